@@ -1,0 +1,35 @@
+"""Tolerances and the rounding grid, all in one place.
+
+Values are rounded when they leave their node and when an edit stores them (docs/decisions/0005), so that
+equal models give equal digests and files show a readable difference.
+"""
+
+from __future__ import annotations
+
+import math
+
+GRID_DECIMALS_LENGTH = 9
+"""Lengths are rounded to 1e-9 mm."""
+GRID_DECIMALS_ANGLE = 12
+"""Angles, ratios and direction cosines are rounded to 1e-12."""
+MODELLING = 1e-6
+"""Two points nearer than this, in mm, are one to sketches and solids (the kernel's own limit is 1e-7)."""
+SOLVER = 1e-10
+"""Largest residual, in mm, that a solved sketch may show."""
+FEATURE = 1e-4
+"""A length below this, in mm, is refused as a size of an operation."""
+
+
+def length(value: float) -> float:
+    """Round a length in mm to the grid; negative zero becomes zero."""
+    return round(value, GRID_DECIMALS_LENGTH) + 0.0
+
+
+def ratio(value: float) -> float:
+    """Round an angle in rad, a ratio or a direction cosine to the grid."""
+    return round(value, GRID_DECIMALS_ANGLE) + 0.0
+
+
+def finite(value: float) -> bool:
+    """True for ordinary numbers; NaN and infinity never enter a document."""
+    return math.isfinite(value)

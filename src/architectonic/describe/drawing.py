@@ -1,0 +1,176 @@
+"""Drawing a sketch by calls: curves, constraints with the branch that was drawn, dimensions with expressions.
+
+Used by scripts, the demo and the canvas alike; each call returns nothing but the id it made, and `sketch` holds the
+record so far.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from architectonic.base import ids as id_source
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource
+from architectonic.describe.results import CurveResult
+from architectonic.describe.sketch import start_values
+from architectonic.family import edits, names
+from architectonic.family.records import (
+    DIMENSIONS,
+    Arc,
+    Circle,
+    Constraint,
+    Curve,
+    Family,
+    Line,
+    Point,
+    Reference,
+    Sketch,
+    Trace,
+)
+from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.sketch import system
+
+XY = tuple[float, float]
+
+
+def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> list[system.Curve]:
+    """The curves of a sketch as the solver reads them; traced ones where an evaluation put them, else left out."""
+    found = []
+    for key, curve in sketch.curves.items():
+        if not isinstance(curve, Trace):
+            kind, values = start_values(curve)
+            found.append(system.Curve(key, kind, values))
+        elif traced and key in traced:
+            found.append(system.Curve(key, traced[key].kind, traced[key].values, fixed=True))
+    return found
+
+
+def drawn_branch(curves: list[system.Curve], kind: str, of: tuple[str, ...]) -> int:
+    """The branch of a sided constraint that agrees best with what is drawn; 1 for the others."""
+    if kind in ("horizontal_distance", "vertical_distance"):
+        s = system.System(curves, [])
+        x0, y0, x1, y1 = s.pair(of)
+        a, b = (x0, x1) if kind[0] == "h" else (y0, y1)
+        return -1 if s.x[b] < s.x[a] else 1
+    options = {"tangent": (1, -1, -2), "parallel": (1, -1), "perpendicular": (1, -1), "angle": (1, -1), "distance": (1, -1)}
+    best, found = math.inf, 1
+    for branch in options.get(kind, ()):
+        c = system.Constraint("", kind, of, 0.0, branch)
+        s = system.System(curves, [])
+        if kind == "tangent" and branch == -2 and "line" in (s.kind(of[0]), s.kind(of[1])):
+            continue
+        residual = s.rows(c, s.x)[0][0]
+        score = abs(residual)
+        if kind == "angle":
+            score = 0.0 if residual * branch >= 0 else 1.0
+        elif kind == "distance":
+            score = -residual * branch
+        if score < best - 1e-12:
+            best, found = score, branch
+    return found
+
+
+class Drawing:
+    """A sketch being drawn in a document of a family.
+
+    Args:
+        traced: positions of traced curves from an evaluation, so that branches can be read off them.
+    """
+
+    def __init__(
+        self,
+        family: Family,
+        document_id: str,
+        sketch: Sketch,
+        new_id: IdSource = id_source.new_id,
+        traced: Mapping[str, CurveResult] | None = None,
+    ) -> None:
+        self.family = family
+        self.document_id = document_id
+        self.sketch = sketch
+        self.new_id = new_id
+        self.traced = traced
+
+    def _curve(self, curve: Curve) -> str:
+        key = self.new_id()
+        self.sketch = edits.replace(self.sketch, curves={**self.sketch.curves, key: curve})
+        return key
+
+    def line(self, start: XY, end: XY, helper: bool = False) -> str:
+        """A line; mm in the sketch's plane."""
+        return self._curve(Line(start=_on_grid(start), end=_on_grid(end), helper=helper))
+
+    def circle(self, centre: XY, radius: float, helper: bool = False) -> str:
+        """A circle.
+
+        Raises:
+            UserFault: a radius of zero or less.
+        """
+        if radius < tolerance.FEATURE:
+            raise UserFault("a circle needs a radius above zero", self.sketch.name)
+        return self._curve(Circle(centre=_on_grid(centre), radius=tolerance.length(radius), helper=helper))
+
+    def arc(self, centre: XY, start: XY, end: XY, helper: bool = False) -> str:
+        """An arc, counter-clockwise from start to end."""
+        return self._curve(Arc(centre=_on_grid(centre), start=_on_grid(start), end=_on_grid(end), helper=helper))
+
+    def point(self, at: XY) -> str:
+        """A point."""
+        return self._curve(Point(at=_on_grid(at)))
+
+    def trace(self, source: Reference, helper: bool = True) -> str:
+        """A curve brought in from a feed."""
+        return self._curve(Trace(source=source, helper=helper))
+
+    def rectangle(self, corner: XY, opposite: XY) -> tuple[str, str, str, str]:
+        """Four lines, joined, horizontal and vertical: bottom, right, top, left."""
+        (x0, y0), (x1, y1) = corner, opposite
+        p = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
+        sides = tuple(self.line(p[i], p[(i + 1) % 4]) for i in range(4))
+        for i in range(4):
+            self.constrain("coincident", f"{sides[i]}.end", f"{sides[(i + 1) % 4]}.start")
+        for i in (0, 2):
+            self.constrain("horizontal", sides[i])
+            self.constrain("vertical", sides[i + 1])
+        return sides[0], sides[1], sides[2], sides[3]
+
+    def constrain(
+        self, kind: str, *of: str, value: str | None = None, name: str = "", branch: int | None = None
+    ) -> str:
+        """A constraint or dimension between places; the drawn branch is kept unless one is given.
+
+        Raises:
+            UserFault: a place that does not exist, a dimension without a value, an expression that cannot be used.
+        """
+        for place in of:
+            curve = place.split(".")[0]
+            if curve not in self.sketch.curves and curve not in ("origin", "x_axis", "y_axis"):
+                raise UserFault("this constraint names a curve that is not there", self.sketch.name)
+        bound = None
+        if kind in DIMENSIONS:
+            if value is None:
+                raise UserFault(f"a {kind.replace('_', ' ')} needs a value", self.sketch.name)
+            quantity = "angle" if kind == "angle" else "length"
+            document = edits.document(self.family, self.document_id)
+            bound = names.bind_quantity(self.family, document, value, quantity, DEFAULT_UNIT[quantity], self.sketch)
+            if kind in ("radius", "diameter", "distance"):
+                edits.refuse_not_positive(bound, quantity, name or kind, zero=kind == "distance")
+        if name:
+            taken = [c.name for c in self.sketch.constraints if c.name]
+            name = names.check_name(name, taken, "dimension")
+        if branch is None:
+            branch = self._branch(kind, of)
+        made = Constraint(id=self.new_id(), kind=kind, of=of, value=bound, name=name, branch=branch)  # type: ignore[arg-type]
+        self.sketch = edits.replace(self.sketch, constraints=(*self.sketch.constraints, made))
+        return made.id
+
+    def _branch(self, kind: str, of: tuple[str, ...]) -> int:
+        curves = numbers(self.sketch, self.traced)
+        known = {c.id for c in curves} | {"origin", "x_axis", "y_axis"}
+        return drawn_branch(curves, kind, of) if all(p.split(".")[0] in known for p in of) else 1
+
+
+def _on_grid(p: XY) -> XY:
+    return tolerance.length(p[0]), tolerance.length(p[1])

@@ -1,0 +1,63 @@
+"""Sockets: what a feed takes from its source, with labels qualified by the socket."""
+
+from __future__ import annotations
+
+import msgspec
+
+from architectonic.describe.planes import plan_curve, plan_plane
+from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
+from architectonic.describe.view import View
+from architectonic.family.records import Reference, Socket
+
+
+def region_of(regions: tuple[RegionResult, ...], label: str, where: str) -> RegionResult:
+    """The region of a label.
+
+    Raises:
+        NodeFault: lost; candidates are the regions that share most curves with it.
+    """
+    for region in regions:
+        if region.label == label:
+            return region
+    wanted = set(label.replace("-", "+").split("+"))
+    near = sorted(regions, key=lambda r: (-len(wanted & set(r.label.replace("-", "+").split("+"))), r.label))
+    raise fault(
+        "region.missing",
+        f"the region it uses in {where} is gone",
+        "pick a region again",
+        "missing",
+        tuple(r.label for r in near[:5]),
+    )
+
+
+def plan_region(view: View, node: Node, reference: Reference) -> Plan:
+    """Sub-plan: a region of a sketch or of a socket, with its plane."""
+    at = view.source(node, reference.of, reference.configuration)
+    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    if isinstance(record, Socket):
+        (outcome,) = yield [Node("socket", *at, reference.item)]
+        value = needed(outcome, "the fed region")
+        if not isinstance(value, PlacedRegion):
+            raise fault("region.missing", "what is fed here is not a region", "feed a region", "missing")
+        return value
+    solved, frame = yield [Node("solve", *at, reference.item), Node("frame", *at, reference.item)]
+    sketch = needed(solved, "its sketch")
+    return PlacedRegion(needed(frame), region_of(sketch.regions, reference.label, "its sketch"))
+
+
+def plan_socket(view: View, node: Node) -> Plan:
+    """What a socket holds: a curve, a region or a plane, in the source's place."""
+    socket = view.record(node)
+    assert isinstance(socket, Socket)
+    if socket.takes == "curve":
+        value = yield from plan_curve(view, node, socket.source)
+        return value
+    if socket.takes == "region":
+        placed = yield from plan_region(view, node, socket.source)
+        loops = tuple(
+            tuple(msgspec.structs.replace(p, curve=f"{node.item}:{socket.map.get(p.curve, p.curve)}") for p in loop)
+            for loop in placed.region.loops
+        )
+        return PlacedRegion(placed.frame, msgspec.structs.replace(placed.region, loops=loops))
+    value = yield from plan_plane(view, node, socket.source, "")
+    return value

@@ -1,0 +1,97 @@
+"""States of a model: what its bodies are after each operation.
+
+An operation that is off or failing passes its input on; nothing downstream can tell but by its status.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from architectonic.base.problem import Problem
+from architectonic.describe.operations import OPERATIONS
+from architectonic.describe.recipes import BodyInput, FaceInput
+from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, fault, needed
+from architectonic.describe.value import evaluate
+from architectonic.describe.view import BODY_OPERATIONS, View
+from architectonic.family.records import Body
+from architectonic.quantities.units import DENSITY
+
+
+class Passed(Exception):
+    """Raised by a plan of an operation: it gives its input, with this status."""
+
+    def __init__(self, state: ModelState, problem: Problem | None) -> None:
+        super().__init__(state.status)
+        self.outcome = Outcome(state, problem)
+
+
+def plan_state(view: View, node: Node) -> Plan:
+    """Bodies after an operation."""
+    record = view.record(node)
+    if not isinstance(record, BODY_OPERATIONS):
+        raise fault("operation.missing", "the stage it takes from is gone", "choose another stage", "missing")
+    previous = view.previous(node, record.id)
+    given = ModelState()
+    if previous is not None:
+        (outcome,) = yield [previous]
+        given = needed(outcome)
+    if not view.is_on(node, record):
+        return ModelState(given.bodies, "off", "switched off")
+    try:
+        value = yield from OPERATIONS[type(record)].plan(view, node, record, given)
+    except NodeFault as problem:
+        if problem.problem.severity == "off":
+            return ModelState(given.bodies, "off", problem.problem.what)
+        raise Passed(ModelState(given.bodies, "failing"), problem.problem) from None
+    return value
+
+
+def plan_finished(view: View, node: Node) -> Plan:
+    """Bodies after the last operation."""
+    last = None
+    for operation in view.model(node).build:
+        if isinstance(operation, BODY_OPERATIONS):
+            last = operation.id
+    if last is None:
+        return ModelState()
+    (outcome,) = yield [Node("state", node.document, node.configuration, last)]
+    return ModelState(needed(outcome).bodies)
+
+
+def plan_face(view: View, node: Node) -> Plan:
+    """The plane of a planar face by its label, in the state `node.item` ("" for finished)."""
+    what = "state" if node.item else "finished"
+    (outcome,) = yield [Node(what, node.document, node.configuration, node.item)]
+    state = needed(outcome)
+    made = yield Recipe("face", FaceInput(node.label), tuple(shape for _, shape in state.bodies))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return made.value
+
+
+def plan_body(kind: str) -> Callable[[View, Node], Plan]:
+    """Plan of a recipe on one finished body: its measurements or its mesh."""
+
+    def plan(view: View, node: Node) -> Plan:
+        state_node = Node("state" if node.label else "finished", node.document, node.configuration, node.label)
+        (outcome,) = yield [state_node]
+        shape = needed(outcome).shape(node.item)
+        if shape is None:
+            raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+        made = yield Recipe(kind, BodyInput(), (shape,))
+        if made.problem is not None:
+            raise NodeFault(made.problem)
+        return made.value
+
+    return plan
+
+
+def plan_mass(view: View, node: Node) -> Plan:
+    """Mass of a body in g, or a fault when it has no density."""
+    body = view.record(node)
+    assert isinstance(body, Body)
+    if body.density is None:
+        raise fault("body.no_density", f"{body.name} has no density", "give it one", "missing")
+    density = yield from evaluate(view, node, body.density, DENSITY)
+    (outcome,) = yield [Node("measure", node.document, node.configuration, node.item)]
+    return needed(outcome)["volume_mm3"] * density

@@ -1,0 +1,78 @@
+"""Inputs of recipes as plain data. Their encoding is hashed to the key of the result, and travels to workers."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from architectonic.describe.results import Frame, Loops, Value
+
+
+class CurveInput(Value, frozen=True, array_like=True):
+    """A curve to solve: start values in the order of sketch.system.SHAPES."""
+
+    id: str
+    kind: str
+    values: tuple[float, ...]
+    helper: bool
+    fixed: bool
+
+
+class ConstraintInput(Value, frozen=True, array_like=True):
+    """A constraint with its value in mm or rad."""
+
+    id: str
+    kind: str
+    of: tuple[str, ...]
+    value: float | None
+    branch: int
+
+
+class SolveInput(Value, frozen=True, array_like=True):
+    """A sketch to solve."""
+
+    curves: tuple[CurveInput, ...]
+    constraints: tuple[ConstraintInput, ...]
+
+
+class ExtrudeInput(Value, frozen=True, kw_only=True):
+    """A prism and what it does.
+
+    Attributes:
+        areas: of each connected area, its loops (outer first).
+        start, end: positions along the frame's normal, mm.
+        bodies: ids, in the order of the shapes that come along; for "make", the id of the new body.
+    """
+
+    operation: str
+    does: Literal["make", "add", "cut", "overlap"]
+    frame: Frame
+    areas: tuple[Loops, ...]
+    start: float
+    end: float
+    bodies: tuple[str, ...]
+
+
+class FilletInput(Value, frozen=True):
+    """Edges by label on each body, in the order of the shapes that come along."""
+
+    operation: str
+    radius: float
+    edges: tuple[tuple[str, tuple[str, ...]], ...]
+
+
+class FaceInput(Value, frozen=True):
+    """A face to find among the shapes that come along."""
+
+    label: str
+
+
+class BodyInput(Value, frozen=True):
+    """Nothing but the shape that comes along."""
+
+
+class ExportInput(Value, frozen=True):
+    """A file to write of the shapes that come along, under these names."""
+
+    path: str
+    name: str
+    bodies: tuple[str, ...]

@@ -1,0 +1,34 @@
+"""All kinds in one place: which plan evaluates what, which recipes are computed here, and their code versions.
+
+A kind whose computation changes gets a new version, so that results cached before are not taken for its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from architectonic.describe import feed, model, planes, sketch, value
+from architectonic.describe.results import Node, Plan
+from architectonic.describe.view import View
+
+
+PLANS: dict[str, Callable[[View, Node], Plan]] = {
+    "value": value.plan_value,
+    "rule": value.plan_rule,
+    "solve": sketch.plan_solve,
+    "frame": planes.plan_frame,
+    "socket": feed.plan_socket,
+    "state": model.plan_state,
+    "finished": model.plan_finished,
+    "face": model.plan_face,
+    "measure": model.plan_body("measure"),
+    "mesh": model.plan_body("mesh"),
+    "mass": model.plan_mass,
+}
+
+COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
+"""Recipes that need no kernel."""
+
+VERSIONS: dict[str, int] = {"solve": 1, "extrude": 1, "fillet": 1, "face": 1, "measure": 1, "mesh": 1, "step": 1}
+"""Code version of every recipe kind."""

@@ -1,0 +1,189 @@
+"""What nodes evaluate to, and how plans talk to the evaluator.
+
+A *plan* is a generator: it yields the nodes it needs or a recipe to compute, is sent their outcomes, and returns its
+value. Recipes hold every input as plain data or as the key of a shape, so that their hash is the key of the result.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Generator
+from typing import Any, NamedTuple
+
+import msgspec
+
+from architectonic.base.problem import Problem
+from architectonic.family.scopes import Scope
+
+Vector = tuple[float, float, float]
+
+
+class Node(NamedTuple):
+    """Something to evaluate: what of which item, in a document, a configuration and perhaps an alternate.
+
+    `what` is one of value, rule, solve, frame, state, finished, socket, face, measure, mesh, mass, placed.
+    """
+
+    what: str
+    document: str
+    configuration: str
+    item: str
+    label: str = ""
+    alternate: str = ""
+
+    @property
+    def scope(self) -> Scope:
+        """Document and configuration."""
+        return Scope(self.document, self.configuration)
+
+
+class Value(msgspec.Struct, frozen=True):
+    """Base of results; compared by content."""
+
+
+class Frame(Value, frozen=True):
+    """A plane: origin (mm), unit x axis and unit normal; y = normal x x."""
+
+    origin: Vector
+    x: Vector
+    normal: Vector
+
+
+class CurveResult(Value, frozen=True):
+    """A solved curve in its sketch's plane; values in the order of sketch.system.SHAPES."""
+
+    kind: str
+    values: tuple[float, ...]
+    helper: bool = False
+    fixed: bool = False
+
+
+class PieceResult(Value, frozen=True):
+    """A directed piece of a region's loop (sketch.regions.Piece)."""
+
+    curve: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+    centre: tuple[float, float]
+    radius: float
+    turn: float
+    forward: bool
+
+
+Loops = tuple[tuple[PieceResult, ...], ...]
+
+
+class RegionResult(Value, frozen=True):
+    """A region: its loops (outer first), area in mm2 and a point inside."""
+
+    label: str
+    loops: Loops
+    area: float
+    inside: tuple[float, float]
+
+
+class SketchResult(Value, frozen=True):
+    """A solved sketch: positions, freedoms and regions, in its own plane."""
+
+    curves: dict[str, CurveResult]
+    freedoms: int
+    free: tuple[str, ...]
+    residual: float
+    regions: tuple[RegionResult, ...]
+
+    @property
+    def state(self) -> str:
+        """held or free."""
+        return "held" if self.freedoms == 0 else "free"
+
+
+class PlacedCurve(Value, frozen=True):
+    """A curve with the plane it lies in."""
+
+    frame: Frame
+    curve: CurveResult
+
+
+class PlacedRegion(Value, frozen=True):
+    """A region with the plane it lies in."""
+
+    frame: Frame
+    region: RegionResult
+
+
+class ModelState(Value, frozen=True):
+    """Bodies after an operation: id and key of the shape, in order of making.
+
+    Attributes:
+        status: ok, off or failing, of the operation itself.
+        reason: why it is off, in words.
+    """
+
+    bodies: tuple[tuple[str, str], ...] = ()
+    status: str = "ok"
+    reason: str = ""
+
+    def shape(self, body: str) -> str | None:
+        """Key of a body's shape."""
+        return dict(self.bodies).get(body)
+
+
+class Recipe(NamedTuple):
+    """A computation on plain data; `shapes` are keys of shapes it reads."""
+
+    kind: str
+    payload: Any
+    shapes: tuple[str, ...] = ()
+
+
+class Made(NamedTuple):
+    """What a recipe gave: its key and its value, or a problem."""
+
+    key: str
+    value: Any
+    problem: Problem | None
+
+
+class Outcome(NamedTuple):
+    """What a node evaluated to. A failing operation has both a problem and a value: its input, passed on."""
+
+    value: Any
+    problem: Problem | None = None
+
+
+class NodeFault(Exception):
+    """Raised inside a plan: this node has no value, for the reason in `problem`."""
+
+    def __init__(self, problem: Problem) -> None:
+        super().__init__(problem.what)
+        self.problem = problem
+
+
+Plan = Generator[Any, Any, Any]
+"""Yields list[Node] (sent list[Outcome]) or Recipe (sent Made); returns the node's value."""
+
+
+def needed(outcome: Outcome, what: str = "") -> Any:
+    """The value of an outcome.
+
+    Raises:
+        NodeFault: there is none; the first cause is kept as root.
+    """
+    if outcome.value is None:
+        cause = outcome.problem
+        assert cause is not None
+        root = cause.root or cause.where
+        raise NodeFault(
+            Problem(
+                code="follows." + cause.code.removeprefix("follows."),
+                what=f"{what} cannot be used: {cause.what}" if what else cause.what,
+                severity=cause.severity,
+                mend=cause.mend,
+                root=root,
+            )
+        )
+    return outcome.value
+
+
+def fault(code: str, what: str, mend: str = "", severity: Any = "failing", candidates: tuple[str, ...] = ()) -> NodeFault:
+    """A NodeFault with a fresh problem."""
+    return NodeFault(Problem(code=code, what=what, mend=mend, severity=severity, candidates=candidates))

@@ -1,0 +1,52 @@
+"""Parameters, sketch dimensions and rules: expressions evaluated in a scope."""
+
+from __future__ import annotations
+
+from architectonic.base import tolerance
+from architectonic.describe.results import Node, Plan, fault, needed
+from architectonic.describe.view import View
+from architectonic.family import scopes
+from architectonic.family.names import dimension_of
+from architectonic.family.records import Constraint, Expression, Parameter, Rule
+from architectonic.quantities.compiled import TRUTH, Kind
+from architectonic.quantities.syntax import ExpressionFault
+from architectonic.quantities.units import LENGTH, Dimension
+
+
+def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> Plan:
+    """Sub-plan: the value of an expression standing at `node`, rounded to the grid."""
+    compiled = view.compiled(node, expression, expected)
+    sources = view.value_nodes(node, expression)
+    outcomes = yield [sources[name] for name in compiled.names if name in sources]
+    environment = {
+        name: needed(outcome, name)
+        for name, outcome in zip([n for n in compiled.names if n in sources], outcomes, strict=True)
+    }
+    try:
+        value = compiled(environment)
+    except ExpressionFault as problem:
+        raise fault("expression.no_value", problem.what, problem.mend) from None
+    if isinstance(value, bool) or isinstance(value, str):
+        return value
+    return tolerance.length(value) if isinstance(expected, Dimension) and expected == LENGTH else tolerance.ratio(value)
+
+
+def plan_value(view: View, node: Node) -> Plan:
+    """The value of a parameter or of a sketch dimension, in internal units."""
+    record = view.record(node)
+    if isinstance(record, Parameter):
+        _, expression = scopes.cell(view.family, node.scope, record)
+    elif isinstance(record, Constraint) and record.value is not None:
+        expression = record.value
+    else:
+        raise fault("source.missing", "it has no value", "point it at a parameter", "missing")
+    value = yield from evaluate(view, node, expression, dimension_of(record))
+    return value
+
+
+def plan_rule(view: View, node: Node) -> Plan:
+    """Whether a rule holds."""
+    record = view.record(node)
+    assert isinstance(record, Rule)
+    holds = yield from evaluate(view, node, record.holds, TRUTH)
+    return bool(holds)

@@ -1,0 +1,168 @@
+"""What plans see of a family: records by id, and which scope a reference leads to."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Any
+
+from architectonic.describe.results import Node, NodeFault, fault
+from architectonic.family import names, scopes
+from architectonic.family.records import (
+    SELF,
+    STANDARD_PLANES,
+    AnyDocument,
+    AnyOperation,
+    Constraint,
+    Expression,
+    Extrude,
+    Family,
+    Fillet,
+    Instance,
+    Model,
+    Parameter,
+    Reference,
+    Socket,
+    ValueRef,
+)
+from architectonic.family.scopes import Scope
+from architectonic.family.walk import items
+from architectonic.quantities.compiled import Compiled, Kind, compile_expression
+from architectonic.quantities.syntax import ExpressionFault
+from architectonic.quantities.units import Dimension
+
+BODY_OPERATIONS = (Extrude, Fillet)
+
+
+class _Same:
+    """A cache key that compares by identity: records are immutable, so identity is enough and quick."""
+
+    __slots__ = ("record",)
+
+    def __init__(self, record: Any) -> None:
+        self.record = record
+
+    def __hash__(self) -> int:
+        return id(self.record)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and other.record is self.record
+
+
+@lru_cache(maxsize=512)
+def _items(key: _Same) -> dict[str, Any]:
+    return dict(items(key.record))
+
+
+def index(document: AnyDocument) -> dict[str, Any]:
+    """Id to record of everything in a document; kept per document object."""
+    return _items(_Same(document))
+
+
+class View:
+    """A family as plans read it. A plan may look at its own document and at sizes and rows of others, nothing else:
+    the evaluator relies on this to know what to look at again.
+    """
+
+    def __init__(self, family: Family) -> None:
+        self.family = family
+
+    def document(self, node: Node) -> AnyDocument:
+        """The node's document."""
+        return self.family.documents[node.document]
+
+    def record(self, node: Node) -> Any:
+        """The record of the node's item, or a fault saying that it is gone."""
+        document = self.family.documents.get(node.document)
+        found = index(document).get(node.item) if document else None
+        if found is None:
+            raise fault("source.missing", "its source is gone", "point it at another one", "missing")
+        return found
+
+    def model(self, node: Node) -> Model:
+        """The node's document, which has a build list."""
+        document = self.document(node)
+        assert isinstance(document, Model)
+        return document
+
+    def source(self, node: Node, of: str, configuration: str) -> Scope:
+        """The scope that a reference standing at `node` takes from."""
+        document = node.document if of == SELF else of
+        if document not in self.family.documents:
+            raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
+        return scopes.source_scope(self.family, node.scope, document, configuration)
+
+    def is_on(self, node: Node, operation: AnyOperation) -> bool:
+        """Whether an operation is switched on in the node's scope."""
+        return scopes.is_on(self.family, node.scope, operation.switch)
+
+    def previous(self, node: Node, operation_id: str) -> Node | None:
+        """The state that an operation is given: after the last body operation before it."""
+        last = None
+        for operation in self.model(node).build:
+            if operation.id == operation_id:
+                break
+            if isinstance(operation, BODY_OPERATIONS):
+                last = operation.id
+        return None if last is None else Node("state", node.document, node.configuration, last)
+
+    def state_of(self, node: Node, reference: Reference, standing: str) -> Node | None:
+        """The state node that a reference to a body or to a face of an operation means.
+
+        Args:
+            standing: id of the operation that the reference stands in, for the stage "here".
+        """
+        at = self.source(node, reference.of, reference.configuration)
+        if reference.stage == "here":
+            return self.previous(node, standing)
+        if reference.stage.startswith("after:"):
+            return Node("state", *at, reference.stage.removeprefix("after:"))
+        return Node("finished", *at, "")
+
+    # --- expressions ----------------------------------------------------------------------------------
+
+    def value_nodes(self, node: Node, expression: Expression) -> dict[str, Node]:
+        """The value node behind each name of an expression."""
+        found = {}
+        for key, ref in expression.refs.items():
+            try:
+                found[key] = Node("value", *self.source(node, ref.document, ref.configuration), ref.item)
+            except NodeFault as problem:
+                raise fault(
+                    "source.missing", f"“{key}” has lost its source", "type the expression again", "missing"
+                ) from problem
+        return found
+
+    def compiled(self, node: Node, expression: Expression, expected: Kind | None) -> Compiled:
+        """The compiled expression, dimensions taken from what its names refer to."""
+        kinds = {key: self._dimension(node, key, ref) for key, ref in expression.refs.items()}
+        try:
+            return compile_expression(expression.text, kinds, expected)
+        except ExpressionFault as problem:
+            raise fault("expression.invalid", problem.what, problem.mend) from None
+
+    def _dimension(self, node: Node, key: str, ref: ValueRef) -> Dimension:
+        # The quantity of a source is part of its document; the evaluator counts such looks as reads of its value.
+        document = self.family.documents.get(node.document if ref.document == SELF else ref.document)
+        item = index(document).get(ref.item) if document else None
+        if not isinstance(item, (Parameter, Constraint)):
+            raise fault("source.missing", f"“{key}” has lost its source", "type the expression again", "missing")
+        return names.dimension_of(item)
+
+    def where(self, node: Node) -> str:
+        """A readable path of a node: document and item."""
+        document = self.family.documents.get(node.document)
+        if document is None:
+            return "a document that is gone"
+        record = index(document).get(node.item)
+        name = getattr(record, "name", "") or (record.source.label if isinstance(record, Socket) else "")
+        return f"{document.name} / {name}" if name else document.name
+
+
+def is_standard_plane(reference: Reference) -> bool:
+    """Whether a reference means one of the document's own three planes."""
+    return reference.of == SELF and reference.item in STANDARD_PLANES
+
+
+def instance_scope(view: View, node: Node, instance: Instance) -> Scope:
+    """The scope that an instance shows."""
+    return view.source(node, instance.document, instance.configuration)

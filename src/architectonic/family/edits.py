@@ -1,0 +1,408 @@
+"""Edits: functions from a family to a new family. Bad input raises a UserFault and changes nothing.
+
+Every edit shares all records that it does not touch, so that history costs little and unchanged documents are
+recognised by identity.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+import msgspec
+
+from architectonic.base import ids as id_source
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource
+from architectonic.family import names, scopes
+from architectonic.family.records import (
+    DIMENSIONS,
+    SELF,
+    AnyDocument,
+    AnyOperation,
+    Assembly,
+    Body,
+    Configuration,
+    Constraint,
+    Document,
+    Expression,
+    Family,
+    Feed,
+    Head,
+    Instance,
+    Layout,
+    Model,
+    Parameter,
+    Part,
+    Reference,
+    Rule,
+    Size,
+    Sketch,
+    Switch,
+    Table,
+    ValueRef,
+)
+from architectonic.family.walk import items, pointers
+from architectonic.quantities import units
+from architectonic.quantities.compiled import TRUTH
+
+KINDS: dict[str, type[Document]] = {"table": Table, "layout": Layout, "part": Part, "assembly": Assembly}
+D = TypeVar("D", bound=Document)
+replace = msgspec.structs.replace
+
+
+def new_family(name: str, size_names: tuple[str, ...] = (), new_id: IdSource = id_source.new_id) -> Family:
+    """An empty family with the named sizes; the first is the default."""
+    taken: list[str] = []
+    for size in size_names:
+        taken.append(names.check_name(size, taken, "size"))
+    sizes = tuple(Size(id=new_id(), name=n) for n in taken)
+    return Family(head=Head(id=new_id(), name=names.check_name(name, [], "family"), sizes=sizes))
+
+
+def document(family: Family, document_id: str) -> AnyDocument:
+    """A document by id."""
+    try:
+        return family.documents[document_id]
+    except KeyError:
+        raise UserFault("this document is not in the family", document_id) from None
+
+
+def find_document(family: Family, name: str) -> AnyDocument:
+    """A document by name or identifier.
+
+    Raises:
+        UserFault: none of this name; says the nearest.
+    """
+    for found in family.documents.values():
+        if name in (found.name, names.identifier(found.name)):
+            return found
+    import difflib
+
+    known = [d.name for d in family.documents.values()]
+    near = difflib.get_close_matches(name, known, 1, 0.5)
+    mend = f"did you mean “{near[0]}”?" if near else f"documents are {', '.join(known) or 'none yet'}"
+    raise UserFault(f"there is no document “{name}”", "", mend)
+
+
+def put(family: Family, changed: AnyDocument) -> Family:
+    """The family with a document added or replaced."""
+    return replace(family, documents={**family.documents, changed.id: changed})
+
+
+def add_document(family: Family, kind: str, name: str, new_id: IdSource = id_source.new_id) -> tuple[Family, str]:
+    """A new empty document; returns the family and the document's id."""
+    name = names.check_name(name, [d.name for d in family.documents.values()], "document")
+    made = KINDS[kind](id=new_id(), name=name)
+    return put(family, made), made.id  # type: ignore[arg-type]
+
+
+def rename_document(family: Family, document_id: str, name: str) -> Family:
+    """Rename a document; references follow, since ids decide."""
+    old = document(family, document_id)
+    others = [d.name for d in family.documents.values() if d.id != document_id]
+    return put(family, replace(old, name=names.check_name(name, others, "document")))
+
+
+def delete_document(family: Family, document_id: str) -> Family:
+    """Take a document out; what used it reports a missing source."""
+    document(family, document_id)
+    return replace(family, documents={k: d for k, d in family.documents.items() if k != document_id})
+
+
+def users(family: Family, document_id: str, item_id: str = "") -> list[tuple[AnyDocument, str, Any]]:
+    """Who points at a document, or at one of its items: document, item id and record."""
+    found = []
+    for other in family.documents.values():
+        for key, record in items(other):
+            for p in pointers(record):
+                of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+                target = other.id if of == SELF else of
+                pointed = "" if isinstance(p, Instance) else p.item
+                stage = p.stage.removeprefix("after:") if isinstance(p, Reference) else ""
+                if target == document_id and (pointed == item_id or stage == item_id if item_id else other.id != document_id):
+                    if key != item_id:
+                        found.append((other, key, record))
+                        break
+    return found
+
+
+# --- values ---------------------------------------------------------------------------------------------
+
+
+def add_parameter(
+    family: Family,
+    document_id: str,
+    name: str,
+    text: str,
+    quantity: str = "length",
+    unit: str = "",
+    own: dict[str, str] | None = None,
+    note: str = "",
+    new_id: IdSource = id_source.new_id,
+) -> Family:
+    """A new parameter; `own` gives texts by size or row id."""
+    old = document(family, document_id)
+    if quantity not in units.QUANTITIES:
+        raise UserFault(f"there is no quantity “{quantity}”", name, "it is one of " + ", ".join(units.QUANTITIES))
+    name = names.check_name(name, [p.name for p in old.parameters], "parameter")
+    unit = unit or units.DEFAULT_UNIT[quantity]
+    made = Parameter(
+        id=new_id(),
+        name=name,
+        quantity=quantity,
+        unit=unit,
+        common=names.bind_quantity(family, old, text, quantity, unit),
+        own={k: names.bind_quantity(family, old, t, quantity, unit) for k, t in (own or {}).items()},
+        note=note,
+    )
+    return put(family, replace(old, parameters=(*old.parameters, made)))
+
+
+def value_item(family: Family, document_id: str, item_id: str) -> tuple[AnyDocument, Sketch | None, Parameter | Constraint]:
+    """A parameter or sketch dimension by id, with the sketch it stands in."""
+    found = document(family, document_id)
+    for parameter in found.parameters:
+        if parameter.id == item_id:
+            return found, None, parameter
+    if isinstance(found, Model):
+        for operation in found.build:
+            if isinstance(operation, Sketch):
+                for constraint in operation.constraints:
+                    if constraint.id == item_id:
+                        return found, operation, constraint
+    raise UserFault("this value is not there any more", found.name)
+
+
+def set_value(family: Family, document_id: str, item_id: str, text: str, cell: str | None = None) -> Family:
+    """Type a value into a parameter or a sketch dimension.
+
+    Args:
+        cell: size or row id; "" for the common expression, which then holds everywhere; None keeps to the common
+            one and leaves own values of sizes alone.
+
+    Raises:
+        UserFault: syntax, names, dimensions, a length of zero or less where none can be.
+    """
+    found, sketch, item = value_item(family, document_id, item_id)
+    if isinstance(item, Constraint):
+        assert sketch is not None
+        quantity = "angle" if item.kind == "angle" else "length"
+        bound = names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
+        if item.kind in ("radius", "diameter", "distance"):
+            refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")
+        changed = tuple(replace(c, value=bound) if c.id == item_id else c for c in sketch.constraints)
+        return replace_operation(family, document_id, replace(sketch, constraints=changed))
+    bound = names.bind_quantity(family, found, text, item.quantity, item.unit)
+    if cell:
+        new = replace(item, own={**item.own, cell: bound})
+    else:
+        new = replace(item, common=bound, own={} if cell == "" else item.own)
+    return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))
+
+
+def clear_cell(family: Family, document_id: str, item_id: str, cell: str) -> Family:
+    """Blank an own value: the parent's or the common one shows through again."""
+    found, _, item = value_item(family, document_id, item_id)
+    assert isinstance(item, Parameter)
+    new = replace(item, own={k: v for k, v in item.own.items() if k != cell})
+    return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))
+
+
+def refuse_not_positive(expression: Expression, quantity: str, where: str, zero: bool = False) -> None:
+    """Refuse a plain number that is not positive; expressions with names are judged when they are evaluated.
+
+    Raises:
+        UserFault: zero (unless allowed) or negative.
+    """
+    from architectonic.quantities.compiled import fixed_value
+
+    if not expression.refs:
+        value = fixed_value(expression.text, quantity)
+        if value < 0 or (value == 0 and not zero):
+            raise UserFault(f"{expression.text} is not a positive {quantity}", where, "give a value above zero")
+
+
+def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Family:
+    """Rename a parameter, rule, operation, body, feed, instance, row or named sketch dimension."""
+    found = document(family, document_id)
+    for field in ("parameters", "rules", "configurations", "build", "instances"):
+        entries = getattr(found, field, ())
+        if any(e.id == item_id for e in entries):
+            word = {"build": "operation", "configurations": "configuration"}.get(field, field[:-1])
+            name = names.check_name(name, [e.name for e in entries if e.id != item_id], word)
+            return put(family, replace(found, **{field: tuple(replace(e, name=name) if e.id == item_id else e for e in entries)}))
+    for field in ("bodies", "feeds"):
+        keyed = getattr(found, field, {})
+        if item_id in keyed:
+            name = names.check_name(name, [e.name for k, e in keyed.items() if k != item_id], field[:-1])
+            return put(family, replace(found, **{field: {**keyed, item_id: replace(keyed[item_id], name=name)}}))
+    found, sketch, item = value_item(family, document_id, item_id)
+    assert sketch is not None and isinstance(item, Constraint)
+    name = names.check_name(name, [c.name for c in sketch.constraints if c.name and c.id != item_id], "dimension")
+    changed = tuple(replace(c, name=name) if c.id == item_id else c for c in sketch.constraints)
+    return replace_operation(family, document_id, replace(sketch, constraints=changed))
+
+
+def delete_item(family: Family, document_id: str, item_id: str) -> Family:
+    """Take out a parameter, rule, operation, body, feed, instance or row; users of it report a missing source."""
+    found = document(family, document_id)
+    for field in ("parameters", "rules", "configurations", "build", "instances"):
+        entries = getattr(found, field, ())
+        kept = tuple(e for e in entries if e.id != item_id)
+        if len(kept) != len(entries):
+            return put(family, replace(found, **{field: kept}))
+    for field in ("bodies", "feeds"):
+        keyed = getattr(found, field, {})
+        if item_id in keyed:
+            return put(family, replace(found, **{field: {k: v for k, v in keyed.items() if k != item_id}}))
+    raise UserFault("this item is not there any more", found.name)
+
+
+def add_rule(
+    family: Family, document_id: str, name: str, text: str, message: str = "", new_id: IdSource = id_source.new_id
+) -> Family:
+    """A comparison that must hold."""
+    found = document(family, document_id)
+    name = names.check_name(name, [r.name for r in found.rules], "rule")
+    rule = Rule(id=new_id(), name=name, holds=names.bind(family, found, text, TRUTH), message=message)
+    return put(family, replace(found, rules=(*found.rules, rule)))
+
+
+def add_configuration(
+    family: Family, document_id: str, name: str, parent: str = "", size: str = "", new_id: IdSource = id_source.new_id
+) -> tuple[Family, str]:
+    """A row of a document; returns the family and the row's id."""
+    found = document(family, document_id)
+    taken = [row for _, row in scopes.configurations(family, found)]
+    name = names.check_name(name, [t for t in taken if not size or t != scopes_name(family, size)], "configuration")
+    row = Configuration(id=new_id(), name=name, parent=parent, size=size)
+    return put(family, replace(found, configurations=(*found.configurations, row))), row.id
+
+
+def scopes_name(family: Family, size: str) -> str:
+    """Name of a size by id."""
+    return next((s.name for s in scopes.sizes(family) if s.id == size), size)
+
+
+# --- models ---------------------------------------------------------------------------------------------
+
+
+def model(family: Family, document_id: str) -> Model:
+    """A document that has a build list."""
+    found = document(family, document_id)
+    if not isinstance(found, Model):
+        raise UserFault(f"a {found.kind} has no build list", found.name)
+    return found
+
+
+def add_operation(family: Family, document_id: str, operation: AnyOperation, before: str = "") -> Family:
+    """Put an operation into the build list, at its end or before another."""
+    found = model(family, document_id)
+    names.check_name(operation.name, [o.name for o in found.build], "operation")
+    if before:
+        at = next(i for i, o in enumerate(found.build) if o.id == before)
+        build = (*found.build[:at], operation, *found.build[at:])
+    else:
+        build = (*found.build, operation)
+    return put(family, replace(found, build=build))  # type: ignore[arg-type]
+
+
+def replace_operation(family: Family, document_id: str, operation: AnyOperation) -> Family:
+    """Store a changed operation."""
+    found = model(family, document_id)
+    build = tuple(operation if o.id == operation.id else o for o in found.build)
+    return put(family, replace(found, build=build))  # type: ignore[arg-type]
+
+
+def operation(family: Family, document_id: str, operation_id: str) -> AnyOperation:
+    """An operation by id."""
+    for found in model(family, document_id).build:
+        if found.id == operation_id:
+            return found
+    raise UserFault("this operation is not there any more", document(family, document_id).name)
+
+
+def set_switch(family: Family, document_id: str, operation_id: str, on: bool | None, cell: str = "") -> Family:
+    """Switch an operation on or off in one size or row, or by default (cell ""); None inherits again."""
+    found = operation(family, document_id, operation_id)
+    own = {k: v for k, v in found.switch.own.items() if k != cell}
+    if cell:
+        switch = Switch(default=found.switch.default, own=own if on is None else {**own, cell: on})
+    else:
+        switch = Switch(default=True if on is None else on, own=found.switch.own)
+    return replace_operation(family, document_id, replace(found, switch=switch))
+
+
+def move_operation(family: Family, document_id: str, operation_id: str, before: str = "") -> Family:
+    """Reorder the build list.
+
+    Raises:
+        UserFault: an operation would come before one that it takes from.
+    """
+    found = model(family, document_id)
+    moved = operation(family, document_id, operation_id)
+    rest = [o for o in found.build if o.id != operation_id]
+    at = next((i for i, o in enumerate(rest) if o.id == before), len(rest))
+    order = [*rest[:at], moved, *rest[at:]]
+    position = {o.id: i for i, o in enumerate(order)}
+    for o in order:
+        for p in pointers(o):
+            if isinstance(p, Reference) and p.of == SELF:
+                for source in (p.item, p.stage.removeprefix("after:")):
+                    if position.get(source, -1) > position[o.id]:
+                        raise UserFault(f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it", found.name)
+    return put(family, replace(found, build=tuple(order)))  # type: ignore[arg-type]
+
+
+def add_body(family: Family, document_id: str, body_id: str, body: Body) -> Family:
+    """Say a body's name and properties."""
+    found = model(family, document_id)
+    names.check_name(body.name, [b.name for k, b in found.bodies.items() if k != body_id], "body")
+    return put(family, replace(found, bodies={**found.bodies, body_id: body}))  # type: ignore[arg-type]
+
+
+def add_feed(family: Family, document_id: str, feed_id: str, feed: Feed) -> Family:
+    """Record what a document takes from a driver."""
+    found = model(family, document_id)
+    return put(family, replace(found, feeds={**found.feeds, feed_id: feed}))  # type: ignore[arg-type]
+
+
+def add_instance(
+    family: Family, document_id: str, source_id: str, name: str = "", new_id: IdSource = id_source.new_id
+) -> Family:
+    """Place a part or assembly on the shared origin.
+
+    Raises:
+        UserFault: an assembly would contain itself.
+    """
+    found, source = document(family, document_id), document(family, source_id)
+    if not isinstance(found, Assembly):
+        raise UserFault("only an assembly holds instances", found.name)
+    if source_id == document_id or document_id in _contained(family, source_id):
+        raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
+    name = names.check_name(name or source.name, [i.name for i in found.instances], "instance")
+    made = Instance(id=new_id(), name=name, document=source_id)
+    return put(family, replace(found, instances=(*found.instances, made)))
+
+
+def _contained(family: Family, document_id: str) -> set[str]:
+    found, stack = set(), [document_id]
+    while stack:
+        for instance in getattr(family.documents.get(stack.pop()), "instances", ()):
+            if instance.document not in found:
+                found.add(instance.document)
+                stack.append(instance.document)
+    return found
+
+
+def in_sequence(family: Family, *edits: Callable[[Family], Family]) -> Family:
+    """Several edits as one."""
+    for edit in edits:
+        family = edit(family)
+    return family
+
+
+def is_dimension(constraint: Constraint) -> bool:
+    """Whether a constraint drives with a value."""
+    return constraint.kind in DIMENSIONS

@@ -1,0 +1,191 @@
+"""Names for people and identifiers for expressions.
+
+`Cheek L` is written `Cheek_L` in expressions. Identifiers are unique in their scope whatever the case; ids decide
+what a stored expression means, so a rename rewrites nothing.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from architectonic.base.errors import UserFault
+from architectonic.family.records import (
+    DIMENSIONS,
+    MATCH,
+    SELF,
+    AnyDocument,
+    Constraint,
+    Document,
+    Expression,
+    Family,
+    Model,
+    Parameter,
+    Sketch,
+    ValueRef,
+)
+from architectonic.quantities import units
+from architectonic.quantities.compiled import FUNCTIONS, Kind, compile_expression, complete
+from architectonic.quantities.syntax import Name, Node, parse
+from architectonic.quantities.units import Dimension
+
+RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
+
+
+def identifier(name: str) -> str:
+    """The identifier of a name: letters (of any alphabet), digits and underscores."""
+    text = re.sub(r"\W+", "_", name.strip()).strip("_")
+    return f"_{text}" if text[:1].isdigit() or text.lower() in RESERVED else text
+
+
+def check_name(name: str, taken: list[str], what: str) -> str:
+    """A usable name, stripped.
+
+    Raises:
+        UserFault: empty, without any letter, or alike another name.
+    """
+    name = " ".join(name.split())
+    key = identifier(name)
+    if not any(c.isalpha() for c in key):
+        raise UserFault(f"a {what} needs a name with at least one letter", name)
+    if len(name) > 80:
+        raise UserFault(f"the name of a {what} has at most 80 characters", name[:20])
+    for other in taken:
+        if identifier(other).casefold() == key.casefold():
+            raise UserFault(f"another {what} is called “{other}”", name, "choose a different name")
+    return name
+
+
+class Named(NamedTuple):
+    """Something that an expression can name."""
+
+    key: str
+    ref: ValueRef
+    dimension: Dimension
+
+
+def dimension_of(item: Parameter | Constraint) -> Dimension:
+    """What a parameter or a sketch dimension yields."""
+    if isinstance(item, Constraint):
+        return units.ANGLE if item.kind == "angle" else units.LENGTH
+    return units.QUANTITIES[item.quantity]
+
+
+def values_of(document: AnyDocument) -> Iterator[tuple[str, Parameter | Constraint]]:
+    """Identifier and record of everything in a document that has a value."""
+    for parameter in document.parameters:
+        yield identifier(parameter.name), parameter
+    if isinstance(document, Model):
+        for operation in document.build:
+            if isinstance(operation, Sketch):
+                for constraint in operation.constraints:
+                    if constraint.kind in DIMENSIONS and constraint.name:
+                        yield f"{identifier(operation.name)}.{identifier(constraint.name)}", constraint
+
+
+def visible(family: Family, document: Document, sketch: Sketch | None = None) -> dict[str, Named]:
+    """Everything that an expression standing in `document` (in `sketch`) may name, nearest first.
+
+    Own parameters are named alone, those of other documents after the document's identifier, sketch dimensions
+    after the sketch's; inside a sketch its own dimensions are named alone.
+    """
+    found: dict[str, Named] = {}
+
+    def add(key: str, document_id: str, item: Parameter | Constraint) -> None:
+        if key not in found:
+            found[key] = Named(key, ValueRef(document=document_id, item=item.id), dimension_of(item))
+
+    own = family.documents.get(document.id)
+    if sketch is not None:
+        for constraint in sketch.constraints:
+            if constraint.kind in DIMENSIONS and constraint.name:
+                add(identifier(constraint.name), SELF, constraint)
+    if own is not None:
+        for key, item in values_of(own):
+            add(key, SELF, item)
+    for other in family.documents.values():
+        prefix = identifier(other.name)
+        for key, item in values_of(other):
+            add(f"{prefix}.{key}", SELF if other.id == document.id else other.id, item)
+    return found
+
+
+def _fixed(family: Family, key: str, found: dict[str, Named]) -> Named | None:
+    """`Sizes.wall at M`."""
+    name, _, size = key.partition(" at ")
+    if not size or name not in found:
+        return None
+    base = found[name]
+    source = family.documents.get(base.ref.document)
+    rows = [*family.head.sizes, *(source.configurations if source else ())]
+    for row in rows:
+        if identifier(row.name).casefold() == size.casefold():
+            ref = ValueRef(document=base.ref.document, item=base.ref.item, configuration=row.id)
+            return Named(key, ref, base.dimension)
+    raise UserFault(f"there is no size “{size}”", key, "sizes are " + ", ".join(r.name for r in rows))
+
+
+def bind(
+    family: Family, document: Document, text: str, expected: Kind | None, sketch: Sketch | None = None
+) -> Expression:
+    """Turn typed text into a stored expression.
+
+    Raises:
+        UserFault: of syntax, names or dimensions; nothing is stored.
+    """
+    found = visible(family, document, sketch)
+    used: dict[str, Named] = {}
+    for node in _names(parse(text)):
+        named = found.get(node.key) or _fixed(family, node.key, found)
+        if named is not None:
+            used[node.key] = named
+    kinds = {k: n.dimension for k, n in found.items()} | {k: n.dimension for k, n in used.items()}
+    compile_expression(text, kinds, expected)
+    return Expression(text=text, refs={k: n.ref for k, n in used.items()})
+
+
+def bind_quantity(
+    family: Family, document: Document, text: str, quantity: str, unit: str, sketch: Sketch | None = None
+) -> Expression:
+    """`bind` for a field of a quantity: a bare number is completed with the field's unit."""
+    return bind(family, document, complete(text, quantity, unit), units.QUANTITIES[quantity], sketch)
+
+
+def shown_text(family: Family, document: Document, expression: Expression, sketch: Sketch | None = None) -> str:
+    """The expression with the names its sources have now; a name whose source is gone is kept in ⟨ ⟩."""
+    if not expression.refs:
+        return expression.text
+    current: dict[tuple[str, str], str] = {}
+    for named in visible(family, document, sketch).values():
+        current.setdefault((named.ref.document, named.ref.item), named.key)
+    text = expression.text
+    for node in sorted(_names(parse(text)), key=lambda n: -n.at):
+        ref = expression.refs.get(node.key)
+        if ref is None:
+            continue
+        name = current.get((ref.document, ref.item))
+        shown = f"⟨{node.key}⟩" if name is None else name
+        if name is not None and ref.configuration != MATCH:
+            shown += f" at {identifier(row_name(family, ref.document, ref.configuration, document))}"
+        text = text[: node.at] + shown + text[node.end :]
+    return text
+
+
+def row_name(family: Family, document_id: str, row: str, own: Document | None = None) -> str:
+    """The name of a size or of a row."""
+    document = own if document_id == SELF else family.documents.get(document_id)
+    for entry in [*family.head.sizes, *(document.configurations if document else ())]:
+        if entry.id == row:
+            return entry.name
+    return row
+
+
+def _names(tree: Node) -> list[Name]:
+    found, stack = [], [tree]
+    while stack:
+        node = stack.pop()
+        if isinstance(node, Name):
+            found.append(node)
+        stack.extend(getattr(node, "arguments", ()))
+    return found

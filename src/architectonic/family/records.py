@@ -1,0 +1,396 @@
+"""The documents of a family as frozen data (docs/format.md).
+
+Nothing here computes; every edit makes new records (family.edits). Coordinates are mm, angles rad, in the frame
+that the field names. Order matters in tuples; everything else is keyed by id.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+FORMAT = 1
+MATCH = "match"
+"""Configuration rule: take the source's configuration for the same size (docs/decisions/0003)."""
+SELF = "self"
+"""A reference to the document it stands in, so that a copy of the file is a fork."""
+DEFAULT_SIZE = "default"
+STANDARD_PLANES = ("front", "top", "right")
+
+
+class Record(
+    msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True, forbid_unknown_fields=True, cache_hash=False
+):
+    """Common settings of all stored records."""
+
+
+class ValueRef(Record, kw_only=True):
+    """What a name in an expression means: the feed of one parameter or sketch dimension."""
+
+    document: str = SELF
+    item: str
+    configuration: str = MATCH
+
+
+class Expression(Record, kw_only=True):
+    """Text as typed and what its names mean; ids decide, the text is redrawn from current names."""
+
+    text: str
+    refs: dict[str, ValueRef] = {}
+
+
+class Witness(Record, kw_only=True):
+    """What was picked, at the time: for honest repair and to catch a wrong match; never written by evaluation."""
+
+    kind: str
+    at: tuple[float, ...] = ()
+    normal: tuple[float, ...] = ()
+    size: float | None = None
+    neighbours: tuple[str, ...] = ()
+
+
+class Context(Record, kw_only=True):
+    """Through which assembly path and alternate a neighbour was seen."""
+
+    path: tuple[str, ...]
+    alternate: str = ""
+
+
+class Reference(Record, kw_only=True):
+    """A pointer at something that is made.
+
+    Attributes:
+        of: id of the document, or "self".
+        item: operation, body, socket, or one of the standard planes.
+        stage: "here", "after:<operation id>" or "finished".
+        label: which face, edge, curve or region of the item ("" for the whole).
+        configuration: "match", or the id of a size or row that is always taken.
+        chosen: an expression that yields the name of the configuration instead.
+    """
+
+    of: str = SELF
+    item: str
+    stage: str = "finished"
+    label: str = ""
+    configuration: str = MATCH
+    chosen: Expression | None = None
+    witness: Witness | None = None
+    context: Context | None = None
+
+
+class Socket(Record, kw_only=True):
+    """One place of a feed that downstream work holds on to; re-pointing changes only this.
+
+    Attributes:
+        map: old source labels to new ones, written once when the socket was re-pointed.
+    """
+
+    takes: Literal["curve", "region", "plane", "face"]
+    source: Reference
+    map: dict[str, str] = {}
+
+
+class Feed(Record, kw_only=True):
+    """One recorded dependency: things of one driver that are taken into this document."""
+
+    name: str
+    state: Literal["live", "pinned", "severed"] = "live"
+    sockets: dict[str, Socket] = {}
+
+
+class Parameter(Record, kw_only=True):
+    """A named value: one common expression, and own ones per size or row (blank = parent's, else common)."""
+
+    id: str
+    name: str
+    quantity: str = "length"
+    unit: str = "mm"
+    common: Expression
+    own: dict[str, Expression] = {}
+    note: str = ""
+
+
+class Rule(Record, kw_only=True):
+    """A comparison that must hold; a guard stands first in every impact."""
+
+    id: str
+    name: str
+    holds: Expression
+    message: str = ""
+    guard: bool = False
+
+
+class Configuration(Record, kw_only=True):
+    """A row of a document; `size` says for which size it stands ("" for none)."""
+
+    id: str
+    name: str
+    parent: str = ""
+    size: str = ""
+
+
+class Switch(Record, kw_only=True):
+    """Whether an operation is on: by default, and per size or row."""
+
+    default: bool = True
+    own: dict[str, bool] = {}
+
+
+# --- sketches -------------------------------------------------------------------------------------------
+
+
+class Line(Record, tag="line", tag_field="kind", kw_only=True):
+    """A straight piece; start positions in the sketch's plane."""
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    helper: bool = False
+
+
+class Circle(Record, tag="circle", tag_field="kind", kw_only=True):
+    """A full circle."""
+
+    centre: tuple[float, float]
+    radius: float
+    helper: bool = False
+
+
+class Arc(Record, tag="arc", tag_field="kind", kw_only=True):
+    """Counter-clockwise from start to end about centre."""
+
+    centre: tuple[float, float]
+    start: tuple[float, float]
+    end: tuple[float, float]
+    helper: bool = False
+
+
+class Point(Record, tag="point", tag_field="kind", kw_only=True):
+    """A point of its own."""
+
+    at: tuple[float, float]
+    helper: bool = True
+
+
+class Trace(Record, tag="trace", tag_field="kind", kw_only=True):
+    """A curve brought in from a feed; it stands where its source stands, projected on the plane."""
+
+    source: Reference
+    helper: bool = False
+
+
+Curve = Line | Circle | Arc | Point | Trace
+
+ConstraintKind = Literal[
+    "coincident", "horizontal", "vertical", "parallel", "perpendicular", "equal", "tangent", "on_curve",
+    "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "fix",
+]  # fmt: skip
+DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter")
+
+
+class Constraint(Record, kw_only=True):
+    """A sketch constraint; with a value it is a dimension.
+
+    Attributes:
+        of: places such as "c1", "c1.start", "c2.centre", "origin", "x_axis", "y_axis".
+        value: of dimensions only.
+        name: of dimensions that expressions may use ("" for none).
+        branch: +1 or -1, the side chosen when it was made; never written by solving.
+        at: where its text stands, in the sketch's plane.
+    """
+
+    id: str
+    kind: ConstraintKind
+    of: tuple[str, ...]
+    value: Expression | None = None
+    name: str = ""
+    branch: int = 1
+    at: tuple[float, float] | None = None
+
+
+# --- operations -----------------------------------------------------------------------------------------
+
+
+class Operation(Record, kw_only=True):
+    """Common to all entries of a build list."""
+
+    id: str
+    name: str
+    switch: Switch = Switch()
+
+
+class Sketch(Operation, tag="sketch", tag_field="kind", kw_only=True):
+    """Curves on a plane.
+
+    Attributes:
+        plane: a standard plane, a datum, a planar face or a socket holding one.
+        along: which document axis gives the sketch's x, stored as a choice when made.
+    """
+
+    plane: Reference
+    along: Literal["x", "y"] = "x"
+    curves: dict[str, Curve] = {}
+    constraints: tuple[Constraint, ...] = ()
+
+
+class OffsetPlane(Record, tag="offset", tag_field="kind", kw_only=True):
+    """Parallel to a plane, at a distance along its normal."""
+
+    plane: Reference
+    distance: Expression
+
+
+class LinePlane(Record, tag="line", tag_field="kind", kw_only=True):
+    """Through a straight sketch curve, turned about it from the sketch's plane."""
+
+    line: Reference
+    angle: Expression
+
+
+class SquarePlane(Record, tag="square", tag_field="kind", kw_only=True):
+    """Through the start of a straight sketch curve and square to it."""
+
+    line: Reference
+
+
+class Datum(Operation, tag="datum", tag_field="kind", kw_only=True):
+    """A named plane."""
+
+    plane: OffsetPlane | LinePlane | SquarePlane
+
+
+class Distance(Record, tag="distance", tag_field="kind", kw_only=True):
+    """An end at a distance from the sketch's plane, along the direction of that side."""
+
+    value: Expression
+
+
+class ToPlane(Record, tag="plane", tag_field="kind", kw_only=True):
+    """An end on a planar face or datum, extended as needed; `offset` carries on in the extrusion's direction."""
+
+    target: Reference
+    offset: Expression | None = None
+
+
+class Symmetric(Record, tag="symmetric", tag_field="kind", kw_only=True):
+    """The near side mirrors the far side: the far distance is the whole length."""
+
+
+class Extrude(Operation, tag="extrude", tag_field="kind", kw_only=True):
+    """Regions pushed along their plane's normal.
+
+    Attributes:
+        does: make a body, add to, cut from, or keep the overlap with bodies.
+        regions: regions of sketches or sockets, all on one plane.
+        acts_on: ids of the bodies it changes; for "make", the id of the body it makes.
+        flip: against the plane's normal, stored when made.
+        far: where it ends; near: where it starts (None: on the plane).
+    """
+
+    does: Literal["make", "add", "cut", "overlap"]
+    regions: tuple[Reference, ...]
+    acts_on: tuple[str, ...]
+    far: Distance | ToPlane
+    near: Distance | ToPlane | Symmetric | None = None
+    flip: bool = False
+
+
+class Fillet(Operation, tag="fillet", tag_field="kind", kw_only=True):
+    """Edges rounded with one radius."""
+
+    edges: tuple[Reference, ...]
+    radius: Expression
+
+
+AnyOperation = Sketch | Datum | Extrude | Fillet
+
+
+class Body(Record, kw_only=True):
+    """What is said of a body: its name and properties. Its shape comes from operations."""
+
+    name: str
+    density: Expression | None = None
+    material: str = ""
+    backdrop_only: bool = False
+
+
+# --- documents ------------------------------------------------------------------------------------------
+
+
+class Document(Record, kw_only=True):
+    """Common to all documents."""
+
+    format: int = msgspec.field(default_factory=lambda: FORMAT)
+    id: str
+    name: str
+    note: str = ""
+    parameters: tuple[Parameter, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    configurations: tuple[Configuration, ...] = ()
+
+    @property
+    def kind(self) -> str:
+        """The word for what this is: table, layout, part, assembly."""
+        return str(self.__struct_config__.tag)
+
+
+class Table(Document, tag="table", tag_field="kind", kw_only=True):
+    """Named values that drive other documents."""
+
+
+class Model(Document, kw_only=True):
+    """A document with a build list."""
+
+    feeds: dict[str, Feed] = {}
+    build: tuple[AnyOperation, ...] = ()
+    bodies: dict[str, Body] = {}
+
+
+class Layout(Model, tag="layout", tag_field="kind", kw_only=True):
+    """Sketches and datums, no solids."""
+
+
+class Part(Model, tag="part", tag_field="kind", kw_only=True):
+    """Bodies made from what drives them."""
+
+
+class Instance(Record, kw_only=True):
+    """One placed use of a part or assembly, on the shared origin."""
+
+    id: str
+    name: str
+    document: str
+    configuration: str = MATCH
+
+
+class Assembly(Document, tag="assembly", tag_field="kind", kw_only=True):
+    """Parts in place."""
+
+    instances: tuple[Instance, ...] = ()
+
+
+AnyDocument = Table | Layout | Part | Assembly
+
+
+class Size(Record, kw_only=True):
+    """One size of the family; the first is the default."""
+
+    id: str
+    name: str
+
+
+class Head(Record, kw_only=True):
+    """The file family.json; it lists no documents."""
+
+    format: int = msgspec.field(default_factory=lambda: FORMAT)
+    id: str
+    name: str
+    units: str = "mm"
+    sizes: tuple[Size, ...] = ()
+
+
+class Family(msgspec.Struct, frozen=True, kw_only=True):
+    """A whole family in memory; documents are keyed by id and never changed in place."""
+
+    head: Head
+    documents: dict[str, AnyDocument] = {}

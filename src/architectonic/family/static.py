@@ -1,0 +1,207 @@
+"""Who reads whom, from the records alone: free of any evaluation.
+
+It serves the reach of an edit while it is typed, the refusal of circles, and lists of users. It may name more than
+evaluation will read (both outcomes of a pick), never less; a test holds it to that.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from typing import Any, NamedTuple
+
+from architectonic.base.errors import UserFault
+from architectonic.family import scopes
+from architectonic.family.records import (
+    SELF,
+    STANDARD_PLANES,
+    AnyDocument,
+    Assembly,
+    Body,
+    Constraint,
+    Datum,
+    Expression,
+    Extrude,
+    Family,
+    Fillet,
+    Instance,
+    Model,
+    Parameter,
+    Reference,
+    Rule,
+    Sketch,
+    ValueRef,
+)
+from architectonic.family.scopes import Scope
+from architectonic.family.walk import items, pointers
+
+FINISHED = "finished"
+WHOLE = "assembly"
+
+
+class Place(NamedTuple):
+    """An item in a scope; FINISHED and WHOLE stand for a model's and an assembly's outcome."""
+
+    document: str
+    configuration: str
+    item: str
+
+
+class Graph:
+    """Static reads of a whole family."""
+
+    def __init__(self, family: Family) -> None:
+        self.family = family
+        self.reads: dict[Place, tuple[Place, ...]] = {}
+        for document in family.documents.values():
+            records = dict(items(document))
+            for configuration, _ in scopes.configurations(family, document):
+                at = Scope(document.id, configuration)
+                for key, record in records.items():
+                    self.reads[Place(*at, key)] = tuple(dict.fromkeys(self._reads(at, document, record)))
+                if isinstance(document, Model):
+                    last = [o.id for o in document.build if isinstance(o, (Extrude, Fillet))][-1:]
+                    self.reads[Place(*at, FINISHED)] = tuple(Place(*at, o) for o in last)
+                if isinstance(document, Assembly):
+                    self.reads[Place(*at, WHOLE)] = tuple(Place(*at, i.id) for i in document.instances)
+
+    def _reads(self, at: Scope, document: AnyDocument, record: Any) -> Iterator[Place]:
+        """Reads of one item in one scope."""
+        if isinstance(record, Parameter):
+            yield from self._pointers(at, document, scopes.cell(self.family, at, record)[1])
+        elif isinstance(record, (Rule, Constraint, Datum)) or isinstance(record, Expression):
+            yield from self._pointers(at, document, record)
+        elif isinstance(record, Sketch):
+            if scopes.is_on(self.family, at, record.switch):
+                yield from self._pointers(at, document, (record.plane, record.curves), record.id)
+                yield from (Place(*at, c.id) for c in record.constraints if c.value is not None)
+        elif isinstance(record, (Extrude, Fillet)):
+            before = self._before(document, record.id)
+            if before:
+                yield Place(*at, before)
+            if scopes.is_on(self.family, at, record.switch):
+                yield from self._pointers(at, document, record, record.id)
+        elif isinstance(record, Body):
+            yield Place(*at, FINISHED)
+            yield from self._pointers(at, document, record)
+        elif isinstance(record, Instance):
+            source = self.family.documents.get(record.document)
+            if source is not None:
+                there = scopes.source_scope(self.family, at, record.document, record.configuration)
+                if isinstance(source, Assembly):
+                    yield Place(*there, WHOLE)
+                else:
+                    yield Place(*there, FINISHED)
+                    yield from (Place(*there, b) for b in getattr(source, "bodies", {}))
+        elif hasattr(record, "source"):
+            yield from self._pointers(at, document, record)
+
+    def _before(self, document: AnyDocument, operation: str) -> str:
+        last = ""
+        for o in getattr(document, "build", ()):
+            if o.id == operation:
+                break
+            if isinstance(o, (Extrude, Fillet)):
+                last = o.id
+        return last
+
+    def _pointers(self, at: Scope, document: AnyDocument, record: Any, standing: str = "") -> Iterator[Place]:
+        for p in pointers(record):
+            if isinstance(p, ValueRef):
+                target = self._scope(at, p.document, p.configuration)
+                if target:
+                    yield Place(*target, p.item)
+            elif isinstance(p, Reference):
+                yield from self._reference(at, document, p, standing)
+
+    def _reference(self, at: Scope, document: AnyDocument, p: Reference, standing: str) -> Iterator[Place]:
+        if p.of == SELF and p.item in STANDARD_PLANES:
+            return
+        there = self._scope(at, p.of, p.configuration)
+        if there is None:
+            return
+        source = self.family.documents[there.document]
+        record = dict(items(source)).get(p.item)
+        if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, Extrude, Fillet)):
+            yield Place(*there, p.item)
+        elif p.stage == "here":
+            before = self._before(source, standing)
+            if before:
+                yield Place(*there, before)
+        elif p.stage.startswith("after:"):
+            yield Place(*there, p.stage.removeprefix("after:"))
+        else:
+            yield Place(*there, FINISHED)
+
+    def _scope(self, at: Scope, of: str, configuration: str) -> Scope | None:
+        document = at.document if of == SELF else of
+        if document not in self.family.documents:
+            return None
+        return scopes.source_scope(self.family, at, document, configuration)
+
+    # --- questions ------------------------------------------------------------------------------------
+
+    def readers(self) -> dict[Place, list[Place]]:
+        """The same edges the other way round."""
+        found: dict[Place, list[Place]] = defaultdict(list)
+        for place, reads in self.reads.items():
+            for read in reads:
+                found[read].append(place)
+        return found
+
+    def reach(self, changed: Iterable[Place]) -> set[Place]:
+        """Everything that reads some places, directly or not, themselves included."""
+        readers = self.readers()
+        found, stack = set(), list(changed)
+        while stack:
+            place = stack.pop()
+            if place not in found:
+                found.add(place)
+                stack.extend(readers.get(place, ()))
+        return found
+
+    def circle(self) -> list[Place]:
+        """The places of some circle, in order, or []."""
+        state: dict[Place, int] = {}
+        for start in self.reads:
+            if start in state:
+                continue
+            path, stack = [start], [iter(self.reads.get(start, ()))]
+            state[start] = 1
+            while stack:
+                for place in stack[-1]:
+                    if state.get(place) == 1:
+                        return path[path.index(place) :]
+                    if place not in state:
+                        state[place] = 1
+                        path.append(place)
+                        stack.append(iter(self.reads.get(place, ())))
+                        break
+                else:
+                    stack.pop()
+                    state[path.pop()] = 2
+        return []
+
+
+def refuse_circle(family: Family) -> Family:
+    """The family, if nothing in it needs itself.
+
+    Raises:
+        UserFault: with the path of the circle drawn.
+    """
+    graph = Graph(family)
+    circle = graph.circle()
+    if circle:
+        told = list(dict.fromkeys(path_name(family, p) for p in circle))
+        raise UserFault(
+            "this would make a circle: " + " → ".join([*told, told[0]]), "", "take one of them from an earlier stage"
+        )
+    return family
+
+
+def path_name(family: Family, place: Place) -> str:
+    """A readable path of a place."""
+    document = family.documents[place.document]
+    record = dict(items(document)).get(place.item)
+    name = getattr(record, "name", "") if record is not None else ""
+    return f"{document.name} / {name}" if name else document.name

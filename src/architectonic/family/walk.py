@@ -1,0 +1,69 @@
+"""Finding every reference in a record, whatever kind of record it is.
+
+One walk serves users of an item, links on both ends, reach, forks and cycle checks; a new kind of operation needs
+no code here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+import msgspec
+
+from architectonic.family.records import AnyDocument, Expression, Instance, Model, Reference, Sketch, ValueRef
+
+Pointer = Reference | ValueRef | Instance
+
+
+def pointers(record: Any) -> Iterator[Pointer]:
+    """All references, value references and instances inside `record`, depth first in field order."""
+    if isinstance(record, (Reference, ValueRef, Instance)):
+        yield record
+    if isinstance(record, msgspec.Struct):
+        for field in record.__struct_fields__:
+            value = getattr(record, field)
+            if value is not None and not isinstance(value, (str, int, float, bool)):
+                yield from pointers(value)
+    elif isinstance(record, dict):
+        for value in record.values():
+            yield from pointers(value)
+    elif isinstance(record, tuple):
+        for value in record:
+            if not isinstance(value, (str, int, float)):
+                yield from pointers(value)
+
+
+def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
+    """Id and record of everything in a document that can be pointed at, sketch dimensions included."""
+    for parameter in document.parameters:
+        yield parameter.id, parameter
+    for rule in document.rules:
+        yield rule.id, rule
+    if isinstance(document, Model):
+        for feed_id, feed in document.feeds.items():
+            yield feed_id, feed
+            yield from feed.sockets.items()
+        for operation in document.build:
+            yield operation.id, operation
+            if isinstance(operation, Sketch):
+                for constraint in operation.constraints:
+                    yield constraint.id, constraint
+        yield from document.bodies.items()
+    for instance in getattr(document, "instances", ()):
+        yield instance.id, instance
+
+
+def expressions(record: Any) -> Iterator[Expression]:
+    """All expressions inside a record."""
+    if isinstance(record, Expression):
+        yield record
+    elif isinstance(record, msgspec.Struct):
+        for field in record.__struct_fields__:
+            yield from expressions(getattr(record, field))
+    elif isinstance(record, dict):
+        for value in record.values():
+            yield from expressions(value)
+    elif isinstance(record, tuple):
+        for value in record:
+            yield from expressions(value)

@@ -1,0 +1,44 @@
+"""Measurements of a body."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from OCP.Bnd import Bnd_Box
+from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
+
+from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.topology import EDGE, SOLID, subshapes
+
+_ACCURACY = 1e-9
+"""Relative; without it the kernel integrates trimmed faces to 1e-4 only."""
+
+
+def box(shape: Any) -> tuple[float, ...]:
+    """Axis-parallel box (x0, y0, z0, x1, y1, z1) in mm, from the geometry and not from a mesh."""
+    bounds = Bnd_Box()
+    BRepBndLib.AddOptimal_s(shape, bounds, False, False)
+    low, high = bounds.CornerMin(), bounds.CornerMax()
+    gap = bounds.GetGap()
+    return (low.X() + gap, low.Y() + gap, low.Z() + gap, high.X() - gap, high.Y() - gap, high.Z() - gap)
+
+
+def measure(body: Labelled) -> dict[str, Any]:
+    """Volume, area, centre, box, counts and validity of a body, in mm."""
+    volume, surface = GProp_GProps(), GProp_GProps()
+    BRepGProp.VolumeProperties_s(body.shape, volume, _ACCURACY)
+    BRepGProp.SurfaceProperties_s(body.shape, surface, _ACCURACY)
+    c = volume.CentreOfMass()
+    return {
+        "volume_mm3": volume.Mass(),
+        "area_mm2": surface.Mass(),
+        "centre_mm": (c.X(), c.Y(), c.Z()),
+        "box_mm": box(body.shape),
+        "faces": len(body.face_list),
+        "edges": len(subshapes(body.shape, EDGE)),
+        "solids": len(subshapes(body.shape, SOLID)),
+        "valid": bool(BRepCheck_Analyzer(body.shape).IsValid()),
+    }

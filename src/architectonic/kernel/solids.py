@@ -1,0 +1,174 @@
+"""Solids from planar regions, and booleans, with labels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from OCP.BRep import BRep_Tool
+from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+from OCP.BRepBuilderAPI import (
+    BRepBuilderAPI_MakeEdge,
+    BRepBuilderAPI_MakeFace,
+    BRepBuilderAPI_MakeVertex,
+    BRepBuilderAPI_MakeWire,
+)
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
+from OCP.GC import GC_MakeArcOfCircle
+from OCP.GeomAbs import GeomAbs_Plane
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
+from OCP.TopAbs import TopAbs_REVERSED
+from OCP.TopoDS import TopoDS
+
+from architectonic.kernel.labelled import Labelled, carry, name_pieces
+from architectonic.kernel.topology import FACE, compound, listed, shape_list, subshapes, unwrapped
+
+Vector = tuple[float, float, float]
+
+
+class KernelRefusal(Exception):
+    """The kernel could not do it; the text says why in the user's words."""
+
+
+@dataclass(frozen=True)
+class Frame:
+    """A plane in space: origin (mm), unit x and normal; y = normal x x."""
+
+    origin: Vector
+    x: Vector
+    normal: Vector
+
+    @property
+    def y(self) -> Vector:
+        """The plane's second axis."""
+        (a, b, c), (d, e, f) = self.normal, self.x
+        return (b * f - c * e, c * d - a * f, a * e - b * d)
+
+    def point(self, u: float, v: float, w: float = 0.0) -> gp_Pnt:
+        """A point given in the plane's coordinates."""
+        y = self.y
+        return gp_Pnt(*(self.origin[i] + u * self.x[i] + v * y[i] + w * self.normal[i] for i in range(3)))
+
+
+@dataclass(frozen=True)
+class Side:
+    """One piece of a loop: a line (radius 0) or an arc through `middle`, named by its sketch curve."""
+
+    curve: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+    centre: tuple[float, float] = (0.0, 0.0)
+    radius: float = 0.0
+    middle: tuple[float, float] = (0.0, 0.0)
+    ccw: bool = True
+
+
+Loop = tuple[Side, ...]
+
+
+def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[Any, list[tuple[Any, str]]]:
+    """A face from loops (outer first, all with the area on their left), and its edges with their curves."""
+    edges: list[tuple[Any, str]] = []
+    wires = []
+    for loop in loops:
+        wire = BRepBuilderAPI_MakeWire()
+        vertices = [BRepBuilderAPI_MakeVertex(frame.point(*s.start, height)).Vertex() for s in loop]
+        for k, side in enumerate(loop):
+            edge = _edge(frame, side, height, vertices[k], vertices[(k + 1) % len(loop)])
+            wire.Add(edge)
+            if not wire.IsDone():
+                raise KernelRefusal("the outline of the region is not closed")
+            edges.append((wire.Edge(), side.curve))
+        wires.append(wire.Wire())
+    plane = gp_Pln(frame.point(0, 0, height), gp_Dir(*frame.normal))
+    face = BRepBuilderAPI_MakeFace(plane, wires[0], True)
+    for hole in wires[1:]:
+        face.Add(hole)
+    if not face.IsDone() or not BRepCheck_Analyzer(face.Face()).IsValid():
+        raise KernelRefusal("the outline of the region crosses itself")
+    return face.Face(), edges
+
+
+def _edge(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
+    if side.radius == 0.0:
+        return BRepBuilderAPI_MakeEdge(v0, v1).Edge()
+    if side.start == side.end:
+        axis = gp_Ax2(frame.point(*side.centre, height), gp_Dir(*frame.normal), gp_Dir(*frame.x))
+        edge = BRepBuilderAPI_MakeEdge(gp_Circ(axis, side.radius), v0, v0).Edge()
+        return edge if side.ccw else TopoDS.Edge(edge.Reversed())
+    curve = GC_MakeArcOfCircle(
+        frame.point(*side.start, height), frame.point(*side.middle, height), frame.point(*side.end, height)
+    )
+    return BRepBuilderAPI_MakeEdge(curve.Value(), v0, v1).Edge()
+
+
+def prism(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: float, operation: str) -> Labelled:
+    """Areas pushed from `near` to `far` along the normal.
+
+    Labels: `<operation>:side:<curve>`, `<operation>:start` at near, `<operation>:end` at far.
+
+    Raises:
+        KernelRefusal: an outline crosses itself.
+    """
+    solids, names = [], {}
+    for loops in areas:
+        face, edges = planar_face(frame, loops, near)
+        vector = gp_Vec(*(c * (far - near) for c in frame.normal))
+        sweep = BRepPrimAPI_MakePrism(face, vector)
+        for edge, curve in edges:
+            for side in listed(sweep.Generated(edge)):
+                names[side] = f"{operation}:side:{curve}"
+        names[sweep.FirstShape()] = f"{operation}:start"
+        names[sweep.LastShape()] = f"{operation}:end"
+        solids.append(sweep.Shape())
+    shape = solids[0] if len(solids) == 1 else compound(solids)
+    faces = subshapes(shape, FACE)
+    return Labelled(shape, name_pieces(shape, faces, [[names[f]] for f in faces]))
+
+
+_BOOLEANS = {"add": BRepAlgoAPI_Fuse, "cut": BRepAlgoAPI_Cut, "overlap": BRepAlgoAPI_Common}
+
+
+def boolean(does: str, body: Labelled, tool: Labelled) -> Labelled | None:
+    """Add a tool to a body, cut it away, or keep the overlap; None when nothing is left.
+
+    Faces that become one by uniting keep the smallest label, the others as aliases.
+
+    Raises:
+        KernelRefusal: the kernel gave up or made an invalid solid.
+    """
+    algorithm = _BOOLEANS[does]()
+    algorithm.SetArguments(shape_list([body.shape]))
+    algorithm.SetTools(shape_list([tool.shape]))
+    algorithm.Build()
+    if not algorithm.IsDone():
+        raise KernelRefusal("the two solids could not be combined")
+    if does == "add":
+        algorithm.SimplifyResult(True, True, 1e-6)
+    shape = unwrapped(algorithm.Shape())
+    if shape is None:
+        return None
+    if not BRepCheck_Analyzer(shape).IsValid():
+        raise KernelRefusal("combining the two solids gives an invalid one")
+    return carry(shape, [body, tool], algorithm, {})
+
+
+def is_planar(face: Any) -> tuple[Vector, Vector] | None:
+    """Origin and outward normal of a planar face, else None."""
+    surface = BRepAdaptor_Surface(face)
+    if surface.GetType() != GeomAbs_Plane:
+        return None
+    plane = surface.Plane()
+    p, n = plane.Location(), plane.Axis().Direction()
+    if not plane.Direct():
+        n = n.Reversed()
+    sign = -1.0 if face.Orientation() == TopAbs_REVERSED else 1.0
+    return (p.X(), p.Y(), p.Z()), (sign * n.X(), sign * n.Y(), sign * n.Z())
+
+
+def vertex_point(vertex: Any) -> Vector:
+    """Position of a vertex."""
+    p = BRep_Tool.Pnt_s(vertex)
+    return (p.X(), p.Y(), p.Z())

@@ -1,0 +1,390 @@
+"""Demand-driven evaluation of a family.
+
+Each node is a plan (a generator) driven here: it asks for nodes and recipes and is sent their outcomes. Nothing is
+kept between evaluations but results by key and, for each node, what it read last time; when its document and all it
+read are unchanged, the node is not looked into again (verifying traces: Mokhov, Mitchell & Peyton Jones, Build Systems
+a la Carte, ICFP 2018). So incremental evaluation equals evaluation from scratch by construction.
+"""
+
+from __future__ import annotations
+
+import queue
+import time
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, NamedTuple
+
+import msgspec
+
+from architectonic.assembly import plans as assembly_plans
+from architectonic.base.cancel import Cancelled, CancelToken
+from architectonic.base.errors import EnvironmentFault
+from architectonic.base.problem import Problem
+from architectonic.describe.model import Passed
+from architectonic.describe.registry import COMPUTED_HERE, PLANS
+from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
+from architectonic.describe.view import View
+from architectonic.family.records import AnyDocument, Family
+from architectonic.propagate.cache import ResultCache, decode_value
+from architectonic.propagate.keys import encode, key_of
+from architectonic.propagate.ports import Executor, MadeReply
+
+ALL_PLANS = PLANS | assembly_plans.PLANS
+Progress = Callable[[int, int], None]
+"""Called with recipes done and at most to do."""
+
+
+@dataclass
+class Work:
+    """What an evaluation cost.
+
+    Attributes:
+        nodes: how many were asked for; looked_into: whose plan ran.
+        computed: recipes computed; reused: recipes found by key.
+        reasons: for each computed recipe, the node and why it ran.
+    """
+
+    nodes: int = 0
+    looked_into: int = 0
+    computed: int = 0
+    reused: int = 0
+    kernel_seconds: float = 0.0
+    total_seconds: float = 0.0
+    reasons: list[tuple[Node, str, str]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Evaluation:
+    """Outcomes of all nodes that were asked for, and what each read."""
+
+    family: Family
+    outcomes: Mapping[Node, Outcome]
+    reads: Mapping[Node, tuple[Node, ...]]
+    keys: Mapping[Node, tuple[str, ...]]
+    work: Work
+
+    def value(self, node: Node) -> Any:
+        """The value of a node, None when it has none."""
+        found = self.outcomes.get(node)
+        return None if found is None else found.value
+
+
+class _Trace(NamedTuple):
+    document: AnyDocument
+    skeleton: Any
+    reads: tuple[tuple[Node, Outcome], ...]
+    keys: tuple[str, ...]
+    outcome: Outcome
+
+
+class _Task:
+    """A node whose plan is running."""
+
+    def __init__(self, node: Node, plan: Plan) -> None:
+        self.node = node
+        self.plan = plan
+        self.asked: list[Node] = []
+        self.open: set[Node] = set()
+        self.waiters: list[_Task] = []
+
+
+def skeleton(family: Family) -> Any:
+    """What plans may see of other documents: sizes and rows. Compared by content."""
+    return family.head.sizes, tuple((d.id, d.kind, d.configurations) for d in family.documents.values())
+
+
+class Evaluator:
+    """Evaluates families, one at a time; keeps results and traces between calls.
+
+    Args:
+        executor: makes kernel recipes.
+        cache: results by key.
+    """
+
+    def __init__(self, executor: Executor, cache: ResultCache | None = None) -> None:
+        self.executor = executor
+        self.cache = cache or ResultCache()
+        self._traces: dict[Node, _Trace] = {}
+        self._recipes: dict[str, tuple[Recipe, bytes]] = {}
+
+    def evaluate(
+        self,
+        family: Family,
+        targets: Iterable[Node],
+        cancel: CancelToken | None = None,
+        progress: Progress | None = None,
+    ) -> Evaluation:
+        """Evaluate `targets` and all they need; the first targets go first.
+
+        Raises:
+            Cancelled: `cancel` was used; finished results stay in the cache.
+        """
+        run = _Run(self, family, cancel or CancelToken(), progress)
+        return run.all(list(targets))
+
+
+class _Run:
+    """One evaluation."""
+
+    def __init__(self, owner: Evaluator, family: Family, cancel: CancelToken, progress: Progress | None) -> None:
+        self.owner = owner
+        self.family = family
+        self.view = View(family)
+        self.skeleton = skeleton(family)
+        self.cancel = cancel
+        self.progress = progress
+        self.done: dict[Node, Outcome] = {}
+        self.reads: dict[Node, list[tuple[Node, Outcome]]] = {}
+        self.keys: dict[Node, list[str]] = {}
+        self.tasks: dict[Node, _Task] = {}
+        self.ready: list[tuple[_Task, Any]] = []
+        self.making: dict[str, list[_Task]] = {}
+        self.arrived: queue.SimpleQueue[tuple[str, MadeReply | None, BaseException | None]] = queue.SimpleQueue()
+        self.untraced: set[Node] = set()
+        self.fresh: set[str] = set()
+        self.work = Work()
+
+    # --- driving --------------------------------------------------------------------------------------
+
+    def all(self, targets: list[Node]) -> Evaluation:
+        started = time.perf_counter()
+        for node in reversed(targets):
+            self._demand(node)
+        while self.ready or self.making:
+            if self.cancel.cancelled:
+                raise Cancelled("evaluation was cancelled")
+            while self.ready:
+                task, value = self.ready.pop()
+                self._step(task, value)
+                if self.cancel.cancelled:
+                    raise Cancelled("evaluation was cancelled")
+            if self.making:
+                self._receive()
+        self.work.nodes = len(self.done)
+        self.work.total_seconds = time.perf_counter() - started
+        return Evaluation(
+            self.family,
+            self.done,
+            {n: tuple(r for r, _ in reads) for n, reads in self.reads.items()},
+            {n: tuple(k) for n, k in self.keys.items()},
+            self.work,
+        )
+
+    def _demand(self, node: Node) -> None:
+        if node not in self.done and node not in self.tasks:
+            task = self.tasks[node] = _Task(node, self._driven(node))
+            self.ready.append((task, None))
+
+    def _step(self, task: _Task, value: Any) -> None:
+        """Run a plan until it waits or ends."""
+        if self.tasks.get(task.node) is not task:
+            return  # it was ended as part of a circle
+        while True:
+            try:
+                asked = task.plan.send(value)
+            except StopIteration as end:
+                self._finish(task, end.value)
+                return
+            if isinstance(asked, Recipe):
+                made = self._make(task, asked)
+                if made is None:
+                    return
+                value = made
+                continue
+            task.asked = asked
+            task.open = {n for n in asked if n not in self.done}
+            if not task.open:
+                value = [self.done[n] for n in asked]
+                continue
+            for node in asked:
+                if node in task.open:
+                    self._demand(node)
+            for node in [n for n in asked if n in task.open]:
+                circle = self._circle(task.node, node)
+                if circle:
+                    self._break(circle)
+                    return
+            for node in task.open:
+                self.tasks[node].waiters.append(task)
+            return
+
+    def _driven(self, node: Node) -> Plan:
+        """The node's plan with its reads recorded, or last time's outcome when nothing it read has changed."""
+        document = self.family.documents.get(node.document)
+        trace = self.owner._traces.get(node)
+        reason = "asked for the first time"
+        if trace is not None and trace.skeleton == self.skeleton and document is not None:
+            reason = "its own record changed" if trace.document is not document else ""
+            if not reason:
+                for read, before in trace.reads:
+                    (now,) = yield [read]
+                    if now is not before and now != before:
+                        reason = f"{self.view.where(read)} changed"
+                        break
+                else:
+                    self.reads[node] = list(trace.reads)
+                    self.keys[node] = list(trace.keys)
+                    self.work.reused += len(trace.keys)
+                    return trace.outcome
+        self.work.looked_into += 1
+        reads = self.reads[node] = []
+        keys = self.keys[node] = []
+        outcome = yield from self._plan(node, reads, keys, reason)
+        return outcome
+
+    def _plan(self, node: Node, reads: list[tuple[Node, Outcome]], keys: list[str], reason: str) -> Plan:
+        try:
+            plan = ALL_PLANS[node.what](self.view, node)
+            value: Any = None
+            while True:
+                asked = plan.send(value)
+                if isinstance(asked, Recipe):
+                    value = yield asked
+                    keys.append(value.key)
+                    if value.key in self.fresh:
+                        self.fresh.discard(value.key)
+                        self.work.reasons.append((node, asked.kind, reason))
+                else:
+                    value = yield asked
+                    reads.extend(zip(asked, value, strict=True))
+        except StopIteration as end:
+            return Outcome(end.value)
+        except NodeFault as fault:
+            return Outcome(None, self._placed(node, fault.problem))
+        except Passed as passed:
+            problem = passed.outcome.problem
+            return Outcome(passed.outcome.value, problem and self._placed(node, problem))
+
+    def _placed(self, node: Node, problem: Problem) -> Problem:
+        return problem if problem.where else msgspec.structs.replace(problem, where=self.view.where(node))
+
+    def _finish(self, task: _Task, outcome: Outcome) -> None:
+        node = task.node
+        self.done[node] = outcome
+        del self.tasks[node]
+        document = self.family.documents.get(node.document)
+        reads = self.reads.get(node, [])
+        if node in self.untraced or any(r in self.untraced for r, _ in reads):
+            self.untraced.add(node)
+            self.owner._traces.pop(node, None)
+        elif document is not None:
+            self.owner._traces[node] = _Trace(document, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome)
+        for waiter in task.waiters:
+            waiter.open.discard(node)
+            if not waiter.open and self.tasks.get(waiter.node) is waiter:
+                self.ready.append((waiter, [self.done[n] for n in waiter.asked]))
+
+    # --- circles --------------------------------------------------------------------------------------
+
+    def _circle(self, start: Node, begin: Node) -> list[Node]:
+        """The path from `begin` through what waits back to `start`, or []."""
+        path, seen = [begin], {begin}
+        stack = [iter(sorted(self.tasks[begin].open))] if begin in self.tasks else []
+        if begin == start:
+            return [start]
+        while stack:
+            for node in stack[-1]:
+                if node == start:
+                    return [start, *path]
+                if node in self.tasks and node not in seen:
+                    seen.add(node)
+                    path.append(node)
+                    stack.append(iter(sorted(self.tasks[node].open)))
+                    break
+            else:
+                stack.pop()
+                path.pop()
+        return []
+
+    def _break(self, circle: list[Node]) -> None:
+        """Every node of a circle gets the same problem, its path drawn from its smallest member."""
+        first = circle.index(min(circle))
+        turned = circle[first:] + circle[:first]
+        names = list(dict.fromkeys(self.view.where(n) for n in turned))
+        path = " → ".join([*names, names[0]])
+        problem = Problem(
+            code="circle", what=f"these need each other: {path}", mend="take one of them from an earlier stage", severity="conflict"
+        )
+        for node in turned:
+            self.untraced.add(node)
+            task = self.tasks[node]
+            task.plan.close()
+            self._finish(task, Outcome(None, self._placed(node, problem)))
+
+    # --- recipes --------------------------------------------------------------------------------------
+
+    def _make(self, task: _Task, recipe: Recipe) -> Made | None:
+        """The result of a recipe, or None when the task must wait for it."""
+        payload = encode(recipe.payload)
+        key = key_of(recipe, payload)
+        self.owner._recipes[key] = (recipe, payload)
+        found = self.owner.cache.get(key, recipe.kind)
+        if found is not None:
+            self.work.reused += 1
+            return found
+        if recipe.kind in COMPUTED_HERE:
+            self.work.computed += 1
+            self.fresh.add(key)
+            try:
+                made = Made(key, COMPUTED_HERE[recipe.kind](recipe.payload), None)
+            except NodeFault as fault:
+                made = Made(key, None, fault.problem)
+            self.owner.cache.put(made, recipe.kind)
+            return made
+        waiting = self.making.setdefault(key, [])
+        waiting.append(task)
+        if len(waiting) == 1:
+            self._submit(key)
+        return None
+
+    def _submit(self, key: str) -> None:
+        recipe, payload = self.owner._recipes[key]
+        future = self.owner.executor.submit(key, recipe.kind, payload, recipe.shapes)
+        future.add_done_callback(
+            lambda f: self.arrived.put((key, None if f.cancelled() or f.exception() else f.result(), None if f.cancelled() else f.exception()))
+        )
+
+    def _receive(self) -> None:
+        """Wait for a reply and wake who waits for it."""
+        try:
+            key, reply, failure = self.arrived.get(timeout=0.05)
+        except queue.Empty:
+            return
+        recipe, _ = self.owner._recipes[key]
+        if reply is not None and reply.lost:
+            self._make_again(reply.lost, key)
+            return
+        made: Made
+        if reply is None or reply.defect:
+            what = str(failure) if isinstance(failure, EnvironmentFault) else (reply.defect if reply else "the worker was closed")
+            made = Made(key, None, Problem(code="environment", what=what, mend="try again"))
+            for task in self.making[key]:
+                self.untraced.add(task.node)
+        else:
+            self.work.computed += 1
+            self.fresh.add(key)
+            self.work.kernel_seconds += reply.seconds
+            made = Made(key, None if reply.problem else decode_value(recipe.kind, reply.value), reply.problem)
+            self.owner.cache.put(made, recipe.kind)
+        for task in self.making.pop(key):
+            self.ready.append((task, made))
+        if self.progress:
+            self.progress(self.work.computed, self.work.computed + len(self.making))
+
+    def _make_again(self, lost: str, key: str) -> None:
+        """A shape vanished from the store: make what made it, then ask again."""
+        source = lost.split(".", 1)[0]
+        recipe, payload = self.owner._recipes[source]
+        again = self.owner.executor.submit(source, recipe.kind, payload, recipe.shapes)
+
+        def then(f: Any) -> None:
+            if f.cancelled() or f.exception():
+                self.arrived.put((key, None, None if f.cancelled() else f.exception()))
+            elif f.result().lost:
+                self._make_again(f.result().lost, key)
+            else:
+                self._submit(key)
+
+        again.add_done_callback(then)
+
+

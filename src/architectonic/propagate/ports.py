@@ -1,0 +1,35 @@
+"""What evaluation needs from outside: someone who makes recipes with the kernel."""
+
+from __future__ import annotations
+
+from concurrent.futures import Future
+from typing import Protocol
+
+import msgspec
+
+from architectonic.base.problem import Problem
+
+
+class MadeReply(Protocol):
+    """The shape of a reply (worker.protocol.Reply)."""
+
+    @property
+    def value(self) -> msgspec.Raw: ...
+    @property
+    def problem(self) -> Problem | None: ...
+    @property
+    def lost(self) -> str: ...
+    @property
+    def defect(self) -> str: ...
+    @property
+    def seconds(self) -> float: ...
+
+
+class Executor(Protocol):
+    """Makes recipes; worker.client.WorkerPool, or a fake in tests."""
+
+    def submit(
+        self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0
+    ) -> Future[MadeReply]:
+        """Start making; the future fails with EnvironmentFault when the machine failed."""
+        ...

@@ -1,0 +1,59 @@
+"""Which nodes a document, or a whole family, is made of."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from architectonic.describe.results import Node
+from architectonic.describe.view import BODY_OPERATIONS
+from architectonic.family import scopes
+from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch
+from architectonic.family.scopes import Scope
+
+
+def of_scope(family: Family, at: Scope) -> Iterator[Node]:
+    """Everything that is reported of a document in one configuration, but measurements of bodies."""
+    document = family.documents[at.document]
+    for parameter in document.parameters:
+        yield Node("value", *at, parameter.id)
+    for rule in document.rules:
+        yield Node("rule", *at, rule.id)
+    if isinstance(document, Model):
+        for feed in document.feeds.values():
+            for socket in feed.sockets:
+                yield Node("socket", *at, socket)
+        for operation in document.build:
+            if isinstance(operation, Sketch) and scopes.is_on(family, at, operation.switch):
+                yield Node("solve", *at, operation.id)
+                yield from (Node("value", *at, c.id) for c in operation.constraints if _valued(c))
+            if isinstance(operation, (Sketch, Datum)) and scopes.is_on(family, at, operation.switch):
+                yield Node("frame", *at, operation.id)
+            elif isinstance(operation, BODY_OPERATIONS):
+                yield Node("state", *at, operation.id)
+        if any(isinstance(o, BODY_OPERATIONS) for o in document.build):
+            yield Node("finished", *at, "")
+    if isinstance(document, Assembly):
+        yield Node("assembly", *at, "")
+
+
+def _valued(constraint: Constraint) -> bool:
+    return constraint.value is not None
+
+
+def bodies_of(family: Family, at: Scope, bodies: tuple[str, ...], what: tuple[str, ...]) -> Iterator[Node]:
+    """Nodes about the bodies that a scope turned out to have."""
+    for body in bodies:
+        for kind in what:
+            yield Node(kind, *at, body)
+
+
+def all_scopes(family: Family, documents: tuple[str, ...] = (), configuration: str = "") -> list[Scope]:
+    """All scopes of a family, or those of some documents, or of one size or row name."""
+    found = []
+    for document in family.documents.values():
+        if documents and document.id not in documents:
+            continue
+        rows = scopes.configurations(family, document)
+        named = [r for r in rows if r[1] == configuration]
+        found += [Scope(document.id, row) for row, _ in (named or rows if configuration else rows)]
+    return found

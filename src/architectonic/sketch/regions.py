@@ -1,0 +1,465 @@
+"""Closed areas of a sketch, found exactly on lines and arcs.
+
+Curves are cut at their crossings and touches, overlapping pieces are merged, and the faces of the arrangement are
+walked on half-edges (de Berg et al., Computational Geometry, 3rd ed., section 2.2). A region is named by the cyclic
+list of (curve, side) of its outer loop and its holes: two crossing circles a and b have the regions `+a-b`, `+b-a`
+and `+a+b`, and keep these names while they cross.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from dataclasses import dataclass, field
+
+from architectonic.base.tolerance import MODELLING
+
+Point = tuple[float, float]
+TAU = 2 * math.pi
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A directed part of a curve: a line (radius 0) or an arc (turn > 0 is counter-clockwise).
+
+    Attributes:
+        curve: id of the curve it is part of; forward: in that curve's own direction.
+        start, end: mm, in the sketch's plane. A full circle starts and ends at its rightmost point.
+        turn: swept angle in rad, 0 for lines.
+    """
+
+    curve: str
+    forward: bool
+    start: Point
+    end: Point
+    centre: Point = (0.0, 0.0)
+    radius: float = 0.0
+    turn: float = 0.0
+
+    def reversed(self) -> Piece:
+        """The same piece run the other way."""
+        return Piece(self.curve, not self.forward, self.end, self.start, self.centre, self.radius, -self.turn)
+
+    def at(self, t: float) -> Point:
+        """The point at the fraction t of the way."""
+        if self.radius == 0.0:
+            return (
+                self.start[0] + t * (self.end[0] - self.start[0]),
+                self.start[1] + t * (self.end[1] - self.start[1]),
+            )
+        a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0]) + t * self.turn
+        return (self.centre[0] + self.radius * math.cos(a), self.centre[1] + self.radius * math.sin(a))
+
+    def departure(self) -> tuple[float, float]:
+        """Direction at the start (rad, rounded so that tangent pieces compare equal) and signed curvature."""
+        if self.radius == 0.0:
+            a = math.atan2(self.end[1] - self.start[1], self.end[0] - self.start[0])
+            return _wrap(a), 0.0
+        a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0])
+        return _wrap(a + math.copysign(math.pi / 2, self.turn)), math.copysign(1 / self.radius, self.turn)
+
+    def area(self) -> float:
+        """Its share of the signed area of a loop (Green's theorem; segment area r^2/2 (turn - sin turn))."""
+        (x0, y0), (x1, y1) = self.start, self.end
+        return (x0 * y1 - x1 * y0) / 2 + self.radius**2 / 2 * (self.turn - math.sin(self.turn))
+
+
+def _wrap(angle: float) -> float:
+    value = round(angle % TAU, 6)
+    return 0.0 if value >= round(TAU, 6) else value
+
+
+@dataclass(frozen=True)
+class Region:
+    """One region: its name, outer loop (counter-clockwise) and holes (clockwise), exact area in mm2."""
+
+    label: str
+    loops: tuple[tuple[Piece, ...], ...]
+    area: float
+    inside: Point
+
+
+@dataclass
+class _Curve:
+    """A curve being cut: parameters of cuts along it, in fractions of its own length."""
+
+    piece: Piece
+    closed: bool
+    cuts: list[float] = field(default_factory=list)
+
+
+def line(curve: str, start: Point, end: Point) -> Piece:
+    """A straight curve as one piece."""
+    return Piece(curve, True, start, end)
+
+
+def arc(curve: str, centre: Point, start: Point, end: Point) -> Piece:
+    """A counter-clockwise arc as one piece."""
+    a0 = math.atan2(start[1] - centre[1], start[0] - centre[0])
+    a1 = math.atan2(end[1] - centre[1], end[0] - centre[0])
+    turn = (a1 - a0) % TAU or TAU
+    return Piece(curve, True, start, end, centre, math.dist(centre, start), turn)
+
+
+def circle(curve: str, centre: Point, radius: float) -> Piece:
+    """A full circle as one piece, run counter-clockwise from its rightmost point."""
+    right = (centre[0] + radius, centre[1])
+    return Piece(curve, True, right, right, centre, radius, TAU)
+
+
+def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
+    """All regions bounded by whole curves, given as one piece each; helpers must be left out.
+
+    Returns:
+        Regions ordered by label. Open ends bound nothing; areas below tolerance squared are dropped.
+    """
+    curves = [_Curve(p, p.radius > 0 and p.start == p.end) for p in pieces if p.radius > 0 or math.dist(p.start, p.end) > tolerance]
+    for i, a in enumerate(curves):
+        for b in curves[i + 1 :]:
+            for point in _meetings(a.piece, b.piece, tolerance):
+                _cut(a, point, tolerance)
+                _cut(b, point, tolerance)
+    vertices = _Vertices(tolerance)
+    edges = _edges(curves, vertices)
+    edges = _prune(edges)
+    loops = _walk(edges)
+    return _assemble(loops, tolerance)
+
+
+def _meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
+    """Points that two pieces share: crossings, touches, and ends of one lying on the other."""
+    found: list[Point] = []
+    if _boxes_apart(a, b, tol):
+        return found
+    if a.radius == 0 and b.radius == 0:
+        found += _line_line(a, b)
+    elif a.radius > 0 and b.radius > 0:
+        found += _circle_circle(a, b, tol)
+    else:
+        found += _line_circle(a, b, tol) if a.radius == 0 else _line_circle(b, a, tol)
+    found += [p for q in (a, b) for p in (q.start, q.end)]
+    return [p for p in found if _parameter(a, p, tol) is not None and _parameter(b, p, tol) is not None]
+
+
+def _boxes_apart(a: Piece, b: Piece, tol: float) -> bool:
+    def box(p: Piece) -> tuple[float, float, float, float]:
+        if p.radius > 0:
+            return p.centre[0] - p.radius, p.centre[1] - p.radius, p.centre[0] + p.radius, p.centre[1] + p.radius
+        return min(p.start[0], p.end[0]), min(p.start[1], p.end[1]), max(p.start[0], p.end[0]), max(p.start[1], p.end[1])
+
+    p, q = box(a), box(b)
+    return p[0] > q[2] + tol or q[0] > p[2] + tol or p[1] > q[3] + tol or q[1] > p[3] + tol
+
+
+def _line_line(a: Piece, b: Piece) -> list[Point]:
+    (x1, y1), (x2, y2) = a.start, a.end
+    (x3, y3), (x4, y4) = b.start, b.end
+    d = (x2 - x1) * (y4 - y3) - (y2 - y1) * (x4 - x3)
+    if abs(d) < 1e-12 * math.dist(a.start, a.end) * math.dist(b.start, b.end):
+        return []  # parallel: overlaps are found by their ends
+    t = ((x3 - x1) * (y4 - y3) - (y3 - y1) * (x4 - x3)) / d
+    return [a.at(t)]
+
+
+def _line_circle(a: Piece, c: Piece, tol: float) -> list[Point]:
+    length = math.dist(a.start, a.end)
+    ux, uy = (a.end[0] - a.start[0]) / length, (a.end[1] - a.start[1]) / length
+    px, py = c.centre[0] - a.start[0], c.centre[1] - a.start[1]
+    along, across = ux * px + uy * py, ux * py - uy * px
+    if abs(abs(across) - c.radius) < tol:
+        return [(a.start[0] + along * ux, a.start[1] + along * uy)]
+    if abs(across) > c.radius:
+        return []
+    half = math.sqrt(c.radius**2 - across**2)
+    return [(a.start[0] + t * ux, a.start[1] + t * uy) for t in (along - half, along + half)]
+
+
+def _circle_circle(a: Piece, b: Piece, tol: float) -> list[Point]:
+    d = math.dist(a.centre, b.centre)
+    if d < tol or d > a.radius + b.radius + tol or d < abs(a.radius - b.radius) - tol:
+        return []
+    ux, uy = (b.centre[0] - a.centre[0]) / d, (b.centre[1] - a.centre[1]) / d
+    if min(abs(d - a.radius - b.radius), abs(d - abs(a.radius - b.radius))) < tol:
+        along = a.radius if a.radius >= b.radius or d > a.radius else -a.radius
+        return [(a.centre[0] + along * ux, a.centre[1] + along * uy)]
+    along = (d * d + a.radius**2 - b.radius**2) / (2 * d)
+    half = math.sqrt(max(a.radius**2 - along**2, 0.0))
+    x, y = a.centre[0] + along * ux, a.centre[1] + along * uy
+    return [(x - half * uy, y + half * ux), (x + half * uy, y - half * ux)]
+
+
+def _parameter(p: Piece, q: Point, tol: float) -> float | None:
+    """Where a point lies along a piece as a fraction, or None when it does not."""
+    if p.radius == 0:
+        length = math.dist(p.start, p.end)
+        ux, uy = (p.end[0] - p.start[0]) / length, (p.end[1] - p.start[1]) / length
+        along = ux * (q[0] - p.start[0]) + uy * (q[1] - p.start[1])
+        across = ux * (q[1] - p.start[1]) - uy * (q[0] - p.start[0])
+        return along / length if abs(across) <= tol and -tol <= along <= length + tol else None
+    if abs(math.dist(p.centre, q) - p.radius) > tol:
+        return None
+    a0 = math.atan2(p.start[1] - p.centre[1], p.start[0] - p.centre[0])
+    a = math.atan2(q[1] - p.centre[1], q[0] - p.centre[0])
+    swept = (a - a0) % TAU
+    slack = tol / p.radius
+    if swept > TAU - slack:
+        swept = 0.0
+    return swept / p.turn if swept <= p.turn + slack else None
+
+
+def _cut(c: _Curve, point: Point, tol: float) -> None:
+    t = _parameter(c.piece, point, tol)
+    if t is not None:
+        c.cuts.append(min(max(t, 0.0), 1.0))
+
+
+class _Vertices:
+    """Points snapped together within the tolerance, found through a grid of cells."""
+
+    def __init__(self, tol: float) -> None:
+        self.tol = tol
+        self.points: list[Point] = []
+        self.cells: dict[tuple[int, int], list[int]] = defaultdict(list)
+
+    def index(self, p: Point) -> int:
+        size = 4 * self.tol
+        cx, cy = math.floor(p[0] / size), math.floor(p[1] / size)
+        for i in (cx - 1, cx, cx + 1):
+            for j in (cy - 1, cy, cy + 1):
+                for k in self.cells[i, j]:
+                    if math.dist(self.points[k], p) <= 2 * self.tol:
+                        return k
+        self.points.append(p)
+        self.cells[cx, cy].append(len(self.points) - 1)
+        return len(self.points) - 1
+
+
+@dataclass(frozen=True)
+class _Edge:
+    start: int
+    end: int
+    piece: Piece
+
+
+def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
+    """Pieces between vertices; equal pieces of overlapping curves are kept once, under the smallest id."""
+    found: dict[tuple[int, int, int], _Edge] = {}
+    for c in sorted(curves, key=lambda c: c.piece.curve):
+        p = c.piece
+        length = p.radius * p.turn if p.radius else math.dist(p.start, p.end)
+        cuts = sorted({*c.cuts} if c.closed else {0.0, 1.0, *c.cuts})
+        if c.closed and not cuts:
+            cuts = [0.0]
+        marks = [t for i, t in enumerate(cuts) if i == 0 or (t - cuts[i - 1]) * length > vertices.tol]
+        if c.closed:
+            if len(marks) > 1 and (marks[0] + 1 - marks[-1]) * length <= vertices.tol:
+                marks.pop()
+            marks.append(marks[0] + 1)
+        for t0, t1 in zip(marks, marks[1:], strict=False):
+            v0, v1 = vertices.index(p.at(t0)), vertices.index(p.at(t1))
+            middle = vertices.index(p.at((t0 + t1) / 2))
+            key = (min(v0, v1), max(v0, v1), middle)
+            if key not in found and (v0 != v1 or p.radius > 0):
+                a, b = vertices.points[v0], vertices.points[v1]
+                found[key] = _Edge(v0, v1, Piece(p.curve, True, a, b, p.centre, p.radius, p.turn * (t1 - t0)))
+    return list(found.values())
+
+
+def _prune(edges: list[_Edge]) -> list[_Edge]:
+    """Without edges that lead nowhere."""
+    while True:
+        degree: dict[int, int] = defaultdict(int)
+        for e in edges:
+            degree[e.start] += 1
+            degree[e.end] += 1
+        kept = [e for e in edges if degree[e.start] > 1 and degree[e.end] > 1]
+        if len(kept) == len(edges):
+            return edges
+        edges = kept
+
+
+def _walk(edges: list[_Edge]) -> list[tuple[Piece, ...]]:
+    """All loops of half-edges, each with its area on the left."""
+    halves = [h for e in edges for h in ((e.start, e.end, e.piece), (e.end, e.start, e.piece.reversed()))]
+    around: dict[int, list[int]] = defaultdict(list)
+    for i, (v, _, _) in enumerate(halves):
+        around[v].append(i)
+    following: dict[int, int] = {}
+    for leaving in around.values():
+        leaving.sort(key=lambda i: (*halves[i][2].departure(), i))
+        for k, i in enumerate(leaving):
+            # arriving along the twin of i, go on along the next one clockwise
+            following[i ^ 1] = leaving[k - 1]
+    loops, seen = [], set()
+    for first in range(len(halves)):
+        if first in seen:
+            continue
+        loop, i = [], first
+        while i not in seen:
+            seen.add(i)
+            loop.append(halves[i][2])
+            i = following[i]
+        loops.append(tuple(loop))
+    return loops
+
+
+def area(loop: tuple[Piece, ...]) -> float:
+    """Signed area of a loop in mm2, positive when counter-clockwise."""
+    return sum(p.area() for p in loop)
+
+
+def contains(loop: tuple[Piece, ...], q: Point) -> bool:
+    """Whether a point lies inside a loop, by its winding number (exact on arcs)."""
+    total = 0.0
+    for p in loop:
+        if p.radius == 0:
+            total += _turn(q, p.start, p.end)
+            continue
+        # the chord's angle, plus a full turn when the point lies between chord and arc
+        steps = max(1, math.ceil(abs(p.turn) / (math.pi / 2)))
+        for k in range(steps):
+            a, b = p.at(k / steps), p.at((k + 1) / steps)
+            total += _turn(q, a, b)
+            if math.dist(q, p.centre) < p.radius and _left(a, b, q) * p.turn < 0:
+                total += math.copysign(TAU, p.turn)
+    return abs(total) > math.pi
+
+
+def _left(a: Point, b: Point, q: Point) -> float:
+    return (b[0] - a[0]) * (q[1] - a[1]) - (b[1] - a[1]) * (q[0] - a[0])
+
+
+def _turn(q: Point, a: Point, b: Point) -> float:
+    ax, ay, bx, by = a[0] - q[0], a[1] - q[1], b[0] - q[0], b[1] - q[1]
+    return math.atan2(ax * by - ay * bx, ax * bx + ay * by)
+
+
+def _assemble(loops: list[tuple[Piece, ...]], tol: float) -> list[Region]:
+    """Give holes to the smallest region around them, and names to regions."""
+    outers = sorted(((area(p), p) for p in loops if area(p) > tol * tol), key=lambda e: e[0])
+    holes: dict[int, list[tuple[Piece, ...]]] = defaultdict(list)
+    for hole in loops:
+        if area(hole) >= -tol * tol:
+            continue
+        curves = {(p.curve, p.start, p.end) for p in hole} | {(p.curve, p.end, p.start) for p in hole}
+        probe = hole[0].at(0.5)
+        for k, (_, outer) in enumerate(outers):
+            own = {(p.curve, p.start, p.end) for p in outer}
+            if not own & curves and contains(outer, probe):
+                holes[k].append(hole)
+                break
+    found = []
+    for k, (size, outer) in enumerate(outers):
+        inner = sorted(holes[k], key=_loop_label)
+        label = "/".join([_loop_label(outer), *(_loop_label(h) for h in inner)])
+        total = size + sum(area(h) for h in inner)
+        found.append(Region(label, (outer, *inner), total, _inside((outer, *inner))))
+    return _tell_apart(found)
+
+
+def _loop_label(loop: tuple[Piece, ...]) -> str:
+    """The cyclic list of (curve, side), each run of one curve once, turned so that the smallest comes first."""
+    entries = [("+" if p.forward else "-") + p.curve for p in loop]
+    runs = [e for i, e in enumerate(entries) if e != entries[i - 1]] or entries[:1]
+    turns = [runs[i:] + runs[:i] for i in range(len(runs))]
+    return "".join(min(turns, key=lambda t: [(e[1:], e[0]) for e in t]))
+
+
+def _tell_apart(found: list[Region]) -> list[Region]:
+    """Regions with one list of curves are numbered from left to right, then upwards."""
+    by_label: dict[str, list[Region]] = defaultdict(list)
+    for region in found:
+        by_label[region.label].append(region)
+    out = []
+    for label, same in by_label.items():
+        if len(same) == 1:
+            out += same
+            continue
+        same.sort(key=lambda r: (round(r.inside[0], 5), round(r.inside[1], 5)))
+        out += [Region(f"{label}#{i + 1}", r.loops, r.area, r.inside) for i, r in enumerate(same)]
+    return sorted(out, key=lambda r: r.label)
+
+
+def _inside(loops: tuple[tuple[Piece, ...], ...]) -> Point:
+    """A point well inside: of some chords across the region, the middle of the widest."""
+    ys = [p.at(t)[1] for p in loops[0] for t in (0.0, 0.25, 0.5, 0.75)]
+    low, high = min(ys), max(ys)
+    best: tuple[float, Point] = (-1.0, loops[0][0].start)
+    for share in (0.5, 0.31, 0.69, 0.13, 0.87):
+        y = low + share * (high - low)
+        xs = sorted(x for loop in loops for p in loop for x in _level(p, y))
+        for a, b in zip(xs[::2], xs[1::2], strict=False):
+            if b - a > best[0] * 1.000001:
+                best = (b - a, ((a + b) / 2, y))
+    return best[1]
+
+
+def _level(p: Piece, y: float) -> list[float]:
+    """Where a piece crosses a height."""
+    if p.radius == 0:
+        (x0, y0), (x1, y1) = p.start, p.end
+        return [x0 + (y - y0) / (y1 - y0) * (x1 - x0)] if (y0 <= y) != (y1 <= y) else []
+    dy = y - p.centre[1]
+    if abs(dy) >= p.radius:
+        return []
+    half = math.sqrt(p.radius**2 - dy**2)
+    forward = p if p.turn > 0 else p.reversed()
+    return [x for x in (p.centre[0] - half, p.centre[0] + half) if _parameter(forward, (x, y), 1e-9) is not None]
+
+
+def outline(regions: list[Region]) -> list[tuple[tuple[Piece, ...], ...]]:
+    """Loops of the union of regions of one sketch: edges between two of them vanish.
+
+    Returns:
+        One tuple of loops (outer first, then holes) for each connected area.
+    """
+    halves: dict[tuple[str, Point, Point, bool], Piece] = {}
+    for region in regions:
+        for loop in region.loops:
+            for p in loop:
+                twin = (p.curve, p.end, p.start, not p.forward)
+                if twin in halves:
+                    del halves[twin]
+                else:
+                    halves[p.curve, p.start, p.end, p.forward] = p
+    vertices = _Vertices(MODELLING)
+    left = list(halves.values())
+    leaving: dict[int, list[int]] = defaultdict(list)
+    for i, p in enumerate(left):
+        leaving[vertices.index(p.start)].append(i)
+    loops, used = [], set()
+    for first in range(len(left)):
+        if first in used:
+            continue
+        loop, i = [], first
+        while i not in used:
+            used.add(i)
+            loop.append(left[i])
+            v = vertices.index(left[i].end)
+            back = left[i].reversed().departure()
+            # the next one clockwise from where we came keeps the area on the left
+            i = max(leaving[v], key=lambda k: (((left[k].departure()[0] - back[0] - 1e-5) % TAU), left[k].departure()[1]))
+        loops.append(_merged(loop))
+    outers = [loop for loop in loops if area(loop) > 0]
+    groups = [[outer] for outer in outers]
+    for hole in (loop for loop in loops if area(loop) < 0):
+        around = [g for g in groups if contains(g[0], hole[0].at(0.5))]
+        min(around, key=lambda g: area(g[0])).append(hole) if around else None
+    return [tuple(g) for g in groups]
+
+
+def _merged(loop: list[Piece]) -> tuple[Piece, ...]:
+    """Neighbouring pieces of one curve joined, so that a touch in the middle does not part a side."""
+
+    def go_on(a: Piece, b: Piece) -> bool:
+        return a.curve == b.curve and a.forward == b.forward and math.dist(a.end, b.start) <= MODELLING
+
+    first = next((i for i, p in enumerate(loop) if not go_on(loop[i - 1], p)), 0)
+    out: list[Piece] = []
+    for p in loop[first:] + loop[:first]:
+        if out and go_on(out[-1], p):
+            a = out[-1]
+            out[-1] = Piece(a.curve, a.forward, a.start, p.end, a.centre, a.radius, a.turn + p.turn)
+        else:
+            out.append(p)
+    return tuple(out)

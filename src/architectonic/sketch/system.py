@@ -1,0 +1,375 @@
+"""From curves and constraints to variables, merged scalars and residual rows.
+
+Numbers only: curves are kinds with flat tuples, constraints are kinds with places. Two representations of a
+constraint stand side by side: *merges* (x_a - x_b = const, x_a = const), which elimination removes from the
+system, and *rows*, whose Jacobian serves solving and diagnosis (docs/decisions/0004).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+Places = tuple[str, ...]
+Rows = list[tuple[float, dict[int, float]]]
+Merge = tuple[int, int, float]
+"""x[a] = x[b] + offset; b is -1 for a constant."""
+
+SHAPES: dict[str, tuple[str, ...]] = {
+    "point": ("at.x", "at.y"),
+    "line": ("start.x", "start.y", "end.x", "end.y"),
+    "circle": ("centre.x", "centre.y", "radius"),
+    "arc": ("centre.x", "centre.y", "start.x", "start.y", "end.x", "end.y", "radius"),
+}
+"""Variables of each kind of curve, in the order of its tuple of values."""
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A curve in the sketch's plane: its kind and values in the order of `SHAPES` (mm)."""
+
+    id: str
+    kind: str
+    values: tuple[float, ...]
+    fixed: bool = False
+
+
+@dataclass(frozen=True)
+class Constraint:
+    """A constraint between places; `value` in mm or rad for dimensions."""
+
+    id: str
+    kind: str
+    of: Places
+    value: float | None = None
+    branch: int = 1
+
+
+ORIGIN = Curve("origin", "point", (0.0, 0.0), fixed=True)
+X_AXIS = Curve("x_axis", "line", (0.0, 0.0, 1.0, 0.0), fixed=True)
+Y_AXIS = Curve("y_axis", "line", (0.0, 0.0, 0.0, 1.0), fixed=True)
+GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
+
+
+class System:
+    """Variables and constraints of one sketch.
+
+    Attributes:
+        x: start values of all variables (mm), those of fixed curves included.
+        constraints: as given; `values` may be overridden while marching from start to target.
+    """
+
+    def __init__(self, curves: list[Curve], constraints: list[Constraint]) -> None:
+        self.curves = {c.id: c for c in (*GIVEN, *curves)}
+        self.first: dict[str, int] = {}
+        self.x: list[float] = []
+        self.fixed: set[int] = set()
+        for curve in self.curves.values():
+            self.first[curve.id] = len(self.x)
+            if curve.fixed:
+                self.fixed.update(range(len(self.x), len(self.x) + len(curve.values)))
+            self.x.extend(curve.values)
+        self.constraints = constraints
+        self.touches = {
+            (c.of[0].split(".")[0], c.of[1]): c.of[0] for c in constraints if c.kind == "on_curve" and "." in c.of[0]
+        }
+        self.root, self.offset = self._merge()
+
+    # --- places ---------------------------------------------------------------------------------------
+
+    def kind(self, place: str) -> str:
+        """What a place is: "point", "line", "circle" or "arc"."""
+        curve, _, part = place.partition(".")
+        return "point" if part else self.curves[curve].kind
+
+    def point(self, place: str) -> tuple[int, int]:
+        """Variables of a point place ("c1.start", "origin")."""
+        curve, _, part = place.partition(".")
+        names = SHAPES[self.curves[curve].kind]
+        i = names.index(f"{part or 'at'}.x")
+        return self.first[curve] + i, self.first[curve] + i + 1
+
+    def ends(self, line: str) -> tuple[int, int, int, int]:
+        """Variables of a line: x and y of start, x and y of end."""
+        i = self.first[line]
+        return i, i + 1, i + 2, i + 3
+
+    def radius(self, curve: str) -> int:
+        """The radius variable of a circle or arc."""
+        return self.first[curve] + len(SHAPES[self.curves[curve].kind]) - 1
+
+    def pair(self, of: Places) -> tuple[int, int, int, int]:
+        """x0, y0, x1, y1 of two points, or of a line's two ends."""
+        return self.ends(of[0]) if len(of) == 1 else (*self.point(of[0]), *self.point(of[1]))
+
+    # --- elimination ----------------------------------------------------------------------------------
+
+    def merges(self, c: Constraint) -> list[Merge] | None:
+        """The merges that state the constraint wholly, or None when it needs rows."""
+        kind, of = c.kind, c.of
+        value = c.value or 0.0
+        if kind == "coincident":
+            (ax, ay), (bx, by) = self.point(of[0]), self.point(of[1])
+            return [(ax, bx, 0.0), (ay, by, 0.0)]
+        if kind in ("horizontal", "vertical"):
+            x0, y0, x1, y1 = self.pair(of)
+            return [(y1, y0, 0.0)] if kind == "horizontal" else [(x1, x0, 0.0)]
+        if kind in ("horizontal_distance", "vertical_distance"):
+            x0, y0, x1, y1 = self.pair(of)
+            return [(x1, x0, c.branch * value)] if kind[0] == "h" else [(y1, y0, c.branch * value)]
+        if kind == "radius":
+            return [(self.radius(of[0]), -1, value)]
+        if kind == "diameter":
+            return [(self.radius(of[0]), -1, value / 2)]
+        if kind == "equal" and self.kind(of[0]) != "line":
+            return [(self.radius(of[1]), self.radius(of[0]), 0.0)]
+        if kind == "fix":
+            if self.kind(of[0]) == "point":
+                variables: tuple[int, ...] = self.point(of[0])
+            else:
+                first = self.first[of[0]]
+                variables = tuple(range(first, first + len(self.curves[of[0]].values)))
+            return [(i, -1, self.x[i]) for i in variables]
+        return None
+
+    def _merge(self) -> tuple[list[int], list[float]]:
+        """Union-find with offsets; variables that equal a constant have root -1."""
+        n = len(self.x)
+        parent, shift = [*range(n), n], [0.0] * (n + 1)  # the last one stands for the constant 0
+
+        def find(i: int) -> tuple[int, float]:
+            total = 0.0
+            while parent[i] != i:
+                total += shift[i]
+                i = parent[i]
+            return i, total
+
+        def join(a: int, b: int, offset: float) -> None:
+            (ra, oa), (rb, ob) = find(a), find(n if b < 0 else b)
+            if ra == rb:
+                return  # closes a ring: stated already, or in conflict; checked on the rows afterwards
+            if ra == n:
+                parent[rb], shift[rb] = ra, oa - offset - ob
+            else:
+                parent[ra], shift[ra] = rb, offset + ob - oa
+
+        for i in self.fixed:
+            join(i, -1, self.x[i])
+        self.eliminated: set[str] = set()
+        for c in sorted(self.constraints, key=lambda c: c.value is not None):
+            merges = self.merges(c)
+            if merges is not None:
+                self.eliminated.add(c.id)
+                for a, b, offset in merges:
+                    join(a, b, offset)
+        root, offsets = [], []
+        for i in range(n):
+            r, o = find(i)
+            root.append(-1 if r == n else r)
+            offsets.append(o)
+        return root, offsets
+
+    def same_point(self, p: tuple[int, int], q: tuple[int, int]) -> bool:
+        """Whether two points were merged into one."""
+        return all(
+            self.root[a] == self.root[b] and abs(self.offset[a] - self.offset[b]) < 1e-12
+            for a, b in zip(p, q, strict=True)
+        )
+
+    # --- rows -----------------------------------------------------------------------------------------
+
+    def internal_rows(self, x: list[float]) -> Rows:
+        """Both ends of every arc lie on its radius."""
+        rows: Rows = []
+        for curve in self.curves.values():
+            if curve.kind == "arc" and not curve.fixed:
+                i = self.first[curve.id]
+                for k in (2, 4):
+                    rows.append(_distance_row(x, i, i + 1, i + k, i + k + 1, ((i + 6, -1.0),)))
+        return rows
+
+    def rows(self, c: Constraint, x: list[float]) -> Rows:
+        """Residuals (mm, or rad times one unit) with their derivatives by variable."""
+        merges = self.merges(c)
+        if merges is not None:
+            return [
+                (x[a] - offset - (x[b] if b >= 0 else 0.0), {a: 1.0, b: -1.0} if b >= 0 else {a: 1.0})
+                for a, b, offset in merges
+            ]
+        return _ROWS[c.kind](self, c, x)
+
+    def measure(self, c: Constraint, x: list[float]) -> float:
+        """What a dimension measures at `x`, in the sense of its value."""
+        zero = Constraint(c.id, c.kind, c.of, 0.0, c.branch)
+        residual = self.rows(zero, x)[0][0]
+        if c.kind == "diameter":
+            return 2 * residual
+        if c.kind == "angle":
+            return (residual * c.branch) % (2 * math.pi)
+        if c.kind in ("distance", "radius"):
+            return residual * (c.branch if self._is_sided(c) else 1)
+        return residual * c.branch
+
+    def _is_sided(self, c: Constraint) -> bool:
+        return c.kind == "distance" and len(c.of) == 2 and "line" in (self.kind(c.of[0]), self.kind(c.of[1]))
+
+
+def _distance_row(
+    x: list[float], ax: int, ay: int, bx: int, by: int, extra: tuple[tuple[int, float], ...] = (), constant: float = 0.0
+) -> tuple[float, dict[int, float]]:
+    """|b - a| + sum of extra terms - constant; a zero length points along x so that it can grow."""
+    dx, dy = x[bx] - x[ax], x[by] - x[ay]
+    d = math.hypot(dx, dy)
+    ux, uy = (dx / d, dy / d) if d > 1e-12 else (1.0, 0.0)
+    grad = {ax: -ux, ay: -uy}
+    for i, g in ((bx, ux), (by, uy), *extra):
+        grad[i] = grad.get(i, 0.0) + g
+    return d + sum(x[i] * g for i, g in extra) - constant, grad
+
+
+def _turn_row(
+    x: list[float], l1: tuple[int, int, int, int], l2: tuple[int, int, int, int], target: float
+) -> tuple[float, dict[int, float]]:
+    """Angle from line 1 to line 2, less `target`, in (-pi, pi]: one root per turn, no jump at it."""
+    ax, ay = x[l1[2]] - x[l1[0]], x[l1[3]] - x[l1[1]]
+    bx, by = x[l2[2]] - x[l2[0]], x[l2[3]] - x[l2[1]]
+    cross, dot = ax * by - ay * bx, ax * bx + ay * by
+    s, c = math.sin(target), math.cos(target)
+    residual = math.atan2(c * cross - s * dot, c * dot + s * cross)
+    a2, b2 = max(ax * ax + ay * ay, 1e-18), max(bx * bx + by * by, 1e-18)
+    grad: dict[int, float] = {}
+    for i, g in (
+        (l1[0], -ay / a2), (l1[1], ax / a2), (l1[2], ay / a2), (l1[3], -ax / a2),
+        (l2[0], by / b2), (l2[1], -bx / b2), (l2[2], -by / b2), (l2[3], bx / b2),
+    ):  # fmt: skip
+        grad[i] = grad.get(i, 0.0) + g
+    return residual, grad
+
+
+def _side_row(
+    x: list[float],
+    line: tuple[int, int, int, int],
+    p: tuple[int, int],
+    extra: tuple[tuple[int, float], ...] = (),
+    constant: float = 0.0,
+) -> tuple[float, dict[int, float]]:
+    """Signed distance of a point left of a line, plus extra terms, less a constant."""
+    dx, dy = x[line[2]] - x[line[0]], x[line[3]] - x[line[1]]
+    length = max(math.hypot(dx, dy), 1e-12)
+    ux, uy = dx / length, dy / length
+    px, py = x[p[0]] - x[line[0]], x[p[1]] - x[line[1]]
+    d, t = ux * py - uy * px, (ux * px + uy * py) / length
+    grad: dict[int, float] = {}
+    for i, g in (
+        (p[0], -uy), (p[1], ux),
+        (line[0], uy * (1 - t)), (line[1], -ux * (1 - t)), (line[2], uy * t), (line[3], -ux * t),
+        *extra,
+    ):  # fmt: skip
+        grad[i] = grad.get(i, 0.0) + g
+    return d + sum(x[i] * g for i, g in extra) - constant, grad
+
+
+def _parallel(s: System, c: Constraint, x: list[float]) -> Rows:
+    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), 0.0 if c.branch > 0 else math.pi)]
+
+
+def _perpendicular(s: System, c: Constraint, x: list[float]) -> Rows:
+    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), c.branch * math.pi / 2)]
+
+
+def _angle(s: System, c: Constraint, x: list[float]) -> Rows:
+    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), c.branch * (c.value or 0.0))]
+
+
+def _equal(s: System, c: Constraint, x: list[float]) -> Rows:
+    r1, g1 = _distance_row(x, *s.ends(c.of[0]))
+    r2, g2 = _distance_row(x, *s.ends(c.of[1]))
+    grad = dict(g1)
+    for i, g in g2.items():
+        grad[i] = grad.get(i, 0.0) - g
+    return [(r1 - r2, grad)]
+
+
+def _distance(s: System, c: Constraint, x: list[float]) -> Rows:
+    value = c.value or 0.0
+    if len(c.of) == 2 and "line" in (s.kind(c.of[0]), s.kind(c.of[1])):
+        point, line = sorted(c.of, key=lambda place: s.kind(place) == "line")
+        return [_side_row(x, s.ends(line), s.point(point), constant=c.branch * value)]
+    return [_distance_row(x, *s.pair(c.of), constant=value)]
+
+
+def _on_curve(s: System, c: Constraint, x: list[float]) -> Rows:
+    point, curve = c.of
+    p = s.point(point)
+    if s.kind(curve) == "line":
+        return [_side_row(x, s.ends(curve), p)]
+    centre = s.point(f"{curve}.centre")
+    return [_distance_row(x, *centre, *p, ((s.radius(curve), -1.0),))]
+
+
+def _tangent(s: System, c: Constraint, x: list[float]) -> Rows:
+    first, second = c.of
+    if s.kind(second) == "line":
+        first, second = second, first
+    if s.kind(first) == "line":
+        return [_tangent_line(s, first, second, c.branch, x)]
+    return [_tangent_circles(s, first, second, c.branch, x)]
+
+
+def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
+    """The point where two tangent curves meet, if the sketch says so: a shared end, or an end of one on the other.
+
+    There tangency is written on the joint, which is a simple root; the distance to the line would be a double one.
+    """
+    for line, curve in ((a, b), (b, a)):
+        if (line, curve) in s.touches and not s.touches[line, curve].endswith("centre"):
+            return s.point(s.touches[line, curve])
+    for end in ("start", "end"):
+        for other in ("start", "end"):
+            if s.kind(a) in ("line", "arc") and s.kind(b) in ("line", "arc"):
+                p, q = s.point(f"{a}.{end}"), s.point(f"{b}.{other}")
+                if s.same_point(p, q):
+                    return q
+    return None
+
+
+def _tangent_line(s: System, line: str, curve: str, branch: int, x: list[float]) -> tuple[float, dict[int, float]]:
+    joint = _joint(s, line, curve)
+    ends, centre = s.ends(line), s.point(f"{curve}.centre")
+    if joint is None:
+        return _side_row(x, ends, centre, ((s.radius(curve), -float(branch)),))
+    # direction of the line times radius at the joint = 0
+    dx, dy = x[ends[2]] - x[ends[0]], x[ends[3]] - x[ends[1]]
+    length = max(math.hypot(dx, dy), 1e-12)
+    ux, uy = dx / length, dy / length
+    rx, ry = x[joint[0]] - x[centre[0]], x[joint[1]] - x[centre[1]]
+    d, across = ux * rx + uy * ry, (ux * ry - uy * rx) / length
+    grad: dict[int, float] = {}
+    for i, g in (
+        (joint[0], ux), (joint[1], uy), (centre[0], -ux), (centre[1], -uy),
+        (ends[2], -uy * across), (ends[3], ux * across), (ends[0], uy * across), (ends[1], -ux * across),
+    ):  # fmt: skip
+        grad[i] = grad.get(i, 0.0) + g
+    return d, grad
+
+
+def _tangent_circles(s: System, a: str, b: str, branch: int, x: list[float]) -> tuple[float, dict[int, float]]:
+    joint = _joint(s, a, b)
+    ca, cb = s.point(f"{a}.centre"), s.point(f"{b}.centre")
+    if joint is not None:  # centres and joint in one line
+        return _side_row(x, (*ca, *joint), cb)
+    ra, rb = s.radius(a), s.radius(b)
+    signs = {1: (-1.0, -1.0), -1: (-1.0, 1.0), -2: (1.0, -1.0)}[branch]  # outside, b inside a, a inside b
+    return _distance_row(x, *ca, *cb, ((ra, signs[0]), (rb, signs[1])))
+
+
+_ROWS: dict[str, Callable[[System, Constraint, list[float]], Rows]] = {
+    "parallel": _parallel,
+    "perpendicular": _perpendicular,
+    "angle": _angle,
+    "equal": _equal,
+    "distance": _distance,
+    "on_curve": _on_curve,
+    "tangent": _tangent,
+}

@@ -1,0 +1,153 @@
+"""The Executor that runs recipes in worker processes.
+
+Each worker is served by one thread, so that a crash or a hang costs the request it was working on and nothing else:
+it is tried once more in a fresh process, and then told as an environment fault (docs/decisions/0009).
+"""
+
+from __future__ import annotations
+
+import contextlib
+import itertools
+import os
+import queue
+import subprocess
+import sys
+import threading
+from concurrent.futures import Future
+from pathlib import Path
+
+import msgspec
+
+from architectonic.base.errors import EnvironmentFault
+from architectonic.worker.protocol import Reply, Request, receive, send
+
+HANGS_AFTER = 60.0
+"""Seconds after which a request counts as hung, unless its kind says more."""
+
+
+class WorkerProcess:
+    """One process and its pipes."""
+
+    def __init__(self) -> None:
+        environment = os.environ | {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "architectonic.worker.server"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL if not os.environ.get("ARCHITECTONIC_WORKER_LOG") else None,
+            env=environment,
+        )
+
+    def ask(self, request: Request, seconds: float) -> Reply:
+        """Send a request and wait for its reply.
+
+        Raises:
+            EnvironmentFault: the process died, or did not answer in time and was killed.
+        """
+        assert self.process.stdin and self.process.stdout
+        hung = threading.Event()
+
+        def give_up() -> None:
+            hung.set()
+            self.kill()
+
+        watch = threading.Timer(seconds, give_up)
+        watch.daemon = True
+        watch.start()
+        try:
+            send(self.process.stdin, request)
+            data = receive(self.process.stdout)
+        except OSError:
+            data = None
+        finally:
+            watch.cancel()
+        if data is None:
+            self.kill()
+            if hung.is_set():
+                raise EnvironmentFault(f"the geometry worker did not answer within {seconds:.0f} s", "try again or simplify")
+            raise EnvironmentFault("the geometry worker stopped working on this", "try again or change the operation")
+        return msgspec.msgpack.decode(data, type=Reply)
+
+    def kill(self) -> None:
+        """End the process at once."""
+        self.process.kill()
+        self.process.wait()
+        for stream in (self.process.stdin, self.process.stdout):
+            with contextlib.suppress(OSError):
+                if stream:
+                    stream.close()
+
+
+class WorkerPool:
+    """Runs requests on several worker processes; the most urgent first.
+
+    Processes start on first use and stay warm. `submit` may be called from any thread.
+    """
+
+    def __init__(self, store: Path, workers: int = 2, hangs_after: float = HANGS_AFTER) -> None:
+        self.store = store
+        self._count = max(1, workers)
+        self._hangs_after = hangs_after
+        self._queue: queue.PriorityQueue[tuple[int, int, Request | None, Future[Reply]]] = queue.PriorityQueue()
+        self._order = itertools.count()
+        self._threads: list[threading.Thread] = []
+        self._workers: dict[int, WorkerProcess] = {}
+        self._closed = False
+        self._lock = threading.Lock()
+
+    def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Reply]:
+        """Queue a recipe; a lower urgency number goes first. The future fails with EnvironmentFault."""
+        future: Future[Reply] = Future()
+        request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store))
+        self._queue.put((urgency, next(self._order), request, future))
+        self.warm()
+        return future
+
+    def warm(self) -> None:
+        """Start the processes if they are not running."""
+        with self._lock:
+            if self._closed:
+                return
+            while len(self._threads) < self._count:
+                thread = threading.Thread(target=self._serve, args=(len(self._threads),), daemon=True)
+                self._threads.append(thread)
+                thread.start()
+
+    def processes(self) -> list[int]:
+        """Ids of the running processes."""
+        return [w.process.pid for w in self._workers.values() if w.process.poll() is None]
+
+    def _serve(self, slot: int) -> None:
+        worker = self._workers[slot] = WorkerProcess()
+        while True:
+            _, _, request, future = self._queue.get()
+            if request is None:
+                worker.kill()
+                return
+            if not future.set_running_or_notify_cancel():
+                continue
+            for attempt in (1, 2):
+                try:
+                    if worker.process.poll() is not None:
+                        worker = self._workers[slot] = WorkerProcess()
+                    future.set_result(worker.ask(request, self._hangs_after))
+                    break
+                except EnvironmentFault as fault:
+                    if self._closed or attempt == 2:
+                        future.set_exception(fault)
+                        break
+
+    def close(self) -> None:
+        """End all processes; requests that wait are cancelled."""
+        with self._lock:
+            self._closed = True
+            started = len(self._threads)
+        with contextlib.suppress(queue.Empty):
+            while True:
+                self._queue.get_nowait()[3].cancel()
+        for _ in range(started):
+            self._queue.put((-1_000_000, next(self._order), None, Future()))
+        for worker in list(self._workers.values()):
+            worker.kill()
+        for thread in self._threads:
+            thread.join(timeout=5)

@@ -1,0 +1,67 @@
+"""Messages between the window's process and workers: length-prefixed msgpack on the worker's pipes.
+
+Shapes never cross: they are named by key, and all workers share one folder of them. A worker keeps recent ones.
+"""
+
+from __future__ import annotations
+
+import struct
+from pathlib import Path
+from typing import BinaryIO
+
+import msgspec
+
+from architectonic.base.problem import Problem
+
+
+class Request(msgspec.Struct, frozen=True):
+    """Work for a worker: a recipe by key, and the folder that shapes live in."""
+
+    key: str
+    kind: str
+    payload: msgspec.Raw
+    shapes: tuple[str, ...]
+    store: str
+
+
+class Reply(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What came of it.
+
+    Attributes:
+        value: the result, encoded.
+        problem: the model cannot be made so.
+        lost: key of a shape that is not in the store; make it again and ask again.
+        defect: the program or the machine failed; never cached.
+    """
+
+    value: msgspec.Raw = msgspec.Raw(b"\xc0")
+    problem: Problem | None = None
+    lost: str = ""
+    defect: str = ""
+    seconds: float = 0.0
+
+
+_LENGTH = struct.Struct("<I")
+
+
+def send(stream: BinaryIO, message: Request | Reply) -> None:
+    """Write one message."""
+    data = msgspec.msgpack.encode(message)
+    stream.write(_LENGTH.pack(len(data)))
+    stream.write(data)
+    stream.flush()
+
+
+def receive(stream: BinaryIO) -> bytes | None:
+    """Read one message; None at the end of the stream."""
+    head = stream.read(_LENGTH.size)
+    if len(head) < _LENGTH.size:
+        return None
+    (length,) = _LENGTH.unpack(head)
+    data = stream.read(length)
+    return data if len(data) == length else None
+
+
+def shape_path(store: Path, key: str) -> Path:
+    """File of a shape in the shared folder."""
+    return store / "shapes" / key[:2] / key
