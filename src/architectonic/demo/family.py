@@ -28,6 +28,8 @@ from architectonic.family.records import (
 ALUMINIUM = "2.7 g / 1 cm3"
 STEEL = "7.85 g / 1 cm3"
 ABS = "1.04 g / 1 cm3"
+ARM_AXIS = (0.0, 360.0, 282.543229715, 510.230900091)
+"""Where the arm's axis stands in M: 320 mm at 28 deg from the shoulder at 360 mm."""
 
 
 class Writer:
@@ -230,7 +232,7 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
         Datum(id=w.new_id(), name="Inner face", plane=OffsetPlane(plane=Reference(item="front"), distance=w.text(part, "Sizes.tube_d / 2 + Sizes.gap"))),
     )
     d = w.sketch(part, "Profile", Reference(item=plane))
-    axis = d.trace(Reference(item=fed["arm"]))
+    axis = d.trace(Reference(item=fed["arm"]), ARM_AXIS)
     hub, tip = d.circle((0, 360), 12.8), d.circle((56.5, 390), 7.8)
     upper, lower = d.line((-6, 371), (53, 397)), d.line((6, 349), (60, 383))
     d.constrain("coincident", f"{hub}.centre", f"{axis}.start")
@@ -310,7 +312,7 @@ def _arm_tube(w: Writer, e: dict[str, str]) -> None:
     )  # fmt: skip
     w.add(part, tube)
     s = w.sketch(part, "Slots", Reference(item="front"))
-    axis = s.trace(Reference(item=fed["arm"]))
+    axis = s.trace(Reference(item=fed["arm"]), ARM_AXIS)
     holes = []
     for k in (2, 3, 4):
         circle = s.circle((282.5 * k / 6, 360 + 150 * k / 6), 4)

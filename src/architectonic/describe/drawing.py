@@ -120,9 +120,9 @@ class Drawing:
         """A point."""
         return self._curve(Point(at=_on_grid(at)))
 
-    def trace(self, source: Reference, helper: bool = True) -> str:
-        """A curve brought in from a feed."""
-        return self._curve(Trace(source=source, helper=helper))
+    def trace(self, source: Reference, drawn: tuple[float, ...] = (), helper: bool = True) -> str:
+        """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.system.SHAPES."""
+        return self._curve(Trace(source=source, helper=helper, drawn=tuple(tolerance.length(v) for v in drawn)))
 
     def rectangle(self, corner: XY, opposite: XY) -> tuple[str, str, str, str]:
         """Four lines, joined, horizontal and vertical: bottom, right, top, left."""

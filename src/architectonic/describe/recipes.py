@@ -15,6 +15,7 @@ class CurveInput(Value, frozen=True, array_like=True):
     values: tuple[float, ...]
     helper: bool
     fixed: bool
+    drawn: tuple[float, ...] = ()
 
 
 class ConstraintInput(Value, frozen=True, array_like=True):

@@ -48,7 +48,7 @@ def plan_solve(view: View, node: Node) -> Plan:
             placed = yield from plan_curve(view, node, curve.source)
             (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
             kind, values = _project(placed, needed(own, "its plane"))
-            curves.append(CurveInput(key, kind, values, curve.helper, True))
+            curves.append(CurveInput(key, kind, values, curve.helper, True, curve.drawn if len(curve.drawn) == len(values) else ()))
         else:
             kind, values = start_values(curve)
             curves.append(CurveInput(key, kind, values, curve.helper, False))
@@ -99,7 +99,7 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     Raises:
         NodeFault: constraints that cannot all be true; the problem's candidates are their ids.
     """
-    curves = [system.Curve(c.id, c.kind, c.values, c.fixed) for c in payload.curves]
+    curves = [system.Curve(c.id, c.kind, c.values, c.fixed, c.drawn) for c in payload.curves]
     helper = {c.id: c.helper for c in payload.curves}
     solution = solve.solve(
         curves, [system.Constraint(c.id, c.kind, c.of, c.value, c.branch) for c in payload.constraints]

@@ -173,9 +173,13 @@ class Point(Record, tag="point", tag_field="kind", kw_only=True):
 
 
 class Trace(Record, tag="trace", tag_field="kind", kw_only=True):
-    """A curve brought in from a feed; it stands where its source stands, projected on the plane."""
+    """A curve brought in from a feed; it stands where its source stands, projected on the plane.
+
+    `drawn` says where it stood when the sketch was drawn (sketch.system.SHAPES), as start positions do for the rest.
+    """
 
     source: Reference
+    drawn: tuple[float, ...] = ()
     helper: bool = False
 
 

@@ -126,8 +126,9 @@ def _newton(reduced: _Reduced, u: Array, constraints: list[Constraint]) -> tuple
 
 
 def _march(curves: list[Curve], constraints: list[Constraint]) -> tuple[System, list[float], float]:
-    """Follow the solution from the start positions to the asked values."""
-    measured = System(curves, [c for c in constraints if c.value is None])
+    """Follow the solution from the drawn positions to the asked values and to where fixed curves stand now."""
+    drawn = [replace(c, values=c.drawn) if c.fixed and c.drawn else c for c in curves]
+    measured = System(drawn, [c for c in constraints if c.value is None])
     base = _Reduced(measured)
     u, _, _ = _newton(base, base.start(), measured.constraints)
     x = base.full(u)
@@ -137,19 +138,19 @@ def _march(curves: list[Curve], constraints: list[Constraint]) -> tuple[System, 
             begin[c.id] += 2 * math.pi * round((c.value - begin[c.id]) / (2 * math.pi))
     done, stride, norm = 0.0, 1.0, 1.0
     system = measured
-    moving = any(abs(begin[c.id] - (c.value or 0.0)) > 1e-12 for c in constraints if c.value is not None)
+    moving = drawn != curves or any(abs(begin[c.id] - (c.value or 0.0)) > 1e-12 for c in constraints if c.value is not None)
     for _ in range(200):
         reach = min(1.0, done + stride)
         stage = [
             c if c.value is None else replace(c, value=begin[c.id] + reach * (c.value - begin[c.id]))
             for c in constraints
         ] if reach < 1.0 else constraints  # fmt: skip
-        system = System([replace(c, values=tuple(x[measured.first[c.id] + i] for i in range(len(c.values)))) for c in curves], stage)
+        system = System([_staged(c, d, x, measured, reach) for c, d in zip(curves, drawn, strict=True)], stage)
         reduced = _Reduced(system)
         u, norm, iterations = _newton(reduced, reduced.start(), stage)
         new = reduced.full(u)
         move = max((abs(a - b) for a, b in zip(new, x, strict=True)), default=0.0) / reduced.scale
-        good = norm < 1e-11 and (not moving or (move <= _MAX_MOVE and iterations <= 8))
+        good = norm < 1e-11 and not system.flipped(new) and (not moving or (move <= _MAX_MOVE and iterations <= 8))
         if not good and stride > 1 / 64:
             stride /= 2
             continue
@@ -160,6 +161,16 @@ def _march(curves: list[Curve], constraints: list[Constraint]) -> tuple[System, 
         if done >= 1.0:
             break
     return system, x, norm
+
+
+def _staged(c: Curve, drawn: Curve, x: list[float], system: System, reach: float) -> Curve:
+    """A curve part of the way: free ones where the last step left them, fixed ones between drawn and present."""
+    if c.fixed:
+        if reach >= 1.0:
+            return c
+        return replace(c, values=tuple(a + reach * (b - a) for a, b in zip(drawn.values, c.values, strict=True)))
+    first = system.first[c.id]
+    return replace(c, values=tuple(x[first : first + len(c.values)]))
 
 
 def raw_residual(system: System, x: list[float], constraints: list[Constraint]) -> dict[str, float]:

@@ -27,12 +27,17 @@ SHAPES: dict[str, tuple[str, ...]] = {
 
 @dataclass(frozen=True)
 class Curve:
-    """A curve in the sketch's plane: its kind and values in the order of `SHAPES` (mm)."""
+    """A curve in the sketch's plane: its kind and values in the order of `SHAPES` (mm).
+
+    A fixed curve stays at its values; `drawn` says where it stood when the sketch was drawn, so that the rest can
+    follow it from there.
+    """
 
     id: str
     kind: str
     values: tuple[float, ...]
     fixed: bool = False
+    drawn: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -198,6 +203,18 @@ class System:
                 for a, b, offset in merges
             ]
         return _ROWS[c.kind](self, c, x)
+
+    def flipped(self, x: list[float]) -> bool:
+        """Whether a line that is tangent at a joint lies on the other side than it was drawn."""
+        for c in self.constraints:
+            if c.kind != "tangent":
+                continue
+            line, curve = sorted(c.of, key=lambda place: self.kind(place) != "line")
+            if self.kind(line) == "line" and _joint(self, line, curve) is not None and c.branch:
+                side, _ = _side_row(x, self.ends(line), self.point(f"{curve}.centre"))
+                if side * c.branch < 0:
+                    return True
+        return False
 
     def measure(self, c: Constraint, x: list[float]) -> float:
         """What a dimension measures at `x`, in the sense of its value."""

@@ -1,0 +1,81 @@
+"""The one list of everything that needs attention, grouped by root cause."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import NamedTuple
+
+from architectonic.base.problem import Problem
+from architectonic.describe.results import Node
+from architectonic.family import scopes
+from architectonic.family.records import Family, Rule
+from architectonic.family.scopes import Scope
+from architectonic.family.walk import items
+from architectonic.propagate.evaluator import Evaluation
+
+RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "off": 9}
+
+
+class Item(NamedTuple):
+    """One thing to attend to: where (document / item), what, how to mend it; in which configurations."""
+
+    where: str
+    what: str
+    mend: str
+    severity: str
+    document: str
+    item: str
+    configurations: tuple[str, ...]
+    follows: int
+    candidates: tuple[str, ...]
+
+
+def configuration_name(family: Family, at: Scope) -> str:
+    """The name of a scope's configuration."""
+    document = family.documents[at.document]
+    return dict(scopes.configurations(family, document)).get(at.configuration, at.configuration)
+
+
+def rules(evaluation: Evaluation) -> list[tuple[Node, Rule, bool | None]]:
+    """All evaluated rules and whether they hold (None: they could not be evaluated)."""
+    found = []
+    for node, outcome in evaluation.outcomes.items():
+        if node.what == "rule":
+            record = dict(items(evaluation.family.documents[node.document])).get(node.item)
+            if isinstance(record, Rule):
+                found.append((node, record, outcome.value))
+    return found
+
+
+def attention(evaluation: Evaluation) -> list[Item]:
+    """Problems and broken rules, worst first; what only follows from another is counted with its cause."""
+    family = evaluation.family
+    grouped: dict[tuple[str, str], list[tuple[Node, Problem]]] = defaultdict(list)
+    followers: dict[str, set[str]] = defaultdict(set)
+    for node, outcome in evaluation.outcomes.items():
+        problem = outcome.problem
+        if problem is None or problem.severity == "off" or (node.what == "mass" and problem.code == "body.no_density"):
+            continue
+        if problem.code.startswith("follows."):
+            followers[problem.root].add(problem.where)
+        else:
+            grouped[problem.where, problem.what].append((node, problem))
+    found = []
+    for (where, what), members in grouped.items():
+        node, problem = members[0]
+        names = tuple(dict.fromkeys(configuration_name(family, n.scope) for n, _ in members))
+        severity, follows = problem.severity, len(followers.get(where, ()))
+        found.append(Item(where, what, problem.mend, severity, node.document, node.item, names, follows, problem.candidates))
+    broken: dict[str, list[Node]] = defaultdict(list)
+    records = {}
+    for node, rule, holds in rules(evaluation):
+        if holds is False:
+            broken[node.item].append(node)
+            records[node.item] = rule
+    for key, nodes in broken.items():
+        rule = records[key]
+        where = f"{family.documents[nodes[0].document].name} / {rule.name}"
+        names = tuple(dict.fromkeys(configuration_name(family, n.scope) for n in nodes))
+        what = rule.message or f"{rule.holds.text} does not hold"
+        found.append(Item(where, what, "change one of its values", "out of rule", nodes[0].document, key, names, 0, ()))
+    return sorted(found, key=lambda i: (RANK[i.severity], i.where, i.what))

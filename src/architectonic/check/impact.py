@@ -1,0 +1,101 @@
+"""What an edit changes: two evaluations compared (the contract of `architectonic impact --json`)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from architectonic.check.attention import attention, configuration_name, rules
+from architectonic.check.report import in_unit, work_entry
+from architectonic.describe.results import Node
+from architectonic.family.names import values_of
+from architectonic.family.records import Family, Model
+from architectonic.propagate.evaluator import Evaluation
+
+_FIGURES = {"volume_mm3": 1e-9, "area_mm2": 1e-9}
+
+
+def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
+    """Figures by document name, configuration and quantity."""
+    family = evaluation.family
+    found: dict[tuple[str, str, str], Any] = {}
+    names: dict[str, tuple[str, str]] = {}
+    for document in family.documents.values():
+        for key, item in values_of(document):
+            names[item.id] = (key, getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm"))
+    for node, outcome in evaluation.outcomes.items():
+        document = family.documents[node.document]
+        where = (document.name, configuration_name(family, node.scope))
+        if node.what == "value" and outcome.value is not None and node.item in names:
+            name, unit = names[node.item]
+            found[(*where, name)] = in_unit(outcome.value, unit)
+        elif node.what == "measure" and outcome.value is not None:
+            body = _body_name(family, node)
+            for figure in _FIGURES:
+                found[(*where, f"{body}: {figure}")] = outcome.value[figure]
+            found[(*where, f"{body}: box_mm")] = [round(v, 6) for v in outcome.value["box_mm"]]
+        elif node.what == "mass" and outcome.value is not None:
+            found[(*where, f"{_body_name(family, node)}: mass_g")] = outcome.value
+        elif node.what == "assembly" and outcome.value:
+            masses = [p.mass for p in outcome.value]
+            found[(*where, "mass_g")] = sum(masses) if all(m is not None for m in masses) else None
+    return found
+
+
+def _body_name(family: Family, node: Node) -> str:
+    document = family.documents[node.document]
+    body = document.bodies.get(node.item) if isinstance(document, Model) else None
+    return body.name if body else node.item
+
+
+def same(a: Any, b: Any) -> bool:
+    """Equal within the noise of measuring (1e-9 relative, 1e-6 mm for boxes)."""
+    if isinstance(a, (int, float)) and isinstance(b, (int, float)):
+        return abs(a - b) <= 1e-9 * max(abs(a), abs(b), 1e-9)
+    return bool(a == b)
+
+
+def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
+    """What changed between two evaluations of the same nodes."""
+    old, new = _quantities(before), _quantities(after)
+    changed = []
+    for key in dict.fromkeys([*old, *new]):
+        if not same(old.get(key), new.get(key)):
+            document, configuration, quantity = key
+            changed.append(
+                {
+                    "document": document,
+                    "configuration": configuration,
+                    "alternate": None,
+                    "quantity": quantity,
+                    "before": old.get(key),
+                    "after": new.get(key),
+                }
+            )
+    touched = {entry["document"] for entry in changed}
+    bad_before = {(i.where, i.what): i for i in attention(before)}
+    bad_after = {(i.where, i.what): i for i in attention(after)}
+    where_before, where_after = {w for w, _ in bad_before}, {w for w, _ in bad_after}
+    held = {(n, r.id): h for n, r, h in rules(before)}
+    return {
+        "changed": changed,
+        "unchanged": [d.name for d in after.family.documents.values() if d.name not in touched],
+        "newly_failing": [_told(i) for k, i in bad_after.items() if k[0] not in where_before],
+        "newly_mended": [_told(i) for k, i in bad_before.items() if k[0] not in where_after],
+        "rules": [
+            {
+                "name": rule.name,
+                "document": after.family.documents[node.document].name,
+                "configuration": configuration_name(after.family, node.scope),
+                "held": held.get((node, rule.id)),
+                "holds": holds,
+                "message": "" if holds else (rule.message or rule.holds.text),
+            }
+            for node, rule, holds in rules(after)
+            if held.get((node, rule.id)) != holds
+        ],
+        "work": work_entry(after),
+    }
+
+
+def _told(item: Any) -> dict[str, Any]:
+    return {"where": item.where, "what": item.what, "mend": item.mend, "configurations": list(item.configurations)}

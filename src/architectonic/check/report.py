@@ -1,0 +1,266 @@
+"""The report of an evaluated family as plain data: the contract of `architectonic build --json` and `check --json`."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from architectonic.assembly.plans import Placed
+from architectonic.check.attention import attention, configuration_name, rules
+from architectonic.describe.results import ModelState, Node, SketchResult
+from architectonic.describe.view import BODY_OPERATIONS
+from architectonic.family import names, scopes
+from architectonic.family.records import (
+    FORMAT,
+    MATCH,
+    SELF,
+    AnyDocument,
+    Assembly,
+    Datum,
+    Family,
+    Model,
+    Parameter,
+    Sketch,
+    ValueRef,
+)
+from architectonic.family.scopes import Scope
+from architectonic.family.walk import pointers
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.quantities import units
+
+
+def in_unit(value: float, unit: str) -> float:
+    """An internal value in a unit, free of the noise of the division."""
+    return round(value / units.factor(unit), 12)
+
+
+def report(evaluation: Evaluation, documents: tuple[str, ...] = (), only: tuple[Scope, ...] = ()) -> dict[str, Any]:
+    """The whole report.
+
+    Args:
+        documents: ids to report; all when empty.
+        only: scopes to report; all when empty.
+    """
+    family = evaluation.family
+    chosen = [d for d in family.documents.values() if not documents or d.id in documents]
+    return {
+        "family": family.head.name,
+        "format": FORMAT,
+        "parameters": _parameters(evaluation, chosen),
+        "documents": {d.name: _document(evaluation, d, only) for d in chosen},
+        "rules": rule_entries(evaluation),
+        "attention": attention_entries(evaluation),
+        "work": work_entry(evaluation),
+    }
+
+
+def work_entry(evaluation: Evaluation) -> dict[str, Any]:
+    """What the evaluation cost."""
+    work = evaluation.work
+    return {
+        "nodes": work.nodes,
+        "computed": work.computed,
+        "reused": work.reused,
+        "kernel_seconds": round(work.kernel_seconds, 6),
+        "total_seconds": round(work.total_seconds, 6),
+    }
+
+
+def rule_entries(evaluation: Evaluation) -> list[dict[str, Any]]:
+    """Every rule in every configuration."""
+    family = evaluation.family
+    return [
+        {
+            "name": rule.name,
+            "document": family.documents[node.document].name,
+            "configuration": configuration_name(family, node.scope),
+            "guard": rule.guard,
+            "holds": bool(holds),
+            "message": "" if holds else (rule.message or rule.holds.text),
+        }
+        for node, rule, holds in rules(evaluation)
+    ]
+
+
+def attention_entries(evaluation: Evaluation) -> list[dict[str, Any]]:
+    """The attention list as where, what and mend."""
+    return [
+        {"where": f"{i.where} ({', '.join(i.configurations)})", "what": i.what, "mend": i.mend}
+        for i in attention(evaluation)
+    ]
+
+
+def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[str, Any]:
+    family, found = evaluation.family, {}
+    for document in documents:
+        rows = scopes.configurations(family, document)
+        for key, item in names.values_of(document):
+            unit = getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm")
+            first = Scope(document.id, rows[0][0])
+            expression = scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else item.value
+            assert expression is not None
+            values = {
+                name: evaluation.value(Node("value", document.id, row, item.id)) for row, name in rows
+            }
+            known = {n: in_unit(v, unit) for n, v in values.items() if v is not None}
+            default = next(iter(values))
+            found[f"{names.identifier(document.name)}.{key}"] = {
+                "value": known.get(default),
+                "unit": unit,
+                "expression": names.shown_text(family, document, expression),
+                "by_configuration": known,
+            }
+    return found
+
+
+def _document(evaluation: Evaluation, document: AnyDocument, only: tuple[Scope, ...]) -> dict[str, Any]:
+    family = evaluation.family
+    entries = {}
+    for row, name in scopes.configurations(family, document):
+        at = Scope(document.id, row)
+        if only and at not in only:
+            continue
+        entry = _configuration(evaluation, document, at)
+        entries[name] = entry
+    return {"kind": document.kind, "configurations": entries}
+
+
+def _failing(evaluation: Evaluation, at: Scope) -> bool:
+    return any(
+        o.problem is not None and o.problem.severity in ("failing", "missing", "conflict") and o.problem.code != "body.no_density"
+        for n, o in evaluation.outcomes.items()
+        if n.scope == at
+    )
+
+
+def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> dict[str, Any]:
+    entry: dict[str, Any] = {
+        "status": "failing" if _failing(evaluation, at) else "ok",
+        "bodies": [],
+        "sketches": [],
+        "operations": [],
+        "feeds": _feeds(evaluation, document, at),
+    }
+    if isinstance(document, Model):
+        state = evaluation.value(Node("finished", *at, ""))
+        if isinstance(state, ModelState):
+            entry["bodies"] = [_body(evaluation, document, at, b) for b, _ in state.bodies]
+        entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
+        entry["operations"] = [_operation(evaluation, at, o) for o in document.build]
+    if isinstance(document, Assembly):
+        entry["alternates"] = {"default": _alternate(evaluation, document, at)}
+    return entry
+
+
+def _body(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict[str, Any]:
+    record = document.bodies.get(body)
+    measured = evaluation.value(Node("measure", *at, body)) or {}
+    return {
+        "name": record.name if record else body,
+        "kind": "solid",
+        "volume_mm3": measured.get("volume_mm3"),
+        "area_mm2": measured.get("area_mm2"),
+        "mass_g": evaluation.value(Node("mass", *at, body)),
+        "box_mm": list(measured.get("box_mm", [])),
+        "centre_mm": list(measured.get("centre_mm", [])),
+        "faces": measured.get("faces"),
+        "edges": measured.get("edges"),
+        "valid": bool(measured.get("valid")),
+    }
+
+
+def _sketch(evaluation: Evaluation, at: Scope, sketch: Sketch) -> dict[str, Any]:
+    outcome = evaluation.outcomes.get(Node("solve", *at, sketch.id))
+    solved = outcome.value if outcome else None
+    if isinstance(solved, SketchResult):
+        return {
+            "name": sketch.name,
+            "freedoms": solved.freedoms,
+            "state": solved.state,
+            "residual_mm": solved.residual,
+            "regions": len(solved.regions),
+        }
+    return {"name": sketch.name, "freedoms": 0, "state": "conflict", "residual_mm": None, "regions": 0}
+
+
+def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, Any]:
+    what = "state" if isinstance(operation, BODY_OPERATIONS) else ("frame" if isinstance(operation, Datum) else "solve")
+    outcome = evaluation.outcomes.get(Node(what, *at, operation.id))
+    status, message = "off", "switched off"
+    if outcome is not None:
+        status, message = "ok", ""
+        if isinstance(outcome.value, ModelState) and outcome.value.status == "off":
+            status, message = "off", outcome.value.reason
+        if outcome.problem is not None:
+            status = "missing" if outcome.problem.severity == "missing" else "failing"
+            message = outcome.problem.what
+            if outcome.problem.severity == "off":
+                status = "off"
+    return {"name": operation.name, "kind": type(operation).__name__.lower(), "status": status, "message": message}
+
+
+def _feeds(evaluation: Evaluation, document: AnyDocument, at: Scope) -> list[dict[str, Any]]:
+    """Feeds of geometry, then of parameters, each with the configuration it takes."""
+    family, found = evaluation.family, []
+    if isinstance(document, Model):
+        for feed in document.feeds.values():
+            missing = any(
+                (o := evaluation.outcomes.get(Node("socket", *at, s))) is not None and o.value is None for s in feed.sockets
+            )
+            source = next((s.source for s in feed.sockets.values()), None)
+            where = _source(family, at, source.of, source.configuration) if source else ("", "")
+            found.append(
+                {"name": feed.name, "from": where[0], "from_configuration": where[1], "state": "missing" if missing else feed.state}
+            )
+    taken: dict[tuple[str, str], bool] = {}
+    for pointer in pointers(document):
+        if isinstance(pointer, ValueRef) and pointer.document not in (SELF, document.id):
+            source_name, configuration = _source(family, at, pointer.document, pointer.configuration)
+            ok = pointer.document in family.documents
+            taken[source_name, configuration] = taken.get((source_name, configuration), True) and ok
+    for (name, configuration), ok in taken.items():
+        state = "live" if ok else "missing"
+        found.append({"name": "parameters", "from": name, "from_configuration": configuration, "state": state})
+    return found
+
+
+def _source(family: Family, at: Scope, of: str, configuration: str) -> tuple[str, str]:
+    document = at.document if of == SELF else of
+    if document not in family.documents:
+        return "", configuration if configuration != MATCH else ""
+    there = scopes.source_scope(family, at, document, configuration)
+    return family.documents[document].name, configuration_name(family, there)
+
+
+def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[str, Any]:
+    family = evaluation.family
+    instances, masses, boxes, bad = [], [], [], False
+    for instance in document.instances:
+        outcome = evaluation.outcomes.get(Node("placed", *at, instance.id))
+        placed = outcome.value if outcome else None
+        if not isinstance(placed, Placed):
+            bad = True
+            continue
+        there = Scope(placed.document, placed.configuration)
+        bad = bad or _failing(evaluation, there)
+        instances.append(
+            {
+                "name": instance.name,
+                "document": family.documents[placed.document].name,
+                "configuration": configuration_name(family, there),
+                "alternate": None,
+                "placement": list(placed.placement),
+            }
+        )
+        masses.append(placed.mass)
+        if placed.box:
+            boxes.append(placed.box)
+    box = [min(b[i] for b in boxes) for i in range(3)] + [max(b[i] for b in boxes) for i in range(3, 6)] if boxes else []
+    return {
+        "status": "failing" if bad else "ok",
+        "instances": instances,
+        "mass_g": sum(m for m in masses if m is not None) if masses and all(m is not None for m in masses) else None,
+        "box_mm": box,
+        "interference_mm3": None,
+    }
+
+

@@ -1,0 +1,278 @@
+"""The `architectonic` command: everything the core does, without a window. See docs/headless.md."""
+
+from __future__ import annotations
+
+import os
+
+for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
+    os.environ.setdefault(_name, "1")  # two BLAS pools on few cores make small solves a thousand times slower
+
+import argparse
+import json
+import sys
+import tempfile
+from pathlib import Path
+from typing import Any, NoReturn
+
+from architectonic.base.errors import EnvironmentFault, UserFault
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise UserFault(message, "", f"see: {self.prog} --help")
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command; returns the exit status (0 fine, 1 needs attention, 2 could not)."""
+    arguments = sys.argv[1:] if arguments is None else arguments
+    try:
+        commands = {"new", "demo", "build", "impact", "check", "export", "picture", "-h", "--help"}
+        if not arguments or arguments[0] not in commands:
+            return _window(arguments)
+        options = _parser().parse_args(arguments)
+        return int(options.run(options))
+    except UserFault as fault:
+        print(fault.sentence, file=sys.stderr)
+    except EnvironmentFault as fault:
+        print(fault, file=sys.stderr)
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
+    except KeyboardInterrupt:
+        print("cancelled", file=sys.stderr)
+    return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    top = _Parser(prog="architectonic", description="Drive related parts of a product family from shared layouts and tables.")
+    commands = top.add_subparsers(dest="command", required=True, parser_class=_Parser)
+
+    def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
+        made = commands.add_parser(name, help=text, description=text)
+        made.set_defaults(run=run)
+        return made
+
+    new = command("new", _new, "Make an empty family.")
+    new.add_argument("folder", type=Path)
+    new.add_argument("--name", help="name of the family (the folder's by default)")
+    new.add_argument("--sizes", default="", help="names of its sizes, parted by commas")
+    demo = command("demo", _demo, "Open the demo family, or write it to a folder.")
+    demo.add_argument("--write", type=Path, metavar="DIR")
+    build = command("build", _build, "Evaluate a family and report.")
+    _family(build)
+    build.add_argument("--document", action="append", default=[], metavar="D")
+    build.add_argument("--configuration", default="", metavar="C")
+    build.add_argument("--jobs", type=int, default=2, metavar="N")
+    build.add_argument("--no-cache", action="store_true")
+    impact = command("impact", _impact, "What a change of values would do, without writing it.")
+    _family(impact)
+    check = command("check", _check, "Rules, feeds and failures, over all configurations.")
+    _family(check)
+    for name, run, text in (("export", _export, "Write a document as a neutral file."), ("picture", _picture, "Draw a picture of a document.")):
+        made = command(name, run, text)
+        _family(made)
+        made.add_argument("document")
+        made.add_argument("--configuration", default="", metavar="C")
+        made.add_argument("--alternate", default="", metavar="A")
+        made.add_argument("--to", type=Path, required=True, metavar="FILE")
+        if name == "picture":
+            made.add_argument("--size", default="1280x800", metavar="WxH")
+            made.add_argument("--view", default="isometric")
+    return top
+
+
+def _family(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("family", type=Path, help="the family's folder, or the family.json in it")
+    parser.add_argument("--set", action="append", default=[], metavar="NAME=EXPR", dest="settings")
+    parser.add_argument("--json", action="store_true", help="print one JSON object")
+
+
+# --- commands -------------------------------------------------------------------------------------------
+
+
+def _window(arguments: list[str]) -> int:
+    """Start the window as a module of its own, so that the core never imports the interface."""
+    import runpy
+
+    sys.argv = ["architectonic", *arguments]
+    runpy.run_module("architectonic.desktop", run_name="__main__", alter_sys=True)
+    return 0
+
+
+def _new(options: argparse.Namespace) -> int:
+    from architectonic.family import edits
+    from architectonic.session.session import Session
+
+    sizes = tuple(s.strip() for s in options.sizes.split(",") if s.strip())
+    family = edits.new_family(options.name or options.folder.resolve().name, sizes)
+    Session.create(options.folder, family)
+    print(f"made the family “{family.head.name}” in {options.folder}")
+    return 0
+
+
+def _demo(options: argparse.Namespace) -> int:
+    if options.write is None:
+        return _window(["--demo"])
+    from architectonic.demo.family import brindle
+    from architectonic.session.session import Session
+
+    family = brindle()
+    Session.create(options.write, family)
+    print(f"wrote “{family.head.name}” to {options.write}")
+    return 0
+
+
+class _Opened:
+    """A family opened for one command, with its engine."""
+
+    def __init__(self, options: argparse.Namespace) -> None:
+        from architectonic.session.places import Engine
+        from architectonic.session.session import Session
+        from architectonic.session.whatif import with_values
+
+        self.scratch = tempfile.TemporaryDirectory() if getattr(options, "no_cache", False) else None
+        store = Path(self.scratch.name) if self.scratch else None
+        self.session = Session.open(options.family)
+        self.changed = with_values(self.session.family, options.settings)
+        self.engine = Engine.start(store, getattr(options, "jobs", 2))
+        self.session.evaluator = self.engine.evaluator
+
+    def __enter__(self) -> _Opened:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.engine.close()
+        if self.scratch:
+            self.scratch.cleanup()
+
+
+def _scopes(opened: _Opened, names: list[str], configuration: str) -> tuple[tuple[str, ...], list[Any]]:
+    from architectonic.family import edits
+    from architectonic.propagate.targets import all_scopes
+
+    family = opened.changed
+    documents = tuple(edits.find_document(family, n).id for n in names)
+    if configuration:
+        from architectonic.family import scopes
+
+        known = {row for d in family.documents.values() for _, row in scopes.configurations(family, d)}
+        if configuration not in known:
+            raise UserFault(f"there is no configuration “{configuration}”", "", "there are " + ", ".join(sorted(known)))
+    return documents, all_scopes(family, documents, configuration)
+
+
+def _print(data: Any) -> None:
+    json.dump(data, sys.stdout, indent=1, ensure_ascii=False, allow_nan=False)
+    sys.stdout.write("\n")
+
+
+def _build(options: argparse.Namespace) -> int:
+    from architectonic.check.report import report
+
+    with _Opened(options) as opened:
+        documents, chosen = _scopes(opened, options.document, options.configuration)
+        evaluation = opened.session.evaluate(chosen, family=opened.changed)
+        data = report(evaluation, documents, tuple(chosen))
+    if options.json:
+        _print(data)
+    else:
+        _tell_build(data)
+    return 1 if data["attention"] else 0
+
+
+def _tell_build(data: dict[str, Any]) -> None:
+    for name, document in data["documents"].items():
+        for configuration, entry in document["configurations"].items():
+            told = [f"{b['name']} {b['volume_mm3']:.1f} mm³" for b in entry["bodies"] if b["volume_mm3"] is not None]
+            told += [f"{a['mass_g']:.1f} g" for a in entry.get("alternates", {}).values() if a["mass_g"] is not None]
+            print(f"{name:<14} {configuration:<10} {entry['status']:<8} {', '.join(told)}")
+    _tell_attention(data["attention"])
+    work = data["work"]
+    print(f"{work['nodes']} nodes, {work['computed']} computed, {work['reused']} reused, {work['total_seconds']:.2f} s")
+
+
+def _tell_attention(entries: list[dict[str, Any]]) -> None:
+    for entry in entries:
+        print(f"! {entry['where']}: {entry['what']}" + (f"; {entry['mend']}" if entry["mend"] else ""))
+
+
+def _impact(options: argparse.Namespace) -> int:
+    from architectonic.check.impact import impact
+
+    if not options.settings:
+        raise UserFault("impact needs at least one --set NAME=EXPR")
+    with _Opened(options) as opened:
+        before = opened.session.evaluate()
+        after = opened.session.evaluate(family=opened.changed)
+        data = impact(before, after)
+    if options.json:
+        _print(data)
+    else:
+        for entry in data["changed"]:
+            print(f"{entry['document']:<14} {entry['configuration']:<10} {entry['quantity']}: {entry['before']} → {entry['after']}")
+        print(f"unchanged: {', '.join(data['unchanged']) or 'nothing'}")
+        _tell_attention(data["newly_failing"])
+    broken = [r for r in data["rules"] if r["holds"] is not True]
+    return 1 if data["newly_failing"] or broken else 0
+
+
+def _check(options: argparse.Namespace) -> int:
+    from architectonic.check.report import attention_entries, rule_entries
+
+    with _Opened(options) as opened:
+        evaluation = opened.session.evaluate(family=opened.changed)
+        data = {"rules": rule_entries(evaluation), "attention": attention_entries(evaluation), "checks": []}
+    if options.json:
+        _print(data)
+    else:
+        _tell_attention(data["attention"])
+        print(f"{sum(r['holds'] for r in data['rules'])} of {len(data['rules'])} rules hold, {len(data['attention'])} need attention")
+    return 1 if data["attention"] else 0
+
+
+def _one_scope(opened: _Opened, options: argparse.Namespace) -> Any:
+    from architectonic.family import edits, scopes
+    from architectonic.session.whatif import find_configuration
+
+    family = opened.changed
+    document = edits.find_document(family, options.document)
+    if options.alternate not in ("", "default"):
+        raise UserFault(f"there is no alternate “{options.alternate}” of {document.name}")
+    if options.configuration:
+        return scopes.Scope(document.id, find_configuration(family, document.id, options.configuration))
+    return scopes.Scope(document.id, scopes.configurations(family, document)[0][0])
+
+
+def _export(options: argparse.Namespace) -> int:
+    from architectonic.check.attention import attention
+    from architectonic.session.export import export
+
+    with _Opened(options) as opened:
+        at = _one_scope(opened, options)
+        evaluation = opened.session.evaluate([at], family=opened.changed)
+        export(opened.engine, evaluation, at, options.to)
+        entries = attention(evaluation)
+    print(f"wrote {options.to}")
+    for item in entries:
+        print(f"! {item.where}: {item.what}", file=sys.stderr)
+    return 1 if entries else 0
+
+
+def _picture(options: argparse.Namespace) -> int:
+    from architectonic.render.pictures import picture_of
+
+    try:
+        width, height = (int(part) for part in options.size.lower().split("x"))
+        if not (16 <= width <= 8192 and 16 <= height <= 8192):
+            raise ValueError
+    except ValueError:
+        raise UserFault(f"“{options.size}” is not a size of a picture", "", "write WIDTHxHEIGHT, such as 1280x800") from None
+    with _Opened(options) as opened:
+        at = _one_scope(opened, options)
+        evaluation = opened.session.evaluate([at], meshes=(at,), family=opened.changed)
+        picture_of(evaluation, at, options.view, width, height, options.to)
+    print(f"wrote {options.to}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

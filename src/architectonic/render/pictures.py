@@ -1,0 +1,57 @@
+"""A picture of a document in one configuration, straight from an evaluation."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+
+from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.describe.results import ModelState, Node
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.render.scene import BODY_COLOURS, VIEWS, BodyMesh, Camera, Scene, frame, write_png
+
+
+def meshes_of(evaluation: Evaluation, at: Scope) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
+    """Bodies of a part, or of all instances of an assembly: (document, configuration, body), mesh and colour."""
+    placed = evaluation.value(Node("assembly", *at, ""))
+    bodies: list[tuple[str, str, str]] = []
+    if placed is not None:
+        bodies = [body for p in placed for body in p.bodies]
+    else:
+        state = evaluation.value(Node("finished", *at, ""))
+        if isinstance(state, ModelState):
+            bodies = [(at.document, at.configuration, b) for b, _ in state.bodies]
+    found = []
+    for k, body in enumerate(bodies):
+        mesh = evaluation.value(Node("mesh", *body))
+        if mesh is not None:
+            found.append((body, BodyMesh.from_result(mesh), BODY_COLOURS[k % len(BODY_COLOURS)]))
+    return found
+
+
+def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height: int, path: Path) -> None:
+    """Draw a document and write it as PNG.
+
+    Raises:
+        UserFault: an unknown view, another ending than .png, or nothing to draw.
+        EnvironmentFault: the file cannot be written.
+    """
+    if view not in VIEWS:
+        raise UserFault(f"there is no view “{view}”", "", "views are " + ", ".join(VIEWS))
+    if path.suffix.lower() != ".png":
+        raise UserFault(f"a picture is written as .png, not “{path.suffix}”", str(path))
+    shown = meshes_of(evaluation, at)
+    if not shown:
+        raise UserFault("it has no bodies to draw", evaluation.family.documents[at.document].name)
+    scene = Scene()
+    try:
+        scene.set_bodies([(mesh, colour, 1.0) for _, mesh, colour in shown])
+        direction, up = VIEWS[view]
+        camera = frame(Camera(np.array(direction), np.array(up)), [mesh for _, mesh, _ in shown], width / height)
+        write_png(scene, camera, width, height, path)
+    except OSError as fault:
+        raise EnvironmentFault(f"{path} could not be written ({fault.strerror})", "check that the folder exists") from None
+    finally:
+        scene.close()

@@ -1,0 +1,230 @@
+"""Pictures of bodies off screen, with VTK and without Qt (docs/decisions/0010)."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+os.environ.setdefault("VTK_DEFAULT_OPENGL_WINDOW", "vtkEGLRenderWindow")
+
+import numpy as np
+from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray, vtk_to_numpy
+from vtkmodules.vtkCommonCore import vtkPoints, vtkUnsignedCharArray
+from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
+from vtkmodules.vtkIOImage import vtkPNGWriter
+from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkWindowToImageFilter
+from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
+
+BODY_COLOURS = ("#93A9BA", "#CDBB9F", "#CB9F88", "#A0B39C", "#AC9FB5", "#CDC283", "#8AB3B1", "#C7A5A5", "#B4B8B9")
+PAPER, INK = "#F7F5F0", "#22303C"
+
+VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
+    "isometric": ((-0.62, 1.0, -0.62), (0.0, 0.0, 1.0)),
+    "front": ((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
+    "top": ((0.0, 0.0, -1.0), (0.0, 1.0, 0.0)),
+    "right": ((-1.0, 0.0, 0.0), (0.0, 0.0, 1.0)),
+}
+"""Direction of looking and up, in the document's axes (z is up, the front view looks along +y)."""
+
+
+def rgb(colour: str) -> tuple[float, float, float]:
+    """`#RRGGBB` as three numbers from 0 to 1."""
+    return int(colour[1:3], 16) / 255, int(colour[3:5], 16) / 255, int(colour[5:7], 16) / 255
+
+
+@dataclass
+class BodyMesh:
+    """A body's triangles and edges as arrays (see kernel.mesh for their shapes)."""
+
+    points: np.ndarray
+    triangles: np.ndarray
+    face: np.ndarray
+    faces: list[str]
+    planes: list[Any]
+    lines: np.ndarray
+    line_starts: np.ndarray
+    edges: list[str]
+
+    @staticmethod
+    def from_result(result: dict[str, Any]) -> BodyMesh:
+        """From the result of the recipe `mesh`."""
+        return BodyMesh(
+            np.frombuffer(result["points"], np.float32).reshape(-1, 3),
+            np.frombuffer(result["triangles"], np.int32).reshape(-1, 3),
+            np.frombuffer(result["face"], np.int32),
+            list(result["faces"]),
+            list(result["planes"]),
+            np.frombuffer(result["lines"], np.float32).reshape(-1, 3),
+            np.frombuffer(result["line_starts"], np.int32),
+            list(result["edges"]),
+        )
+
+
+@dataclass
+class Camera:
+    """A parallel projection: direction of looking, up, focus and half the visible height in mm."""
+
+    direction: np.ndarray = field(default_factory=lambda: np.array(VIEWS["isometric"][0]))
+    up: np.ndarray = field(default_factory=lambda: np.array(VIEWS["isometric"][1]))
+    focus: np.ndarray = field(default_factory=lambda: np.zeros(3))
+    scale: float = 100.0
+
+    def axes(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Right, up and forward unit vectors."""
+        forward = self.direction / np.linalg.norm(self.direction)
+        right = np.cross(forward, self.up)
+        right /= np.linalg.norm(right)
+        return right, np.cross(right, forward), forward
+
+    def project(self, points: np.ndarray, width: int, height: int) -> np.ndarray:
+        """Pixels (x right, y down) and depth of points (n, 3)."""
+        right, up, forward = self.axes()
+        d = np.asarray(points, float).reshape(-1, 3) - self.focus
+        k = height / 2 / self.scale
+        return np.stack([width / 2 + k * (d @ right), height / 2 - k * (d @ up), d @ forward], axis=1)
+
+    def ray(self, x: float, y: float, width: int, height: int) -> tuple[np.ndarray, np.ndarray]:
+        """Origin (far before the scene) and direction of the line of sight through a pixel."""
+        right, up, forward = self.axes()
+        k = self.scale / (height / 2)
+        at = self.focus + (x - width / 2) * k * right - (y - height / 2) * k * up
+        return at - forward * 1e5, forward
+
+
+class Scene:
+    """Bodies with colours, rendered off screen into arrays."""
+
+    def __init__(self, background: str = PAPER) -> None:
+        self.renderer = vtkRenderer()
+        self.renderer.SetBackground(*rgb(background))
+        self.renderer.RemoveAllLights()
+        self.renderer.AutomaticLightCreationOff()
+        for x, y, z, strength in ((-0.6, 0.8, 1.0, 0.62), (0.8, -0.5, 0.9, 0.34), (0.0, 1.0, 0.2, 0.14)):
+            light = vtkLight()
+            light.SetLightTypeToCameraLight()
+            light.SetPosition(x, y, z)
+            light.SetFocalPoint(0, 0, 0)
+            light.SetIntensity(strength)
+            self.renderer.AddLight(light)
+        self.window = vtkEGLRenderWindow()
+        self.window.SetOffScreenRendering(1)
+        self.window.SetMultiSamples(4)
+        self.window.AddRenderer(self.renderer)
+        self._actors: list[vtkActor] = []
+        self.renders = 0
+
+    def set_bodies(self, bodies: list[tuple[BodyMesh, str, float]]) -> None:
+        """Show these bodies: mesh, colour and opacity."""
+        for actor in self._actors:
+            self.renderer.RemoveActor(actor)
+        self._actors = []
+        for mesh, colour, opacity in bodies:
+            self._actors.append(_surface(mesh, colour, opacity))
+            self._actors.append(_edges(mesh, 0.85 if opacity < 1 else 1.0))
+        for actor in self._actors:
+            self.renderer.AddActor(actor)
+
+    def picture(self, camera: Camera, width: int, height: int) -> np.ndarray:
+        """The image, (height, width, 3) uint8."""
+        if self.window.GetSize() != (width, height):
+            self.window.SetSize(width, height)
+        c = self.renderer.GetActiveCamera()
+        _, up, forward = camera.axes()
+        c.ParallelProjectionOn()
+        c.SetFocalPoint(*camera.focus)
+        c.SetPosition(*(camera.focus - forward * 1000.0))
+        c.SetViewUp(*up)
+        c.SetParallelScale(camera.scale)
+        self.renderer.ResetCameraClippingRange()
+        self.window.Render()
+        self.renders += 1
+        pixels = vtkUnsignedCharArray()
+        self.window.GetPixelData(0, 0, width - 1, height - 1, 0, pixels, 0)
+        return np.ascontiguousarray(vtk_to_numpy(pixels).reshape(height, width, 3)[::-1])
+
+    def close(self) -> None:
+        """Give the graphics memory back."""
+        self.window.Finalize()
+
+
+def frame(camera: Camera, meshes: list[BodyMesh], aspect: float, margin: float = 1.12) -> Camera:
+    """A camera of the same direction that shows all of the meshes."""
+    points = [m.points for m in meshes if len(m.points)]
+    if not points:
+        return camera
+    cloud = np.concatenate(points).astype(float)
+    right, up, forward = camera.axes()
+    u, v, w = cloud @ right, cloud @ up, cloud @ forward
+    centre = (u.min() + u.max()) / 2 * right + (v.min() + v.max()) / 2 * up + (w.min() + w.max()) / 2 * forward
+    half = max((v.max() - v.min()) / 2, (u.max() - u.min()) / 2 / aspect, 1e-3)
+    return Camera(camera.direction, camera.up, centre, half * margin)
+
+
+def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
+    data = vtkPolyData()
+    points = vtkPoints()
+    points.SetData(numpy_to_vtk(mesh.points, deep=1))
+    data.SetPoints(points)
+    cells = np.hstack([np.full((len(mesh.triangles), 1), 3), mesh.triangles]).astype(np.int64).ravel()
+    array = vtkCellArray()
+    array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(cells, deep=1))
+    data.SetPolys(array)
+    normals = vtkPolyDataNormals()
+    normals.SetInputData(data)
+    normals.SplittingOff()
+    normals.ConsistencyOff()
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputConnection(normals.GetOutputPort())
+    mapper.SetResolveCoincidentTopologyToPolygonOffset()
+    mapper.SetRelativeCoincidentTopologyPolygonOffsetParameters(1.0, 1.0)
+    actor = vtkActor()
+    actor.SetMapper(mapper)
+    surface = actor.GetProperty()
+    surface.SetColor(*rgb(colour))
+    surface.SetAmbient(0.42)
+    surface.SetDiffuse(0.68)
+    surface.SetSpecular(0.03)
+    surface.SetOpacity(opacity)
+    return actor
+
+
+def _edges(mesh: BodyMesh, opacity: float) -> vtkActor:
+    data = vtkPolyData()
+    points = vtkPoints()
+    points.SetData(numpy_to_vtk(mesh.lines, deep=1))
+    data.SetPoints(points)
+    cells: list[int] = []
+    for a, b in zip(mesh.line_starts[:-1], mesh.line_starts[1:], strict=True):
+        cells += [b - a, *range(a, b)]
+    array = vtkCellArray()
+    array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.asarray(cells, np.int64), deep=1))
+    data.SetLines(array)
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputData(data)
+    actor = vtkActor()
+    actor.SetMapper(mapper)
+    actor.GetProperty().SetColor(*rgb(INK))
+    actor.GetProperty().SetLineWidth(1.0)
+    actor.GetProperty().LightingOff()
+    actor.GetProperty().SetOpacity(opacity)
+    return actor
+
+
+def write_png(scene: Scene, camera: Camera, width: int, height: int, path: Path) -> None:
+    """Render and write a PNG file.
+
+    Raises:
+        OSError: the file could not be written.
+    """
+    scene.picture(camera, width, height)
+    grab = vtkWindowToImageFilter()
+    grab.SetInput(scene.window)
+    grab.ReadFrontBufferOff()
+    writer = vtkPNGWriter()
+    writer.SetInputConnection(grab.GetOutputPort())
+    writer.SetWriteToMemory(1)
+    writer.Write()
+    path.write_bytes(vtk_to_numpy(writer.GetResult()).tobytes())

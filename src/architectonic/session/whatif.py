@@ -1,0 +1,61 @@
+"""Values given from outside: `Sizes.wall=2.6 mm` everywhere, `Sizes.wall@M=2.6 mm` in one size."""
+
+from __future__ import annotations
+
+import difflib
+
+from architectonic.base.errors import UserFault
+from architectonic.family import edits, names, scopes
+from architectonic.family.records import Constraint, Family
+from architectonic.family.static import refuse_circle
+
+
+def find_value(family: Family, name: str) -> tuple[str, str]:
+    """Document and item of a dotted identifier.
+
+    Raises:
+        UserFault: unknown; says the nearest.
+    """
+    known = {}
+    for document in family.documents.values():
+        for key, item in names.values_of(document):
+            known[f"{names.identifier(document.name)}.{key}"] = (document.id, item.id)
+    if name in known:
+        return known[name]
+    near = difflib.get_close_matches(name, list(known), 1, 0.5)
+    raise UserFault(f"there is no value “{name}”", "", f"did you mean {near[0]}?" if near else "")
+
+
+def find_configuration(family: Family, document_id: str, name: str) -> str:
+    """Id of a size or row by name.
+
+    Raises:
+        UserFault: unknown; lists what there is.
+    """
+    rows = scopes.configurations(family, family.documents[document_id])
+    for key, row in rows:
+        if name == row:
+            return key
+    known = ", ".join(row for _, row in rows)
+    raise UserFault(f"there is no configuration “{name}” of {family.documents[document_id].name}", "", f"there are {known}")
+
+
+def with_values(family: Family, settings: list[str]) -> Family:
+    """The family with values set; each setting reads NAME=EXPR or NAME@SIZE=EXPR.
+
+    Raises:
+        UserFault: a malformed setting, an unknown name, an expression that cannot be used.
+    """
+    for setting in settings:
+        name, equals, text = setting.partition("=")
+        if not equals or not name.strip() or not text.strip():
+            raise UserFault(f"“{setting}” is not a setting", "", "write NAME=EXPRESSION, such as Sizes.wall=2.6 mm")
+        name, _, size = name.strip().partition("@")
+        document, item = find_value(family, name)
+        cell = ""
+        if size:
+            cell = find_configuration(family, document, size)
+            if isinstance(edits.value_item(family, document, item)[2], Constraint):
+                raise UserFault(f"{name} has one expression for all sizes", "", f"write {name}={text.strip()}")
+        family = edits.set_value(family, document, item, text.strip(), cell)
+    return refuse_circle(family)
