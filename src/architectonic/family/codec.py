@@ -33,13 +33,15 @@ def _refuse_unfinite(value: Any, path: str) -> None:
 
 
 def encode(record: AnyDocument | Head) -> bytes:
-    """The file's content, ending in a line break.
+    """The file's content, ending in a line break. It has been read back: equal records give equal bytes.
 
     Raises:
         UserFault: a NaN or infinity, which JSON would silently turn into null.
     """
     _refuse_unfinite(record, record.name)
-    return msgspec.json.format(_ENCODER.encode(record), indent=2) + b"\n"
+    decoder: msgspec.json.Decoder[Any] = _HEAD if isinstance(record, Head) else _DOCUMENT
+    again = decoder.decode(_ENCODER.encode(record))
+    return msgspec.json.format(_ENCODER.encode(again), indent=2) + b"\n"
 
 
 def _decode(decoder: msgspec.json.Decoder[Any], data: bytes, where: str) -> Any:

@@ -35,8 +35,9 @@ RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
 
 def identifier(name: str) -> str:
     """The identifier of a name: letters (of any alphabet), digits and underscores."""
-    text = re.sub(r"\W+", "_", name.strip()).strip("_")
-    return f"_{text}" if text[:1].isdigit() or text.lower() in RESERVED else text
+    kept = "".join(c if f"a{c}".isidentifier() else " " for c in name)
+    text = re.sub(r"\s+", "_", kept.strip()).strip("_")
+    return f"_{text}" if not text[:1].isidentifier() or text.lower() in RESERVED else text
 
 
 def check_name(name: str, taken: list[str], what: str) -> str:

@@ -7,7 +7,7 @@ from typing import Any
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
 
-from architectonic.kernel.labelled import Labelled, carry
+from architectonic.kernel.labelled import Labelled, carry, plain
 from architectonic.kernel.solids import KernelRefusal
 from architectonic.kernel.topology import listed, unwrapped
 
@@ -44,7 +44,7 @@ def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str)
     for prefix, named in (("blend", body.edges), ("corner", body.vertices)):
         for label, subshape in named.items():
             for face in listed(algorithm.Generated(subshape)):
-                made.setdefault(face, f"{operation}:{prefix}:{label}")
+                made.setdefault(face, f"{operation}:{prefix}:{plain(label)}")
     return carry(shape, [body], algorithm, made)
 
 

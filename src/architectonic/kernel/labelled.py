@@ -24,8 +24,31 @@ Names = tuple[str, ...]
 
 
 def base(label: str) -> str:
-    """A label without the part that tells its pieces apart."""
-    return label.split("#", 1)[0]
+    """A label without the part that tells its pieces apart: from the first # outside brackets on."""
+    depth = 0
+    for i, char in enumerate(label):
+        depth += (char == "(") - (char == ")")
+        if char == "#" and depth == 0:
+            return label[:i]
+    return label
+
+
+def plain(label: str) -> str:
+    """A label without any piece suffix, at every depth: what new faces are named after, so that a cut inserted
+    earlier does not rename them."""
+    out, depth, skip = [], 0, -1
+    for char in label:
+        if char == "(":
+            depth += 1
+        elif char == ")":
+            depth -= 1
+        if skip >= 0 and (depth < skip or (depth == skip and char == "|")):
+            skip = -1
+        if char == "#" and skip < 0:
+            skip = depth
+        if skip < 0:
+            out.append(char)
+    return "".join(out)
 
 
 @dataclass(frozen=True)
@@ -93,7 +116,7 @@ class Labelled:
     def find_faces(self, label: str) -> list[Any]:
         """The face of a label; all its pieces when it was split since; [] when it is lost."""
         exact = [f for f, n in zip(self.face_list, self.faces, strict=True) if label in n]
-        return exact or [f for f, n in zip(self.face_list, self.faces, strict=True) if label in map(base, n)]
+        return exact or [f for f, n in zip(self.face_list, self.faces, strict=True) if label in map(base, n) or plain(label) in map(plain, n)]
 
     def find_edges(self, label: str) -> list[Any]:
         """The edge of a label; all its pieces when one of its faces or it itself was split since."""

@@ -9,13 +9,17 @@ import numpy as np
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.GeomAPI import GeomAPI_ProjectPointOnSurf
+from OCP.GeomLProp import GeomLProp_SLProps
 from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import box
 from architectonic.kernel.solids import is_planar
+from architectonic.kernel.topology import EDGE, FACE, ancestors
 
 
 def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
@@ -24,7 +28,7 @@ def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
     Returns:
         points (n, 3) float32 mm; triangles (m, 3) int32, outward; face (m,) int32 index into faces;
         faces: labels; planes: origin and normal of planar faces or None; lines (k, 3) float32 with
-        line_starts (e + 1,) int32 and edges: labels. Arrays as bytes.
+        line_starts (e + 1,) int32, edges: labels and smooth: whether its faces are tangent. Arrays as bytes.
     """
     b = box(body.shape)
     deflection = max(0.01, 0.001 * math.dist(b[:3], b[3:]))
@@ -45,6 +49,7 @@ def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
             a, c, d = t.Triangle(i).Get()
             triangles.append((first + a, first + d, first + c) if flip else (first + a, first + c, first + d))
             owner.append(index)
+    around = {e: faces for e, faces in ancestors(body.shape, EDGE, FACE)}
     lines: list[Any] = []
     starts = [0]
     for edge in body.edges.values():
@@ -60,4 +65,25 @@ def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
         "lines": np.asarray(lines, np.float32).reshape(-1, 3).tobytes(),
         "line_starts": np.asarray(starts, np.int32).tobytes(),
         "edges": list(body.edges),
+        "smooth": [_is_smooth(edge, around[edge]) for edge in body.edges.values()],
     }
+
+
+def _is_smooth(edge: Any, faces: list[Any]) -> bool:
+    """Whether two faces meet tangentially at the middle of an edge; such edges are not drawn."""
+    if len(faces) != 2:
+        return False
+    curve = BRepAdaptor_Curve(edge)
+    middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
+    normals = []
+    for face in faces:
+        surface = BRep_Tool.Surface_s(TopoDS.Face(face))
+        nearest = GeomAPI_ProjectPointOnSurf(middle, surface)
+        if nearest.NbPoints() == 0:
+            return False
+        u, v = nearest.LowerDistanceParameters()
+        properties = GeomLProp_SLProps(surface, u, v, 1, 1e-6)
+        if not properties.IsNormalDefined():
+            return False
+        normals.append(properties.Normal())
+    return bool(normals[0].IsParallel(normals[1], 0.02))

@@ -42,8 +42,15 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
 
 
 def measurements(_: BodyInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
-    """Measurements of one body."""
-    return measure.measure(shapes[0]), {}
+    """Measurements of one body, rounded to 12 digits: beyond lies the noise of summing over faces."""
+    found = measure.measure(shapes[0])
+    return {k: _significant(v) if isinstance(v, (float, tuple)) else v for k, v in found.items()}, {}
+
+
+def _significant(value: Any) -> Any:
+    if isinstance(value, tuple):
+        return tuple(tolerance.length(v) for v in value)
+    return float(f"{value:.12g}")
 
 
 def triangles(_: BodyInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:

@@ -198,7 +198,7 @@ class _Checker:
         if kinds[1] != NUMBER:
             raise ExpressionFault("an exponent is a plain number", exponent.at)
         if base == NUMBER:
-            return NUMBER, lambda env: float(f[0](env) ** f[1](env))  # type: ignore[operator]
+            return NUMBER, lambda env: f[0](env) ** f[1](env)  # type: ignore[operator, no-any-return]
         if not (isinstance(exponent, Literal) and exponent.value == int(exponent.value) and exponent.value <= 6):
             raise ExpressionFault("a quantity with a unit is raised to a whole number up to 6", exponent.at)
         n = int(exponent.value)

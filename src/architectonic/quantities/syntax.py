@@ -87,7 +87,7 @@ class _Build(Transformer):
     def quantity(self, token: Token) -> Node:
         text = str(token)
         unit = next(u for u in sorted(UNITS, key=len, reverse=True) if text.endswith(u))
-        number = " ".join(text[: -len(unit)].split()).replace(" /", "/").replace("/ ", "/")
+        number = " ".join(text[: -len(unit)].split())
         value = _parse_number(number) * UNITS[unit].factor
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, value, UNITS[unit].dimension, False)
 

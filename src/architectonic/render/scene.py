@@ -47,6 +47,7 @@ class BodyMesh:
     lines: np.ndarray
     line_starts: np.ndarray
     edges: list[str]
+    smooth: list[bool] = field(default_factory=list)
 
     @staticmethod
     def from_result(result: dict[str, Any]) -> BodyMesh:
@@ -60,6 +61,7 @@ class BodyMesh:
             np.frombuffer(result["lines"], np.float32).reshape(-1, 3),
             np.frombuffer(result["line_starts"], np.int32),
             list(result["edges"]),
+            list(result["smooth"]),
         )
 
 
@@ -184,8 +186,8 @@ def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
     actor.SetMapper(mapper)
     surface = actor.GetProperty()
     surface.SetColor(*rgb(colour))
-    surface.SetAmbient(0.42)
-    surface.SetDiffuse(0.68)
+    surface.SetAmbient(0.6)
+    surface.SetDiffuse(0.52)
     surface.SetSpecular(0.03)
     surface.SetOpacity(opacity)
     return actor
@@ -197,7 +199,10 @@ def _edges(mesh: BodyMesh, opacity: float) -> vtkActor:
     points.SetData(numpy_to_vtk(mesh.lines, deep=1))
     data.SetPoints(points)
     cells: list[int] = []
-    for a, b in zip(mesh.line_starts[:-1], mesh.line_starts[1:], strict=True):
+    smooth = mesh.smooth or [False] * len(mesh.edges)
+    for a, b, hidden in zip(mesh.line_starts[:-1], mesh.line_starts[1:], smooth, strict=True):
+        if hidden:
+            continue
         cells += [b - a, *range(a, b)]
     array = vtkCellArray()
     array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.asarray(cells, np.int64), deep=1))

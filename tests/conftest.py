@@ -1,0 +1,40 @@
+"""Shared fixtures: an own cache for every test session, worker processes started once."""
+
+import os
+
+for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
+    os.environ[_name] = "1"
+
+import pytest
+from hypothesis import settings
+
+settings.register_profile("steady", derandomize=True, deadline=None)
+settings.load_profile("steady")
+
+
+@pytest.fixture(scope="session")
+def store(tmp_path_factory):
+    """A cache folder that no other run shares."""
+    folder = tmp_path_factory.mktemp("cache")
+    os.environ["ARCHITECTONIC_CACHE"] = str(folder)
+    os.environ["ARCHITECTONIC_STATE"] = str(tmp_path_factory.mktemp("state"))
+    os.environ["ARCHITECTONIC_DATA"] = str(tmp_path_factory.mktemp("data"))
+    return folder
+
+
+@pytest.fixture(scope="session")
+def engine(store):
+    """Real worker processes."""
+    from architectonic.session.places import Engine
+
+    made = Engine.start(store)
+    yield made
+    made.close()
+
+
+@pytest.fixture(scope="session")
+def demo():
+    """The demo family."""
+    from architectonic.demo.family import brindle
+
+    return brindle()

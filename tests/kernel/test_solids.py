@@ -1,0 +1,171 @@
+"""Solids against closed forms, and names of faces and edges through history."""
+
+import math
+
+import pytest
+
+pytest.importorskip("OCP")
+
+from architectonic.kernel import blends, step
+from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.measure import measure
+from architectonic.kernel.mesh import mesh
+from architectonic.kernel.solids import Frame, KernelRefusal, Side, boolean, prism
+
+TOP = Frame((0, 0, 0), (1, 0, 0), (0, 0, 1))
+
+
+def rectangle(w, h, key="c", x=0.0, y=0.0):
+    p = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
+    return tuple(Side(f"{key}{i}", p[i], p[(i + 1) % 4]) for i in range(4))
+
+
+def circle(key, centre, r, ccw=True):
+    q = (centre[0] + r, centre[1])
+    return (Side(key, q, q, centre, r, (centre[0] - r, centre[1]), ccw),)
+
+
+def plate(w=80, h=50):
+    return prism(TOP, [(rectangle(w, h), circle("h", (w / 2, h / 2), 5, False))], 0, 10, "o1")
+
+
+def names(body):
+    return {n[0] for n in body.faces}
+
+
+def volume(body):
+    return measure(body)["volume_mm3"]
+
+
+def test_prism_with_a_hole():
+    m = measure(plate())
+    assert m["volume_mm3"] == pytest.approx((4000 - math.pi * 25) * 10, rel=1e-9)
+    assert m["area_mm2"] == pytest.approx(2 * (4000 - math.pi * 25) + 260 * 10 + 2 * math.pi * 5 * 10, rel=1e-9)
+    assert m["box_mm"] == pytest.approx((0, 0, 0, 80, 50, 10), abs=1e-9)
+    assert m["centre_mm"] == pytest.approx((40, 25, 5), abs=1e-9)
+    assert m["valid"]
+
+
+def test_pushed_against_the_normal():
+    body = prism(TOP, [(rectangle(10, 10),)], 2, -3, "o1")
+    assert volume(body) == pytest.approx(500, rel=1e-9)
+    assert measure(body)["box_mm"][2] == pytest.approx(-3)
+
+
+def test_four_vertical_fillets():
+    """Source: (80 * 50 - (4 - pi) r^2) * 10 for r = 8."""
+    body = prism(TOP, [(rectangle(80, 50),)], 0, 10, "o1")
+    upright = {n: e for n, e in body.edges.items() if n.count("side") == 2}
+    assert volume(blends.fillet(body, upright, 8, "o2")) == pytest.approx((4000 - (4 - math.pi) * 64) * 10, rel=1e-9)
+
+
+def test_cube_with_all_edges_rounded():
+    """Source: inclusion of corner balls: a = 20, r = 3 gives 7572.619359."""
+    body = prism(TOP, [(rectangle(20, 20),)], 0, 20, "o1")
+    rounded = blends.fillet(body, dict(body.edges), 3, "o2")
+    assert volume(rounded) == pytest.approx(7572.619359, rel=1e-8)
+    assert len([n for n in names(rounded) if ":corner:" in n]) == 8
+
+
+def test_booleans_of_offset_cubes():
+    """Source: manifold3d 3.5.4: union 1875, common 125, difference 875."""
+    a = prism(TOP, [(rectangle(10, 10),)], 0, 10, "a")
+    b = prism(TOP, [(rectangle(10, 10, "d", 5, 5),)], 5, 15, "b")
+    assert [volume(boolean(d, a, b)) for d in ("add", "overlap", "cut")] == pytest.approx([1875, 125, 875], rel=1e-9)
+
+
+def test_uniting_flush_faces_keeps_both_names():
+    a = prism(TOP, [(rectangle(10, 10),)], 0, 10, "a")
+    b = prism(TOP, [(rectangle(10, 10, "d", 10, 0),)], 0, 10, "b")
+    united = boolean("add", a, b)
+    assert len(united.faces) == 6
+    assert len(united.find_faces("a:end")) == 1
+    assert united.find_faces("a:end") == united.find_faces("b:end")
+
+
+def stages(w, h):
+    """Plate, a round bite out of its side, two rounded corners, a groove that parts its top."""
+    body = plate(w, h)
+    body = boolean("cut", body, prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], -4, 1, "o2"))
+    corners = {n: body.edges[n] for n in ("(o1:side:c0|o1:side:c1)", "(o1:side:c2|o1:side:c3)")}
+    body = blends.fillet(body, corners, 3, "o3")
+    groove = prism(TOP, [(rectangle(3, 500, "z", w / 2 + 8, -5),)], 8, 12, "o4")
+    return boolean("cut", body, groove)
+
+
+def test_names_are_the_same_when_a_size_is_halved_or_doubled():
+    middle, small, large = stages(80, 50), stages(50, 30), stages(160, 100)
+    assert names(middle) == names(small) == names(large)
+    assert set(middle.edges) == set(small.edges) == set(large.edges)
+    assert set(middle.vertices) == set(large.vertices)
+    assert len(names(middle)) == len(middle.faces)
+
+
+def test_a_split_face_means_all_its_pieces():
+    body = stages(80, 50)
+    assert len(body.find_faces("o1:end")) == 2
+    assert all(n.startswith("o1:end#(") for n in names(body) if n.startswith("o1:end"))
+
+
+def test_a_fillet_stays_on_its_edge_when_a_cut_comes_before_it():
+    edge = "(o1:side:c0|o1:side:c1)"
+    plain = plate()
+    cut = boolean("cut", plain, prism(TOP, [(rectangle(20, 6, "q", 30, -1),)], -1, 11, "o9"))
+    for body in (plain, cut):
+        (found,) = body.find_edges(edge)
+        rounded = blends.fillet(body, {edge: found}, 3, "o3")
+        (face,) = rounded.find_faces(f"o3:blend:{edge}")
+        assert volume(body) - volume(rounded) == pytest.approx((1 - math.pi / 4) * 9 * 10, rel=1e-6)
+
+
+def test_a_lost_edge_is_not_guessed_but_has_candidates():
+    body = plate()
+    assert body.find_edges("(o1:side:c0|o7:end)") == []
+    near = body.candidates("(o1:side:c0|o7:end)", list(body.edges))
+    assert near and all("o1:side:c0" in n for n in near)
+
+
+def test_a_fillet_that_is_too_large_says_what_would_fit():
+    body = prism(TOP, [(rectangle(20, 20),)], 0, 10, "o1")
+    edge = {"(o1:side:c0|o1:side:c1)": body.edges["(o1:side:c0|o1:side:c1)"]}
+    with pytest.raises(KernelRefusal, match="about 1[89]"):
+        blends.fillet(body, edge, 25, "o2")
+
+
+def test_a_crossed_outline_is_refused():
+    p = [(0, 0), (10, 10), (10, 0), (0, 10)]
+    bow = tuple(Side(f"l{i}", p[i], p[(i + 1) % 4]) for i in range(4))
+    with pytest.raises(KernelRefusal, match="crosses itself"):
+        prism(TOP, [(bow,)], 0, 5, "o1")
+
+
+def test_labels_travel_with_the_bytes():
+    body = stages(80, 50)
+    again = Labelled.from_bytes(body.to_bytes())
+    assert again.faces == body.faces and set(again.edges) == set(body.edges)
+
+
+def test_mesh_encloses_nearly_the_volume():
+    """Source: divergence theorem on the triangles."""
+    import numpy as np
+
+    body = stages(80, 50)
+    m = mesh(body, 0.1)
+    p = np.frombuffer(m["points"], np.float32).reshape(-1, 3).astype(float)
+    t = p[np.frombuffer(m["triangles"], np.int32).reshape(-1, 3)]
+    enclosed = np.einsum("ij,ij->i", t[:, 0], np.cross(t[:, 1], t[:, 2])).sum() / 6
+    assert enclosed == pytest.approx(volume(body), rel=2e-3)
+    assert len(m["smooth"]) == len(m["edges"]) and any(m["smooth"]) and not all(m["smooth"])
+
+
+def test_step_is_read_back_by_another_kernel(tmp_path):
+    """Reader: arris 0.9.1, which did not write the file and shares no code with the kernel."""
+    arris = pytest.importorskip("arris")
+    body = stages(80, 50)
+    step.write(tmp_path / "x.step", "Prüfplatte", [("Prüfplatte", body)])
+    text = (tmp_path / "x.step").read_text("utf-8")
+    assert "MANIFOLD_SOLID_BREP" in text and "AP242" in text
+    model = arris.Model()
+    (solid,) = model.read_step(text).solids
+    assert solid.ok
+    assert model.mass_properties(solid.body).volume == pytest.approx(volume(body), rel=1e-6)

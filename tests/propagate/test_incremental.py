@@ -1,0 +1,207 @@
+"""Incremental evaluation equals evaluation from scratch, whatever came before; after undo nothing is computed."""
+
+import random
+import subprocess
+import sys
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from architectonic.base.errors import UserFault
+from architectonic.family import edits, names
+from architectonic.family.records import Extrude
+from architectonic.family.static import Graph, Place, refuse_circle
+from architectonic.propagate.cache import ResultCache
+from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.whole import evaluate_scopes
+from tests.fakes import FakeExecutor
+
+
+def evaluate(evaluator, family, scopes=None):
+    return evaluate_scopes(evaluator, family, scopes or all_scopes(family))
+
+
+def outcomes(evaluation):
+    return {n: (o.value, o.problem) for n, o in evaluation.outcomes.items()}
+
+
+def random_edit(family, draw):
+    """One edit that a user might make: a value, a cell, a switch, a deletion, an order, a name."""
+    document = draw.choice(list(family.documents.values()))
+    values = [item for _, item in names.values_of(document)]
+    build = list(getattr(document, "build", ()))
+    kind = draw.choice(["value", "value", "value", "cell", "switch", "delete", "move", "rename", "extrude"])
+    if kind in ("value", "cell") and values:
+        item = draw.choice(values)
+        texts = [f"{draw.uniform(1, 400):.3f}", "Sizes.wall * 3", "Sizes.reach / 2", "0", "Sizes.gap + 1 mm", "30 deg"]
+        cell = draw.choice([s.id for s in family.head.sizes]) if kind == "cell" and hasattr(item, "own") else None
+        return edits.set_value(family, document.id, item.id, draw.choice(texts), cell)
+    if kind == "switch" and build:
+        cell = draw.choice(["", *(s.id for s in family.head.sizes)])
+        return edits.set_switch(family, document.id, draw.choice(build).id, draw.random() < 0.6, cell)
+    if kind == "delete" and draw.random() < 0.3:
+        victims = [*build, *document.parameters]
+        return edits.delete_item(family, document.id, draw.choice(victims).id) if victims else family
+    if kind == "move" and len(build) > 1:
+        return edits.move_operation(family, document.id, draw.choice(build).id, draw.choice(build).id)
+    if kind == "rename" and values:
+        return edits.rename_item(family, document.id, draw.choice(values).id, f"n{draw.randrange(10**6)}")
+    if kind == "extrude":
+        pads = [o for o in build if isinstance(o, Extrude)]
+        if pads:
+            pad = draw.choice(pads)
+            return edits.replace_operation(family, document.id, edits.replace(pad, flip=not pad.flip))
+    return family
+
+
+@settings(max_examples=6)
+@given(st.integers(0, 10**9))
+def test_incremental_equals_from_scratch(demo, seed):
+    """A long-lived evaluator against a fresh one, through edits, undos and partial looks at single sizes."""
+    draw = random.Random(seed)
+    executor = FakeExecutor()
+    lived = Evaluator(executor)
+    past = [demo]
+    for _ in range(8):
+        if draw.random() < 0.25 and len(past) > 1:
+            past.pop()
+        else:
+            try:
+                past.append(refuse_circle(random_edit(past[-1], draw)))
+            except UserFault:
+                continue
+        family = past[-1]
+        scopes = all_scopes(family)
+        evaluate(lived, family, draw.sample(scopes, draw.randrange(1, len(scopes))))
+        incremental = evaluate(lived, family)
+        scratch = evaluate(Evaluator(FakeExecutor()), family)
+        assert outcomes(incremental) == outcomes(scratch)
+        assert incremental.keys == scratch.keys
+
+
+@settings(max_examples=12)
+@given(st.integers(0, 10**9))
+def test_the_static_graph_misses_no_read(demo, seed):
+    draw = random.Random(seed)
+    family = demo
+    for _ in range(3):
+        try:
+            family = refuse_circle(random_edit(family, draw))
+        except UserFault:
+            continue
+    evaluation = evaluate(Evaluator(FakeExecutor()), family)
+    graph = Graph(family)
+
+    def place(node):
+        item = {"finished": "finished", "assembly": "assembly"}.get(node.what, node.item or "finished")
+        return Place(node.document, node.configuration, item)
+
+    for node, reads in evaluation.reads.items():
+        own = place(node)
+        known = set(graph.reads.get(own, ())) | {own}
+        for read in reads:
+            if node.what == "face" or place(read) == own or read.item not in _items(family, read.document):
+                continue
+            # a mass reads the body it weighs, an instance the bodies it shows: one step further is enough
+            further = {p for k in known for p in graph.reads.get(k, ())}
+            assert place(read) in known | further, (node, read)
+
+
+def _items(family, document):
+    from architectonic.family.walk import items
+
+    found = family.documents.get(document)
+    return dict(items(found)) if found else {}
+
+
+def test_after_undo_nothing_is_computed(demo):
+    lived = Evaluator(FakeExecutor())
+    before = evaluate(lived, demo)
+    sizes = edits.find_document(demo, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    changed = evaluate(lived, edits.set_value(demo, sizes.id, wall.id, "2.9 mm"))
+    assert changed.work.computed > 0
+    again = evaluate(lived, demo)
+    assert again.work.computed == 0
+    assert outcomes(again) == outcomes(before)
+    same = evaluate(lived, demo)
+    assert same.work.computed == 0 and same.work.looked_into == 0
+
+
+def test_one_size_alone_is_touched(demo):
+    """The traced edit: wall in M. Nothing of S and L is looked into; the arm, whose wall is its own, is not computed."""
+    lived = Evaluator(FakeExecutor())
+    evaluate(lived, demo)
+    sizes = edits.find_document(demo, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    m = demo.head.sizes[1].id
+    changed = evaluate(lived, edits.set_value(demo, sizes.id, wall.id, "2.6 mm", m))
+    assert {n.configuration for n, _, _ in changed.work.reasons} == {m}
+    assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {"Foot", "Cheek L"}
+    assert all("changed" in reason for _, _, reason in changed.work.reasons)
+
+
+def test_the_wave_stops_where_a_value_comes_out_equal(demo):
+    lived = Evaluator(FakeExecutor())
+    evaluate(lived, demo)
+    arm = edits.find_document(demo, "Arm tube")
+    wall = next(p for p in arm.parameters if p.name == "wall")
+    same = evaluate(lived, edits.set_value(demo, arm.id, wall.id, "pick(length < 340 mm, 3 mm / 2, 4 mm / 2)"))
+    assert same.work.computed == 0
+
+
+def test_from_2_to_20_and_back_leaves_the_old_model_and_no_work(demo):
+    lived = Evaluator(FakeExecutor())
+    first = evaluate(lived, demo)
+    sizes = edits.find_document(demo, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    there = edits.set_value(demo, sizes.id, wall.id, "20 mm", "")
+    evaluate(lived, there)
+    family = edits.set_value(there, sizes.id, wall.id, "2.4 mm", "")
+    for size, text in ((0, "2 mm"), (2, "2.8 mm")):
+        family = edits.set_value(family, sizes.id, wall.id, text, demo.head.sizes[size].id)
+    assert family == demo
+    back = evaluate(lived, family)
+    assert back.work.computed == 0 and outcomes(back) == outcomes(first)
+
+
+@pytest.mark.kernel
+def test_incremental_equals_from_scratch_with_the_real_kernel(demo, engine):
+    draw = random.Random(11)
+    family, lived = demo, engine.evaluator
+    for _ in range(3):
+        try:
+            family = refuse_circle(random_edit(family, draw))
+        except UserFault:
+            continue
+        incremental = evaluate(lived, family)
+    scratch = evaluate(Evaluator(engine.pool, ResultCache()), family)
+    assert incremental.keys == scratch.keys
+    for node, outcome in scratch.outcomes.items():
+        again = incremental.outcomes[node]
+        assert again.problem == outcome.problem
+        if node.what == "measure":  # shapes agree by measurement at 1e-9 relative
+            for figure, value in (outcome.value or {}).items():
+                assert again.value[figure] == pytest.approx(value, rel=1e-9, abs=1e-9)
+        elif node.what not in ("mass", "placed", "assembly"):
+            assert again.value == outcome.value
+
+
+@pytest.mark.kernel
+def test_the_same_key_gives_the_same_result_in_two_processes(tmp_path):
+    script = (
+        "import sys,json,pathlib;from architectonic.demo.family import brindle;from architectonic.session.places import Engine;"
+        "from architectonic.propagate.whole import evaluate_scopes;from architectonic.propagate.targets import all_scopes;"
+        "f=brindle();e=Engine.start(pathlib.Path(sys.argv[1]));d=[d.id for d in f.documents.values() if d.name=='Cheek L'];"
+        "r=evaluate_scopes(e.evaluator,f,all_scopes(f,tuple(d)));e.close();"
+        "print(sorted((str(n),k) for n,k in r.keys.items()));"
+        "print(sorted((str(n),str(o.value)) for n,o in r.outcomes.items() if n.what!='measure'));"
+        "print([[round(o.value['volume_mm3'],6)]+[round(b,6) for b in o.value['box_mm']] for n,o in sorted(r.outcomes.items()) if n.what=='measure'])"
+    )
+    runs = [
+        subprocess.run([sys.executable, "-c", script, str(tmp_path / name)], capture_output=True, text=True, check=True).stdout
+        for name in ("a", "b")
+    ]
+    assert runs[0] == runs[1] and len(runs[0]) > 1000

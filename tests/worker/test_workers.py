@@ -1,0 +1,87 @@
+"""A killed, crashed or hung worker costs one operation."""
+
+import os
+import signal
+import threading
+import time
+
+import msgspec
+import pytest
+
+from architectonic.base.errors import EnvironmentFault
+from architectonic.propagate.cache import ResultCache
+from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.whole import evaluate_scopes
+from architectonic.worker.client import WorkerPool
+from architectonic.worker.protocol import Reply, Request, receive, send
+
+pytestmark = pytest.mark.kernel
+
+
+def test_killing_every_worker_in_mid_work_changes_nothing(demo, tmp_path):
+    pool = WorkerPool(tmp_path, 2)
+    evaluator = Evaluator(pool, ResultCache())
+    killed = []
+
+    def kill_once():
+        deadline = time.monotonic() + 20
+        while time.monotonic() < deadline and not killed:
+            if any(True for _ in tmp_path.rglob("*")):  # the first shape is written: work is under way
+                for pid in pool.processes():
+                    os.kill(pid, signal.SIGKILL)
+                    killed.append(pid)
+            time.sleep(0.01)
+
+    killer = threading.Thread(target=kill_once)
+    killer.start()
+    evaluation = evaluate_scopes(evaluator, demo, all_scopes(demo))
+    killer.join()
+    pool.close()
+    assert killed
+    assert not [o.problem for o in evaluation.outcomes.values() if o.problem]
+
+
+def test_a_hung_worker_is_told_and_not_kept(demo, tmp_path):
+    """A worker that is stopped answers nothing: two tries, then an environment fault, which no cache keeps."""
+    pool = WorkerPool(tmp_path, 1, hangs_after=0.05)
+    future = pool.submit("k", "measure", msgspec.msgpack.encode({}), ())
+    with pytest.raises(EnvironmentFault, match="did not answer"):
+        future.result(timeout=30)
+    cache = ResultCache()
+    evaluator = Evaluator(pool, cache)
+    evaluation = evaluate_scopes(evaluator, demo, all_scopes(demo)[:9])
+    assert any(o.problem and o.problem.code == "environment" for o in evaluation.outcomes.values())
+    pool.close()
+    good = WorkerPool(tmp_path, 1)
+    evaluator.executor = good
+    again = evaluate_scopes(evaluator, demo, all_scopes(demo)[:9])
+    good.close()
+    assert not [o.problem for o in again.outcomes.values() if o.problem]
+
+
+def test_a_shape_lost_from_the_store_is_made_again(demo, tmp_path):
+    import shutil
+
+    cache = ResultCache()
+    for _ in range(2):
+        pool = WorkerPool(tmp_path, 1)
+        evaluator = Evaluator(pool, cache)
+        scopes = all_scopes(demo)
+        evaluation = evaluate_scopes(evaluator, demo, scopes, meshes=(scopes[-1],))
+        assert not [o.problem for o in evaluation.outcomes.values() if o.problem]
+        pool.close()
+        shutil.rmtree(tmp_path / "shapes")
+        for key in [k for k, m in cache._memory.items() if isinstance(m.value, dict)]:
+            del cache._memory[key]  # measurements and meshes must be asked for again
+
+
+def test_messages_survive_the_pipe():
+    read, write = os.pipe()
+    message = Request("k" * 40, "extrude", msgspec.Raw(b"\x81\xa1a\x01"), ("s.b",), "store")
+    with os.fdopen(write, "wb") as out, os.fdopen(read, "rb") as back:
+        send(out, message)
+        out.close()
+        assert msgspec.msgpack.decode(receive(back), type=Request) == message
+        assert receive(back) is None
+    assert msgspec.msgpack.decode(msgspec.msgpack.encode(Reply(defect="x")), type=Reply).defect == "x"
