@@ -20,15 +20,26 @@ class FakeExecutor:
         future = Future()
         self.asked.append(kind)
         assert all(s in self.shapes for s in shapes), "a shape was read before it was made"
-        number = int.from_bytes(hashlib.blake2b(payload + "".join(shapes).encode(), digest_size=6).digest(), "big") / 2**48
+        number = (
+            int.from_bytes(hashlib.blake2b(payload + "".join(shapes).encode(), digest_size=6).digest(), "big") / 2**48
+        )
         if kind == "extrude":
             value = list(msgspec.msgpack.decode(payload, type=recipes.ExtrudeInput).bodies)
         elif kind == "fillet":
             value = [body for body, _ in msgspec.msgpack.decode(payload, type=recipes.FilletInput).edges]
         elif kind == "face":
-            value = {"origin": (0.0, 0.0, round(10 + number, 6)), "x": (1.0, 0.0, 0.0), "normal": (0.0, 0.0, 1.0)}
+            value = {
+                "origin": (0.0, 0.0, round(10 + number, 6)),
+                "x": (1.0, 0.0, 0.0),
+                "normal": (0.0, 0.0, 1.0),
+            }
         else:
-            value = {"volume_mm3": 1000 * number, "area_mm2": 1.0, "box_mm": (0, 0, 0, 1, 1, 1), "valid": True}
+            value = {
+                "volume_mm3": 1000 * number,
+                "area_mm2": 1.0,
+                "box_mm": (0, 0, 0, 1, 1, 1),
+                "valid": True,
+            }
         if kind in ("extrude", "fillet"):
             self.shapes |= {f"{key}.{body}" for body in value}
         future.set_result(Reply(value=msgspec.Raw(msgspec.msgpack.encode(value))))

@@ -43,7 +43,10 @@ def main(arguments: list[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    top = _Parser(prog="architectonic", description="Drive related parts of a product family from shared layouts and tables.")
+    top = _Parser(
+        prog="architectonic",
+        description="Drive related parts of a product family from shared layouts and tables.",
+    )
     commands = top.add_subparsers(dest="command", required=True, parser_class=_Parser)
 
     def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
@@ -67,7 +70,10 @@ def _parser() -> argparse.ArgumentParser:
     _family(impact)
     check = command("check", _check, "Rules, feeds and failures, over all configurations.")
     _family(check)
-    for name, run, text in (("export", _export, "Write a document as a neutral file."), ("picture", _picture, "Draw a picture of a document.")):
+    for name, run, text in (
+        ("export", _export, "Write a document as a neutral file."),
+        ("picture", _picture, "Draw a picture of a document."),
+    ):
         made = command(name, run, text)
         _family(made)
         made.add_argument("document")
@@ -208,7 +214,9 @@ def _impact(options: argparse.Namespace) -> int:
         _print(data)
     else:
         for entry in data["changed"]:
-            print(f"{entry['document']:<14} {entry['configuration']:<10} {entry['quantity']}: {entry['before']} → {entry['after']}")
+            print(
+                f"{entry['document']:<14} {entry['configuration']:<10} {entry['quantity']}: {entry['before']} → {entry['after']}"
+            )
         print(f"unchanged: {', '.join(data['unchanged']) or 'nothing'}")
         _tell_attention(data["newly_failing"])
     broken = [r for r in data["rules"] if r["holds"] is not True]
@@ -225,7 +233,9 @@ def _check(options: argparse.Namespace) -> int:
         _print(data)
     else:
         _tell_attention(data["attention"])
-        print(f"{sum(r['holds'] for r in data['rules'])} of {len(data['rules'])} rules hold, {len(data['attention'])} need attention")
+        print(
+            f"{sum(r['holds'] for r in data['rules'])} of {len(data['rules'])} rules hold, {len(data['attention'])} need attention"
+        )
     return 1 if data["attention"] else 0
 
 
@@ -265,7 +275,9 @@ def _picture(options: argparse.Namespace) -> int:
         if not (16 <= width <= 8192 and 16 <= height <= 8192):
             raise ValueError
     except ValueError:
-        raise UserFault(f"“{options.size}” is not a size of a picture", "", "write WIDTHxHEIGHT, such as 1280x800") from None
+        raise UserFault(
+            f"“{options.size}” is not a size of a picture", "", "write WIDTHxHEIGHT, such as 1280x800"
+        ) from None
     with _Opened(options) as opened:
         at = _one_scope(opened, options)
         evaluation = opened.session.evaluate([at], meshes=(at,), family=opened.changed)

@@ -26,7 +26,9 @@ def test_files_are_pretty_sorted_and_carry_format_kind_and_id(demo):
 
 @pytest.mark.parametrize("value", [float("nan"), float("inf"), -float("inf")])
 def test_not_finite_numbers_are_refused(value):
-    sketch = Sketch(id="s", name="s", plane=Reference(item="top"), curves={"c": Circle(centre=(0.0, 0.0), radius=value)})
+    sketch = Sketch(
+        id="s", name="s", plane=Reference(item="top"), curves={"c": Circle(centre=(0.0, 0.0), radius=value)}
+    )
     with pytest.raises(UserFault, match="finite"):
         codec.encode(Layout(id="d", name="L", build=(sketch,)))
 

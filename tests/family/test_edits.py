@@ -40,7 +40,10 @@ def test_rename_follows_everywhere_and_rewrites_nothing(family):
 
 def test_a_deleted_source_is_shown_and_its_users_are_listed(family):
     sizes, wall = parameter(family, "Sizes", "wall")
-    assert [(d.name, r.name) for d, _, r in edits.users(family, sizes, wall.id)] == [("Sizes", "foot"), ("Foot", "rim")]
+    assert [(d.name, r.name) for d, _, r in edits.users(family, sizes, wall.id)] == [
+        ("Sizes", "foot"),
+        ("Foot", "rim"),
+    ]
     gone = edits.delete_item(family, sizes, wall.id)
     part, rim = parameter(gone, "Foot", "rim")
     assert "⟨Sizes.wall⟩" in names.shown_text(gone, gone.documents[part], rim.common)
@@ -87,7 +90,14 @@ def test_an_operation_cannot_move_before_what_it_takes_from(family):
     part = edits.find_document(family, "Foot").id
     family = edits.add_operation(family, part, Sketch(id="s1", name="Outline", plane=Reference(item="top")))
     far = Distance(value=names.bind_quantity(family, family.documents[part], "5 mm", "length", "mm"))
-    block = Extrude(id="o1", name="Block", does="make", acts_on=("b1",), regions=(Reference(item="s1", label="+c"),), far=far)
+    block = Extrude(
+        id="o1",
+        name="Block",
+        does="make",
+        acts_on=("b1",),
+        regions=(Reference(item="s1", label="+c"),),
+        far=far,
+    )
     family = edits.add_operation(family, part, block)
     with pytest.raises(UserFault, match="must stay after"):
         edits.move_operation(family, part, "s1")

@@ -32,7 +32,7 @@ def test_a_family_without_sizes_reports_one_called_default():
 
 
 def test_a_row_that_stands_for_a_size_is_what_the_size_means_there(family):
-    s, m, l = ids(family)
+    _s, _m, l = ids(family)
     plate = edits.find_document(family, "Plate").id
     family, row = edits.add_configuration(family, plate, "L", size=l)
     assert scopes.scope(family, plate, l) == Scope(plate, row)
@@ -41,7 +41,7 @@ def test_a_row_that_stands_for_a_size_is_what_the_size_means_there(family):
 
 
 def test_a_row_takes_its_parents_size_and_values(family):
-    s, m, l = ids(family)
+    _s, _m, l = ids(family)
     plate = edits.find_document(family, "Plate").id
     family = edits.add_parameter(family, plate, "t", "2 mm", own={l: "3 mm"})
     family, child = edits.add_configuration(family, plate, "L exit", parent=l)
@@ -57,7 +57,7 @@ def test_a_row_takes_its_parents_size_and_values(family):
 
 
 def test_the_common_cell_then_holds_everywhere(family):
-    s, m, l = ids(family)
+    _s, _m, l = ids(family)
     sizes = edits.find_document(family, "Sizes").id
     family = edits.add_parameter(family, sizes, "wall", "2 mm", own={l: "3 mm"})
     item = family.documents[sizes].parameters[0].id

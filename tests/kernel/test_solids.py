@@ -86,7 +86,11 @@ def test_uniting_flush_faces_keeps_both_names():
 def stages(w, h):
     """Plate, a round bite out of its side, two rounded corners, a groove that parts its top."""
     body = plate(w, h)
-    body = boolean("cut", body, prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], -4, 1, "o2"))
+    body = boolean(
+        "cut",
+        body,
+        prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], -4, 1, "o2"),
+    )
     corners = {n: body.edges[n] for n in ("(o1:side:c0|o1:side:c1)", "(o1:side:c2|o1:side:c3)")}
     body = blends.fillet(body, corners, 3, "o3")
     groove = prism(TOP, [(rectangle(3, 500, "z", w / 2 + 8, -5),)], 8, 12, "o4")
@@ -114,7 +118,7 @@ def test_a_fillet_stays_on_its_edge_when_a_cut_comes_before_it():
     for body in (plain, cut):
         (found,) = body.find_edges(edge)
         rounded = blends.fillet(body, {edge: found}, 3, "o3")
-        (face,) = rounded.find_faces(f"o3:blend:{edge}")
+        (_face,) = rounded.find_faces(f"o3:blend:{edge}")
         assert volume(body) - volume(rounded) == pytest.approx((1 - math.pi / 4) * 9 * 10, rel=1e-6)
 
 
@@ -128,7 +132,7 @@ def test_a_lost_edge_is_not_guessed_but_has_candidates():
 def test_a_fillet_that_is_too_large_says_what_would_fit():
     body = prism(TOP, [(rectangle(20, 20),)], 0, 10, "o1")
     edge = {"(o1:side:c0|o1:side:c1)": body.edges["(o1:side:c0|o1:side:c1)"]}
-    with pytest.raises(KernelRefusal, match="about 1[89]"):
+    with pytest.raises(KernelRefusal, match=r"about 1[89]"):
         blends.fillet(body, edge, 25, "o2")
 
 

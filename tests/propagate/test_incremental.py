@@ -7,6 +7,7 @@ import sys
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.fakes import FakeExecutor
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits, names
@@ -16,7 +17,6 @@ from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from tests.fakes import FakeExecutor
 
 
 def evaluate(evaluator, family, scopes=None):
@@ -35,7 +35,14 @@ def random_edit(family, draw):
     kind = draw.choice(["value", "value", "value", "cell", "switch", "delete", "move", "rename", "extrude"])
     if kind in ("value", "cell") and values:
         item = draw.choice(values)
-        texts = [f"{draw.uniform(1, 400):.3f}", "Sizes.wall * 3", "Sizes.reach / 2", "0", "Sizes.gap + 1 mm", "30 deg"]
+        texts = [
+            f"{draw.uniform(1, 400):.3f}",
+            "Sizes.wall * 3",
+            "Sizes.reach / 2",
+            "0",
+            "Sizes.gap + 1 mm",
+            "30 deg",
+        ]
         cell = draw.choice([s.id for s in family.head.sizes]) if kind == "cell" and hasattr(item, "own") else None
         return edits.set_value(family, document.id, item.id, draw.choice(texts), cell)
     if kind == "switch" and build:
@@ -201,7 +208,9 @@ def test_the_same_key_gives_the_same_result_in_two_processes(tmp_path):
         "print([[round(o.value['volume_mm3'],6)]+[round(b,6) for b in o.value['box_mm']] for n,o in sorted(r.outcomes.items()) if n.what=='measure'])"
     )
     runs = [
-        subprocess.run([sys.executable, "-c", script, str(tmp_path / name)], capture_output=True, text=True, check=True).stdout
+        subprocess.run(
+            [sys.executable, "-c", script, str(tmp_path / name)], capture_output=True, text=True, check=True
+        ).stdout
         for name in ("a", "b")
     ]
     assert runs[0] == runs[1] and len(runs[0]) > 1000

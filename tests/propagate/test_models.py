@@ -72,12 +72,11 @@ class Model:
         return f"{part}{name}", sides
 
     def only_region(self, part, sketch):
-        from architectonic.describe.sketch import compute_solve
-        from architectonic.propagate.evaluator import Evaluator
         from tests.fakes import FakeExecutor
 
+        from architectonic.propagate.evaluator import Evaluator
+
         found = Evaluator(FakeExecutor()).evaluate(self.family, [Node("solve", part, "default", sketch)])
-        assert compute_solve
         return found.value(Node("solve", part, "default", sketch)).regions[0].label
 
     def evaluate(self, engine):
@@ -110,10 +109,16 @@ def test_ends_distance_symmetric_and_up_to_a_face_with_offset(model, engine):
     model.add(part, Extrude(id="cut", name="Pocket", does="cut", acts_on=("b1",), regions=(Reference(item=pocket, label=label),),
                             far=ToPlane(target=face, offset=model.text(part, "2 mm")), near=ToPlane(target=Reference(item="lid")), flip=False))  # fmt: skip
     evaluation = model.evaluate(engine)
-    assert problem(evaluation, part, "cut").code == "extrude.length"  # far lies before near: said, and the block passes on
+    assert (
+        problem(evaluation, part, "cut").code == "extrude.length"
+    )  # far lies before near: said, and the block passes on
     assert volume(evaluation, part) == pytest.approx(40000, rel=1e-9)
     cut = edits.operation(model.family, part, "cut")
-    model.family = edits.replace_operation(model.family, part, edits.replace(cut, far=cut.near, near=ToPlane(target=face, offset=model.text(part, "-2 mm"))))
+    model.family = edits.replace_operation(
+        model.family,
+        part,
+        edits.replace(cut, far=cut.near, near=ToPlane(target=face, offset=model.text(part, "-2 mm"))),
+    )
     assert volume(model.evaluate(engine), part) == pytest.approx(40000 - 20 * 10 * 8, rel=1e-9)
     cut = edits.operation(model.family, part, "cut")
     both = edits.replace(cut, does="add", far=Distance(value=model.text(part, "30 mm")), near=Symmetric())
@@ -126,7 +131,15 @@ def test_a_fillet_stays_on_its_edge_in_every_size_and_after_a_cut_before_it(mode
     model.parameter(part, "w", "80 mm")
     block, sides = model.block(part, w="w")
     edge = f"({block}:side:{min(sides[0], sides[1])}|{block}:side:{max(sides[0], sides[1])})"
-    model.add(part, Fillet(id="round", name="Round", edges=(Reference(item="b1", stage="here", label=edge),), radius=model.text(part, "4 mm")))
+    model.add(
+        part,
+        Fillet(
+            id="round",
+            name="Round",
+            edges=(Reference(item="b1", stage="here", label=edge),),
+            radius=model.text(part, "4 mm"),
+        ),
+    )
     lost = (1 - math.pi / 4) * 16 * 10
     for width in (80, 40, 160):
         w = model.family.documents[part].parameters[0]
@@ -147,9 +160,25 @@ def test_a_failing_operation_passes_its_input_on_and_a_lost_edge_is_reported(mod
     part = model.part("Plate")
     block, sides = model.block(part)
     good = f"({block}:side:{min(sides[0], sides[1])}|{block}:side:{max(sides[0], sides[1])})"
-    model.add(part, Fillet(id="big", name="Too big", edges=(Reference(item="b1", stage="here", label=good),), radius=model.text(part, "90 mm")))
+    model.add(
+        part,
+        Fillet(
+            id="big",
+            name="Too big",
+            edges=(Reference(item="b1", stage="here", label=good),),
+            radius=model.text(part, "90 mm"),
+        ),
+    )
     lost = f"({block}:side:{sides[0]}|gone:end)"
-    model.add(part, Fillet(id="lost", name="Lost", edges=(Reference(item="b1", stage="here", label=lost),), radius=model.text(part, "1 mm")))
+    model.add(
+        part,
+        Fillet(
+            id="lost",
+            name="Lost",
+            edges=(Reference(item="b1", stage="here", label=lost),),
+            radius=model.text(part, "1 mm"),
+        ),
+    )
     evaluation = model.evaluate(engine)
     assert volume(evaluation, part) == pytest.approx(40000, rel=1e-9)
     assert "still works" in problem(evaluation, part, "big").what
@@ -179,7 +208,12 @@ def take_face(model, part, source, body, stage, label, height):
     """A block in `part` that ends on a face of another part."""
     socket = f"{part}socket"
     reference = Reference(of=source, item=body, stage=stage, label=label)
-    model.family = edits.add_feed(model.family, part, f"{part}feed", Feed(name="Neighbour", sockets={socket: Socket(takes="face", source=reference)}))
+    model.family = edits.add_feed(
+        model.family,
+        part,
+        f"{part}feed",
+        Feed(name="Neighbour", sockets={socket: Socket(takes="face", source=reference)}),
+    )
     sketch, _, _ = model.rectangle(part, "Riser outline", "5 mm", "5 mm", at=(1, 1))
     region = model.only_region(part, sketch)
     model.add(part, Extrude(id=f"{part}riser", name="Riser", does="add", acts_on=("b1",), regions=(Reference(item=sketch, label=region),),

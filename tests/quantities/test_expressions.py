@@ -11,7 +11,7 @@ from architectonic.quantities import units
 from architectonic.quantities.compiled import Choice, compile_expression, complete, fixed_value
 from architectonic.quantities.syntax import MAX_TEXT, ExpressionFault, parse
 
-KINDS = {n: units.LENGTH for n in ("wall", "Sizes.wall", "reach", "a", "b", "pin", "d", "in_", "Sizes.wall at M")}
+KINDS = dict.fromkeys(("wall", "Sizes.wall", "reach", "a", "b", "pin", "d", "in_", "Sizes.wall at M"), units.LENGTH)
 VALUES = dict.fromkeys(KINDS, 2.0) | {"reach": 320.0, "a": 3.0, "b": 4.0}
 
 
@@ -104,7 +104,15 @@ def test_size_and_depth_are_bounded(text):
 
 @pytest.mark.parametrize(
     ("typed", "stored"),
-    [("10/3", "10/3 mm"), ("2", "2 mm"), ("-3", "-3 mm"), ("2*3", "(2*3) * 1 mm"), ("wall", "wall"), ("=2", "2 mm"), ("1/4 in", "1/4 in")],
+    [
+        ("10/3", "10/3 mm"),
+        ("2", "2 mm"),
+        ("-3", "-3 mm"),
+        ("2*3", "(2*3) * 1 mm"),
+        ("wall", "wall"),
+        ("=2", "2 mm"),
+        ("1/4 in", "1/4 in"),
+    ],
 )
 def test_bare_numbers_get_the_unit_of_the_field(typed, stored):
     assert complete(typed, "length", "mm") == stored
@@ -137,7 +145,11 @@ def test_a_pound_per_cubic_inch():
     assert fixed_value("1 lb / (1 in)^3", "density") * 1e6 == pytest.approx(27679.904710203, rel=1e-12)
 
 
-@given(st.floats(-1e6, 1e6, allow_nan=False), st.sampled_from(["+", "-", "*"]), st.floats(-1e6, 1e6, allow_nan=False))
+@given(
+    st.floats(-1e6, 1e6, allow_nan=False),
+    st.sampled_from(["+", "-", "*"]),
+    st.floats(-1e6, 1e6, allow_nan=False),
+)
 def test_arithmetic_is_that_of_floats(a, sign, b):
     text = f"({a:.17g}) {sign} ({b:.17g})"
     assert compile_expression(text, {})({}) == {"+": a + b, "-": a - b, "*": a * b}[sign]

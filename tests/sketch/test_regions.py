@@ -89,11 +89,18 @@ def test_areas_do_not_depend_on_place_or_order(turn, dx, dy, order):
     """A rectangle, a circle across its side and a line through both, moved and shuffled."""
 
     def put(p):
-        return (math.cos(turn) * p[0] - math.sin(turn) * p[1] + dx, math.sin(turn) * p[0] + math.cos(turn) * p[1] + dy)
+        return (
+            math.cos(turn) * p[0] - math.sin(turn) * p[1] + dx,
+            math.sin(turn) * p[0] + math.cos(turn) * p[1] + dy,
+        )
 
     corners = [put(p) for p in ((0, 0), (40, 0), (40, 20), (0, 20))]
     pieces = [line(f"r{i}", corners[i], corners[(i + 1) % 4]) for i in range(4)]
-    pieces += [circle("c", put((40, 10)), 6), line("t", put((-5, 4)), put((60, 9))), circle("h", put((10, 13)), 3)]
+    pieces += [
+        circle("c", put((40, 10)), 6),
+        line("t", put((-5, 4)), put((60, 9))),
+        circle("h", put((10, 13)), 3),
+    ]
     found = {r.label: r.area for r in find([pieces[i] for i in order])}
     total = 40 * 20 + math.pi * 36 / 2
     assert sum(found.values()) == pytest.approx(total, rel=1e-9)

@@ -65,14 +65,22 @@ def test_regular_polygon(n):
     curves = [line(f"s{k}", *at[k], *at[(k + 1) % n]) for k in range(n)] + [circle("k", 0, 0, r)]
     constraints = [con("coincident", f"s{k}.end", f"s{(k + 1) % n}.start") for k in range(n)]
     constraints += [con("on_curve", f"s{k}.start", "k") for k in range(n)] + [con("coincident", "k.centre", "origin")]
-    constraints += [con("equal", "s0", f"s{k}") for k in range(1, n)] + [con("distance", "s0", value=25), con("horizontal", "s0")]
+    constraints += [con("equal", "s0", f"s{k}") for k in range(1, n)] + [
+        con("distance", "s0", value=25),
+        con("horizontal", "s0"),
+    ]
     found = solve(curves, constraints)
     assert found.values["k"][2] == pytest.approx(25 / (2 * math.sin(math.pi / n)), rel=1e-11)
 
 
 def test_four_bar_stays_on_its_branch():
     """Source: circle-circle intersection; ground 100, crank 40, coupler 90, rocker 70, crank at 60 deg."""
-    curves = [line("crank", 0, 0, 20, 35), line("coupler", 20, 35, 103, 70), line("rocker", 100, 0, 103, 70), Curve("d", "point", (100, 0))]
+    curves = [
+        line("crank", 0, 0, 20, 35),
+        line("coupler", 20, 35, 103, 70),
+        line("rocker", 100, 0, 103, 70),
+        Curve("d", "point", (100, 0)),
+    ]
     constraints = [
         con("coincident", "crank.start", "origin"), con("fix", "d.at"), con("coincident", "rocker.start", "d.at"),
         con("coincident", "crank.end", "coupler.start"), con("coincident", "coupler.end", "rocker.end"),
@@ -85,7 +93,9 @@ def test_four_bar_stays_on_its_branch():
         found = solve(curves, turned)
         assert not found.conflict
         bx, by, cx, cy = found.values["coupler"]
-        assert (cx - bx) * (0 - by) - (cy - by) * (100 - bx) < 0, degrees  # the same side of the diagonal at every angle
+        assert (cx - bx) * (0 - by) - (cy - by) * (100 - bx) < 0, (
+            degrees
+        )  # the same side of the diagonal at every angle
 
 
 def test_external_tangent_of_two_circles():
@@ -104,7 +114,12 @@ def test_three_tangent_circles():
     r1, r2, r3 = 30, 20, 15
     x = ((r1 + r2) ** 2 + (r1 + r3) ** 2 - (r2 + r3) ** 2) / (2 * (r1 + r2))
     third = (x, math.sqrt((r1 + r3) ** 2 - x * x))
-    curves = [circle("a", 0, 0, r1), circle("b", r1 + r2, 0, r2), circle("c", *third, r3), circle("k", 33, 11, 3)]
+    curves = [
+        circle("a", 0, 0, r1),
+        circle("b", r1 + r2, 0, r2),
+        circle("c", *third, r3),
+        circle("k", 33, 11, 3),
+    ]
     constraints = [con("fix", k) for k in "abc"] + [con("tangent", k, "k") for k in "abc"]
     assert solve(curves, constraints).values["k"][2] == pytest.approx(3.125319201354, rel=1e-11)
 
@@ -142,7 +157,15 @@ def slot():
         line("l1", 0, 10, 40, 10), line("l2", 40, -10, 0, -10),
         Curve("a1", "arc", (40, 0, 40, -10, 40, 10, 10)), Curve("a2", "arc", (0, 0, 0, 10, 0, -10, 10)),
     ]  # fmt: skip
-    constraints = [con("coincident", *p) for p in (("l1.end", "a1.end"), ("l2.start", "a1.start"), ("l2.end", "a2.end"), ("l1.start", "a2.start"))]
+    constraints = [
+        con("coincident", *p)
+        for p in (
+            ("l1.end", "a1.end"),
+            ("l2.start", "a1.start"),
+            ("l2.end", "a2.end"),
+            ("l1.start", "a2.start"),
+        )
+    ]
     return curves, constraints + [con("tangent", f"l{i}", f"a{j}") for i in (1, 2) for j in (1, 2)]
 
 
@@ -190,7 +213,12 @@ def test_from_2_to_20_and_back_gives_the_same_bits():
 
 @pytest.mark.parametrize("scale", [1e-3, 1.0, 1e3, 1e5])
 def test_residual_at_every_scale(scale):
-    curves, constraints = triangle(33 * scale, 56 * scale, 65 * scale, tuple((x * scale, y * scale) for x, y in ((0, 0), (30, 1), (31, 50))))
+    curves, constraints = triangle(
+        33 * scale,
+        56 * scale,
+        65 * scale,
+        tuple((x * scale, y * scale) for x, y in ((0, 0), (30, 1), (31, 50))),
+    )
     assert solve(curves, constraints).residual <= max(1e-10, 16 * 2.2e-16 * 65 * scale)
 
 

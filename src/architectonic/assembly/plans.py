@@ -80,4 +80,3 @@ def plan_assembly(view: View, node: Node) -> Plan:
 
 
 PLANS: dict[str, Callable[[View, Node], Plan]] = {"placed": plan_placed, "assembly": plan_assembly}
-

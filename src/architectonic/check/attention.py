@@ -65,7 +65,19 @@ def attention(evaluation: Evaluation) -> list[Item]:
         node, problem = members[0]
         names = tuple(dict.fromkeys(configuration_name(family, n.scope) for n, _ in members))
         severity, follows = problem.severity, len(followers.get(where, ()))
-        found.append(Item(where, what, problem.mend, severity, node.document, node.item, names, follows, problem.candidates))
+        found.append(
+            Item(
+                where,
+                what,
+                problem.mend,
+                severity,
+                node.document,
+                node.item,
+                names,
+                follows,
+                problem.candidates,
+            )
+        )
     broken: dict[str, list[Node]] = defaultdict(list)
     records = {}
     for node, rule, holds in rules(evaluation):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
 from architectonic.describe.results import Node
@@ -11,7 +12,7 @@ from architectonic.family.names import values_of
 from architectonic.family.records import Family, Model
 from architectonic.propagate.evaluator import Evaluation
 
-_FIGURES = {"volume_mm3": 1e-9, "area_mm2": 1e-9}
+_FIGURES = ("volume_mm3", "area_mm2")
 
 
 def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
@@ -21,7 +22,10 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
     names: dict[str, tuple[str, str]] = {}
     for document in family.documents.values():
         for key, item in values_of(document):
-            names[item.id] = (key, getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm"))
+            names[item.id] = (
+                key,
+                getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm"),
+            )
     for node, outcome in evaluation.outcomes.items():
         document = family.documents[node.document]
         where = (document.name, configuration_name(family, node.scope))
@@ -50,7 +54,7 @@ def _body_name(family: Family, node: Node) -> str:
 def same(a: Any, b: Any) -> bool:
     """Equal within the noise of measuring (1e-9 relative, 1e-6 mm for boxes)."""
     if isinstance(a, (int, float)) and isinstance(b, (int, float)):
-        return abs(a - b) <= 1e-9 * max(abs(a), abs(b), 1e-9)
+        return abs(a - b) <= tolerance.MEASURE * max(abs(a), abs(b), tolerance.MEASURE)
     return bool(a == b)
 
 
@@ -98,4 +102,9 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
 
 
 def _told(item: Any) -> dict[str, Any]:
-    return {"where": item.where, "what": item.what, "mend": item.mend, "configurations": list(item.configurations)}
+    return {
+        "where": item.where,
+        "what": item.what,
+        "mend": item.mend,
+        "configurations": list(item.configurations),
+    }

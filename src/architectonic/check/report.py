@@ -98,9 +98,7 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
             first = Scope(document.id, rows[0][0])
             expression = scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else item.value
             assert expression is not None
-            values = {
-                name: evaluation.value(Node("value", document.id, row, item.id)) for row, name in rows
-            }
+            values = {name: evaluation.value(Node("value", document.id, row, item.id)) for row, name in rows}
             known = {n: in_unit(v, unit) for n, v in values.items() if v is not None}
             default = next(iter(values))
             found[f"{names.identifier(document.name)}.{key}"] = {
@@ -126,7 +124,9 @@ def _document(evaluation: Evaluation, document: AnyDocument, only: tuple[Scope, 
 
 def _failing(evaluation: Evaluation, at: Scope) -> bool:
     return any(
-        o.problem is not None and o.problem.severity in ("failing", "missing", "conflict") and o.problem.code != "body.no_density"
+        o.problem is not None
+        and o.problem.severity in ("failing", "missing", "conflict")
+        and o.problem.code != "body.no_density"
         for n, o in evaluation.outcomes.items()
         if n.scope == at
     )
@@ -195,7 +195,12 @@ def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, A
             message = outcome.problem.what
             if outcome.problem.severity == "off":
                 status = "off"
-    return {"name": operation.name, "kind": type(operation).__name__.lower(), "status": status, "message": message}
+    return {
+        "name": operation.name,
+        "kind": type(operation).__name__.lower(),
+        "status": status,
+        "message": message,
+    }
 
 
 def _feeds(evaluation: Evaluation, document: AnyDocument, at: Scope) -> list[dict[str, Any]]:
@@ -204,12 +209,18 @@ def _feeds(evaluation: Evaluation, document: AnyDocument, at: Scope) -> list[dic
     if isinstance(document, Model):
         for feed in document.feeds.values():
             missing = any(
-                (o := evaluation.outcomes.get(Node("socket", *at, s))) is not None and o.value is None for s in feed.sockets
+                (o := evaluation.outcomes.get(Node("socket", *at, s))) is not None and o.value is None
+                for s in feed.sockets
             )
             source = next((s.source for s in feed.sockets.values()), None)
             where = _source(family, at, source.of, source.configuration) if source else ("", "")
             found.append(
-                {"name": feed.name, "from": where[0], "from_configuration": where[1], "state": "missing" if missing else feed.state}
+                {
+                    "name": feed.name,
+                    "from": where[0],
+                    "from_configuration": where[1],
+                    "state": "missing" if missing else feed.state,
+                }
             )
     taken: dict[tuple[str, str], bool] = {}
     for pointer in pointers(document):
@@ -254,7 +265,9 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
         masses.append(placed.mass)
         if placed.box:
             boxes.append(placed.box)
-    box = [min(b[i] for b in boxes) for i in range(3)] + [max(b[i] for b in boxes) for i in range(3, 6)] if boxes else []
+    box = (
+        [min(b[i] for b in boxes) for i in range(3)] + [max(b[i] for b in boxes) for i in range(3, 6)] if boxes else []
+    )
     return {
         "status": "failing" if bad else "ok",
         "instances": instances,
@@ -262,5 +275,3 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
         "box_mm": box,
         "interference_mm3": None,
     }
-
-

@@ -47,14 +47,23 @@ class Writer:
         self.ids[name] = key
         return key
 
-    def values(self, document: str, name: str, s: str, m: str, l: str, note: str = "", quantity: str = "length") -> None:
+    def values(
+        self, document: str, name: str, s: str, m: str, l: str, note: str = "", quantity: str = "length"
+    ) -> None:
         """A parameter with a value for each size; M stands in the common cell."""
         own = {k: t for k, t in ((self.s, s), (self.l, l)) if t != m}
         self.family = edits.add_parameter(
             self.family, document, name, m, quantity, own=own, note=note, new_id=self.new_id
         )
 
-    def text(self, document: str, text: str, quantity: str = "length", unit: str = "mm", sketch: Sketch | None = None) -> Expression:
+    def text(
+        self,
+        document: str,
+        text: str,
+        quantity: str = "length",
+        unit: str = "mm",
+        sketch: Sketch | None = None,
+    ) -> Expression:
         """An expression standing in a document."""
         return names.bind_quantity(self.family, edits.document(self.family, document), text, quantity, unit, sketch)
 
@@ -105,8 +114,16 @@ def _sizes(w: Writer) -> None:
     w.values(table, "sheet", "2 mm", "2 mm", "2.5 mm", "cheek plates")
     w.values(table, "foot_h", "16 mm", "18 mm", "22 mm", "height of the foot")
     for name, rule, message in (
-        ("foot carries the reach", "reach <= 2.2 * foot_d", "The light tips over: widen the foot or shorten the reach."),
-        ("pin leaves a wall", "pin_d <= tube_d / 2", "The pin hole weakens the arm: take a thinner pin or a thicker tube."),
+        (
+            "foot carries the reach",
+            "reach <= 2.2 * foot_d",
+            "The light tips over: widen the foot or shorten the reach.",
+        ),
+        (
+            "pin leaves a wall",
+            "pin_d <= tube_d / 2",
+            "The pin hole weakens the arm: take a thinner pin or a thicker tube.",
+        ),
     ):
         w.family = edits.add_rule(w.family, table, name, rule, message, w.new_id)
 
@@ -136,9 +153,26 @@ def _elevation(w: Writer) -> dict[str, str]:
     plan.constrain("diameter", bore, value="Sizes.stem_d", name="stem_d")
     plan_id = w.keep(plan)
     top = Reference(item="top")
-    shoulder_plane = w.add(layout, Datum(id=w.new_id(), name="Shoulder", plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.height"))))
-    roof = w.add(layout, Datum(id=w.new_id(), name="Foot top", plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.foot_h"))))
-    square = w.add(layout, Datum(id=w.new_id(), name="Arm square", plane=SquarePlane(line=Reference(item=side_id, label=arm))))
+    shoulder_plane = w.add(
+        layout,
+        Datum(
+            id=w.new_id(),
+            name="Shoulder",
+            plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.height")),
+        ),
+    )
+    roof = w.add(
+        layout,
+        Datum(
+            id=w.new_id(),
+            name="Foot top",
+            plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.foot_h")),
+        ),
+    )
+    square = w.add(
+        layout,
+        Datum(id=w.new_id(), name="Arm square", plane=SquarePlane(line=Reference(item=side_id, label=arm))),
+    )
     return {
         "layout": layout, "side": side_id, "plan": plan_id, "stem": stem, "arm": arm, "head": head, "shoulder": shoulder,
         "foot": foot, "bore": bore, "shoulder_plane": shoulder_plane, "roof": roof, "square": square,
@@ -225,11 +259,19 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
         part, e["layout"], "Arm axis",
         arm=("curve", e["side"], e["arm"], Witness(kind="line", at=(141, 0, 435), size=320)),
     )  # fmt: skip
-    for name, text in (("hub_r", "Sizes.tube_d / 2 + 2 * Sizes.wall"), ("tip_r", "Sizes.pin_d / 2 + 2 * Sizes.wall"), ("length", "Sizes.reach / 5")):
+    for name, text in (
+        ("hub_r", "Sizes.tube_d / 2 + 2 * Sizes.wall"),
+        ("tip_r", "Sizes.pin_d / 2 + 2 * Sizes.wall"),
+        ("length", "Sizes.reach / 5"),
+    ):
         w.family = edits.add_parameter(w.family, part, name, text, new_id=w.new_id)
     plane = w.add(
         part,
-        Datum(id=w.new_id(), name="Inner face", plane=OffsetPlane(plane=Reference(item="front"), distance=w.text(part, "Sizes.tube_d / 2 + Sizes.gap"))),
+        Datum(
+            id=w.new_id(),
+            name="Inner face",
+            plane=OffsetPlane(plane=Reference(item="front"), distance=w.text(part, "Sizes.tube_d / 2 + Sizes.gap")),
+        ),
     )
     d = w.sketch(part, "Profile", Reference(item=plane))
     axis = d.trace(Reference(item=fed["arm"]), ARM_AXIS)
@@ -297,7 +339,14 @@ def _arm_tube(w: Writer, e: dict[str, str]) -> None:
         ("slot_r", "Sizes.tube_d / 4"),
     ):
         w.family = edits.add_parameter(w.family, part, name, text, new_id=w.new_id)
-    start = w.add(part, Datum(id=w.new_id(), name="Tube start", plane=OffsetPlane(plane=Reference(item=fed["square"]), distance=w.text(part, "hub"))))
+    start = w.add(
+        part,
+        Datum(
+            id=w.new_id(),
+            name="Tube start",
+            plane=OffsetPlane(plane=Reference(item=fed["square"]), distance=w.text(part, "hub")),
+        ),
+    )
     d = w.sketch(part, "Section", Reference(item=start), along="x")
     centre = d.trace(Reference(item=fed["shoulder"]))
     outer, inner = d.circle((0, 0), 8), d.circle((0, 0), 6.5)

@@ -54,7 +54,13 @@ def drawn_branch(curves: list[system.Curve], kind: str, of: tuple[str, ...]) -> 
         x0, y0, x1, y1 = s.pair(of)
         a, b = (x0, x1) if kind[0] == "h" else (y0, y1)
         return -1 if s.x[b] < s.x[a] else 1
-    options = {"tangent": (1, -1, -2), "parallel": (1, -1), "perpendicular": (1, -1), "angle": (1, -1), "distance": (1, -1)}
+    options = {
+        "tangent": (1, -1, -2),
+        "parallel": (1, -1),
+        "perpendicular": (1, -1),
+        "angle": (1, -1),
+        "distance": (1, -1),
+    }
     best, found = math.inf, 1
     for branch in options.get(kind, ()):
         c = system.Constraint("", kind, of, 0.0, branch)

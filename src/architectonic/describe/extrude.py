@@ -95,7 +95,13 @@ def _ends(view: View, node: Node, record: Extrude, frame: Frame, direction: floa
 
 
 def _end(
-    view: View, node: Node, record: Extrude, end: Distance | ToPlane, frame: Frame, direction: float, side: float = 1.0
+    view: View,
+    node: Node,
+    record: Extrude,
+    end: Distance | ToPlane,
+    frame: Frame,
+    direction: float,
+    side: float = 1.0,
 ) -> Plan:
     if isinstance(end, Distance):
         value = yield from evaluate(view, node, end.value, LENGTH)

@@ -12,7 +12,6 @@ from architectonic.describe import feed, model, planes, sketch, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
-
 PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "value": value.plan_value,
     "rule": value.plan_rule,
@@ -30,5 +29,13 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
 COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
 """Recipes that need no kernel."""
 
-VERSIONS: dict[str, int] = {"solve": 1, "extrude": 1, "fillet": 1, "face": 1, "measure": 1, "mesh": 2, "step": 1}
+VERSIONS: dict[str, int] = {
+    "solve": 1,
+    "extrude": 1,
+    "fillet": 1,
+    "face": 1,
+    "measure": 1,
+    "mesh": 2,
+    "step": 1,
+}
 """Code version of every recipe kind."""

@@ -184,6 +184,8 @@ def needed(outcome: Outcome, what: str = "") -> Any:
     return outcome.value
 
 
-def fault(code: str, what: str, mend: str = "", severity: Any = "failing", candidates: tuple[str, ...] = ()) -> NodeFault:
+def fault(
+    code: str, what: str, mend: str = "", severity: Any = "failing", candidates: tuple[str, ...] = ()
+) -> NodeFault:
     """A NodeFault with a fresh problem."""
     return NodeFault(Problem(code=code, what=what, mend=mend, severity=severity, candidates=candidates))

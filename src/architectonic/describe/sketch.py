@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+
 from architectonic.base import tolerance
 from architectonic.describe.planes import in_space, on_plane, plan_curve
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
@@ -48,7 +49,16 @@ def plan_solve(view: View, node: Node) -> Plan:
             placed = yield from plan_curve(view, node, curve.source)
             (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
             kind, values = _project(placed, needed(own, "its plane"))
-            curves.append(CurveInput(key, kind, values, curve.helper, True, curve.drawn if len(curve.drawn) == len(values) else ()))
+            curves.append(
+                CurveInput(
+                    key,
+                    kind,
+                    values,
+                    curve.helper,
+                    True,
+                    curve.drawn if len(curve.drawn) == len(values) else (),
+                )
+            )
         else:
             kind, values = start_values(curve)
             curves.append(CurveInput(key, kind, values, curve.helper, False))
@@ -68,7 +78,13 @@ def plan_solve(view: View, node: Node) -> Plan:
     if made.problem is not None:
         named = {c.id: c.name or c.kind for c in record.constraints}
         told = ", ".join(named.get(c, c) for c in made.problem.candidates)
-        raise fault(made.problem.code, made.problem.what.format(told), made.problem.mend, "conflict", made.problem.candidates)
+        raise fault(
+            made.problem.code,
+            made.problem.what.format(told),
+            made.problem.mend,
+            "conflict",
+            made.problem.candidates,
+        )
     return made.value
 
 
@@ -113,9 +129,7 @@ def compute_solve(payload: SolveInput) -> SketchResult:
             solution.conflict,
         )
     found = {
-        c.id: CurveResult(
-            c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), helper[c.id], c.fixed
-        )
+        c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), helper[c.id], c.fixed)
         for c in curves
     }
     pieces = [_piece(key, c) for key, c in found.items() if c.kind != "point" and not c.helper]

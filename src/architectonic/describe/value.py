@@ -26,7 +26,7 @@ def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> 
         value = compiled(environment)
     except ExpressionFault as problem:
         raise fault("expression.no_value", problem.what, problem.mend) from None
-    if isinstance(value, bool) or isinstance(value, str):
+    if isinstance(value, (bool, str)):
         return value
     return tolerance.length(value) if isinstance(expected, Dimension) and expected == LENGTH else tolerance.ratio(value)
 

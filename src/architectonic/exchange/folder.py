@@ -12,6 +12,7 @@ import json
 import os
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TypedDict
 
 from filelock import FileLock, Timeout
 
@@ -25,6 +26,11 @@ RECORD = ".commit.json"
 PART = ".part"
 RESERVED = ("files", "kept")
 """Folders inside a family: pictures and linked tables; geometry of pinned and severed feeds."""
+
+
+class _Record(TypedDict):
+    writes: dict[str, str]
+    removes: list[str]
 
 
 @dataclass(frozen=True)
@@ -53,7 +59,9 @@ def _read(path: Path) -> bytes:
     try:
         return path.read_bytes()
     except OSError as fault:
-        raise EnvironmentFault(f"{path.name} cannot be read ({fault.strerror})", "check that it exists and may be read") from None
+        raise EnvironmentFault(
+            f"{path.name} cannot be read ({fault.strerror})", "check that it exists and may be read"
+        ) from None
 
 
 def load(path: Path) -> Stored:
@@ -67,7 +75,9 @@ def load(path: Path) -> Stored:
     if not folder.is_dir():
         raise EnvironmentFault(f"{folder} is not a folder", "name the folder of a family")
     if not (folder / HEAD).exists():
-        raise EnvironmentFault(f"{folder} holds no {HEAD}", "name the folder of a family, or make one with: architectonic new")
+        raise EnvironmentFault(
+            f"{folder} holds no {HEAD}", "name the folder of a family, or make one with: architectonic new"
+        )
     recover(folder)
     data = _read(folder / HEAD)
     head = codec.decode_head(data, HEAD)
@@ -161,7 +171,7 @@ def _commit(folder: Path, writes: dict[str, bytes], removes: list[str]) -> None:
         with FileLock(folder / ".lock", timeout=10):
             for name, data in writes.items():
                 _write_durably(folder / (name + PART), data)
-            record = {"writes": {name: _digest(data) for name, data in writes.items()}, "removes": removes}
+            record: _Record = {"writes": {name: _digest(data) for name, data in writes.items()}, "removes": removes}
             _write_durably(folder / (RECORD + PART), json.dumps(record).encode())
             (folder / (RECORD + PART)).replace(folder / RECORD)  # from here on the save will be finished
             _finish(folder, record)
@@ -169,7 +179,10 @@ def _commit(folder: Path, writes: dict[str, bytes], removes: list[str]) -> None:
         raise EnvironmentFault("another program is saving this family", "try again in a moment") from None
     except OSError as fault:
         _sweep(folder)
-        raise EnvironmentFault(f"the family could not be saved ({fault.strerror or fault})", "free space or choose another folder") from None
+        raise EnvironmentFault(
+            f"the family could not be saved ({fault.strerror or fault})",
+            "free space or choose another folder",
+        ) from None
 
 
 def _write_durably(path: Path, data: bytes) -> None:
@@ -179,7 +192,7 @@ def _write_durably(path: Path, data: bytes) -> None:
         os.fsync(stream.fileno())
 
 
-def _finish(folder: Path, record: dict[str, dict[str, str] | list[str]]) -> None:
+def _finish(folder: Path, record: _Record) -> None:
     for name in record["writes"]:
         part = folder / (name + PART)
         if part.exists():
@@ -216,12 +229,16 @@ def recover(folder: Path) -> bool:
         wanted = {str(k): str(v) for k, v in record["writes"].items()}
         removes = [str(n) for n in record["removes"]]
     except (ValueError, KeyError, AttributeError, TypeError):
-        raise UserFault("the record of an unfinished save is damaged", RECORD, "delete it to keep the files as they are") from None
+        raise UserFault(
+            "the record of an unfinished save is damaged", RECORD, "delete it to keep the files as they are"
+        ) from None
     for name, digest in wanted.items():
         for candidate in (folder / (name + PART), folder / name):
             if candidate.exists() and _digest(candidate.read_bytes()) == digest:
                 break
         else:
-            raise UserFault("an unfinished save has lost this file", name, f"take it from a backup, then delete {RECORD}")
+            raise UserFault(
+                "an unfinished save has lost this file", name, f"take it from a backup, then delete {RECORD}"
+            )
     _finish(folder, {"writes": wanted, "removes": removes})
     return True

@@ -59,7 +59,9 @@ def _decode(decoder: msgspec.json.Decoder[Any], data: bytes, where: str) -> Any:
     try:
         return decoder.decode(data)
     except msgspec.ValidationError as fault:
-        raise UserFault(f"this is not a valid document: {fault}", where, "mend the file or take it from a backup") from None
+        raise UserFault(
+            f"this is not a valid document: {fault}", where, "mend the file or take it from a backup"
+        ) from None
 
 
 def decode_document(data: bytes, where: str) -> AnyDocument:

@@ -120,7 +120,9 @@ def users(family: Family, document_id: str, item_id: str = "") -> list[tuple[Any
                 target = other.id if of == SELF else of
                 pointed = "" if isinstance(p, Instance) else p.item
                 stage = p.stage.removeprefix("after:") if isinstance(p, Reference) else ""
-                if target == document_id and (pointed == item_id or stage == item_id if item_id else other.id != document_id):
+                if target == document_id and (
+                    pointed == item_id or stage == item_id if item_id else other.id != document_id
+                ):
                     if key != item_id:
                         found.append((other, key, record))
                         break
@@ -159,7 +161,9 @@ def add_parameter(
     return put(family, replace(old, parameters=(*old.parameters, made)))
 
 
-def value_item(family: Family, document_id: str, item_id: str) -> tuple[AnyDocument, Sketch | None, Parameter | Constraint]:
+def value_item(
+    family: Family, document_id: str, item_id: str
+) -> tuple[AnyDocument, Sketch | None, Parameter | Constraint]:
     """A parameter or sketch dimension by id, with the sketch it stands in."""
     found = document(family, document_id)
     for parameter in found.parameters:
@@ -231,7 +235,10 @@ def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Fa
         if any(e.id == item_id for e in entries):
             word = {"build": "operation", "configurations": "configuration"}.get(field, field[:-1])
             name = names.check_name(name, [e.name for e in entries if e.id != item_id], word)
-            return put(family, replace(found, **{field: tuple(replace(e, name=name) if e.id == item_id else e for e in entries)}))
+            return put(
+                family,
+                replace(found, **{field: tuple(replace(e, name=name) if e.id == item_id else e for e in entries)}),
+            )
     for field in ("bodies", "feeds"):
         keyed = getattr(found, field, {})
         if item_id in keyed:
@@ -260,7 +267,12 @@ def delete_item(family: Family, document_id: str, item_id: str) -> Family:
 
 
 def add_rule(
-    family: Family, document_id: str, name: str, text: str, message: str = "", new_id: IdSource = id_source.new_id
+    family: Family,
+    document_id: str,
+    name: str,
+    text: str,
+    message: str = "",
+    new_id: IdSource = id_source.new_id,
 ) -> Family:
     """A comparison that must hold."""
     found = document(family, document_id)
@@ -270,7 +282,12 @@ def add_rule(
 
 
 def add_configuration(
-    family: Family, document_id: str, name: str, parent: str = "", size: str = "", new_id: IdSource = id_source.new_id
+    family: Family,
+    document_id: str,
+    name: str,
+    parent: str = "",
+    size: str = "",
+    new_id: IdSource = id_source.new_id,
 ) -> tuple[Family, str]:
     """A row of a document; returns the family and the row's id."""
     found = document(family, document_id)
@@ -351,7 +368,10 @@ def move_operation(family: Family, document_id: str, operation_id: str, before: 
             if isinstance(p, Reference) and p.of == SELF:
                 for source in (p.item, p.stage.removeprefix("after:")):
                     if position.get(source, -1) > position[o.id]:
-                        raise UserFault(f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it", found.name)
+                        raise UserFault(
+                            f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it",
+                            found.name,
+                        )
     return put(family, replace(found, build=tuple(order)))  # type: ignore[arg-type]
 
 

@@ -16,12 +16,14 @@ from architectonic.family.records import (
     MATCH,
     SELF,
     AnyDocument,
+    Configuration,
     Constraint,
     Document,
     Expression,
     Family,
     Model,
     Parameter,
+    Size,
     Sketch,
     ValueRef,
 )
@@ -119,7 +121,7 @@ def _fixed(family: Family, key: str, found: dict[str, Named]) -> Named | None:
         return None
     base = found[name]
     source = family.documents.get(base.ref.document)
-    rows = [*family.head.sizes, *(source.configurations if source else ())]
+    rows: list[Size | Configuration] = [*family.head.sizes, *(source.configurations if source else ())]
     for row in rows:
         if identifier(row.name).casefold() == size.casefold():
             ref = ValueRef(document=base.ref.document, item=base.ref.item, configuration=row.id)
@@ -176,7 +178,8 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
 def row_name(family: Family, document_id: str, row: str, own: Document | None = None) -> str:
     """The name of a size or of a row."""
     document = own if document_id == SELF else family.documents.get(document_id)
-    for entry in [*family.head.sizes, *(document.configurations if document else ())]:
+    entries: list[Size | Configuration] = [*family.head.sizes, *(document.configurations if document else ())]
+    for entry in entries:
         if entry.id == row:
             return entry.name
     return row

@@ -20,12 +20,17 @@ STANDARD_PLANES = ("front", "top", "right")
 
 
 class Record(
-    msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True, forbid_unknown_fields=True, cache_hash=False
+    msgspec.Struct,
+    frozen=True,
+    kw_only=True,
+    omit_defaults=True,
+    forbid_unknown_fields=True,
+    cache_hash=False,
 ):
     """Common settings of all stored records."""
 
 
-class ValueRef(Record, kw_only=True):
+class ValueRef(Record, frozen=True, kw_only=True):
     """What a name in an expression means: the feed of one parameter or sketch dimension."""
 
     document: str = SELF
@@ -33,14 +38,14 @@ class ValueRef(Record, kw_only=True):
     configuration: str = MATCH
 
 
-class Expression(Record, kw_only=True):
+class Expression(Record, frozen=True, kw_only=True):
     """Text as typed and what its names mean; ids decide, the text is redrawn from current names."""
 
     text: str
     refs: dict[str, ValueRef] = {}
 
 
-class Witness(Record, kw_only=True):
+class Witness(Record, frozen=True, kw_only=True):
     """What was picked, at the time: for honest repair and to catch a wrong match; never written by evaluation."""
 
     kind: str
@@ -50,14 +55,14 @@ class Witness(Record, kw_only=True):
     neighbours: tuple[str, ...] = ()
 
 
-class Context(Record, kw_only=True):
+class Context(Record, frozen=True, kw_only=True):
     """Through which assembly path and alternate a neighbour was seen."""
 
     path: tuple[str, ...]
     alternate: str = ""
 
 
-class Reference(Record, kw_only=True):
+class Reference(Record, frozen=True, kw_only=True):
     """A pointer at something that is made.
 
     Attributes:
@@ -79,7 +84,7 @@ class Reference(Record, kw_only=True):
     context: Context | None = None
 
 
-class Socket(Record, kw_only=True):
+class Socket(Record, frozen=True, kw_only=True):
     """One place of a feed that downstream work holds on to; re-pointing changes only this.
 
     Attributes:
@@ -91,7 +96,7 @@ class Socket(Record, kw_only=True):
     map: dict[str, str] = {}
 
 
-class Feed(Record, kw_only=True):
+class Feed(Record, frozen=True, kw_only=True):
     """One recorded dependency: things of one driver that are taken into this document."""
 
     name: str
@@ -99,7 +104,7 @@ class Feed(Record, kw_only=True):
     sockets: dict[str, Socket] = {}
 
 
-class Parameter(Record, kw_only=True):
+class Parameter(Record, frozen=True, kw_only=True):
     """A named value: one common expression, and own ones per size or row (blank = parent's, else common)."""
 
     id: str
@@ -111,7 +116,7 @@ class Parameter(Record, kw_only=True):
     note: str = ""
 
 
-class Rule(Record, kw_only=True):
+class Rule(Record, frozen=True, kw_only=True):
     """A comparison that must hold; a guard stands first in every impact."""
 
     id: str
@@ -121,7 +126,7 @@ class Rule(Record, kw_only=True):
     guard: bool = False
 
 
-class Configuration(Record, kw_only=True):
+class Configuration(Record, frozen=True, kw_only=True):
     """A row of a document; `size` says for which size it stands ("" for none)."""
 
     id: str
@@ -130,7 +135,7 @@ class Configuration(Record, kw_only=True):
     size: str = ""
 
 
-class Switch(Record, kw_only=True):
+class Switch(Record, frozen=True, kw_only=True):
     """Whether an operation is on: by default, and per size or row."""
 
     default: bool = True
@@ -140,7 +145,7 @@ class Switch(Record, kw_only=True):
 # --- sketches -------------------------------------------------------------------------------------------
 
 
-class Line(Record, tag="line", tag_field="kind", kw_only=True):
+class Line(Record, tag="line", tag_field="kind", frozen=True, kw_only=True):
     """A straight piece; start positions in the sketch's plane."""
 
     start: tuple[float, float]
@@ -148,7 +153,7 @@ class Line(Record, tag="line", tag_field="kind", kw_only=True):
     helper: bool = False
 
 
-class Circle(Record, tag="circle", tag_field="kind", kw_only=True):
+class Circle(Record, tag="circle", tag_field="kind", frozen=True, kw_only=True):
     """A full circle."""
 
     centre: tuple[float, float]
@@ -156,7 +161,7 @@ class Circle(Record, tag="circle", tag_field="kind", kw_only=True):
     helper: bool = False
 
 
-class Arc(Record, tag="arc", tag_field="kind", kw_only=True):
+class Arc(Record, tag="arc", tag_field="kind", frozen=True, kw_only=True):
     """Counter-clockwise from start to end about centre."""
 
     centre: tuple[float, float]
@@ -165,14 +170,14 @@ class Arc(Record, tag="arc", tag_field="kind", kw_only=True):
     helper: bool = False
 
 
-class Point(Record, tag="point", tag_field="kind", kw_only=True):
+class Point(Record, tag="point", tag_field="kind", frozen=True, kw_only=True):
     """A point of its own."""
 
     at: tuple[float, float]
     helper: bool = True
 
 
-class Trace(Record, tag="trace", tag_field="kind", kw_only=True):
+class Trace(Record, tag="trace", tag_field="kind", frozen=True, kw_only=True):
     """A curve brought in from a feed; it stands where its source stands, projected on the plane.
 
     `drawn` says where it stood when the sketch was drawn (sketch.system.SHAPES), as start positions do for the rest.
@@ -192,7 +197,7 @@ ConstraintKind = Literal[
 DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter")
 
 
-class Constraint(Record, kw_only=True):
+class Constraint(Record, frozen=True, kw_only=True):
     """A sketch constraint; with a value it is a dimension.
 
     Attributes:
@@ -215,7 +220,7 @@ class Constraint(Record, kw_only=True):
 # --- operations -----------------------------------------------------------------------------------------
 
 
-class Operation(Record, kw_only=True):
+class Operation(Record, frozen=True, kw_only=True):
     """Common to all entries of a build list."""
 
     id: str
@@ -223,7 +228,7 @@ class Operation(Record, kw_only=True):
     switch: Switch = Switch()
 
 
-class Sketch(Operation, tag="sketch", tag_field="kind", kw_only=True):
+class Sketch(Operation, tag="sketch", tag_field="kind", frozen=True, kw_only=True):
     """Curves on a plane.
 
     Attributes:
@@ -237,50 +242,50 @@ class Sketch(Operation, tag="sketch", tag_field="kind", kw_only=True):
     constraints: tuple[Constraint, ...] = ()
 
 
-class OffsetPlane(Record, tag="offset", tag_field="kind", kw_only=True):
+class OffsetPlane(Record, tag="offset", tag_field="kind", frozen=True, kw_only=True):
     """Parallel to a plane, at a distance along its normal."""
 
     plane: Reference
     distance: Expression
 
 
-class LinePlane(Record, tag="line", tag_field="kind", kw_only=True):
+class LinePlane(Record, tag="line", tag_field="kind", frozen=True, kw_only=True):
     """Through a straight sketch curve, turned about it from the sketch's plane."""
 
     line: Reference
     angle: Expression
 
 
-class SquarePlane(Record, tag="square", tag_field="kind", kw_only=True):
+class SquarePlane(Record, tag="square", tag_field="kind", frozen=True, kw_only=True):
     """Through the start of a straight sketch curve and square to it."""
 
     line: Reference
 
 
-class Datum(Operation, tag="datum", tag_field="kind", kw_only=True):
+class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True):
     """A named plane."""
 
     plane: OffsetPlane | LinePlane | SquarePlane
 
 
-class Distance(Record, tag="distance", tag_field="kind", kw_only=True):
+class Distance(Record, tag="distance", tag_field="kind", frozen=True, kw_only=True):
     """An end at a distance from the sketch's plane, along the direction of that side."""
 
     value: Expression
 
 
-class ToPlane(Record, tag="plane", tag_field="kind", kw_only=True):
+class ToPlane(Record, tag="plane", tag_field="kind", frozen=True, kw_only=True):
     """An end on a planar face or datum, extended as needed; `offset` carries on in the extrusion's direction."""
 
     target: Reference
     offset: Expression | None = None
 
 
-class Symmetric(Record, tag="symmetric", tag_field="kind", kw_only=True):
+class Symmetric(Record, tag="symmetric", tag_field="kind", frozen=True, kw_only=True):
     """The near side mirrors the far side: the far distance is the whole length."""
 
 
-class Extrude(Operation, tag="extrude", tag_field="kind", kw_only=True):
+class Extrude(Operation, tag="extrude", tag_field="kind", frozen=True, kw_only=True):
     """Regions pushed along their plane's normal.
 
     Attributes:
@@ -299,7 +304,7 @@ class Extrude(Operation, tag="extrude", tag_field="kind", kw_only=True):
     flip: bool = False
 
 
-class Fillet(Operation, tag="fillet", tag_field="kind", kw_only=True):
+class Fillet(Operation, tag="fillet", tag_field="kind", frozen=True, kw_only=True):
     """Edges rounded with one radius."""
 
     edges: tuple[Reference, ...]
@@ -309,7 +314,7 @@ class Fillet(Operation, tag="fillet", tag_field="kind", kw_only=True):
 AnyOperation = Sketch | Datum | Extrude | Fillet
 
 
-class Body(Record, kw_only=True):
+class Body(Record, frozen=True, kw_only=True):
     """What is said of a body: its name and properties. Its shape comes from operations."""
 
     name: str
@@ -321,7 +326,7 @@ class Body(Record, kw_only=True):
 # --- documents ------------------------------------------------------------------------------------------
 
 
-class Document(Record, kw_only=True):
+class Document(Record, frozen=True, kw_only=True):
     """Common to all documents."""
 
     format: int = msgspec.field(default_factory=lambda: FORMAT)
@@ -338,11 +343,11 @@ class Document(Record, kw_only=True):
         return str(self.__struct_config__.tag)
 
 
-class Table(Document, tag="table", tag_field="kind", kw_only=True):
+class Table(Document, tag="table", tag_field="kind", frozen=True, kw_only=True):
     """Named values that drive other documents."""
 
 
-class Model(Document, kw_only=True):
+class Model(Document, frozen=True, kw_only=True):
     """A document with a build list."""
 
     feeds: dict[str, Feed] = {}
@@ -350,15 +355,15 @@ class Model(Document, kw_only=True):
     bodies: dict[str, Body] = {}
 
 
-class Layout(Model, tag="layout", tag_field="kind", kw_only=True):
+class Layout(Model, tag="layout", tag_field="kind", frozen=True, kw_only=True):
     """Sketches and datums, no solids."""
 
 
-class Part(Model, tag="part", tag_field="kind", kw_only=True):
+class Part(Model, tag="part", tag_field="kind", frozen=True, kw_only=True):
     """Bodies made from what drives them."""
 
 
-class Instance(Record, kw_only=True):
+class Instance(Record, frozen=True, kw_only=True):
     """One placed use of a part or assembly, on the shared origin."""
 
     id: str
@@ -367,7 +372,7 @@ class Instance(Record, kw_only=True):
     configuration: str = MATCH
 
 
-class Assembly(Document, tag="assembly", tag_field="kind", kw_only=True):
+class Assembly(Document, tag="assembly", tag_field="kind", frozen=True, kw_only=True):
     """Parts in place."""
 
     instances: tuple[Instance, ...] = ()
@@ -376,14 +381,14 @@ class Assembly(Document, tag="assembly", tag_field="kind", kw_only=True):
 AnyDocument = Table | Layout | Part | Assembly
 
 
-class Size(Record, kw_only=True):
+class Size(Record, frozen=True, kw_only=True):
     """One size of the family; the first is the default."""
 
     id: str
     name: str
 
 
-class Head(Record, kw_only=True):
+class Head(Record, frozen=True, kw_only=True):
     """The file family.json; it lists no documents."""
 
     format: int = msgspec.field(default_factory=lambda: FORMAT)

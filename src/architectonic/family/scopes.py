@@ -8,7 +8,17 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from architectonic.family.records import DEFAULT_SIZE, MATCH, SELF, AnyDocument, Expression, Family, Parameter, Size, Switch
+from architectonic.family.records import (
+    DEFAULT_SIZE,
+    MATCH,
+    SELF,
+    AnyDocument,
+    Expression,
+    Family,
+    Parameter,
+    Size,
+    Switch,
+)
 
 
 class Scope(NamedTuple):

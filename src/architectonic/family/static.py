@@ -69,7 +69,7 @@ class Graph:
         """Reads of one item in one scope."""
         if isinstance(record, Parameter):
             yield from self._pointers(at, document, scopes.cell(self.family, at, record)[1])
-        elif isinstance(record, (Rule, Constraint, Datum)) or isinstance(record, Expression):
+        elif isinstance(record, (Rule, Constraint, Datum, Expression)):
             yield from self._pointers(at, document, record)
         elif isinstance(record, Sketch):
             if scopes.is_on(self.family, at, record.switch):
@@ -194,7 +194,9 @@ def refuse_circle(family: Family) -> Family:
     if circle:
         told = list(dict.fromkeys(path_name(family, p) for p in circle))
         raise UserFault(
-            "this would make a circle: " + " → ".join([*told, told[0]]), "", "take one of them from an earlier stage"
+            "this would make a circle: " + " → ".join([*told, told[0]]),
+            "",
+            "take one of them from an earlier stage",
         )
     return family
 

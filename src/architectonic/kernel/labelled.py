@@ -17,7 +17,16 @@ from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.TopoDS import TopoDS
 
-from architectonic.kernel.topology import EDGE, FACE, VERTEX, ancestors, from_bytes, listed, subshapes, to_bytes
+from architectonic.kernel.topology import (
+    EDGE,
+    FACE,
+    VERTEX,
+    ancestors,
+    from_bytes,
+    listed,
+    subshapes,
+    to_bytes,
+)
 
 Names = tuple[str, ...]
 """The name of a face, then its aliases from uniting."""
@@ -116,7 +125,11 @@ class Labelled:
     def find_faces(self, label: str) -> list[Any]:
         """The face of a label; all its pieces when it was split since; [] when it is lost."""
         exact = [f for f, n in zip(self.face_list, self.faces, strict=True) if label in n]
-        return exact or [f for f, n in zip(self.face_list, self.faces, strict=True) if label in map(base, n) or plain(label) in map(plain, n)]
+        return exact or [
+            f
+            for f, n in zip(self.face_list, self.faces, strict=True)
+            if label in map(base, n) or plain(label) in map(plain, n)
+        ]
 
     def find_edges(self, label: str) -> list[Any]:
         """The edge of a label; all its pieces when one of its faces or it itself was split since."""

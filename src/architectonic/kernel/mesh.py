@@ -9,9 +9,9 @@ import numpy as np
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.GeomAPI import GeomAPI_ProjectPointOnSurf
 from OCP.GeomLProp import GeomLProp_SLProps
-from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
@@ -49,7 +49,7 @@ def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
             a, c, d = t.Triangle(i).Get()
             triangles.append((first + a, first + d, first + c) if flip else (first + a, first + c, first + d))
             owner.append(index)
-    around = {e: faces for e, faces in ancestors(body.shape, EDGE, FACE)}
+    around = dict(ancestors(body.shape, EDGE, FACE))
     lines: list[Any] = []
     starts = [0]
     for edge in body.edges.values():

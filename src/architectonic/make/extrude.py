@@ -33,7 +33,11 @@ def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
         raise MakeFault("extrude.refused", str(refusal), "change the sketch or the ends") from None
     changed = {body: shape for body, shape in made.items() if shape is not None}
     if not changed:
-        raise MakeFault("extrude.no_effect", f"it {given.does}s nothing: it does not reach the body", "extend it or flip its side")
+        raise MakeFault(
+            "extrude.no_effect",
+            f"it {given.does}s nothing: it does not reach the body",
+            "extend it or flip its side",
+        )
     return list(changed), changed
 
 

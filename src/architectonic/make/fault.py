@@ -10,6 +10,13 @@ from architectonic.base.problem import Problem
 class MakeFault(Exception):
     """The recipe has no result; `problem` says why."""
 
-    def __init__(self, code: str, what: str, mend: str = "", severity: Any = "failing", candidates: tuple[str, ...] = ()) -> None:
+    def __init__(
+        self,
+        code: str,
+        what: str,
+        mend: str = "",
+        severity: Any = "failing",
+        candidates: tuple[str, ...] = (),
+    ) -> None:
         super().__init__(what)
         self.problem = Problem(code=code, what=what, mend=mend, severity=severity, candidates=candidates)

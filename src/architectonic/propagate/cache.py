@@ -12,7 +12,13 @@ import msgspec
 from architectonic.base.problem import Problem
 from architectonic.describe.results import Frame, Made
 
-_TYPES: dict[str, Any] = {"face": Frame, "extrude": list[str], "fillet": list[str], "measure": dict[str, Any], "mesh": dict[str, Any]}
+_TYPES: dict[str, Any] = {
+    "face": Frame,
+    "extrude": list[str],
+    "fillet": list[str],
+    "measure": dict[str, Any],
+    "mesh": dict[str, Any],
+}
 ON_DISK = frozenset(_TYPES)
 """Kinds worth a file: those that need the kernel. Numeric ones are quicker to compute than to read."""
 

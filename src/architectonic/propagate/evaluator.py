@@ -268,7 +268,9 @@ class _Run:
             self.untraced.add(node)
             self.owner._traces.pop(node, None)
         elif document is not None:
-            self.owner._traces[node] = _Trace(document, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome)
+            self.owner._traces[node] = _Trace(
+                document, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome
+            )
         for waiter in task.waiters:
             waiter.open.discard(node)
             if not waiter.open and self.tasks.get(waiter.node) is waiter:
@@ -303,7 +305,10 @@ class _Run:
         names = list(dict.fromkeys(self.view.where(n) for n in turned))
         path = " → ".join([*names, names[0]])
         problem = Problem(
-            code="circle", what=f"these need each other: {path}", mend="take one of them from an earlier stage", severity="conflict"
+            code="circle",
+            what=f"these need each other: {path}",
+            mend="take one of them from an earlier stage",
+            severity="conflict",
         )
         for node in turned:
             self.untraced.add(node)
@@ -341,7 +346,13 @@ class _Run:
         recipe, payload = self.owner._recipes[key]
         future = self.owner.executor.submit(key, recipe.kind, payload, recipe.shapes)
         future.add_done_callback(
-            lambda f: self.arrived.put((key, None if f.cancelled() or f.exception() else f.result(), None if f.cancelled() else f.exception()))
+            lambda f: self.arrived.put(
+                (
+                    key,
+                    None if f.cancelled() or f.exception() else f.result(),
+                    None if f.cancelled() else f.exception(),
+                )
+            )
         )
 
     def _receive(self) -> None:
@@ -356,7 +367,11 @@ class _Run:
             return
         made: Made
         if reply is None or reply.defect:
-            what = str(failure) if isinstance(failure, EnvironmentFault) else (reply.defect if reply else "the worker was closed")
+            what = (
+                str(failure)
+                if isinstance(failure, EnvironmentFault)
+                else (reply.defect if reply else "the worker was closed")
+            )
             made = Made(key, None, Problem(code="environment", what=what, mend="try again"))
             for task in self.making[key]:
                 self.untraced.add(task.node)
@@ -386,5 +401,3 @@ class _Run:
                 self._submit(key)
 
         again.add_done_callback(then)
-
-

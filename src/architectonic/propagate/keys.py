@@ -19,7 +19,13 @@ _ENCODER = msgspec.msgpack.Encoder(order="deterministic")
 def _environment() -> tuple[object, ...]:
     """What every key depends on: the kernel, the numeric packages and the tolerances."""
     packages = [f"{name} {version(name)}" for name in ("cadquery-ocp-novtk", "numpy", "scipy")]
-    return (*packages, tolerance.MODELLING, tolerance.SOLVER, tolerance.GRID_DECIMALS_LENGTH, tolerance.GRID_DECIMALS_ANGLE)
+    return (
+        *packages,
+        tolerance.MODELLING,
+        tolerance.SOLVER,
+        tolerance.GRID_DECIMALS_LENGTH,
+        tolerance.GRID_DECIMALS_ANGLE,
+    )
 
 
 def encode(payload: object) -> bytes:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from concurrent.futures import Future
-from typing import Protocol
+from typing import Any, Protocol
 
 import msgspec
 
@@ -28,8 +28,6 @@ class MadeReply(Protocol):
 class Executor(Protocol):
     """Makes recipes; worker.client.WorkerPool, or a fake in tests."""
 
-    def submit(
-        self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0
-    ) -> Future[MadeReply]:
-        """Start making; the future fails with EnvironmentFault when the machine failed."""
+    def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Any]:
+        """Start making; the future gives a MadeReply and fails with EnvironmentFault when the machine failed."""
         ...

@@ -11,6 +11,7 @@ import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from architectonic.quantities import units
 from architectonic.quantities.syntax import Call, ExpressionFault, Literal, Name, Node, names_in, parse
@@ -198,7 +199,7 @@ class _Checker:
         if kinds[1] != NUMBER:
             raise ExpressionFault("an exponent is a plain number", exponent.at)
         if base == NUMBER:
-            return NUMBER, lambda env: f[0](env) ** f[1](env)  # type: ignore[operator, no-any-return]
+            return NUMBER, lambda env: f[0](env) ** f[1](env)  # type: ignore[operator]
         if not (isinstance(exponent, Literal) and exponent.value == int(exponent.value) and exponent.value <= 6):
             raise ExpressionFault("a quantity with a unit is raised to a whole number up to 6", exponent.at)
         n = int(exponent.value)
@@ -208,7 +209,9 @@ class _Checker:
         name = node.function
         if name in _SAME:
             self._same(node, kinds)
-            call: Callable[..., float] = {"min": min, "max": max, "abs": abs, "hypot": math.hypot}[name]
+            call: Callable[..., Any] = dict[str, Callable[..., Any]](
+                {"min": min, "max": max, "abs": abs, "hypot": math.hypot}
+            )[name]
             if name == "abs":
                 self._count(node, 1)
             if len(f) == 1 and name in ("min", "max"):
@@ -229,7 +232,9 @@ class _Checker:
             return Dimension(*(e // 2 for e in kinds[0])), lambda env: math.sqrt(f[0](env))  # type: ignore[arg-type]
         if kinds[0] != NUMBER:
             raise ExpressionFault(
-                f"{name} takes a plain number", node.at, f"divide by the step first, such as {name}(x / 5 mm) * 5 mm"
+                f"{name} takes a plain number",
+                node.at,
+                f"divide by the step first, such as {name}(x / 5 mm) * 5 mm",
             )
         rounding = _ROUND[name]
         return NUMBER, lambda env: rounding(f[0](env))  # type: ignore[arg-type]

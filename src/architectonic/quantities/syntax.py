@@ -80,7 +80,7 @@ def _parse_number(text: str) -> float:
 
 
 @v_args(inline=True)
-class _Build(Transformer):
+class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
     def number(self, token: Token) -> Node:
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, float(token), NUMBER, True)
 
@@ -173,7 +173,9 @@ def parse(text: str) -> Node:
         tree = _parser().parse(prepared)
     except UnexpectedCharacters as fault:
         at = fault.pos_in_stream
-        raise ExpressionFault(f"“{prepared[at]}” at place {at + 1} is not understood", at, _hint(prepared, at)) from None
+        raise ExpressionFault(
+            f"“{prepared[at]}” at place {at + 1} is not understood", at, _hint(prepared, at)
+        ) from None
     except UnexpectedInput as fault:
         at = fault.pos_in_stream if fault.pos_in_stream is not None and fault.pos_in_stream >= 0 else len(prepared)
         token = getattr(fault, "token", None)

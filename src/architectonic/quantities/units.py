@@ -133,7 +133,9 @@ def factor(unit: str) -> float:
 
 def shown(value: float, unit: str, decimals: int = 4) -> str:
     """A value as people read it: `2.4 mm`, `28 deg`; at most `decimals` decimals, a true minus sign."""
-    number = f"{value / factor(unit):.{decimals}f}".rstrip("0").rstrip(".") if decimals else f"{value / factor(unit):.0f}"
+    number = (
+        f"{value / factor(unit):.{decimals}f}".rstrip("0").rstrip(".") if decimals else f"{value / factor(unit):.0f}"
+    )
     if number in ("-0", ""):
         number = "0"
     return f"{number.replace('-', '−')} {unit}".strip()

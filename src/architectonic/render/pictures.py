@@ -52,6 +52,8 @@ def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height:
         camera = frame(Camera(np.array(direction), np.array(up)), [mesh for _, mesh, _ in shown], width / height)
         write_png(scene, camera, width, height, path)
     except OSError as fault:
-        raise EnvironmentFault(f"{path} could not be written ({fault.strerror})", "check that the folder exists") from None
+        raise EnvironmentFault(
+            f"{path} could not be written ({fault.strerror})", "check that the folder exists"
+        ) from None
     finally:
         scene.close()

@@ -15,10 +15,26 @@ from vtkmodules.vtkCommonCore import vtkPoints, vtkUnsignedCharArray
 from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
 from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
 from vtkmodules.vtkIOImage import vtkPNGWriter
-from vtkmodules.vtkRenderingCore import vtkActor, vtkLight, vtkPolyDataMapper, vtkRenderer, vtkWindowToImageFilter
+from vtkmodules.vtkRenderingCore import (
+    vtkActor,
+    vtkLight,
+    vtkPolyDataMapper,
+    vtkRenderer,
+    vtkWindowToImageFilter,
+)
 from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
 
-BODY_COLOURS = ("#93A9BA", "#CDBB9F", "#CB9F88", "#A0B39C", "#AC9FB5", "#CDC283", "#8AB3B1", "#C7A5A5", "#B4B8B9")
+BODY_COLOURS = (
+    "#93A9BA",
+    "#CDBB9F",
+    "#CB9F88",
+    "#A0B39C",
+    "#AC9FB5",
+    "#CDC283",
+    "#8AB3B1",
+    "#C7A5A5",
+    "#B4B8B9",
+)
 PAPER, INK = "#F7F5F0", "#22303C"
 
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {

@@ -59,11 +59,15 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path) -> Non
         reply = engine.pool.submit(f"export-{os.getpid()}", "step", payload, tuple(k for _, k in bodies)).result()
         if reply.defect or reply.lost or reply.problem:
             why = reply.defect or ("a shape is lost" if reply.lost else "")
-            raise EnvironmentFault(f"{path} could not be written ({why})", "check that the folder exists and may be written")
+            raise EnvironmentFault(
+                f"{path} could not be written ({why})", "check that the folder exists and may be written"
+            )
         part.replace(path)
     except OSError as fault:
         if isinstance(fault, EnvironmentFault):
             raise
-        raise EnvironmentFault(f"{path} could not be written ({fault.strerror})", "check that the folder may be written") from None
+        raise EnvironmentFault(
+            f"{path} could not be written ({fault.strerror})", "check that the folder may be written"
+        ) from None
     finally:
         part.unlink(missing_ok=True)

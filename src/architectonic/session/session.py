@@ -34,7 +34,9 @@ class Session:
         listeners: called without arguments after each change of `family`.
     """
 
-    def __init__(self, stored: folder.Stored, evaluator: Evaluator | None = None, state_folder: Path | None = None) -> None:
+    def __init__(
+        self, stored: folder.Stored, evaluator: Evaluator | None = None, state_folder: Path | None = None
+    ) -> None:
         self.stored = stored
         self.evaluator = evaluator
         self.history = History(stored.family)
@@ -48,7 +50,9 @@ class Session:
         return cls(folder.load(path), evaluator, state_folder)
 
     @classmethod
-    def create(cls, path: Path, family: Family, evaluator: Evaluator | None = None, state_folder: Path | None = None) -> Session:
+    def create(
+        cls, path: Path, family: Family, evaluator: Evaluator | None = None, state_folder: Path | None = None
+    ) -> Session:
         """Write a new family into an empty or new folder.
 
         Raises:
@@ -163,5 +167,3 @@ class Session:
         """Who takes from a document or item, as readable paths."""
         found = edits.users(self.family, document, item)
         return [f"{d.name} / {getattr(r, 'name', '')}".rstrip(" /") for d, _, r in found]
-
-

@@ -37,7 +37,11 @@ def find_configuration(family: Family, document_id: str, name: str) -> str:
         if name == row:
             return key
     known = ", ".join(row for _, row in rows)
-    raise UserFault(f"there is no configuration “{name}” of {family.documents[document_id].name}", "", f"there are {known}")
+    raise UserFault(
+        f"there is no configuration “{name}” of {family.documents[document_id].name}",
+        "",
+        f"there are {known}",
+    )
 
 
 def with_values(family: Family, settings: list[str]) -> Family:

@@ -8,6 +8,7 @@ and `+a+b`, and keep these names while they cross.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections import defaultdict
 from dataclasses import dataclass, field
@@ -113,7 +114,11 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
     Returns:
         Regions ordered by label. Open ends bound nothing; areas below tolerance squared are dropped.
     """
-    curves = [_Curve(p, p.radius > 0 and p.start == p.end) for p in pieces if p.radius > 0 or math.dist(p.start, p.end) > tolerance]
+    curves = [
+        _Curve(p, p.radius > 0 and p.start == p.end)
+        for p in pieces
+        if p.radius > 0 or math.dist(p.start, p.end) > tolerance
+    ]
     for i, a in enumerate(curves):
         for b in curves[i + 1 :]:
             for point in _meetings(a.piece, b.piece, tolerance):
@@ -144,8 +149,18 @@ def _meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
 def _boxes_apart(a: Piece, b: Piece, tol: float) -> bool:
     def box(p: Piece) -> tuple[float, float, float, float]:
         if p.radius > 0:
-            return p.centre[0] - p.radius, p.centre[1] - p.radius, p.centre[0] + p.radius, p.centre[1] + p.radius
-        return min(p.start[0], p.end[0]), min(p.start[1], p.end[1]), max(p.start[0], p.end[0]), max(p.start[1], p.end[1])
+            return (
+                p.centre[0] - p.radius,
+                p.centre[1] - p.radius,
+                p.centre[0] + p.radius,
+                p.centre[1] + p.radius,
+            )
+        return (
+            min(p.start[0], p.end[0]),
+            min(p.start[1], p.end[1]),
+            max(p.start[0], p.end[0]),
+            max(p.start[1], p.end[1]),
+        )
 
     p, q = box(a), box(b)
     return p[0] > q[2] + tol or q[0] > p[2] + tol or p[1] > q[3] + tol or q[1] > p[3] + tol
@@ -255,7 +270,7 @@ def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
             if len(marks) > 1 and (marks[0] + 1 - marks[-1]) * length <= vertices.tol:
                 marks.pop()
             marks.append(marks[0] + 1)
-        for t0, t1 in zip(marks, marks[1:], strict=False):
+        for t0, t1 in itertools.pairwise(marks):
             v0, v1 = vertices.index(p.at(t0)), vertices.index(p.at(t1))
             middle = vertices.index(p.at((t0 + t1) / 2))
             key = (min(v0, v1), max(v0, v1), middle)
@@ -427,19 +442,24 @@ def outline(regions: list[Region]) -> list[tuple[tuple[Piece, ...], ...]]:
     leaving: dict[int, list[int]] = defaultdict(list)
     for i, p in enumerate(left):
         leaving[vertices.index(p.start)].append(i)
-    loops, used = [], set()
+    loops: list[tuple[Piece, ...]] = []
+    used: set[int] = set()
     for first in range(len(left)):
         if first in used:
             continue
-        loop, i = [], first
+        run: list[Piece] = []
+        i = first
         while i not in used:
             used.add(i)
-            loop.append(left[i])
+            run.append(left[i])
             v = vertices.index(left[i].end)
             back = left[i].reversed().departure()
             # the next one clockwise from where we came keeps the area on the left
-            i = max(leaving[v], key=lambda k: (((left[k].departure()[0] - back[0] - 1e-5) % TAU), left[k].departure()[1]))
-        loops.append(_merged(loop))
+            i = max(
+                leaving[v],
+                key=lambda k: (((left[k].departure()[0] - back[0] - 1e-5) % TAU), left[k].departure()[1]),
+            )
+        loops.append(_merged(run))
     outers = [loop for loop in loops if area(loop) > 0]
     groups = [[outer] for outer in outers]
     for hole in (loop for loop in loops if area(loop) < 0):

@@ -77,9 +77,7 @@ class _Reduced:
     def rows(self, u: Array, constraints: list[Constraint]) -> tuple[Array, Array]:
         """Residuals and Jacobian in unit scale: length rows divided by the size, angle rows in rad."""
         s, x = self.system, self.full(u)
-        found: list[tuple[float, dict[int, float], float]] = [
-            (r / self.scale, g, 1.0) for r, g in s.internal_rows(x)
-        ]
+        found: list[tuple[float, dict[int, float], float]] = [(r / self.scale, g, 1.0) for r, g in s.internal_rows(x)]
         for c in constraints:
             if c.id in s.eliminated:
                 continue
@@ -88,12 +86,12 @@ class _Reduced:
                 found.append((r, g, self.scale) if turn else (r / self.scale, g, 1.0))
         residual = np.zeros(len(found))
         jacobian = np.zeros((len(found), len(self.roots)))
-        for k, (r, gradient, factor) in enumerate(found):
-            residual[k] = r
-            for i, g in gradient.items():
+        for k, (value, gradient, factor) in enumerate(found):
+            residual[k] = value
+            for i, slope in gradient.items():
                 root = s.root[i]
                 if root >= 0:
-                    jacobian[k, self.column[root]] += g * factor
+                    jacobian[k, self.column[root]] += slope * factor
         return residual, jacobian
 
 
@@ -138,7 +136,9 @@ def _march(curves: list[Curve], constraints: list[Constraint]) -> tuple[System, 
             begin[c.id] += 2 * math.pi * round((c.value - begin[c.id]) / (2 * math.pi))
     done, stride, norm = 0.0, 1.0, 1.0
     system = measured
-    moving = drawn != curves or any(abs(begin[c.id] - (c.value or 0.0)) > 1e-12 for c in constraints if c.value is not None)
+    moving = drawn != curves or any(
+        abs(begin[c.id] - (c.value or 0.0)) > 1e-12 for c in constraints if c.value is not None
+    )
     for _ in range(200):
         reach = min(1.0, done + stride)
         stage = [
@@ -204,9 +204,7 @@ def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
         peak = max(v for v in raw.values())
         conflict = tuple(c for c, v in raw.items() if c and v > 0.02 * peak)
         return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, conflict)
-    values = {
-        c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves
-    }
+    values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
     freedoms, free = freedoms_of(system, x)
     return Solution(values, freedoms, free, worst)
 

@@ -233,7 +233,13 @@ class System:
 
 
 def _distance_row(
-    x: list[float], ax: int, ay: int, bx: int, by: int, extra: tuple[tuple[int, float], ...] = (), constant: float = 0.0
+    x: list[float],
+    ax: int,
+    ay: int,
+    bx: int,
+    by: int,
+    extra: tuple[tuple[int, float], ...] = (),
+    constant: float = 0.0,
 ) -> tuple[float, dict[int, float]]:
     """|b - a| + sum of extra terms - constant; a zero length points along x so that it can grow."""
     dx, dy = x[bx] - x[ax], x[by] - x[ay]

@@ -64,7 +64,9 @@ class WorkerProcess:
         if data is None:
             self.kill()
             if hung.is_set():
-                raise EnvironmentFault(f"the geometry worker did not answer within {seconds:.0f} s", "try again or simplify")
+                raise EnvironmentFault(
+                    f"the geometry worker did not answer within {seconds:.0f} s", "try again or simplify"
+                )
             raise EnvironmentFault("the geometry worker stopped working on this", "try again or change the operation")
         return msgspec.msgpack.decode(data, type=Reply)
 

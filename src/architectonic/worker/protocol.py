@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import struct
 from pathlib import Path
-from typing import BinaryIO
+from typing import IO
 
 import msgspec
 
@@ -44,7 +44,7 @@ class Reply(msgspec.Struct, frozen=True, omit_defaults=True):
 _LENGTH = struct.Struct("<I")
 
 
-def send(stream: BinaryIO, message: Request | Reply) -> None:
+def send(stream: IO[bytes], message: Request | Reply) -> None:
     """Write one message."""
     data = msgspec.msgpack.encode(message)
     stream.write(_LENGTH.pack(len(data)))
@@ -52,7 +52,7 @@ def send(stream: BinaryIO, message: Request | Reply) -> None:
     stream.flush()
 
 
-def receive(stream: BinaryIO) -> bytes | None:
+def receive(stream: IO[bytes]) -> bytes | None:
     """Read one message; None at the end of the stream."""
     head = stream.read(_LENGTH.size)
     if len(head) < _LENGTH.size:

@@ -7,13 +7,14 @@ import sys
 import time
 import traceback
 from pathlib import Path
+from typing import Any
 
 import msgspec
 
 from architectonic.make.fault import MakeFault
 from architectonic.make.registry import MAKERS
 from architectonic.worker.protocol import Reply, Request, receive, send
-from architectonic.worker.shapes import Shapes, ShapeLost
+from architectonic.worker.shapes import ShapeLost, Shapes
 
 
 def handle(request: Request, shapes: Shapes) -> Reply:
@@ -22,7 +23,7 @@ def handle(request: Request, shapes: Shapes) -> Reply:
     maker = MAKERS[request.kind]
     try:
         store = Path(request.store)
-        given = msgspec.msgpack.decode(request.payload, type=maker.input)
+        given: Any = msgspec.msgpack.decode(request.payload, type=maker.input)
         value, made = maker.function(given, [shapes.get(store, key) for key in request.shapes])
         for body, shape in made.items():
             shapes.put(store, f"{request.key}.{body}", shape)

@@ -1,0 +1,93 @@
+"""The open family: undo, saving, the journal of a killed program, reach."""
+
+import pytest
+
+from architectonic.base.errors import UserFault
+from architectonic.family import edits
+from architectonic.session.session import Session
+from architectonic.session.whatif import with_values
+
+
+@pytest.fixture
+def session(demo, tmp_path):
+    return Session.create(tmp_path / "family", demo, None, tmp_path / "state")
+
+
+def set_wall(text):
+    def edit(family):
+        return with_values(family, [f"Sizes.wall={text}"])
+
+    return edit
+
+
+def test_undo_and_redo_restore_the_very_objects(session, demo):
+    session.apply("wall 3 mm", set_wall("3 mm"))
+    changed = session.family
+    assert session.history.undo_label == "wall 3 mm" and session.unsaved
+    assert session.undo() and session.family is demo and session.history.redo_label == "wall 3 mm"
+    assert session.redo() and session.family is changed
+    assert not session.redo()
+
+
+def test_a_refused_edit_leaves_no_trace(session, demo):
+    with pytest.raises(UserFault):
+        session.apply("circle", set_wall("Sizes.gap + Sizes.wall"))
+    assert session.family is demo and session.history.undo_label == ""
+
+
+def test_an_edit_that_changes_nothing_is_no_step(session):
+    session.apply("nothing", lambda f: f)
+    assert session.history.undo_label == ""
+
+
+def test_a_killed_program_loses_nothing(session, tmp_path):
+    session.apply("wall 3 mm", set_wall("3 mm"))
+    session.apply("part", lambda f: edits.add_document(f, "part", "Extra")[0])
+    session.apply("gone", lambda f: edits.delete_document(f, edits.find_document(f, "Stem").id))
+    lost = session.family
+    again = Session.open(tmp_path / "family", None, tmp_path / "state")  # nothing was closed in between
+    found = again.unsaved_from_before()
+    assert found == lost
+    again.recover(found)
+    assert again.family == lost and again.undo()
+    session.save()
+    assert Session.open(tmp_path / "family", None, tmp_path / "state").unsaved_from_before() is None
+
+
+def test_a_journal_that_does_not_fit_the_files_is_not_offered(session, tmp_path):
+    session.apply("wall 3 mm", set_wall("3 mm"))
+    other = Session.open(tmp_path / "family")
+    other.apply("wall 4 mm", set_wall("4 mm"))
+    other.save()
+    assert Session.open(tmp_path / "family", None, tmp_path / "state").unsaved_from_before() is None
+
+
+def test_save_and_reopen(session, tmp_path):
+    session.apply("wall 3 mm", set_wall("3 mm"))
+    session.save()
+    assert not session.unsaved
+    assert Session.open(tmp_path / "family").family == session.family
+
+
+def test_a_new_family_needs_an_empty_folder(demo, tmp_path):
+    (tmp_path / "x").write_text("mine")
+    with pytest.raises(UserFault, match="not empty"):
+        Session.create(tmp_path, demo)
+
+
+def test_reach_says_documents_and_configurations(session):
+    sizes = edits.find_document(session.family, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    documents, scopes = session.reach(sizes.id, wall.id)
+    assert documents[0] == "Sizes" and set(documents) == {"Sizes", "Foot", "Cheek L", "Light"}
+    assert len(scopes) == 12
+    m = session.family.head.sizes[1].id
+    assert len(session.reach(sizes.id, wall.id, m)[1]) == 4
+
+
+def test_listeners_hear_every_change(session):
+    heard = []
+    session.listeners.append(lambda: heard.append(session.family))
+    session.apply("wall 3 mm", set_wall("3 mm"))
+    session.undo()
+    assert len(heard) == 2

@@ -1,0 +1,171 @@
+"""The command line: the contract of docs/headless.md, by its shapes and exit statuses."""
+
+import json
+
+import pytest
+
+from architectonic.cli import main
+from tests.exchange.test_folder import folder
+
+pytestmark = pytest.mark.kernel
+
+
+@pytest.fixture(scope="module")
+def written(store, tmp_path_factory):
+    place = tmp_path_factory.mktemp("demo") / "brindle"
+    assert main(["demo", "--write", str(place)]) == 0
+    return place
+
+
+def run(capsys, *arguments):
+    status = main([str(a) for a in arguments])
+    captured = capsys.readouterr()
+    return status, captured.out, captured.err
+
+
+def test_build_json_has_the_shape_of_the_contract(written, capsys):
+    capsys.readouterr()
+    status, out, _ = run(capsys, "build", written, "--json")
+    data = json.loads(out)
+    assert status == 0
+    assert set(data) == {"family", "format", "parameters", "documents", "rules", "attention", "work"}
+    wall = data["parameters"]["Sizes.wall"]
+    assert wall == {
+        "value": 2.0,
+        "unit": "mm",
+        "expression": "2 mm",
+        "by_configuration": {"S": 2.0, "M": 2.4, "L": 2.8},
+    }
+    assert data["parameters"]["Elevation.Side.arm_angle"]["unit"] == "deg"
+    assert data["parameters"]["Elevation.Side.arm_angle"]["value"] == pytest.approx(28)
+    foot = data["documents"]["Foot"]
+    assert foot["kind"] == "part" and list(foot["configurations"]) == ["S", "M", "L"]
+    m = foot["configurations"]["M"]
+    assert set(m) == {"status", "bodies", "sketches", "operations", "feeds"}
+    assert set(m["bodies"][0]) == {
+        "name",
+        "kind",
+        "volume_mm3",
+        "area_mm2",
+        "mass_g",
+        "box_mm",
+        "centre_mm",
+        "faces",
+        "edges",
+        "valid",
+    }
+    assert m["bodies"][0]["mass_g"] == pytest.approx(m["bodies"][0]["volume_mm3"] * 1.04e-3)
+    assert set(m["sketches"][0]) == {"name", "freedoms", "state", "residual_mm", "regions"}
+    assert m["sketches"][0]["state"] == "held" and m["sketches"][0]["residual_mm"] <= 1e-10
+    assert {o["status"] for o in m["operations"]} == {"ok"}
+    assert {"name": "Foot outline", "from": "Elevation", "from_configuration": "M", "state": "live"} in m["feeds"]
+    light = data["documents"]["Light"]["configurations"]["L"]["alternates"]["default"]
+    assert {i["configuration"] for i in light["instances"]} == {"L"} and len(light["instances"][0]["placement"]) == 16
+    assert light["mass_g"] > 0 and len(light["box_mm"]) == 6
+    tube = data["documents"]["Arm tube"]["configurations"]
+    assert list(tube) == ["S", "M", "L", "L plain"]
+    assert [o["status"] for o in tube["S"]["operations"] if o["name"] == "Lighten the tube"] == ["off"]
+    assert len(data["rules"]) == 6 and all(r["holds"] for r in data["rules"])
+    assert set(data["work"]) == {"nodes", "computed", "reused", "kernel_seconds", "total_seconds"}
+
+
+def test_a_second_build_computes_only_what_is_quicker_than_reading(written, capsys):
+    run(capsys, "build", written)
+    _, out, _ = run(capsys, "build", written, "--json")
+    assert json.loads(out)["work"]["kernel_seconds"] == 0
+
+
+def test_build_of_one_document_and_size(written, capsys):
+    status, out, _ = run(capsys, "build", written, "--document", "Cheek_L", "--configuration", "M", "--json")
+    data = json.loads(out)
+    assert status == 0 and list(data["documents"]) == ["Cheek L"]
+    assert list(data["documents"]["Cheek L"]["configurations"]) == ["M"]
+
+
+def test_impact_says_what_changes_and_what_does_not(written, capsys):
+    status, out, _ = run(capsys, "impact", written, "--set", "Sizes.wall@M=2.6 mm", "--json")
+    data = json.loads(out)
+    assert status == 0 and set(data) == {
+        "changed",
+        "unchanged",
+        "newly_failing",
+        "newly_mended",
+        "rules",
+        "work",
+    }
+    assert {e["configuration"] for e in data["changed"]} == {"M"}
+    assert {e["document"] for e in data["changed"]} == {"Sizes", "Foot", "Cheek L", "Light"}
+    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem"}
+    wall = next(e for e in data["changed"] if e["quantity"] == "wall")
+    assert (wall["before"], wall["after"]) == (2.4, 2.6)
+
+
+def test_impact_with_a_broken_rule_and_a_failure_exits_with_1(written, capsys):
+    status, out, _ = run(capsys, "impact", written, "--set", "Sizes.foot_d=90 mm", "--json")
+    data = json.loads(out)
+    assert status == 1 and {r["holds"] for r in data["rules"]} == {False}
+    status, out, _ = run(capsys, "impact", written, "--set", "Sizes.wall=14 mm", "--json")
+    data = json.loads(out)
+    assert status == 1 and any("Foot" in e["where"] for e in data["newly_failing"])
+
+
+def test_check(written, capsys):
+    status, out, _ = run(capsys, "check", written, "--json")
+    assert status == 0 and set(json.loads(out)) == {"rules", "attention", "checks"}
+    status, out, _ = run(capsys, "check", written, "--set", "Sizes.reach=900 mm")
+    assert status == 1 and "tips over" in out
+
+
+def test_export_and_picture(written, capsys, tmp_path):
+    status, _, _ = run(capsys, "export", written, "Light", "--configuration", "L", "--to", tmp_path / "light.step")
+    text = (tmp_path / "light.step").read_text("utf-8")
+    assert status == 0 and text.startswith("ISO-10303-21;")
+    for name in ("Foot", "Stem", "Cheek L", "Arm tube"):
+        assert f"PRODUCT('{name}'" in text
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 4
+    status, _, _ = run(capsys, "picture", written, "Cheek L", "--to", tmp_path / "c.png", "--size", "320x200")
+    data = (tmp_path / "c.png").read_bytes()
+    assert (
+        status == 0
+        and data[:8] == b"\x89PNG\r\n\x1a\n"
+        and data[16:24] == (320).to_bytes(4, "big") + (200).to_bytes(4, "big")
+    )
+
+
+def test_a_what_if_export_is_not_kept(written, capsys, tmp_path):
+    before = {f.name: f.read_bytes() for f in written.glob("*.json")}
+    run(capsys, "export", written, "Stem", "--set", "Sizes.height=500 mm", "--to", tmp_path / "s.step")
+    assert {f.name: f.read_bytes() for f in written.glob("*.json")} == before
+
+
+@pytest.mark.parametrize(
+    ("arguments", "told"),
+    [
+        (["build", "/nowhere"], "is not a folder"),
+        (["build"], "required"),
+        (["build", "F", "--set", "Sizes.wal=2"], "did you mean Sizes.wall?"),
+        (["build", "F", "--set", "Sizes.wall=2 deg"], "an angle"),
+        (["build", "F", "--set", "nonsense"], "is not a setting"),
+        (["build", "F", "--document", "Feet"], "did you mean “Foot”?"),
+        (["build", "F", "--configuration", "XXL"], "no configuration"),
+        (["impact", "F"], "needs at least one"),
+        (["export", "F", "Light", "--to", "light.xyz"], "no format"),
+        (["export", "F", "Sizes", "--to", "x.step"], "no bodies"),
+        (["export", "F", "Light", "--to", "/nowhere/x.step"], "could not be written"),
+        (["picture", "F", "Light", "--to", "x.png", "--size", "big"], "not a size"),
+    ],
+)
+def test_what_cannot_be_done_is_one_sentence_and_status_2(written, capsys, arguments, told):
+    status, out, err = run(capsys, *[written if a == "F" else a for a in arguments])
+    assert status == 2 and out == ""
+    assert told in err and err.count("\n") == 1 and "Traceback" not in err
+
+
+def test_new(capsys, tmp_path):
+    status, out, _ = run(capsys, "new", tmp_path / "Mine", "--sizes", "A, B")
+    assert status == 0 and "Mine" in out
+    assert [s.name for s in folder.load(tmp_path / "Mine").family.head.sizes] == ["A", "B"]
+    assert {p.name for p in (tmp_path / "Mine").iterdir()} == {"family.json", "files", "kept", ".lock"}
+    status, out, _ = run(capsys, "build", tmp_path / "Mine", "--json")
+    assert status == 0 and json.loads(out)["documents"] == {}
+    assert run(capsys, "new", tmp_path / "Mine")[0] == 2
