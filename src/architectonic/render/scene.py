@@ -145,6 +145,11 @@ class Scene:
         for actor in self._actors:
             self.renderer.AddActor(actor)
 
+    def set_samples(self, samples: int) -> None:
+        """Smooth edges (4) for a picture at rest, none (0) while moving."""
+        if self.window.GetMultiSamples() != samples:
+            self.window.SetMultiSamples(samples)
+
     def picture(self, camera: Camera, width: int, height: int) -> np.ndarray:
         """The image, (height, width, 3) uint8."""
         if self.window.GetSize() != (width, height):

@@ -1,0 +1,87 @@
+"""Operations as sentences: the row in Made of, the name of an undo step and the line in a report are the same words."""
+
+from __future__ import annotations
+
+from architectonic.family import names
+from architectonic.family.records import (
+    AnyOperation,
+    Datum,
+    Distance,
+    Expression,
+    Extrude,
+    Family,
+    Fillet,
+    LinePlane,
+    Model,
+    OffsetPlane,
+    Reference,
+    Sketch,
+    Socket,
+    Symmetric,
+    ToPlane,
+)
+from architectonic.family.walk import items
+
+VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
+PLANES = {"front": "Front", "top": "Top", "right": "Right"}
+
+
+def bodies(document: Model, ids: tuple[str, ...]) -> str:
+    """Names of bodies, parted by commas."""
+    return ", ".join(document.bodies[b].name if b in document.bodies else "a body that is gone" for b in ids)
+
+
+def target(family: Family, document: Model, reference: Reference) -> str:
+    """What a reference means, in words."""
+    if reference.item in PLANES:
+        return PLANES[reference.item]
+    source = document if reference.of == "self" else family.documents.get(reference.of)
+    if source is None:
+        return "something that is gone"
+    record = dict(items(source)).get(reference.item)
+    if isinstance(record, Socket):
+        there = family.documents.get(record.source.of)
+        inner = dict(items(there)).get(record.source.item) if there else None
+        return getattr(inner, "name", "something that is gone")
+    name = getattr(record, "name", "something that is gone")
+    return f"a face of {name}" if reference.label and record is not None and not isinstance(record, Sketch) else name
+
+
+def text(family: Family, document: Model, expression: Expression) -> str:
+    """An expression with the names of now."""
+    return names.shown_text(family, document, expression)
+
+
+def sentence(family: Family, document: Model, operation: AnyOperation) -> str:
+    """What an operation does, in one line."""
+    if isinstance(operation, Sketch):
+        return f"Sketch {operation.name}, on {target(family, document, operation.plane)}"
+    if isinstance(operation, Datum):
+        plane = operation.plane
+        if isinstance(plane, OffsetPlane):
+            return f"Datum {operation.name}, {target(family, document, plane.plane)} + {text(family, document, plane.distance)}"
+        how = "through a line of" if isinstance(plane, LinePlane) else "square to a line of"
+        return f"Datum {operation.name}, {how} {target(family, document, plane.line)}"
+    if isinstance(operation, Fillet):
+        count = len(operation.edges)
+        edges = f"{count} edges" if count != 1 else "1 edge"
+        return f"{operation.name}: round {edges}, {text(family, document, operation.radius)}"
+    assert isinstance(operation, Extrude)
+    return f"{operation.name}: {_short_verb(operation)} {bodies(document, operation.acts_on)} {_end(family, document, operation)}"
+
+
+def _short_verb(operation: Extrude) -> str:
+    return VERBS[operation.does].lower()
+
+
+def _end(family: Family, document: Model, operation: Extrude) -> str:
+    far = operation.far
+    if isinstance(far, Distance):
+        told = text(family, document, far.value)
+        return f"by {told}, both ways" if isinstance(operation.near, Symmetric) else f"by {told}"
+    assert isinstance(far, ToPlane)
+    offset = ""
+    if far.offset is not None:
+        shown = text(family, document, far.offset)
+        offset = f" − {shown[1:]}" if shown.startswith("-") else f" + {shown}"
+    return f"up to {target(family, document, far.target)}{offset}"

@@ -1,0 +1,108 @@
+"""Starts the window: `python -m architectonic.desktop [FAMILY | --demo] [--picture FILE] [--size WxH]`."""
+
+from __future__ import annotations
+
+import os
+
+for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
+    os.environ.setdefault(_name, "1")
+
+import argparse
+import sys
+from pathlib import Path
+
+
+def _arguments() -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="architectonic", description="Drive related parts of a product family.")
+    parser.add_argument("family", nargs="?", type=Path, help="folder of a family; without one the demo is opened")
+    parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo family")
+    parser.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the whole window and end")
+    parser.add_argument("--show", default="", metavar="DOCUMENT", help="show this document first")
+    parser.add_argument("--tab", default="", help="show this canvas first")
+    parser.add_argument("--size", default="1280x800", metavar="WxH")
+    return parser.parse_args()
+
+
+def main() -> int:
+    """Open the window; returns the exit status."""
+    options = _arguments()
+    display = os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")
+    if options.picture:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    elif not display and os.environ.get("QT_QPA_PLATFORM") not in ("offscreen", "vnc"):
+        sys.stderr.write(
+            "There is no display here. Start it on a desktop, forward one (ssh -X), or write a picture of the window "
+            "with: bin/demo --picture window.png\n"
+        )
+        return 2
+    from PyQt6.QtWidgets import QApplication
+
+    from architectonic.base.errors import ArchitectonicError
+    from architectonic.desktop import theme
+    from architectonic.desktop.commands import demo_session, offer_journal
+    from architectonic.desktop.shell import Shell
+    from architectonic.desktop.workbench import Workbench
+    from architectonic.session.places import Engine, state_folder
+    from architectonic.session.session import Session
+
+    application = QApplication(sys.argv[:1])
+    application.setApplicationName("Architectonic")
+    theme.apply(application)
+    engine = Engine.start()
+    engine.pool.warm()
+    try:
+        if options.family and not options.demo:
+            session = Session.open(options.family, engine.evaluator, state_folder())
+        else:
+            session = demo_session(engine)
+    except ArchitectonicError as fault:
+        sys.stderr.write(f"{fault}\n")
+        engine.close()
+        return 2
+    bench = Workbench(session, engine)
+    window = Shell(bench)
+    width, height = (int(n) for n in options.size.split("x"))
+    window.resize(width, height)
+    window.show()
+    offer_journal(bench)
+    if options.show:
+        bench.show(next(d.id for d in bench.family.documents.values() if d.name == options.show))
+    else:
+        bench.update()
+    if options.tab:
+        window.show_tab(options.tab)
+    if options.picture:
+        return _picture(application, window, bench, options.picture)
+    wall = next((f for f in window.drivers.fields), None)
+    if wall is not None:
+        wall.setFocus()
+    return application.exec()
+
+
+def _picture(application: object, window: object, bench: object, path: Path) -> int:
+    """Wait until everything is current and settled on the screen, then write the window as PNG."""
+    from PyQt6.QtCore import QEventLoop, QTimer
+
+    loop = QEventLoop()
+    watch = QTimer()
+    watch.setInterval(50)
+    calm = [0]
+
+    def look() -> None:
+        calm[0] = 0 if bench.updating else calm[0] + 1  # type: ignore[attr-defined]
+        if calm[0] > 8:
+            loop.quit()
+
+    watch.timeout.connect(look)
+    watch.start()
+    QTimer.singleShot(120_000, loop.quit)
+    loop.exec()
+    ok = window.grab().save(str(path))  # type: ignore[attr-defined]
+    window.close()  # type: ignore[attr-defined]
+    if not ok:
+        sys.stderr.write(f"{path} could not be written; check that the folder exists\n")
+    return 0 if ok else 2
+
+
+if __name__ == "__main__":
+    sys.exit(main())

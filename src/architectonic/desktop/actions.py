@@ -1,0 +1,52 @@
+"""Actions as records: menus, keys and Find or do all come from this list."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+
+def always() -> bool:
+    """Enabled in any state."""
+    return True
+
+
+@dataclass(frozen=True)
+class Action:
+    """Something that can be done.
+
+    Attributes:
+        id: dotted and stable.
+        title: what menus and Find or do show.
+        run: does it.
+        enabled: asked whenever it is shown or triggered.
+        keys: shortcut in Qt's notation, "" for none.
+        menu: the menu it stands in: family, edit, document or view; "" for Find or do only.
+    """
+
+    id: str
+    title: str
+    run: Callable[[], object]
+    enabled: Callable[[], bool] = always
+    keys: str = ""
+    menu: str = ""
+
+
+class Registry:
+    """All actions by id, in order."""
+
+    def __init__(self, actions: list[Action]) -> None:
+        self.actions = {a.id: a for a in actions}
+        assert len(self.actions) == len(actions), "two actions share an id"
+
+    def run(self, action_id: str) -> bool:
+        """Run an action if it is enabled."""
+        action = self.actions[action_id]
+        if not action.enabled():
+            return False
+        action.run()
+        return True
+
+    def in_menu(self, menu: str) -> list[Action]:
+        """Actions of a menu."""
+        return [a for a in self.actions.values() if a.menu == menu]

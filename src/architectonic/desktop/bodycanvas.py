@@ -1,0 +1,333 @@
+"""The 3D canvas: an off-screen picture under painted names, highlights and tags (docs/decisions/0010)."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
+from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.desktop import theme
+from architectonic.desktop.workbench import Workbench
+from architectonic.family.records import Model
+from architectonic.render.pictures import meshes_of
+from architectonic.render.picking import Hit, Picker
+from architectonic.render.scene import VIEWS, BodyMesh, Camera, Scene, frame
+
+KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
+
+
+class BodyCanvas(QWidget):
+    """Bodies of a part or an assembly. Middle drag turns, Shift with it slides, the wheel zooms to the pointer."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.bench = bench
+        self.scene = Scene(theme.PAPER)
+        self.camera = Camera()
+        self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
+        self.hidden: set[str] = set()
+        self.picker = Picker([])
+        self._image: QImage | None = None
+        self._framed: str = ""
+        self._hover: list[Hit] = []
+        self._depth = 0
+        self._drag: QPointF | None = None
+        self._waits_for_view = False
+        self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(320, 240)
+        self.setAccessibleName("3D canvas")
+        bench.evaluated.connect(self.refresh)
+        bench.shown_changed.connect(self._on_shown)
+        bench.selection_changed.connect(self.update)
+
+    # --- content --------------------------------------------------------------------------------------
+
+    def _on_shown(self) -> None:
+        self.hidden.clear()
+        self._hover = []
+
+    def refresh(self) -> None:
+        """Follow the last evaluation; what is missing in it keeps its last picture."""
+        at = self.bench.at
+        if at is None or self.bench.evaluation is None or not self.isVisible():
+            return
+        found = meshes_of(self.bench.evaluation, at)
+        if not found and self._framed == at.document and self.bench.updating:
+            return
+        if [id(m.points.base) for _, m, _ in found] == [id(m.points.base) for _, m, _ in self.meshes] and self._framed == at.document:
+            self.update()
+            return
+        self.meshes = found
+        self._show()
+        if self._framed != at.document:
+            self._framed = at.document
+            self.frame_all()
+        else:
+            self._render()
+
+    def _show(self) -> None:
+        shown = [(b, m, c) for b, m, c in self.meshes if self._key(b) not in self.hidden]
+        self.scene.set_bodies([(m, c, 1.0) for _, m, c in shown])
+        self.picker = Picker([(self._key(b), m) for b, m, _ in shown])
+
+    def _key(self, body: tuple[str, str, str]) -> str:
+        return f"{body[0]}.{body[2]}"
+
+    def body_name(self, key: str) -> str:
+        """The name of a body: its own in a part, its part's in an assembly."""
+        document_id, _, body = key.partition(".")
+        document = self.bench.family.documents.get(document_id)
+        if document is None:
+            return key
+        if document_id != self.bench.document_id:
+            return document.name
+        return document.bodies[body].name if isinstance(document, Model) and body in document.bodies else body
+
+    # --- camera ---------------------------------------------------------------------------------------
+
+    def frame_all(self) -> None:
+        """Show everything."""
+        self.camera = frame(self.camera, [m for b, m, _ in self.meshes if self._key(b) not in self.hidden], self.width() / max(1, self.height()), 1.35)
+        self._render()
+
+    def look(self, view: str) -> None:
+        """Look in a standard direction."""
+        direction, up = VIEWS[view]
+        self.camera = Camera(np.array(direction), np.array(up), self.camera.focus, self.camera.scale)
+        self.frame_all()
+
+    def _render(self, samples: int = 0) -> None:
+        if self.width() < 10 or self.height() < 10:
+            return
+        ratio = self.devicePixelRatioF()
+        w, h = int(self.width() * ratio), int(self.height() * ratio)
+        self.scene.set_samples(samples)
+        pixels = self.scene.picture(self.camera, w, h)
+        self._image = QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888)
+        self._image.setDevicePixelRatio(ratio)
+        self.update()
+        if samples == 0:
+            self._sharpen.start()
+
+    def _on_rest(self) -> None:
+        if self.isVisible():
+            self._render(4)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """A new size needs a new picture."""
+        super().resizeEvent(event)
+        self._render()
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with what was evaluated meanwhile."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Middle button moves the view; left picks."""
+        assert event is not None
+        self.setFocus()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._drag = event.position()
+        elif event.button() == Qt.MouseButton.LeftButton:
+            hit = self._current()
+            if hit is None:
+                self.bench.pick([])
+                return
+            entry = (hit.kind, hit.body, hit.label)
+            picks = [p for p in self.bench.picks if p != entry] if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else []
+            self.bench.pick([*picks, entry])
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Turn or slide while dragging, else name what lies under the pointer."""
+        assert event is not None
+        at = event.position()
+        if self._drag is not None:
+            dx, dy = at.x() - self._drag.x(), at.y() - self._drag.y()
+            self._drag = at
+            right, up, _ = self.camera.axes()
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                k = 2 * self.camera.scale / self.height()
+                focus = self.camera.focus - k * dx * right + k * dy * up
+                self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale)
+            else:
+                self._turn(-0.008 * dx, -0.008 * dy, right)
+            self._render()
+            return
+        hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
+        if [h[:3] for h in hits] != [h[:3] for h in self._hover]:
+            self._hover, self._depth = hits, 0
+            self.update()
+
+    def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
+        def rotate(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
+            c, s = np.cos(angle), np.sin(angle)
+            return v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c)
+
+        z = np.array([0.0, 0.0, 1.0])
+        direction, up = (rotate(rotate(v, z, yaw), right, pitch) for v in (self.camera.direction, self.camera.up))
+        self.camera = Camera(direction, up, self.camera.focus, self.camera.scale)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The drag is over."""
+        self._drag = None
+
+    def leaveEvent(self, event: object) -> None:
+        """Nothing is under the pointer."""
+        self._hover = []
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom to the pointer."""
+        assert event is not None
+        factor = 0.9 ** (event.angleDelta().y() / 120)
+        x, y = event.position().x() - self.width() / 2, event.position().y() - self.height() / 2
+        right, up, _ = self.camera.axes()
+        k = 2 * self.camera.scale / self.height() * (1 - factor)
+        focus = self.camera.focus + k * x * right - k * y * up
+        self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale * factor)
+        self._render()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """V then a letter looks; Home frames; [ and ] step through what lies behind; O shows only this."""
+        assert event is not None
+        key = event.key()
+        if self._waits_for_view and Qt.Key(key) in KEYS:
+            self.look(KEYS[Qt.Key(key)])
+        elif key == Qt.Key.Key_Home:
+            self.frame_all()
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self._hover:
+            self._depth = (self._depth + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(self._hover)
+            self.update()
+        elif key == Qt.Key.Key_O:
+            self.only_this()
+        elif key == Qt.Key.Key_H and self.bench.picks:
+            self.hidden |= {body for _, body, _ in self.bench.picks}
+            self._show()
+            self._render()
+        else:
+            super().keyPressEvent(event)
+        self._waits_for_view = key == Qt.Key.Key_V
+
+    def only_this(self) -> None:
+        """Hide all bodies but those picked; again to show all."""
+        keys = {self._key(b) for b, _, _ in self.meshes}
+        picked = {body for _, body, _ in self.bench.picks}
+        self.hidden = set() if self.hidden or not picked else keys - picked
+        self._show()
+        self._render()
+
+    def _current(self) -> Hit | None:
+        return self._hover[self._depth] if self._hover else None
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def paintEvent(self, _: object) -> None:
+        """The picture, then what is hovered and picked, then names."""
+        p = QPainter(self)
+        p.fillRect(self.rect(), QColor(theme.PAPER))
+        if not self.meshes:
+            self._paint_empty(p)
+            return
+        if self._image is not None:
+            p.drawImage(QPointF(0, 0), self._image)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for kind, body, label in self.bench.picks:
+            self._paint_pick(p, kind, body, label, 0.55)
+        hit = self._current()
+        if hit is not None:
+            self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
+            self._paint_name(p, hit)
+        self._paint_axes(p)
+        if self.hidden:
+            p.setFont(theme.font(11))
+            p.setPen(QColor(theme.SOFT))
+            p.drawText(self.rect().adjusted(0, 0, -14, -12), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom, f"{len(self.hidden)} hidden, O shows all")
+
+    def _paint_empty(self, p: QPainter) -> None:
+        document = self.bench.document
+        p.setFont(theme.font(14, 600))
+        p.setPen(QColor(theme.INK))
+        title = "Building…" if self.bench.updating else "No bodies here yet"
+        p.drawText(self.rect().adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, title)
+        p.setFont(theme.font(12))
+        p.setPen(QColor(theme.SOFT))
+        if not self.bench.updating:
+            hint = "Place a part to begin." if document and document.kind == "assembly" else "Sketch an outline, then extrude it."
+            p.drawText(self.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
+
+    def _mesh(self, key: str) -> BodyMesh | None:
+        return next((m for b, m, _ in self.meshes if self._key(b) == key and key not in self.hidden), None)
+
+    def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
+        mesh = self._mesh(body)
+        if mesh is None:
+            return
+        if kind == "edge" and label in mesh.edges:
+            k = mesh.edges.index(label)
+            points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]]
+            flat = self.camera.project(points, self.width(), self.height())
+            p.setPen(QPen(QColor(theme.PLUM), 3))
+            p.drawPolyline(QPolygonF([QPointF(x, y) for x, y, _ in flat]))
+        elif kind == "face" and label in mesh.faces:
+            flat = self.camera.project(mesh.points, self.width(), self.height())
+            chosen = mesh.triangles[mesh.face == mesh.faces.index(label)]
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(theme.colour(theme.PLUM, alpha))
+            p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            corners = flat[chosen]
+            a, b = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
+            facing = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0] < 0
+            for t in corners[facing]:
+                p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in t]))
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+    def _paint_name(self, p: QPainter, hit: Hit) -> None:
+        behind = f"   {self._depth + 1} of {len(self._hover)} here, [ ] behind" if len(self._hover) > 1 else ""
+        text = f"{self.describe(hit.kind, hit.body, hit.label)}{behind}"
+        p.setFont(theme.font(11, 500))
+        width = QFontMetricsF(p.font()).horizontalAdvance(text)
+        x, y = min(hit.x + 14, self.width() - width - 16), max(hit.y - 26, 4)
+        p.setPen(QPen(QColor(theme.EDGE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
+        p.setPen(QColor(theme.INK))
+        p.drawText(QPointF(x + 6, y + 14), text)
+
+    def describe(self, kind: str, body: str, label: str) -> str:
+        """A face or edge in words: which operation made it, and its role there."""
+        document = self.bench.family.documents.get(body.split(".")[0])
+        return f"{kind} of {self.body_name(body)} · {face_words(document, label)}"
+
+    def _paint_axes(self, p: QPainter) -> None:
+        right, up, _ = self.camera.axes()
+        at = QPointF(38, self.height() - 34)
+        p.setFont(theme.font(10))
+        for name, axis in (("x", (1, 0, 0)), ("y", (0, 1, 0)), ("z", (0, 0, 1))):
+            d = QPointF(24 * float(np.dot(axis, right)), -24 * float(np.dot(axis, up)))
+            p.setPen(QPen(QColor(theme.INK), 1.3))
+            p.drawLine(at, at + d)
+            p.drawText(at + d * 1.32 + QPointF(-3, 4), name)
+
+    def close_scene(self) -> None:
+        """Give graphics memory back."""
+        self._sharpen.stop()
+        self.scene.close()
+
+
+def face_words(document: object, label: str) -> str:
+    """`o1:side:c9` as `side of Foot block`; an edge names both its faces."""
+    if label.startswith("("):
+        inner = label[1:].split(")")[0]
+        return " and ".join(face_words(document, part) for part in inner.split("|")[:2]) if "(" not in inner else "edge of a blend"
+    operation, _, rest = label.partition(":")
+    name = operation
+    if isinstance(document, Model):
+        name = next((o.name for o in document.build if o.id == operation), operation)
+    role = rest.split(":")[0].split("#")[0]
+    return f"{role} of {name}"

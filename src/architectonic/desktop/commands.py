@@ -1,0 +1,249 @@
+"""What the window can do, as actions over the workbench."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from architectonic.check.attention import attention
+from architectonic.desktop.actions import Action, Registry
+from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import edits
+from architectonic.session import export, places
+from architectonic.session.session import Session
+
+
+class Commands:
+    """Callbacks of the actions; they ask through the prompt card and change only through the workbench."""
+
+    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt) -> None:
+        self.bench, self.window, self.prompt = bench, window, prompt
+
+    def registry(self) -> Registry:
+        """All of them."""
+        bench = self.bench
+        history = lambda: bench.session.history  # noqa: E731
+        has = lambda: bench.document is not None  # noqa: E731
+        return Registry(
+            [
+                Action("family.new", "New family…", self.new_family, menu="family"),
+                Action("family.open", "Open a family…", self.open_family, keys="Ctrl+O", menu="family"),
+                Action("family.demo", "Open a fresh copy of the demo", self.open_demo, menu="family"),
+                Action("family.save", "Save", self.save, lambda: bench.session.unsaved, "Ctrl+S", "family"),
+                Action("edit.undo", "Undo", bench.undo, lambda: bool(history().undo_label), "Ctrl+Z", "edit"),
+                Action("edit.redo", "Redo", bench.redo, lambda: bool(history().redo_label), "Ctrl+Shift+Z", "edit"),
+                *[Action(f"document.new_{kind}", f"New {kind}…", lambda k=kind: self.new_document(k), menu="document")  # type: ignore[misc]
+                  for kind in edits.KINDS],
+                Action("document.rename", "Rename this document…", self.rename_document, has, menu="document"),
+                Action("document.delete", "Delete this document", self.delete_document, has, menu="document"),
+                Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document"),
+                Action("value.new", "New value…", self.new_value, has),
+                Action("rule.new", "New rule…", self.new_rule, has),
+                Action("instance.new", "Place…", self.place_instance, lambda: has() and bench.document.kind == "assembly"),  # type: ignore[union-attr]
+                Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.operation)),
+                Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.operation)),
+            ]
+        )  # fmt: skip
+
+    # --- families -------------------------------------------------------------------------------------
+
+    def new_family(self) -> None:
+        """Ask for a name and sizes, then for a folder."""
+
+        def done(name: str, sizes: str) -> bool:
+            folder = QFileDialog.getExistingDirectory(self.window, "An empty folder for the new family")
+            return bool(folder) and self.make_family(Path(folder), name, sizes)
+
+        self.prompt.ask("New family", [("name", "My family"), ("sizes", "S, M, L")], done, "Choose a folder")
+
+    def make_family(self, folder: Path, name: str, sizes: str) -> bool:
+        """Write a new family and show it."""
+        made: list[Session] = []
+
+        def act() -> None:
+            names = tuple(s.strip() for s in sizes.split(",") if s.strip())
+            made.append(Session.create(folder, edits.new_family(name, names), self.bench.engine.evaluator, places.state_folder()))
+
+        if self.bench.attempt(act):
+            self.bench.open(made[0])
+        return bool(made)
+
+    def open_family(self) -> None:
+        """Ask for a folder."""
+        folder = QFileDialog.getExistingDirectory(self.window, "The folder of a family")
+        if folder:
+            self.show_family(Path(folder))
+
+    def show_family(self, folder: Path) -> bool:
+        """Open a family and show it; unsaved edits of a killed program come back as one undoable step."""
+        made: list[Session] = []
+        if self.bench.attempt(lambda: made.append(Session.open(folder, self.bench.engine.evaluator, places.state_folder()))):
+            self.bench.open(made[0])
+            offer_journal(self.bench)
+        return bool(made)
+
+    def open_demo(self) -> None:
+        """A fresh copy in the user's data folder."""
+        made: list[Session] = []
+        if self.bench.attempt(lambda: made.append(demo_session(self.bench.engine))):
+            self.bench.open(made[0])
+
+    def save(self) -> None:
+        """Write what differs; when others changed a file meanwhile, saving again overwrites it."""
+        overwrite, self._refused = getattr(self, "_refused", False), False
+        if self.bench.attempt(lambda: self.bench.session.save(overwrite)):
+            self.bench.told.emit(f"Saved in {self.bench.session.stored.folder}", False)
+        else:
+            self._refused = True
+
+    # --- documents ------------------------------------------------------------------------------------
+
+    def new_document(self, kind: str) -> None:
+        """Ask for a name."""
+
+        def done(name: str) -> bool:
+            made: list[str] = []
+
+            def edit(family):  # type: ignore[no-untyped-def]
+                family, key = edits.add_document(family, kind, name)
+                made.append(key)
+                return family
+
+            ok = self.bench.apply(f"new {kind} {name}", edit)
+            if ok:
+                self.bench.show(made[-1])
+            return ok
+
+        self.prompt.ask(f"New {kind}", [("name", f"My {kind}")], done)
+
+    def rename_document(self) -> None:
+        """Ask for the new name."""
+        document = self.bench.document
+        if document is None:
+            return
+        key, old = document.id, document.name
+        self.prompt.ask(
+            f"Rename {old}",
+            [("name", old)],
+            lambda name: self.bench.apply(f"{old} is now {name}", lambda f: edits.rename_document(f, key, name)),
+        )
+
+    def delete_document(self) -> None:
+        """Delete at once (undo brings it back), telling who took from it."""
+        document = self.bench.document
+        if document is None:
+            return
+        users = sorted({u.split(" / ")[0] for u in self.bench.session.users(document.id)})
+        if self.bench.apply(f"delete {document.name}", lambda f: edits.delete_document(f, document.id)) and users:
+            self.bench.told.emit(f"{document.name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
+
+    def has_bodies(self) -> bool:
+        """Whether the shown document can be exported."""
+        at, evaluation = self.bench.at, self.bench.settled
+        return at is not None and evaluation is not None and bool(export.shapes_of(evaluation, at))
+
+    def export_step(self) -> None:
+        """Ask for a file."""
+        document = self.bench.document
+        if document is None:
+            return
+        file, _ = QFileDialog.getSaveFileName(self.window, "Export as STEP", f"{document.name}.step", "STEP (*.step *.stp)")
+        if file:
+            self.write_step(Path(file))
+
+    def write_step(self, file: Path) -> bool:
+        """Export the shown document in the shown configuration."""
+        at, evaluation = self.bench.at, self.bench.settled
+        if at is None or evaluation is None:
+            return False
+        ok = self.bench.attempt(lambda: export.export(self.bench.engine, evaluation, at, file))
+        if ok:
+            bad = [i for i in attention(evaluation) if i.document == at.document]
+            self.bench.told.emit(f"Wrote {file}" + (f"; {len(bad)} of its operations fail" if bad else ""), bool(bad))
+        return ok
+
+    # --- items ----------------------------------------------------------------------------------------
+
+    def new_value(self) -> None:
+        """Ask for name, value and note."""
+        key = self.bench.document_id
+
+        def done(name: str, value: str, note: str) -> bool:
+            return self.bench.apply(f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, _quantity(value), note=note))
+
+        self.prompt.ask("New value", [("name", "length"), ("value", "10 mm"), ("note", "")], done)
+
+    def new_rule(self) -> None:
+        """Ask for a comparison and what to say when it does not hold."""
+        key = self.bench.document_id
+
+        def done(name: str, text: str, message: str) -> bool:
+            return self.bench.apply(f"new rule {name}", lambda f: edits.add_rule(f, key, name, text, message))
+
+        self.prompt.ask("New rule", [("name", "wall is thick enough"), ("holds", ""), ("else say", "")], done)
+
+    def place_instance(self) -> None:
+        """Ask which part or assembly."""
+        key = self.bench.document_id
+        names = [d.name for d in self.bench.family.documents.values() if d.kind in ("part", "assembly") and d.id != key]
+
+        def done(name: str) -> bool:
+            return self.bench.apply(f"place {name}", lambda f: edits.add_instance(f, key, edits.find_document(f, name).id))
+
+        self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
+
+    def rename_operation(self) -> None:
+        """Ask for the new name."""
+        document, item = self.bench.document_id, self.bench.operation
+        entries = [*getattr(self.bench.document, "build", ()), *getattr(self.bench.document, "instances", ())]
+        old = next((e.name for e in entries if e.id == item), "")
+        self.prompt.ask(
+            f"Rename {old}",
+            [("name", old)],
+            lambda name: self.bench.apply(f"{old} is now {name}", lambda f: edits.rename_item(f, document, item, name)),
+        )
+
+    def delete_operation(self) -> None:
+        """Delete at once, telling who took from it."""
+        document, item = self.bench.document_id, self.bench.operation
+        users = self.bench.session.users(document, item)
+        if self.bench.apply("delete an operation", lambda f: edits.delete_item(f, document, item)):
+            self.bench.operation = ""
+            if users:
+                self.bench.told.emit(f"Deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
+
+
+def _quantity(text: str) -> str:
+    """The quantity that a typed value has by its units; a length when it says nothing."""
+    from architectonic.base.errors import UserFault
+    from architectonic.quantities.compiled import compile_expression
+    from architectonic.quantities.units import NUMBER, QUANTITIES
+
+    try:
+        kind = compile_expression(text, {}).kind
+    except UserFault:
+        return "length"
+    return next((q for q, d in QUANTITIES.items() if d == kind and d != NUMBER), "length")
+
+
+def demo_session(engine: places.Engine) -> Session:
+    """The demo family, written afresh to a new folder of the user's."""
+    from architectonic.demo.family import brindle
+
+    base = places.data_folder() / "demo"
+    number = 1
+    while (folder := base / f"Brindle reading lights {number}").exists():
+        number += 1
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    return Session.create(folder, brindle(), engine.evaluator, places.state_folder())
+
+
+def offer_journal(bench: Workbench) -> None:
+    """Bring back edits that a killed program left."""
+    found = bench.session.unsaved_from_before()
+    if found is not None:
+        bench.session.recover(found)
+        bench.last_change = "edits recovered from the journal"
+        bench.told.emit("Edits that were not saved last time are back. Ctrl+Z drops them, Ctrl+S keeps them.", False)

@@ -1,0 +1,331 @@
+"""A layout's sketches seen square on: solved curves, freedoms by colour and weight, dimensions to type into."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.desktop import theme
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import edits, names
+from architectonic.family.records import Constraint, Model, Sketch
+from architectonic.quantities import units
+
+XY = tuple[float, float]
+
+
+class LayoutCanvas(QWidget):
+    """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.bench = bench
+        self.scale, self.centre = 1.0, (0.0, 0.0)
+        self._framed = ""
+        self._drag: QPointF | None = None
+        self._labels: list[tuple[QRectF, Constraint]] = []
+        self._editor: QLineEdit | None = None
+        self._hover: str = ""
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(320, 240)
+        self.setAccessibleName("Sketch canvas")
+        for signal in (bench.evaluated, bench.selection_changed, bench.shown_changed):
+            signal.connect(self.refresh)
+
+    @property
+    def sketch(self) -> Sketch | None:
+        """The sketch that is shown."""
+        document = self.bench.document
+        if not isinstance(document, Model):
+            return None
+        found = [o for o in document.build if isinstance(o, Sketch)]
+        chosen = [o for o in found if o.id == self.bench.operation]
+        return (chosen or found or [None])[0]
+
+    @property
+    def solved(self) -> SketchResult | None:
+        """Its solution in the shown configuration."""
+        sketch, at, evaluation = self.sketch, self.bench.at, self.bench.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return None
+        value = evaluation.value(Node("solve", *at, sketch.id))
+        return value if isinstance(value, SketchResult) else None
+
+    def refresh(self) -> None:
+        """Follow the evaluation; frame a sketch when it is first shown."""
+        sketch, solved = self.sketch, self.solved
+        if sketch is not None and solved is not None and self._framed != sketch.id and self.isVisible():
+            self._framed = sketch.id
+            self.frame_all()
+        self.update()
+
+    def showEvent(self, event: object) -> None:
+        """Catch up."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+    def frame_all(self) -> None:
+        """Show the whole sketch."""
+        solved = self.solved
+        if solved is None:
+            return
+        points = [p for c in solved.curves.values() for p in _extent(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
+        width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
+        self.scale = 0.72 * min(max(self.width(), 100) / width, max(self.height() - 40, 100) / height)
+        self.update()
+
+    def to_screen(self, p: XY) -> QPointF:
+        """Sketch coordinates to pixels."""
+        return QPointF(
+            self.width() / 2 + (p[0] - self.centre[0]) * self.scale, self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale
+        )
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def paintEvent(self, _: object) -> None:
+        """Axes, curves, dimensions."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.fillRect(self.rect(), QColor(theme.PAPER))
+        sketch, solved = self.sketch, self.solved
+        self._labels = []
+        if sketch is None or solved is None:
+            p.setFont(theme.font(12))
+            p.setPen(QColor(theme.SOFT))
+            p.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention")
+            return
+        self._paint_axes(p)
+        for key, curve in solved.curves.items():
+            self._paint_curve(p, curve, key in solved.free)
+        for constraint in sketch.constraints:
+            if constraint.value is not None:
+                self._paint_dimension(p, sketch, constraint, solved)
+        self._paint_meter(p, sketch, solved)
+
+    def _paint_axes(self, p: QPainter) -> None:
+        p.setPen(QPen(QColor(theme.HAIR), 1, Qt.PenStyle.DashDotLine))
+        o = self.to_screen((0, 0))
+        p.drawLine(QPointF(0, o.y()), QPointF(self.width(), o.y()))
+        p.drawLine(QPointF(o.x(), 0), QPointF(o.x(), self.height()))
+
+    def _paint_curve(self, p: QPainter, c: CurveResult, free: bool) -> None:
+        if c.fixed:
+            pen = QPen(QColor(theme.MOSS), 1.5, Qt.PenStyle.DashDotLine)
+        elif c.helper and c.kind != "point":
+            pen = QPen(QColor(theme.HELPER), 1.1, Qt.PenStyle.DashLine)
+        else:
+            pen = QPen(QColor(theme.FREE if free else theme.HELD), 1.4 if free else 2.2)
+        p.setPen(pen)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        v = c.values
+        if c.kind == "line":
+            p.drawLine(self.to_screen((v[0], v[1])), self.to_screen((v[2], v[3])))
+        elif c.kind in ("circle", "arc"):
+            o = self.to_screen((v[0], v[1]))
+            r = (v[2] if c.kind == "circle" else v[6]) * self.scale
+            box = QRectF(o.x() - r, o.y() - r, 2 * r, 2 * r)
+            if c.kind == "circle":
+                p.drawEllipse(box)
+            else:
+                a0 = math.degrees(math.atan2(v[3] - v[1], v[2] - v[0]))
+                a1 = math.degrees(math.atan2(v[5] - v[1], v[4] - v[0]))
+                p.drawArc(box, round(a0 * 16), round(((a1 - a0) % 360) * 16))
+        for q in _points(c):
+            p.setPen(QPen(pen.color(), 1.4))
+            p.setBrush(QColor(theme.FIELD) if free else pen.color())
+            p.drawEllipse(self.to_screen(q), 3, 3)
+
+    def _paint_dimension(self, p: QPainter, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
+        at = self.bench.at
+        value = self.bench.evaluation.value(Node("value", *at, c.id)) if self.bench.evaluation and at else None
+        if value is None or c.value is None or self.bench.document is None:
+            return
+        unit = "deg" if c.kind == "angle" else "mm"
+        prefix = {"radius": "R ", "diameter": "Ø "}.get(c.kind, "")
+        figure = f"{prefix}{units.shown(value, unit, 2)}"
+        text = names.shown_text(self.bench.family, self.bench.document, c.value, sketch)
+        at_point, direction = self._anchor(c, solved)
+        chosen = self._hover == c.id
+        p.setPen(QPen(QColor(theme.PLUM if chosen else theme.HELD), 1))
+        if direction is not None:
+            a, b, side = direction
+            p.drawLine(a + side * 0.35, a + side * 1.12)
+            p.drawLine(b + side * 0.35, b + side * 1.12)
+            p.drawLine(a + side, b + side)
+        p.setFont(theme.font(12, 600))
+        w = QFontMetricsF(p.font()).horizontalAdvance(figure)
+        computed = bool(c.value.refs)
+        small = QFontMetricsF(theme.font(11)).horizontalAdvance(text) if computed else 0
+        box = QRectF(at_point.x() - max(w, small) / 2 - 4, at_point.y() - 10, max(w, small) + 8, 32 if computed else 19)
+        p.fillRect(box, theme.colour(theme.PAPER, 0.9))
+        p.drawText(QRectF(box.x(), box.y() + 1, box.width(), 17), Qt.AlignmentFlag.AlignCenter, figure)
+        if computed:
+            p.setFont(theme.font(11))
+            p.setPen(QColor(theme.SOFT))
+            p.drawText(QRectF(box.x(), box.y() + 17, box.width(), 14), Qt.AlignmentFlag.AlignCenter, text)
+        self._labels.append((box, c))
+
+    def _anchor(self, c: Constraint, solved: SketchResult) -> tuple[QPointF, tuple[QPointF, QPointF, QPointF] | None]:
+        """Where a dimension's text stands, and the two points and offset of its line."""
+        if c.kind in ("radius", "diameter"):
+            v = solved.curves[c.of[0].split(".")[0]].values
+            r = v[2] if len(v) == 3 else v[6]
+            # fan out, so that rings about one centre do not write over each other
+            turn = math.radians(35 + 50 * (len(self._labels) % 5))
+            return self.to_screen((v[0] + (r + 16 / self.scale) * math.cos(turn), v[1] + (r + 16 / self.scale) * math.sin(turn))), None
+        ends = self._ends(c, solved)
+        a, b = self.to_screen(ends[0]), self.to_screen(ends[1])
+        if c.kind == "angle":
+            v = solved.curves[c.of[-1].split(".")[0]].values
+            o = self.to_screen((v[0], v[1]))
+            half = math.atan2(v[3] - v[1], v[2] - v[0]) / 2
+            return o + QPointF(86 * math.cos(half), -86 * math.sin(half)), None
+        d = b - a
+        length = math.hypot(d.x(), d.y()) or 1.0
+        side = QPointF(d.y(), -d.x()) * (26 / length)
+        return (a + b) / 2 + side, (a, b, side)
+
+    def _ends(self, c: Constraint, solved: SketchResult) -> tuple[XY, XY]:
+        places = [self._place(p, solved) for p in c.of]
+        if len(places) == 1 or len(places[0]) == 4:
+            v = places[0]
+            return (v[0], v[1]), (v[-2], v[-1])
+        return (places[0][0], places[0][1]), (places[1][0], places[1][1])
+
+    def _place(self, place: str, solved: SketchResult) -> tuple[float, ...]:
+        curve, _, part = place.partition(".")
+        if curve in ("origin", "x_axis", "y_axis"):
+            return (0.0, 0.0)
+        c = solved.curves[curve]
+        if not part:
+            return c.values[:4] if c.kind == "line" else c.values[:2]
+        index = {"start": 0 if c.kind == "line" else 2, "end": 2 if c.kind == "line" else 4, "centre": 0, "at": 0}[part]
+        return c.values[index : index + 2]
+
+    def _paint_meter(self, p: QPainter, sketch: Sketch, solved: SketchResult) -> None:
+        p.setFont(theme.font(12, 600))
+        told = "held" if not solved.freedoms else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
+        text = f"Sketch {sketch.name}: {told}"
+        w = QFontMetricsF(p.font()).horizontalAdvance(text) + 24
+        box = QRectF(self.width() - w - 14, 14, w, 30)
+        p.setPen(QPen(QColor(theme.LINE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(box, 6, 6)
+        p.setPen(QColor(theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
+        p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def _label_at(self, q: QPointF) -> Constraint | None:
+        return next((c for box, c in reversed(self._labels) if box.contains(q)), None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Middle button slides."""
+        assert event is not None
+        self.setFocus()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._drag = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Slide, or light the dimension under the pointer."""
+        assert event is not None
+        if self._drag is not None:
+            d = event.position() - self._drag
+            self._drag = event.position()
+            self.centre = (self.centre[0] - d.x() / self.scale, self.centre[1] + d.y() / self.scale)
+            self.update()
+            return
+        found = self._label_at(event.position())
+        hover = found.id if found else ""
+        if hover != self._hover:
+            self._hover = hover
+            self.setCursor(Qt.CursorShape.IBeamCursor if hover else Qt.CursorShape.ArrowCursor)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The drag is over."""
+        self._drag = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Type a dimension."""
+        assert event is not None
+        found = self._label_at(event.position())
+        if found is not None:
+            self.edit(found.id)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom to the pointer."""
+        assert event is not None
+        factor = 1.1 ** (event.angleDelta().y() / 120)
+        q = event.position()
+        dx, dy = (q.x() - self.width() / 2) / self.scale, (self.height() / 2 + 18 - q.y()) / self.scale
+        self.centre = (self.centre[0] + dx * (1 - 1 / factor), self.centre[1] + dy * (1 - 1 / factor))
+        self.scale *= factor
+        self.update()
+
+    def edit(self, dimension: str) -> QLineEdit | None:
+        """Open the field of a dimension over its text."""
+        entry = next(((box, c) for box, c in self._labels if c.id == dimension), None)
+        sketch, document = self.sketch, self.bench.document
+        if entry is None or sketch is None or document is None:
+            return None
+        box, c = entry
+        assert c.value is not None
+        old = names.shown_text(self.bench.family, document, c.value, sketch)
+        self._close_editor()
+        editor = self._editor = QLineEdit(old, self)
+        editor.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
+        editor.setAccessibleName(f"value of {c.name or c.kind}")
+        editor.selectAll()
+        editor.show()
+        editor.setFocus()
+
+        def enter() -> None:
+            text = editor.text().strip()
+            document_id = self.bench.document_id
+            if text == old or self.bench.apply(f"{c.name or c.kind} {old} → {text}", lambda f: edits.set_value(f, document_id, c.id, text)):
+                self._close_editor()
+            else:
+                editor.selectAll()
+
+        editor.returnPressed.connect(enter)
+        return editor
+
+    def _close_editor(self) -> None:
+        if self._editor is not None:
+            self._editor.deleteLater()
+            self._editor = None
+            self.setFocus()
+
+    def keyPressEvent(self, event: object) -> None:
+        """Home frames; Esc closes the field."""
+        key = event.key()  # type: ignore[attr-defined]
+        if key == Qt.Key.Key_Home:
+            self.frame_all()
+        elif key == Qt.Key.Key_Escape:
+            self._close_editor()
+        else:
+            super().keyPressEvent(event)  # type: ignore[arg-type]
+
+
+def _points(c: CurveResult) -> list[XY]:
+    v = c.values
+    if c.kind == "line":
+        return [(v[0], v[1]), (v[2], v[3])]
+    if c.kind == "arc":
+        return [(v[2], v[3]), (v[4], v[5])]
+    return [(v[0], v[1])]
+
+
+def _extent(c: CurveResult) -> list[XY]:
+    v = c.values
+    if c.kind == "circle":
+        return [(v[0] - v[2], v[1] - v[2]), (v[0] + v[2], v[1] + v[2])]
+    return _points(c)

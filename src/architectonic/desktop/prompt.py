@@ -1,0 +1,85 @@
+"""A card over the canvas that asks for a few words; not a dialog: everything else stays usable."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+
+class Prompt(QFrame):
+    """Labelled fields, Keep (Enter) and Leave as it was (Esc)."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("prompt")
+        self.setStyleSheet("QFrame#prompt { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
+        self._line = QHBoxLayout(self)
+        self._line.setContentsMargins(12, 8, 12, 8)
+        self._line.setSpacing(8)
+        self.fields: list[QLineEdit] = []
+        self._done: Callable[..., bool] = lambda *_: True
+        self.hide()
+
+    def ask(self, title: str, fields: list[tuple[str, str]], done: Callable[..., bool], verb: str = "Keep") -> None:
+        """Show the card.
+
+        Args:
+            fields: label and first text of each.
+            done: called with the texts; True closes the card, False leaves it for another try.
+        """
+        while self._line.count():
+            item = self._line.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.deleteLater()
+        self._done = done
+        self.fields = []
+        head = QLabel(title)
+        head.setStyleSheet("font-size: 13px; font-weight: 600;")
+        self._line.addWidget(head)
+        for label, text in fields:
+            name = QLabel(label)
+            name.setObjectName("soft")
+            field = QLineEdit(text)
+            field.setMinimumWidth(110)
+            field.setAccessibleName(label)
+            field.returnPressed.connect(self.keep)
+            name.setBuddy(field)
+            self._line.addWidget(name)
+            self._line.addWidget(field)
+            self.fields.append(field)
+        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton(f"{verb}  Enter")
+        keep.setObjectName("main")
+        leave.clicked.connect(self.hide)
+        keep.clicked.connect(self.keep)
+        self._line.addWidget(leave)
+        self._line.addWidget(keep)
+        self.place()
+        self.show()
+        self.raise_()
+        if self.fields:
+            self.fields[0].setFocus()
+            self.fields[0].selectAll()
+
+    def place(self) -> None:
+        """Centred at the bottom of the canvas."""
+        parent = self.parentWidget()
+        if parent is not None:
+            self.adjustSize()
+            size = self.sizeHint()
+            self.setGeometry(max(8, (parent.width() - size.width()) // 2), parent.height() - size.height() - 14, size.width(), size.height())
+
+    def keep(self) -> None:
+        """Try what was typed."""
+        if self._done(*(f.text().strip() for f in self.fields)):
+            self.hide()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Esc leaves."""
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,249 @@
+"""Driven: who takes from the shown document. Facts: figures of it and of what is picked. Attention lives in the pill."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from architectonic.check.attention import attention
+from architectonic.describe.results import ModelState, Node
+from architectonic.desktop.bodycanvas import face_words
+from architectonic.desktop.signs import Mark
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import scopes
+from architectonic.family.records import Assembly, Instance, Model, Reference, ValueRef
+from architectonic.family.walk import pointers
+
+
+def takers(bench: Workbench) -> list[tuple[str, str, str, int]]:
+    """Documents that take from the shown one: id, name, kind sign and a count of what they take."""
+    found = []
+    for other in bench.family.documents.values():
+        if other.id == bench.document_id:
+            continue
+        taken = set()
+        for p in pointers(other):
+            of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+            if of == bench.document_id:
+                taken.add(p.id if isinstance(p, Instance) else (p.item, p.label if isinstance(p, Reference) else ""))
+        if taken:
+            found.append((other.id, other.name, other.kind, len(taken)))
+    return found
+
+
+class RightSide(QWidget):
+    """Both panels.
+
+    Signals:
+        opened (str): a document was chosen.
+    """
+
+    opened = pyqtSignal(str)
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.bench = bench
+        self._layout = QVBoxLayout(self)
+        self._layout.setContentsMargins(12, 8, 12, 8)
+        self._layout.setSpacing(4)
+        self._content: Any = None
+        self._body: QWidget | None = None
+        for signal in (bench.family_changed, bench.shown_changed, bench.evaluated, bench.selection_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow family, evaluation and selection; nothing is rebuilt when nothing changed."""
+        content = (takers(self.bench), self._states(), self.facts())
+        if content == self._content:
+            return
+        self._content = content
+        if self._body is not None:
+            self._layout.removeWidget(self._body)
+            self._body.deleteLater()
+        self._body = self._build(*content)
+        self._layout.addWidget(self._body)
+
+    def _states(self) -> dict[str, str]:
+        """Worst state of each document."""
+        if self.bench.updating and self.bench.settled is None:
+            return {}
+        found: dict[str, str] = {}
+        if self.bench.settled is not None:
+            for item in reversed(attention(self.bench.settled)):
+                found[item.document] = item.severity
+        return found
+
+    def facts(self) -> list[tuple[str, str]]:
+        """Label and figure of what is picked, else of the shown document; headings have no figure."""
+        bench = self.bench
+        at, evaluation = bench.at, bench.evaluation
+        if at is None or evaluation is None:
+            return []
+        rows: list[tuple[str, str]] = []
+        for kind, body, label in bench.picks:
+            rows += self._pick(kind, body, label)
+        if len(bench.picks) == 2:
+            rows += self._between()
+        document = bench.document
+        if isinstance(document, Model):
+            state = evaluation.value(Node("finished", *at, ""))
+            for body, _ in state.bodies if isinstance(state, ModelState) else ():
+                rows += self._body_facts(document, body)
+        elif isinstance(document, Assembly):
+            placed = evaluation.value(Node("assembly", *at, "")) or ()
+            masses = [p.mass for p in placed]
+            rows.append((document.name, ""))
+            rows.append(("Instances", str(len(placed))))
+            if masses and all(m is not None for m in masses):
+                rows.append(("Mass", f"{sum(masses):.1f} g"))
+            boxes = [p.box for p in placed if p.box]
+            if boxes:
+                size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
+                rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
+        return rows
+
+    def _body_facts(self, document: Model, body: str) -> list[tuple[str, str]]:
+        at, evaluation = self.bench.at, self.bench.evaluation
+        assert at is not None and evaluation is not None
+        measured = evaluation.value(Node("measure", *at, body))
+        record = document.bodies.get(body)
+        rows = [(record.name if record else body, "")]
+        if measured is None:
+            return rows
+        mass = evaluation.value(Node("mass", *at, body))
+        box = measured["box_mm"]
+        rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
+        rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
+        if record and record.material:
+            rows.append(("Material", record.material))
+        rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
+        rows.append(("Faces", str(measured["faces"])))
+        return rows
+
+    def _mesh(self, body: str) -> Any:
+        evaluation = self.bench.evaluation
+        if evaluation is None:
+            return None
+        document, _, key = body.partition(".")
+        for node, outcome in evaluation.outcomes.items():
+            if node.what == "mesh" and node.document == document and node.item == key and outcome.value:
+                return outcome.value
+        return None
+
+    def _pick(self, kind: str, body: str, label: str) -> list[tuple[str, str]]:
+        document = self.bench.family.documents.get(body.split(".")[0])
+        rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
+        mesh = self._mesh(body)
+        if mesh is None:
+            return rows
+        if kind == "face" and label in mesh["faces"]:
+            plane = mesh["planes"][mesh["faces"].index(label)]
+            rows.append(("Kind", "planar" if plane else "curved"))
+            if plane:
+                rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in plane[1])))
+        elif kind == "edge" and label in mesh["edges"]:
+            points = _edge_points(mesh, label)
+            length = float(sum(math.dist(a, b) for a, b in zip(points, points[1:], strict=False)))
+            rows.append(("Length, about", f"{length:.2f} mm"))
+        return rows
+
+    def _between(self) -> list[tuple[str, str]]:
+        """Distance of two picked planes when they are parallel, their angle when not."""
+        planes = []
+        for kind, body, label in self.bench.picks:
+            mesh = self._mesh(body)
+            if kind == "face" and mesh is not None and label in mesh["faces"]:
+                planes.append(mesh["planes"][mesh["faces"].index(label)])
+        if len(planes) != 2 or None in planes:
+            return []
+        (p, n), (q, m) = planes
+        dot = sum(a * b for a, b in zip(n, m, strict=True))
+        if abs(abs(dot) - 1) < 1e-6:
+            apart = abs(sum((b - a) * c for a, b, c in zip(p, q, n, strict=True)))
+            return [("Between the two", f"{apart:.3f} mm")]
+        return [("Between the two", f"{math.degrees(math.acos(max(-1.0, min(1.0, dot)))):.2f} deg")]
+
+    # --- widgets --------------------------------------------------------------------------------------
+
+    def _build(self, driven: list[tuple[str, str, str, int]], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
+        body = QWidget()
+        body.setObjectName("panel")
+        rows = QVBoxLayout(body)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(3)
+        document = self.bench.document
+        word = document.kind if document else "document"
+        rows.addLayout(_heading("Driven", f"what follows this {word}"))
+        for key, name, kind, count in driven:
+            state = states.get(key, "updating" if self.bench.updating else "current")
+            line = QHBoxLayout()
+            line.setSpacing(6)
+            button = QPushButton(name)
+            button.setObjectName("flat")
+            button.setStyleSheet("text-align: left; padding: 2px 4px; font-weight: 600;")
+            button.clicked.connect(lambda _=False, k=key: self.opened.emit(k))
+            line.addWidget(Mark(kind))
+            line.addWidget(button, 1)
+            line.addWidget(Mark(state if state in ("failing", "missing", "conflict", "out of rule", "updating") else "current", True))
+            rows.addLayout(line)
+            rows.addWidget(_soft(f"       {count} thing{'s' if count != 1 else ''} taken, in {len(scopes.sizes(self.bench.family))} sizes"))
+        if not driven:
+            rows.addWidget(_soft("Nothing takes from this."))
+        rule = QWidget()
+        rule.setFixedHeight(13)
+        rows.addWidget(rule)
+        rows.addLayout(_heading("Facts", "of what is picked" if self.bench.picks else ""))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(3)
+        for k, (label, figure) in enumerate(facts):
+            if not figure:
+                head = QLabel(label)
+                head.setWordWrap(True)
+                head.setStyleSheet("font-size: 12px; font-weight: 600; margin-top: 5px;")
+                grid.addWidget(head, k, 0, 1, 2)
+                continue
+            name = QLabel(label)
+            name.setObjectName("soft")
+            value = QLabel(figure)
+            value.setStyleSheet("font-size: 12px;")
+            value.setAlignment(Qt.AlignmentFlag.AlignRight)
+            value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            grid.addWidget(name, k, 0)
+            grid.addWidget(value, k, 1)
+        rows.addLayout(grid)
+        if not facts:
+            rows.addWidget(_soft("Pick a face or an edge; Shift picks a second\nand measures between the two."))
+        rows.addStretch(1)
+        return body
+
+
+def _edge_points(mesh: dict[str, Any], label: str) -> list[tuple[float, ...]]:
+    from architectonic.render.scene import BodyMesh
+
+    made = BodyMesh.from_result(mesh)
+    k = made.edges.index(label)
+    return [tuple(map(float, p)) for p in made.lines[made.line_starts[k] : made.line_starts[k + 1]]]
+
+
+def _heading(text: str, note: str) -> QHBoxLayout:
+    line = QHBoxLayout()
+    head = QLabel(text)
+    head.setObjectName("heading")
+    line.addWidget(head)
+    line.addWidget(_soft(note))
+    line.addStretch(1)
+    return line
+
+
+def _soft(text: str) -> QLabel:
+    made = QLabel(text)
+    made.setObjectName("soft")
+    return made
+
+

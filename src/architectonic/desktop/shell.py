@@ -1,0 +1,263 @@
+"""The main window: it wires panels, canvases and actions, and knows nothing of documents."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from architectonic.desktop.bodycanvas import BodyCanvas
+from architectonic.desktop.commands import Commands
+from architectonic.desktop.drivers import Drivers
+from architectonic.desktop.find import Entry, FindOrDo
+from architectonic.desktop.headband import HeadBand, fill
+from architectonic.desktop.layoutcanvas import LayoutCanvas
+from architectonic.desktop.madeof import MadeOf
+from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.rightside import RightSide
+from architectonic.desktop.strip import Strip
+from architectonic.desktop.valuegrid import ValueGrid
+from architectonic.desktop.workbench import Workbench
+from architectonic.family.names import values_of
+
+TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Range"), "assembly": ("Bodies",)}
+VERBS = {
+    "Values": ("value.new", "rule.new"),
+    "Range": ("value.new",),
+    "Sketch": (),
+    "Bodies": ("document.export", "instance.new"),
+}
+
+
+class Shell(QWidget):
+    """Head band; Drivers and Made of; canvases; Driven and Facts; change strip."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.setObjectName("window")
+        self.setWindowTitle("Architectonic")
+        self.bench = bench
+        self.canvas = QFrame()
+        self.canvas.setObjectName("canvas")
+        self.prompt = Prompt(self.canvas)
+        self.commands = Commands(bench, self, self.prompt)
+        self.actions_ = self.commands.registry()
+        self.find = FindOrDo(self, self._findable)
+        self.head = HeadBand(bench, self.actions_, self.find.start)
+        self.drivers, self.made_of, self.right, self.strip = Drivers(bench), MadeOf(bench), RightSide(bench), Strip(bench)
+        self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
+        self._build()
+        self._wire()
+        self.refresh()
+
+    def _build(self) -> None:
+        self.stack = QStackedWidget()
+        for widget in (self.bodies, self.sketches, self.values):
+            self.stack.addWidget(widget)
+        self.tabs = QHBoxLayout()
+        self.tabs.setContentsMargins(8, 3, 8, 0)
+        self.tabs.setSpacing(2)
+        tab_row = QWidget()
+        tab_row.setObjectName("panel")
+        tab_row.setFixedHeight(30)
+        tab_row.setLayout(self.tabs)
+        self.verbs = QFrame(self.canvas)
+        self.verbs.setObjectName("verbs")
+        self.verbs.setStyleSheet("QFrame#verbs { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
+        self.verb_line = QHBoxLayout(self.verbs)
+        self.verb_line.setContentsMargins(6, 3, 6, 3)
+        inside = QVBoxLayout(self.canvas)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.addWidget(self.stack)
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(tab_row)
+        column.addWidget(self.canvas, 1)
+        left = QSplitter(Qt.Orientation.Vertical)
+        left.addWidget(_scrolled(self.drivers))
+        left.addWidget(_scrolled(self.made_of))
+        left.setSizes([330, 340])
+        self.columns = QSplitter(Qt.Orientation.Horizontal)
+        for widget in (left, middle, _scrolled(self.right)):
+            self.columns.addWidget(widget)
+        self.columns.setSizes([320, 728, 232])
+        self.columns.setStretchFactor(1, 1)
+        middle.setMinimumWidth(720)
+        for splitter in (left, self.columns):
+            splitter.setHandleWidth(1)
+            splitter.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        for widget in (self.head, _rule(), self.columns, _rule(), self.strip):
+            whole.addWidget(widget)
+        whole.setStretch(2, 1)
+
+    def _wire(self) -> None:
+        bench = self.bench
+        self.drivers.reach.connect(self.strip.reach)
+        self.head.document_chosen.connect(bench.show)
+        self.right.opened.connect(bench.show)
+        self.head.item_chosen.connect(self._go_to)
+        self.made_of.opened.connect(self._open_row)
+        bench.shown_changed.connect(self.refresh)
+        bench.family_changed.connect(self._refresh_verbs)
+        bench.selection_changed.connect(self._refresh_verbs)
+        bench.evaluated.connect(self._refresh_verbs)
+        for action in self.actions_.actions.values():
+            if action.keys:
+                QShortcut(QKeySequence(action.keys), self, activated=lambda a=action.id: self.actions_.run(a))  # type: ignore[call-arg]
+        QShortcut(QKeySequence("Ctrl+K"), self, activated=self.find.start)  # type: ignore[call-arg]
+        self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.canvas.customContextMenuRequested.connect(self._context_menu)
+
+    # --- what is shown --------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Tabs and verbs of the shown document."""
+        document = self.bench.document
+        names = TABS[document.kind] if document else ()
+        while self.tabs.count():
+            item = self.tabs.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.deleteLater()
+        self.tab_buttons: dict[str, QPushButton] = {}
+        for name in names:
+            button = QPushButton(f"{document.name}, {name.lower()}" if document else name)
+            button.setCheckable(True)
+            button.setStyleSheet(
+                "QPushButton { border: 1px solid transparent; border-bottom: none; border-radius: 0; background: transparent;"
+                " padding: 4px 14px; } QPushButton:checked { background: #F7F5F0; border-color: #CFC8BA; font-weight: 600; }"
+            )
+            button.clicked.connect(lambda _=False, n=name: self.show_tab(n))
+            self.tabs.addWidget(button)
+            self.tab_buttons[name] = button
+        self.tabs.addStretch(1)
+        self.show_tab(names[0] if names else "Bodies")
+
+    def show_tab(self, name: str) -> None:
+        """Show one canvas of the document."""
+        self.tab = name
+        for key, button in self.tab_buttons.items():
+            button.setChecked(key == name)
+        self.stack.setCurrentWidget({"Bodies": self.bodies, "Sketch": self.sketches}.get(name, self.values))
+        self._refresh_verbs()
+
+    def _refresh_verbs(self) -> None:
+        ids = [v for v in VERBS.get(self.tab, ()) if self.actions_.actions[v].enabled()]
+        if self.bench.operation:
+            ids += ["operation.rename", "operation.delete"]
+        while self.verb_line.count():
+            item = self.verb_line.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.deleteLater()
+        for key in ids:
+            button = QPushButton(self.actions_.actions[key].title)
+            button.setObjectName("flat")
+            button.clicked.connect(lambda _=False, k=key: self.actions_.run(k))
+            self.verb_line.addWidget(button)
+        self.verbs.setVisible(bool(ids))
+        self.verbs.adjustSize()
+        self.verbs.move(14, 12)
+        self.verbs.raise_()
+        self.prompt.raise_()
+
+    def _context_menu(self, at: object) -> None:
+        menu = QMenu(self)
+        for key in (*VERBS.get(self.tab, ()), *(("operation.rename", "operation.delete") if self.bench.operation else ())):
+            action = self.actions_.actions[key]
+            entry = menu.addAction(action.title)
+            assert entry is not None
+            entry.setEnabled(action.enabled())
+            entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
+        menu.addSeparator()
+        edit = menu.addMenu("Edit")
+        assert edit is not None
+        fill(edit, self.actions_, "edit")
+        menu.popup(self.canvas.mapToGlobal(at))  # type: ignore[arg-type]
+
+    def _go_to(self, document: str, item: str) -> None:
+        """Show what needs attention."""
+        self.bench.show(document)
+        self.bench.operation = ""
+        self.bench.select(item)
+
+    def _open_row(self, item: str) -> None:
+        """An instance opens its document; an operation is chosen."""
+        instance = next((i for i in getattr(self.bench.document, "instances", ()) if i.id == item), None)
+        if instance is not None:
+            self.bench.show(instance.document)
+        else:
+            self.bench.operation = ""
+            self.bench.select(item)
+
+    def _findable(self) -> list[Entry]:
+        bench = self.bench
+        found: list[Entry] = [(a.title.rstrip("…"), a.run) for a in self.actions_.actions.values() if a.enabled()]
+        for document in bench.family.documents.values():
+            found.append((f"{document.name} ({document.kind})", lambda k=document.id: bench.show(k)))  # type: ignore[misc]
+            for key, item in values_of(document):
+                found.append((f"{document.name}: {key}", lambda k=document.id, i=item.id: self.focus_value(k, i)))  # type: ignore[misc]
+            for operation in getattr(document, "build", ()):
+                found.append((f"{document.name}: {operation.name}", lambda k=document.id, i=operation.id: self._go_to(k, i)))  # type: ignore[misc]
+        return found
+
+    def focus_value(self, document: str, item: str) -> bool:
+        """Put the keyboard into a value's field."""
+        if not any(f.row.item == item for f in self.drivers.fields):
+            self.bench.show(document)
+        for field in self.drivers.fields:
+            if field.row.item == item:
+                field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+                return True
+        return False
+
+    # --- Qt -------------------------------------------------------------------------------------------
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Cards follow."""
+        super().resizeEvent(event)
+        if self.prompt.isVisible():
+            self.prompt.place()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Unsaved edits stay in the journal and come back at the next start."""
+        self.bodies.close_scene()
+        self.bench.close()
+        super().closeEvent(event)
+
+
+def _scrolled(widget: QWidget) -> QScrollArea:
+    area = QScrollArea()
+    area.setObjectName("panel")
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    holder = QWidget()
+    holder.setObjectName("panel")
+    column = QVBoxLayout(holder)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.addWidget(widget)
+    column.addStretch(1)
+    area.setWidget(holder)
+    return area
+
+
+def _rule() -> QFrame:
+    made = QFrame()
+    made.setFixedHeight(1)
+    made.setStyleSheet("background: #CFC8BA;")
+    return made

@@ -1,0 +1,170 @@
+"""The change strip: what is typed and how far it reaches, what happened last, and what it did."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from architectonic.check.impact import impact
+from architectonic.desktop import theme
+from architectonic.desktop.workbench import Workbench
+
+
+class Strip(QWidget):
+    """One line that grows into the impact of the last change when it broke something, or when asked."""
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.setObjectName("strip")
+        self.bench = bench
+        self.line = QLabel()
+        self.line.setStyleSheet("font-size: 12px;")
+        self.line.setTextFormat(Qt.TextFormat.RichText)
+        self.open_button = QPushButton("What it changed")
+        self.open_button.clicked.connect(self.toggle)
+        self.take_back = QPushButton("Take back")
+        self.take_back.clicked.connect(self._on_take_back)
+        self.keep = QPushButton("Keep")
+        self.keep.clicked.connect(self.fold)
+        self._table = QScrollArea()
+        self._table.setWidgetResizable(True)
+        self._table.setFixedHeight(190)
+        self._table.hide()
+        line = QHBoxLayout()
+        line.setContentsMargins(12, 3, 12, 3)
+        line.addWidget(self.line, 1)
+        for button in (self.take_back, self.keep, self.open_button):
+            line.addWidget(button)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(line)
+        layout.addWidget(self._table)
+        self._impact: dict[str, Any] | None = None
+        self._told = ""
+        self.take_back.hide()
+        self.keep.hide()
+        self.open_button.setEnabled(False)
+        self._say("Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you press Enter.")
+        bench.told.connect(self._on_told)
+        bench.evaluated.connect(self._on_evaluated)
+        bench.family_changed.connect(self._on_changed)
+
+    def _say(self, text: str, colour: str = theme.INK) -> None:
+        self.line.setText(f'<span style="color:{colour}">{text}</span>')
+
+    def reach(self, text: str) -> None:
+        """How far the value being typed reaches; "" shows the last change again."""
+        self._say(f"<b>{_escape(text.split(':')[0])}</b>:{_escape(text.partition(':')[2])}" if text else self._told)
+
+    def _on_told(self, text: str, refused: bool) -> None:
+        self._say(_escape(text), theme.RED_TEXT if refused else theme.INK)
+
+    def _on_changed(self) -> None:
+        self.fold()
+        self._impact = None
+        self.open_button.setEnabled(False)
+        if self.bench.last_change:
+            self._told = f"<b>{_escape(self.bench.last_change)}</b>, being worked out"
+            self._say(self._told)
+
+    def _on_evaluated(self) -> None:
+        """Compare with before when everything is there."""
+        bench = self.bench
+        if bench.updating or bench.settled is None or bench.before is None or not bench.last_change:
+            return
+        self._impact = found = impact(bench.before, bench.settled)
+        bench.before = None
+        documents = {e["document"] for e in found["changed"]}
+        sizes = {e["configuration"] for e in found["changed"]}
+        seconds = getattr(bench, "seconds", 0.0)
+        followed = f"{len(documents)} document{'s' if len(documents) != 1 else ''} in {len(sizes)} configuration{'s' if len(sizes) != 1 else ''} followed in {seconds:.1f} s"
+        untouched = f", {len(found['unchanged'])} did not change"
+        self._told = f"Last change: <b>{_escape(bench.last_change)}</b>, {followed if documents else 'no figure changed'}{untouched}"
+        broken = [r for r in found["rules"] if r["holds"] is False]
+        bad = found["newly_failing"] or broken
+        if bad:
+            what = f"{len(found['newly_failing']) or len(broken)} {'newly failing or out of rule'}"
+            self._told = f"<b>{_escape(bench.last_change)}</b>: <b>{what}</b>. Take it back, or keep it and mend what broke."
+        self._say(self._told, theme.RED_TEXT if bad else theme.INK)
+        self.open_button.setEnabled(bool(found["changed"] or bad))
+        self.take_back.setVisible(bool(bad))
+        self.keep.setVisible(bool(bad))
+        if bad:
+            self.unfold()
+
+    def _on_take_back(self) -> None:
+        self.fold()
+        self.bench.undo()
+
+    def toggle(self) -> None:
+        """Open or close the table."""
+        self.fold() if self._table.isVisible() else self.unfold()
+
+    def fold(self) -> None:
+        """One line."""
+        self._table.hide()
+        self.take_back.hide()
+        self.keep.hide()
+        self.open_button.setText("What it changed")
+
+    def unfold(self) -> None:
+        """The table of the last change."""
+        if self._impact is None:
+            return
+        self._table.setWidget(_table(self._impact))
+        self._table.show()
+        self.open_button.setText("Close")
+        self.open_button.setEnabled(True)
+
+
+def _escape(text: str) -> str:
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+
+
+def _figure(value: Any) -> str:
+    if isinstance(value, float):
+        return f"{value:,.3f}".replace(",", " ").rstrip("0").rstrip(".")
+    if isinstance(value, list):
+        return " × ".join(f"{b - a:.1f}" for a, b in zip(value[:3], value[3:], strict=True))
+    return "none" if value is None else str(value)
+
+
+def _table(found: dict[str, Any]) -> QWidget:
+    """What broke first, then before and after of every figure."""
+    body = QWidget()
+    body.setObjectName("panel")
+    grid = QGridLayout(body)
+    grid.setContentsMargins(12, 6, 12, 8)
+    grid.setHorizontalSpacing(18)
+    grid.setVerticalSpacing(2)
+    row = 0
+    for item in found["newly_failing"]:
+        label = QLabel(f"{item['where']} ({', '.join(item['configurations'])}): {item['what']}. {item['mend'].capitalize()}")
+        label.setObjectName("red")
+        label.setWordWrap(True)
+        grid.addWidget(label, row, 0, 1, 6)
+        row += 1
+    for column, head in enumerate(("Document", "Configuration", "What", "Before", "After")):
+        grid.addWidget(_cell(head, theme.SOFT, 11, right=column > 2), row, column)
+    row += 1
+    for entry in found["changed"]:
+        for column, text in enumerate((entry["document"], entry["configuration"], entry["quantity"].replace("_mm3", ", mm³").replace("_mm2", ", mm²").replace("_g", ", g").replace("box_mm", "box, mm"))):
+            grid.addWidget(_cell(text), row, column)
+        grid.addWidget(_cell(_figure(entry["before"]), theme.SOFT, right=True), row, 3)
+        grid.addWidget(_cell(_figure(entry["after"]), bold=True, right=True), row, 4)
+        row += 1
+    grid.addWidget(_cell(f"No figure changes in: {', '.join(found['unchanged']) or 'no document'}", theme.SOFT, 11), row, 0, 1, 5)
+    grid.setColumnStretch(5, 1)
+    grid.setRowStretch(row + 1, 1)
+    return body
+
+
+def _cell(text: str, colour: str = theme.INK, pixels: int = 12, bold: bool = False, right: bool = False) -> QLabel:
+    made = QLabel(text)
+    made.setStyleSheet(f"color: {colour}; font-size: {pixels}px; font-weight: {600 if bold else 400};")
+    if right:
+        made.setAlignment(Qt.AlignmentFlag.AlignRight)
+    return made

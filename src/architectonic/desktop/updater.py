@@ -1,0 +1,89 @@
+"""Evaluation beside the event loop: the newest request wins, an older one is cancelled."""
+
+from __future__ import annotations
+
+import threading
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from architectonic.base.cancel import Cancelled, CancelToken
+from architectonic.family.records import Family
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.whole import evaluate_scopes
+
+
+class Wanted(NamedTuple):
+    """What the window asks for: a family, what is shown of it, and the number of the request."""
+
+    family: Family
+    shown: tuple[Scope, ...]
+    generation: int
+
+
+class Updater(QObject):
+    """Evaluates in a thread of its own.
+
+    Signals:
+        seen (Evaluation, int): what is shown is ready, with its generation; the rest goes on.
+        finished (Evaluation, int): everything is ready.
+        counted (int, int): recipes done and at most to do.
+    """
+
+    seen = pyqtSignal(object, int)
+    finished = pyqtSignal(object, int)
+    counted = pyqtSignal(int, int)
+
+    def __init__(self, evaluator: Evaluator) -> None:
+        super().__init__()
+        self._evaluator = evaluator
+        self._wanted: Wanted | None = None
+        self._token = CancelToken()
+        self._bell = threading.Condition()
+        self._closed = False
+        self._thread = threading.Thread(target=self._work, daemon=True)
+        self._thread.start()
+
+    def want(self, wanted: Wanted) -> None:
+        """Ask for an evaluation; what is running for an older one stops."""
+        with self._bell:
+            self._wanted = wanted
+            self._token.cancel()
+            self._bell.notify()
+
+    def cancel(self) -> None:
+        """Stop what is running; nothing is asked anew."""
+        with self._bell:
+            self._token.cancel()
+
+    def close(self) -> None:
+        """End the thread."""
+        with self._bell:
+            self._closed = True
+            self._token.cancel()
+            self._bell.notify()
+        self._thread.join(timeout=5)
+
+    def _work(self) -> None:
+        while True:
+            with self._bell:
+                while self._wanted is None and not self._closed:
+                    self._bell.wait()
+                if self._closed:
+                    return
+                wanted, self._wanted = self._wanted, None
+                token = self._token = CancelToken()
+            assert wanted is not None
+            try:
+                if wanted.shown:
+                    first = evaluate_scopes(
+                        self._evaluator, wanted.family, list(wanted.shown), wanted.shown, token, self.counted.emit
+                    )
+                    self.seen.emit(first, wanted.generation)
+                scopes = [*wanted.shown, *(s for s in all_scopes(wanted.family) if s not in wanted.shown)]
+                whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
+                self.finished.emit(whole, wanted.generation)
+            except Cancelled:
+                continue

@@ -1,0 +1,206 @@
+"""What the window shows and does: the session, the shown document and configuration, the selection, evaluations."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.describe.results import Node
+from architectonic.desktop.updater import Updater, Wanted
+from architectonic.family import scopes
+from architectonic.family.records import AnyDocument, Family
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.session.places import Engine
+from architectonic.session.session import Session
+
+Label = tuple[str, str]
+"""Kind ("face" or "edge") and label of something picked."""
+
+
+class Workbench(QObject):
+    """The state behind the window.
+
+    Signals:
+        family_changed: after each edit, undo, redo or save.
+        shown_changed: another document or configuration is shown.
+        evaluated: a new evaluation is in `evaluation`.
+        selection_changed: `operation` or `picks` changed.
+        counted (int, int): work done and at most to do.
+        told (str, bool): a sentence for the change strip, and whether it is a refusal.
+    """
+
+    family_changed = pyqtSignal()
+    shown_changed = pyqtSignal()
+    evaluated = pyqtSignal()
+    selection_changed = pyqtSignal()
+    counted = pyqtSignal(int, int)
+    told = pyqtSignal(str, bool)
+
+    def __init__(self, session: Session, engine: Engine) -> None:
+        super().__init__()
+        self.engine = engine
+        self.updater = Updater(engine.evaluator)
+        self.updater.seen.connect(self._on_seen)
+        self.updater.finished.connect(self._on_finished)
+        self.updater.counted.connect(self.counted)
+        self.generation = 0
+        self.evaluation: Evaluation | None = None
+        self.settled: Evaluation | None = None
+        self.before: Evaluation | None = None
+        self.updating = False
+        self.operation = ""
+        self.picks: list[tuple[str, str, str]] = []
+        self._started = time.perf_counter()
+        self.last_change = ""
+        self.seconds = 0.0
+        self._open(session)
+
+    def _open(self, session: Session) -> None:
+        self.session = session
+        session.listeners.append(self._on_family)
+        first = next(iter(session.family.documents), "")
+        parts = [d.id for d in session.family.documents.values() if d.kind == "part"]
+        self.document_id = parts[0] if parts else first
+        self.size = scopes.sizes(session.family)[min(1, len(scopes.sizes(session.family)) - 1)].id
+
+    def open(self, session: Session) -> None:
+        """Show another family."""
+        self.session.listeners.clear()
+        self.evaluation = self.settled = self.before = None
+        self.operation, self.picks, self.last_change = "", [], ""
+        self._open(session)
+        self.family_changed.emit()
+        self.shown_changed.emit()
+        self.update()
+
+    # --- what is shown --------------------------------------------------------------------------------
+
+    @property
+    def family(self) -> Family:
+        """The present family."""
+        return self.session.family
+
+    @property
+    def document(self) -> AnyDocument | None:
+        """The shown document; None in an empty family."""
+        return self.family.documents.get(self.document_id)
+
+    @property
+    def at(self) -> Scope | None:
+        """The shown scope."""
+        return scopes.scope(self.family, self.document_id, self.size) if self.document is not None else None
+
+    def show(self, document_id: str = "", size: str = "") -> None:
+        """Show another document or configuration."""
+        if document_id and document_id != self.document_id:
+            self.document_id = document_id
+            self.operation, self.picks = "", []
+        if size:
+            self.size = size
+        self.shown_changed.emit()
+        self.update()
+
+    def select(self, operation: str) -> None:
+        """Choose an operation; again to let go."""
+        self.operation = "" if operation == self.operation else operation
+        self.selection_changed.emit()
+
+    def pick(self, picks: list[tuple[str, str, str]]) -> None:
+        """Choose faces or edges: kind, body and label."""
+        self.picks = picks
+        self.selection_changed.emit()
+
+    def value(self, what: str, item: str) -> Any:
+        """A value of the shown scope from the last evaluation."""
+        at = self.at
+        return self.evaluation.value(Node(what, *at, item)) if self.evaluation and at else None
+
+    # --- edits ----------------------------------------------------------------------------------------
+
+    def apply(self, label: str, edit: Callable[[Family], Family]) -> bool:
+        """Carry out an edit; a refusal is told in the strip and changes nothing."""
+        try:
+            self.before = self.settled
+            self._started = time.perf_counter()
+            old = self.family
+            self.session.apply(label, edit)
+            if self.family is not old:
+                self.last_change = label
+        except UserFault as fault:
+            self.told.emit(fault.sentence, True)
+            return False
+        return True
+
+    def attempt(self, action: Callable[[], Any]) -> bool:
+        """Run something that may fail on the machine or be refused; tells why."""
+        try:
+            action()
+        except UserFault as fault:
+            self.told.emit(fault.sentence, True)
+            return False
+        except EnvironmentFault as fault:
+            self.told.emit(str(fault), True)
+            return False
+        return True
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        label = self.session.history.undo_label
+        self.before = self.settled
+        if label and self.session.undo():
+            self.last_change = f"undone: {label}"
+
+    def redo(self) -> None:
+        """Bring an undone edit back."""
+        label = self.session.history.redo_label
+        self.before = self.settled
+        if label and self.session.redo():
+            self.last_change = label
+
+    def _on_family(self) -> None:
+        if self.document is None and self.family.documents:
+            self.document_id = next(iter(self.family.documents))
+            self.shown_changed.emit()
+        self.family_changed.emit()
+        self.update()
+
+    # --- evaluation -----------------------------------------------------------------------------------
+
+    def update(self) -> None:
+        """Ask for an evaluation of what is shown, then of everything."""
+        self.generation += 1
+        self.updating = True
+        self._started = time.perf_counter()
+        at = self.at
+        self.updater.want(Wanted(self.family, (at,) if at else (), self.generation))
+        self.counted.emit(0, 0)
+
+    def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
+        if generation == self.generation:
+            self.evaluation = evaluation
+            self.evaluated.emit()
+
+    def _on_finished(self, evaluation: Evaluation, generation: int) -> None:
+        if generation != self.generation:
+            return
+        self.evaluation = self.settled = evaluation
+        self.updating = False
+        self.seconds = time.perf_counter() - self._started
+        self.evaluated.emit()
+
+    def cancel(self) -> None:
+        """Stop the running update; the pictures stay those of before."""
+        self.updater.cancel()
+        self.updating = False
+        self.told.emit("The update was cancelled; what is shown is older. Any edit starts it again.", True)
+        self.evaluated.emit()
+
+    def close(self) -> None:
+        """End thread and processes."""
+        self.updater.close()
+        self.engine.close()
