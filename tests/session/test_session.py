@@ -76,13 +76,13 @@ def test_a_new_family_needs_an_empty_folder(demo, tmp_path):
 
 
 def test_reach_says_documents_and_configurations(session):
+    """Wall has own values in S and L: its common one is seen in M alone; sheet's is seen in S and M."""
     sizes = edits.find_document(session.family, "Sizes")
-    wall = next(p for p in sizes.parameters if p.name == "wall")
-    documents, scopes = session.reach(sizes.id, wall.id)
-    assert documents[0] == "Sizes" and set(documents) == {"Sizes", "Foot", "Cheek L", "Light"}
-    assert len(scopes) == 12
-    m = session.family.head.sizes[1].id
-    assert len(session.reach(sizes.id, wall.id, m)[1]) == 4
+    value = {p.name: p.id for p in sizes.parameters}
+    documents, scopes = session.reach(sizes.id, value["wall"])
+    assert documents[0] == "Sizes" and set(documents) == {"Sizes", "Cheek L", "Foot", "Light"} and len(scopes) == 4
+    assert len(session.reach(sizes.id, value["sheet"])[1]) == 6
+    assert len(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1]) == 4
 
 
 def test_listeners_hear_every_change(session):

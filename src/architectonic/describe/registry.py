@@ -35,7 +35,7 @@ VERSIONS: dict[str, int] = {
     "fillet": 1,
     "face": 1,
     "measure": 1,
-    "mesh": 2,
+    "mesh": 3,
     "step": 1,
 }
 """Code version of every recipe kind."""

@@ -35,7 +35,7 @@ def target(family: Family, document: Model, reference: Reference) -> str:
     """What a reference means, in words."""
     if reference.item in PLANES:
         return PLANES[reference.item]
-    source = document if reference.of == "self" else family.documents.get(reference.of)
+    source = family.documents.get(document.id if reference.of == "self" else reference.of)
     if source is None:
         return "something that is gone"
     record = dict(items(source)).get(reference.item)

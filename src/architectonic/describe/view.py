@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from typing import Any
 
 from architectonic.describe.results import Node, NodeFault, fault
@@ -25,37 +24,12 @@ from architectonic.family.records import (
     ValueRef,
 )
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import items
+from architectonic.family.walk import index
 from architectonic.quantities.compiled import Compiled, Kind, compile_expression
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import Dimension
 
 BODY_OPERATIONS = (Extrude, Fillet)
-
-
-class _Same:
-    """A cache key that compares by identity: records are immutable, so identity is enough and quick."""
-
-    __slots__ = ("record",)
-
-    def __init__(self, record: Any) -> None:
-        self.record = record
-
-    def __hash__(self) -> int:
-        return id(self.record)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and other.record is self.record
-
-
-@lru_cache(maxsize=512)
-def _items(key: _Same) -> dict[str, Any]:
-    return dict(items(key.record))
-
-
-def index(document: AnyDocument) -> dict[str, Any]:
-    """Id to record of everything in a document; kept per document object."""
-    return _items(_Same(document))
 
 
 class View:

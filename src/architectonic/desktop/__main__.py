@@ -71,11 +71,10 @@ def main() -> int:
         bench.update()
     if options.tab:
         window.show_tab(options.tab)
+    if window.drivers.fields:
+        window.drivers.fields[0].setFocus()  # the first keystroke shows what the product is for
     if options.picture:
         return _picture(application, window, bench, options.picture)
-    wall = next((f for f in window.drivers.fields), None)
-    if wall is not None:
-        wall.setFocus()
     return application.exec()
 
 

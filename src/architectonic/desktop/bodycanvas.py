@@ -4,14 +4,25 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.desktop import theme
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
-from architectonic.render.pictures import meshes_of
 from architectonic.render.picking import Hit, Picker
+from architectonic.render.pictures import meshes_of
 from architectonic.render.scene import VIEWS, BodyMesh, Camera, Scene, frame
 
 KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
@@ -57,7 +68,10 @@ class BodyCanvas(QWidget):
         found = meshes_of(self.bench.evaluation, at)
         if not found and self._framed == at.document and self.bench.updating:
             return
-        if [id(m.points.base) for _, m, _ in found] == [id(m.points.base) for _, m, _ in self.meshes] and self._framed == at.document:
+        same = len(found) == len(self.meshes) and all(
+            a[0] == b[0] and a[1].source is b[1].source for a, b in zip(found, self.meshes, strict=True)
+        )
+        if same and self._framed == at.document:
             self.update()
             return
         self.meshes = found
@@ -90,7 +104,12 @@ class BodyCanvas(QWidget):
 
     def frame_all(self) -> None:
         """Show everything."""
-        self.camera = frame(self.camera, [m for b, m, _ in self.meshes if self._key(b) not in self.hidden], self.width() / max(1, self.height()), 1.35)
+        self.camera = frame(
+            self.camera,
+            [m for b, m, _ in self.meshes if self._key(b) not in self.hidden],
+            self.width() / max(1, self.height()),
+            1.35,
+        )
         self._render()
 
     def look(self, view: str) -> None:
@@ -140,7 +159,11 @@ class BodyCanvas(QWidget):
                 self.bench.pick([])
                 return
             entry = (hit.kind, hit.body, hit.label)
-            picks = [p for p in self.bench.picks if p != entry] if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else []
+            picks = (
+                [p for p in self.bench.picks if p != entry]
+                if event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                else []
+            )
             self.bench.pick([*picks, entry])
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -167,7 +190,7 @@ class BodyCanvas(QWidget):
     def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
         def rotate(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
             c, s = np.cos(angle), np.sin(angle)
-            return v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c)
+            return np.asarray(v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c))
 
         z = np.array([0.0, 0.0, 1.0])
         direction, up = (rotate(rotate(v, z, yaw), right, pitch) for v in (self.camera.direction, self.camera.up))
@@ -247,7 +270,11 @@ class BodyCanvas(QWidget):
         if self.hidden:
             p.setFont(theme.font(11))
             p.setPen(QColor(theme.SOFT))
-            p.drawText(self.rect().adjusted(0, 0, -14, -12), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom, f"{len(self.hidden)} hidden, O shows all")
+            p.drawText(
+                self.rect().adjusted(0, 0, -14, -12),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom,
+                f"{len(self.hidden)} hidden, O shows all",
+            )
 
     def _paint_empty(self, p: QPainter) -> None:
         document = self.bench.document
@@ -258,7 +285,11 @@ class BodyCanvas(QWidget):
         p.setFont(theme.font(12))
         p.setPen(QColor(theme.SOFT))
         if not self.bench.updating:
-            hint = "Place a part to begin." if document and document.kind == "assembly" else "Sketch an outline, then extrude it."
+            hint = (
+                "Place a part to begin."
+                if document and document.kind == "assembly"
+                else "Sketch an outline, then extrude it."
+            )
             p.drawText(self.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
 
     def _mesh(self, key: str) -> BodyMesh | None:
@@ -324,7 +355,11 @@ def face_words(document: object, label: str) -> str:
     """`o1:side:c9` as `side of Foot block`; an edge names both its faces."""
     if label.startswith("("):
         inner = label[1:].split(")")[0]
-        return " and ".join(face_words(document, part) for part in inner.split("|")[:2]) if "(" not in inner else "edge of a blend"
+        return (
+            " and ".join(face_words(document, part) for part in inner.split("|")[:2])
+            if "(" not in inner
+            else "edge of a blend"
+        )
     operation, _, rest = label.partition(":")
     name = operation
     if isinstance(document, Model):

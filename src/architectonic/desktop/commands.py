@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from architectonic.check.attention import attention
 from architectonic.desktop.actions import Action, Registry
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
+from architectonic.family.records import Family
 from architectonic.session import export, places
 from architectonic.session.session import Session
 
@@ -24,24 +25,32 @@ class Commands:
     def registry(self) -> Registry:
         """All of them."""
         bench = self.bench
-        history = lambda: bench.session.history  # noqa: E731
-        has = lambda: bench.document is not None  # noqa: E731
+
+        def has() -> bool:
+            return bench.document is not None
+
+        def in_assembly() -> bool:
+            return bench.document is not None and bench.document.kind == "assembly"
+
+        def making(kind: str) -> Callable[[], None]:
+            return lambda: self.new_document(kind)
+
         return Registry(
             [
                 Action("family.new", "New family…", self.new_family, menu="family"),
                 Action("family.open", "Open a family…", self.open_family, keys="Ctrl+O", menu="family"),
                 Action("family.demo", "Open a fresh copy of the demo", self.open_demo, menu="family"),
                 Action("family.save", "Save", self.save, lambda: bench.session.unsaved, "Ctrl+S", "family"),
-                Action("edit.undo", "Undo", bench.undo, lambda: bool(history().undo_label), "Ctrl+Z", "edit"),
-                Action("edit.redo", "Redo", bench.redo, lambda: bool(history().redo_label), "Ctrl+Shift+Z", "edit"),
-                *[Action(f"document.new_{kind}", f"New {kind}…", lambda k=kind: self.new_document(k), menu="document")  # type: ignore[misc]
+                Action("edit.undo", "Undo", bench.undo, lambda: bool(bench.session.history.undo_label), "Ctrl+Z", "edit"),
+                Action("edit.redo", "Redo", bench.redo, lambda: bool(bench.session.history.redo_label), "Ctrl+Shift+Z", "edit"),
+                *[Action(f"document.new_{kind}", f"New {kind}…", making(kind), menu="document")
                   for kind in edits.KINDS],
                 Action("document.rename", "Rename this document…", self.rename_document, has, menu="document"),
                 Action("document.delete", "Delete this document", self.delete_document, has, menu="document"),
                 Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document"),
                 Action("value.new", "New value…", self.new_value, has),
                 Action("rule.new", "New rule…", self.new_rule, has),
-                Action("instance.new", "Place…", self.place_instance, lambda: has() and bench.document.kind == "assembly"),  # type: ignore[union-attr]
+                Action("instance.new", "Place…", self.place_instance, in_assembly),
                 Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.operation)),
                 Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.operation)),
             ]
@@ -64,7 +73,11 @@ class Commands:
 
         def act() -> None:
             names = tuple(s.strip() for s in sizes.split(",") if s.strip())
-            made.append(Session.create(folder, edits.new_family(name, names), self.bench.engine.evaluator, places.state_folder()))
+            made.append(
+                Session.create(
+                    folder, edits.new_family(name, names), self.bench.engine.evaluator, places.state_folder()
+                )
+            )
 
         if self.bench.attempt(act):
             self.bench.open(made[0])
@@ -79,7 +92,9 @@ class Commands:
     def show_family(self, folder: Path) -> bool:
         """Open a family and show it; unsaved edits of a killed program come back as one undoable step."""
         made: list[Session] = []
-        if self.bench.attempt(lambda: made.append(Session.open(folder, self.bench.engine.evaluator, places.state_folder()))):
+        if self.bench.attempt(
+            lambda: made.append(Session.open(folder, self.bench.engine.evaluator, places.state_folder()))
+        ):
             self.bench.open(made[0])
             offer_journal(self.bench)
         return bool(made)
@@ -106,7 +121,7 @@ class Commands:
         def done(name: str) -> bool:
             made: list[str] = []
 
-            def edit(family):  # type: ignore[no-untyped-def]
+            def edit(family: Family) -> Family:
                 family, key = edits.add_document(family, kind, name)
                 made.append(key)
                 return family
@@ -137,7 +152,9 @@ class Commands:
             return
         users = sorted({u.split(" / ")[0] for u in self.bench.session.users(document.id)})
         if self.bench.apply(f"delete {document.name}", lambda f: edits.delete_document(f, document.id)) and users:
-            self.bench.told.emit(f"{document.name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
+            self.bench.told.emit(
+                f"{document.name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True
+            )
 
     def has_bodies(self) -> bool:
         """Whether the shown document can be exported."""
@@ -149,7 +166,9 @@ class Commands:
         document = self.bench.document
         if document is None:
             return
-        file, _ = QFileDialog.getSaveFileName(self.window, "Export as STEP", f"{document.name}.step", "STEP (*.step *.stp)")
+        file, _ = QFileDialog.getSaveFileName(
+            self.window, "Export as STEP", f"{document.name}.step", "STEP (*.step *.stp)"
+        )
         if file:
             self.write_step(Path(file))
 
@@ -160,7 +179,7 @@ class Commands:
             return False
         ok = self.bench.attempt(lambda: export.export(self.bench.engine, evaluation, at, file))
         if ok:
-            bad = [i for i in attention(evaluation) if i.document == at.document]
+            bad = [i for i in self.bench.attention if i.document == at.document]
             self.bench.told.emit(f"Wrote {file}" + (f"; {len(bad)} of its operations fail" if bad else ""), bool(bad))
         return ok
 
@@ -171,7 +190,9 @@ class Commands:
         key = self.bench.document_id
 
         def done(name: str, value: str, note: str) -> bool:
-            return self.bench.apply(f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, _quantity(value), note=note))
+            return self.bench.apply(
+                f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, _quantity(value), note=note)
+            )
 
         self.prompt.ask("New value", [("name", "length"), ("value", "10 mm"), ("note", "")], done)
 
@@ -190,7 +211,9 @@ class Commands:
         names = [d.name for d in self.bench.family.documents.values() if d.kind in ("part", "assembly") and d.id != key]
 
         def done(name: str) -> bool:
-            return self.bench.apply(f"place {name}", lambda f: edits.add_instance(f, key, edits.find_document(f, name).id))
+            return self.bench.apply(
+                f"place {name}", lambda f: edits.add_instance(f, key, edits.find_document(f, name).id)
+            )
 
         self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
 

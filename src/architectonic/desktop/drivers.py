@@ -14,7 +14,7 @@ from architectonic.desktop.signs import Mark
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import SELF, Constraint, Model, Parameter, ValueRef
-from architectonic.family.walk import pointers
+from architectonic.family.walk import pointers_in
 from architectonic.quantities import units
 
 
@@ -44,20 +44,27 @@ def groups_of(bench: Workbench) -> list[Group]:
         return []
     taken: dict[str, dict[str, Row]] = {}
     feeds: dict[str, int] = {}
-    for p in pointers(document):
+    for p in pointers_in(document):
         if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
             taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(bench, p.document, p.item))
+    placed: dict[str, int] = {}
+    for instance in getattr(document, "instances", ()):
+        placed[instance.document] = placed.get(instance.document, 0) + 1
+        taken.setdefault(instance.document, {})
     if isinstance(document, Model):
         for feed in document.feeds.values():
             for socket in feed.sockets.values():
                 feeds[socket.source.of] = feeds.get(socket.source.of, 0) + 1
                 taken.setdefault(socket.source.of, {})
     found = []
-    for key, rows in sorted(taken.items(), key=lambda e: list(family.documents).index(e[0]) if e[0] in family.documents else -1):
+    for key, rows in sorted(
+        taken.items(), key=lambda e: list(family.documents).index(e[0]) if e[0] in family.documents else -1
+    ):
         source = family.documents.get(key)
         note = ", ".join(
             part
             for part in (
+                f"placed {_times(placed[key])}" if placed.get(key) else "",
                 f"{feeds[key]} fed" if feeds.get(key) else "",
                 f"{len(rows)} value{'s' if len(rows) != 1 else ''}" if rows else "",
             )
@@ -72,6 +79,10 @@ def groups_of(bench: Workbench) -> list[Group]:
         word = f"{len(own)} of its own"
         found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", own))
     return found
+
+
+def _times(n: int) -> str:
+    return {1: "once", 2: "twice"}.get(n, f"{n} times")
 
 
 def _name(bench: Workbench, document: str, item: str) -> str:
@@ -128,8 +139,7 @@ class ValueField(QLineEdit):
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None
         unit = item.unit if isinstance(item, Parameter) else ("deg" if item.kind == "angle" else "mm")
         self._shown = units.shown(value, unit, 3) if value is not None else "…"
-        where = f"{names.identifier(names.row_name(self.bench.family, self.row.document, key))} only" if key else "all sizes"
-        self.setToolTip(f"{self.row.name} = {expression}   ({where})")
+        self.setToolTip(f"{self.row.name} = {expression}   ({self._where(key)})")
         self.setText(expression if self.hasFocus() else self._shown)
         self.setModified(False)
 
@@ -167,11 +177,18 @@ class ValueField(QLineEdit):
     def _tell_reach(self) -> None:
         key, _ = self._cell
         documents, reached = self.bench.session.reach(self.row.document, self.row.item, key)
-        cell = names.row_name(self.bench.family, self.row.document, key) + " only" if key else "all sizes"
         self.reach.emit(
-            f"{self.row.name}, {cell}: reaches {_count(len(documents), 'document')}, "
+            f"{self.row.name}, {self._where(key)}: reaches {_count(len(documents), 'document')}, "
             f"{_count(len(reached), 'configuration')} ({', '.join(documents)})"
         )
+
+    def _where(self, key: str) -> str:
+        """In which configurations the edited cell is seen: `all sizes`, `M only`, `S, M`."""
+        family = self.bench.family
+        seen = [s.configuration for s in self.bench.session.shown_from(self.row.document, self.row.item, key)]
+        rows = scopes.configurations(family, family.documents[self.row.document])
+        told = [name for row, name in rows if row in seen]
+        return "all sizes" if len(told) == len(rows) else f"{told[0]} only" if len(told) == 1 else ", ".join(told)
 
     def _bad(self, bad: bool) -> None:
         self.setProperty("bad", bad)
@@ -252,7 +269,9 @@ class Drivers(QWidget):
         document = self.bench.document
         note = f"what decides this {document.kind}" if document else "no document is open"
         count = len([g for g in self._groups if document is None or g.key != document.id])
-        rows.addLayout(_line(_label("Drivers", "heading"), _label(note, "soft"), None, _label(_count(count, "source"), "soft")))
+        rows.addLayout(
+            _line(_label("Drivers", "heading"), _label(note, "soft"), None, _label(_count(count, "source"), "soft"))
+        )
         for group in self._groups:
             name = QLabel(group.name)
             name.setStyleSheet("font-size: 12px; font-weight: 600;")
@@ -268,7 +287,9 @@ class Drivers(QWidget):
                 line.setContentsMargins(20, 0, 0, 0)
                 rows.addLayout(line)
         if document is not None and not self._groups:
-            rows.addWidget(_label("Nothing drives this yet: name a value in any field,\nor feed something from a layout.", "soft"))
+            rows.addWidget(
+                _label("Nothing drives this yet: name a value in any field,\nor feed something from a layout.", "soft")
+            )
         self._layout.addWidget(self._body)
 
 

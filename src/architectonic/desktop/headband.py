@@ -8,9 +8,10 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
-from architectonic.check.attention import RANK, attention
+from architectonic.check.attention import RANK
 from architectonic.desktop.actions import Registry
 from architectonic.desktop.signs import Mark, icon
+from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
 
@@ -28,7 +29,7 @@ class HeadBand(QWidget):
     def __init__(self, bench: Workbench, actions: Registry, find: Callable[[], None]) -> None:
         super().__init__()
         self.setObjectName("head")
-        self.bench, self.actions = bench, actions
+        self.bench, self.registry = bench, actions
         self.setFixedHeight(40)
         self.family_button = self._button("flat", "Family: new, open, save")
         self.family_button.setMenu(self._family_menu())
@@ -63,9 +64,11 @@ class HeadBand(QWidget):
         line.addSpacing(4)
         line.addWidget(self.pill)
         self._done = self._most = 0
-        bench.family_changed.connect(self.refresh)
-        bench.shown_changed.connect(self.refresh)
-        bench.evaluated.connect(self.refresh_pill)
+        self._pill_soon = soon(self, self.refresh_pill)
+        refresh = soon(self, self.refresh)
+        bench.family_changed.connect(refresh)
+        bench.shown_changed.connect(refresh)
+        bench.evaluated.connect(self._pill_soon)
         bench.counted.connect(self._on_counted)
         self.refresh()
 
@@ -78,7 +81,7 @@ class HeadBand(QWidget):
 
     def _family_menu(self) -> QMenu:
         menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: fill(menu, self.actions, "family"))
+        menu.aboutToShow.connect(lambda: fill(menu, self.registry, "family"))
         return menu
 
     # --- content --------------------------------------------------------------------------------------
@@ -101,7 +104,9 @@ class HeadBand(QWidget):
         self.undo_button.setText(f"↶ Undo: {_short(history.undo_label)}" if history.undo_label else "↶ Undo")
         self.undo_button.setEnabled(bool(history.undo_label))
         self.redo_button.setText("↷")
-        self.redo_button.setToolTip(f"Redo: {history.redo_label}   Ctrl+Shift+Z" if history.redo_label else "Nothing to redo")
+        self.redo_button.setToolTip(
+            f"Redo: {history.redo_label}   Ctrl+Shift+Z" if history.redo_label else "Nothing to redo"
+        )
         self.redo_button.setEnabled(bool(history.redo_label))
         self.refresh_pill()
 
@@ -112,7 +117,7 @@ class HeadBand(QWidget):
             entry.triggered.connect(lambda _=False, k=document.id: self.document_chosen.emit(k))
             menu.addAction(entry)
         menu.addSeparator()
-        fill(menu, self.actions, "document", clear=False)
+        fill(menu, self.registry, "document", clear=False)
         return menu
 
     def _fill_sizes(self) -> None:
@@ -134,12 +139,12 @@ class HeadBand(QWidget):
 
     def _on_counted(self, done: int, most: int) -> None:
         self._done, self._most = done, most
-        self.refresh_pill()
+        self._pill_soon()
 
     def refresh_pill(self) -> None:
         """The worst of all states, and what is being computed."""
         bench = self.bench
-        items = attention(bench.settled) if bench.settled is not None else []
+        items = bench.attention
         worst = min(items, key=lambda i: RANK[i.severity]).severity if items else "current"
         told = "All current"
         if items:

@@ -45,7 +45,7 @@ class LayoutCanvas(QWidget):
             return None
         found = [o for o in document.build if isinstance(o, Sketch)]
         chosen = [o for o in found if o.id == self.bench.operation]
-        return (chosen or found or [None])[0]
+        return next(iter(chosen or found), None)
 
     @property
     def solved(self) -> SketchResult | None:
@@ -84,7 +84,8 @@ class LayoutCanvas(QWidget):
     def to_screen(self, p: XY) -> QPointF:
         """Sketch coordinates to pixels."""
         return QPointF(
-            self.width() / 2 + (p[0] - self.centre[0]) * self.scale, self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale
+            self.width() / 2 + (p[0] - self.centre[0]) * self.scale,
+            self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale,
         )
 
     # --- painting -------------------------------------------------------------------------------------
@@ -99,7 +100,11 @@ class LayoutCanvas(QWidget):
         if sketch is None or solved is None:
             p.setFont(theme.font(12))
             p.setPen(QColor(theme.SOFT))
-            p.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention")
+            p.drawText(
+                self.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention",
+            )
             return
         self._paint_axes(p)
         for key, curve in solved.curves.items():
@@ -179,7 +184,9 @@ class LayoutCanvas(QWidget):
             r = v[2] if len(v) == 3 else v[6]
             # fan out, so that rings about one centre do not write over each other
             turn = math.radians(35 + 50 * (len(self._labels) % 5))
-            return self.to_screen((v[0] + (r + 16 / self.scale) * math.cos(turn), v[1] + (r + 16 / self.scale) * math.sin(turn))), None
+            return self.to_screen(
+                (v[0] + (r + 16 / self.scale) * math.cos(turn), v[1] + (r + 16 / self.scale) * math.sin(turn))
+            ), None
         ends = self._ends(c, solved)
         a, b = self.to_screen(ends[0]), self.to_screen(ends[1])
         if c.kind == "angle":
@@ -290,7 +297,9 @@ class LayoutCanvas(QWidget):
         def enter() -> None:
             text = editor.text().strip()
             document_id = self.bench.document_id
-            if text == old or self.bench.apply(f"{c.name or c.kind} {old} → {text}", lambda f: edits.set_value(f, document_id, c.id, text)):
+            if text == old or self.bench.apply(
+                f"{c.name or c.kind} {old} → {text}", lambda f: edits.set_value(f, document_id, c.id, text)
+            ):
                 self._close_editor()
             else:
                 editor.selectAll()

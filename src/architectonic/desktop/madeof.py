@@ -13,9 +13,10 @@ from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.describe.sentences import sentence
 from architectonic.desktop import theme
 from architectonic.desktop.signs import paint_state
+from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, scopes
-from architectonic.family.records import Assembly, Extrude, Fillet, Model, Sketch
+from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Model, Sketch
 from architectonic.render.scene import BODY_COLOURS
 
 ROW, REASON, LEFT, SWITCH, COLUMN = 23, 15, 12, 34, 22
@@ -50,8 +51,9 @@ class MadeOf(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Made of")
         self.setMouseTracking(True)
+        refresh = soon(self, self.refresh)
         for signal in (bench.family_changed, bench.shown_changed, bench.evaluated, bench.selection_changed):
-            signal.connect(self.refresh)
+            signal.connect(refresh)
         self.refresh()
 
     # --- content --------------------------------------------------------------------------------------
@@ -80,16 +82,22 @@ class MadeOf(QWidget):
         holds = self.bench.value("rule", item)
         return "" if holds is None else ("holds" if holds else "does not hold")
 
-    def _operation(self, document: Model, operation: object) -> Entry:
-        assert isinstance(operation, (Sketch, Extrude, Fillet)) or hasattr(operation, "plane")
+    def _operation(self, document: Model, operation: AnyOperation) -> Entry:
         at, evaluation = self.bench.at, self.bench.evaluation
-        on = scopes.is_on(self.bench.family, at, operation.switch) if at else True  # type: ignore[union-attr]
-        what = "state" if isinstance(operation, (Extrude, Fillet)) else ("solve" if isinstance(operation, Sketch) else "frame")
-        outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None  # type: ignore[union-attr]
+        on = scopes.is_on(self.bench.family, at, operation.switch) if at else True
+        what = (
+            "state"
+            if isinstance(operation, (Extrude, Fillet))
+            else ("solve" if isinstance(operation, Sketch) else "frame")
+        )
+        outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None
         problem = outcome.problem if outcome and outcome.problem and outcome.problem.severity != "off" else None
         dots, note = [], ""
         if isinstance(operation, Extrude):
-            dots = [("makes" if operation.does == "make" else "acts") if k in operation.acts_on else "" for k, _ in self.columns]
+            dots = [
+                ("makes" if operation.does == "make" else "acts") if k in operation.acts_on else ""
+                for k, _ in self.columns
+            ]
         elif isinstance(operation, Fillet):
             acted = {e.item for e in operation.edges}
             dots = ["acts" if k in acted else "" for k, _ in self.columns]
@@ -98,8 +106,8 @@ class MadeOf(QWidget):
             note = "held" if not left else f"{left} free"
         if outcome and isinstance(outcome.value, ModelState) and outcome.value.status == "off":
             on = False
-        text = sentence(self.bench.family, document, operation)  # type: ignore[arg-type]
-        return Entry(operation.id, text, on, tuple(dots), note, problem)  # type: ignore[union-attr]
+        text = sentence(self.bench.family, document, operation)
+        return Entry(operation.id, text, on, tuple(dots), note, problem)
 
     # --- geometry -------------------------------------------------------------------------------------
 
@@ -136,7 +144,13 @@ class MadeOf(QWidget):
 
     def _reason(self, entry: Entry) -> str:
         problem = entry.problem
-        return "" if problem is None else f"{problem.what}. {problem.mend[:1].upper()}{problem.mend[1:]}." if problem.mend else problem.what
+        return (
+            ""
+            if problem is None
+            else f"{problem.what}. {problem.mend[:1].upper()}{problem.mend[1:]}."
+            if problem.mend
+            else problem.what
+        )
 
     def _reason_lines(self, entry: Entry) -> int:
         return len(self._wrap(self._reason(entry), self.width() - LEFT - SWITCH - 34, 11))
@@ -162,7 +176,9 @@ class MadeOf(QWidget):
         p.setPen(QColor(theme.INK))
         p.drawText(QPointF(LEFT, 21), "Made of")
         document = self.bench.document
-        note = {"table": "rules that must hold", "assembly": "placed parts"}.get(document.kind if document else "", "operations, acting on")
+        note = {"table": "rules that must hold", "assembly": "placed parts"}.get(
+            document.kind if document else "", "operations, acting on"
+        )
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
         p.drawText(QPointF(LEFT + 58, 21), note)
@@ -211,7 +227,9 @@ class MadeOf(QWidget):
             p.fillRect(QRectF(0, y, 3, height), QColor(theme.PLUM))
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
-        p.drawText(QRectF(LEFT - 8, y, 16, ROW), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, str(number))
+        p.drawText(
+            QRectF(LEFT - 8, y, 16, ROW), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, str(number)
+        )
         if entry.problem:
             paint_state(p, entry.problem.severity, LEFT + 24, y + ROW / 2)
         elif entry.on is not None:
@@ -224,7 +242,9 @@ class MadeOf(QWidget):
             p.setFont(theme.font(11, 600 if "free" in entry.note or "not" in entry.note else 400))
             p.setPen(QColor(theme.OCHRE_TEXT if "free" in entry.note or "not" in entry.note else theme.SOFT))
             right = self._column_x(0) - 6 if self.columns else self.width() - LEFT
-            p.drawText(QRectF(right - 90, y, 90, ROW), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, entry.note)
+            p.drawText(
+                QRectF(right - 90, y, 90, ROW), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, entry.note
+            )
         self._paint_dots(p, y, entry, chosen)
         if entry.problem:
             p.setPen(QColor(theme.RED_TEXT))

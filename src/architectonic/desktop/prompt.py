@@ -70,7 +70,12 @@ class Prompt(QFrame):
         if parent is not None:
             self.adjustSize()
             size = self.sizeHint()
-            self.setGeometry(max(8, (parent.width() - size.width()) // 2), parent.height() - size.height() - 14, size.width(), size.height())
+            self.setGeometry(
+                max(8, (parent.width() - size.width()) // 2),
+                parent.height() - size.height() - 14,
+                size.width(),
+                size.height(),
+            )
 
     def keep(self) -> None:
         """Try what was typed."""

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from architectonic.check.attention import attention
 from architectonic.describe.results import ModelState, Node
 from architectonic.desktop.bodycanvas import face_words
 from architectonic.desktop.signs import Mark
+from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Instance, Model, Reference, ValueRef
-from architectonic.family.walk import pointers
+from architectonic.family.walk import pointers_in
 
 
 def takers(bench: Workbench) -> list[tuple[str, str, str, int]]:
@@ -25,7 +26,7 @@ def takers(bench: Workbench) -> list[tuple[str, str, str, int]]:
         if other.id == bench.document_id:
             continue
         taken = set()
-        for p in pointers(other):
+        for p in pointers_in(other):
             of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
             if of == bench.document_id:
                 taken.add(p.id if isinstance(p, Instance) else (p.item, p.label if isinstance(p, Reference) else ""))
@@ -52,30 +53,28 @@ class RightSide(QWidget):
         self._layout.setSpacing(4)
         self._content: Any = None
         self._body: QWidget | None = None
+        refresh = soon(self, self.refresh)
         for signal in (bench.family_changed, bench.shown_changed, bench.evaluated, bench.selection_changed):
-            signal.connect(self.refresh)
+            signal.connect(refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Follow family, evaluation and selection; nothing is rebuilt when nothing changed."""
-        content = (takers(self.bench), self._states(), self.facts())
+        content = (takers(self.bench), self._states(), self.facts(), self.bench.updating)
         if content == self._content:
             return
         self._content = content
         if self._body is not None:
             self._layout.removeWidget(self._body)
             self._body.deleteLater()
-        self._body = self._build(*content)
+        self._body = self._build(*content[:3])
         self._layout.addWidget(self._body)
 
     def _states(self) -> dict[str, str]:
         """Worst state of each document."""
-        if self.bench.updating and self.bench.settled is None:
-            return {}
         found: dict[str, str] = {}
-        if self.bench.settled is not None:
-            for item in reversed(attention(self.bench.settled)):
-                found[item.document] = item.severity
+        for item in reversed(self.bench.attention):
+            found[item.document] = item.severity
         return found
 
     def facts(self) -> list[tuple[str, str]]:
@@ -148,7 +147,7 @@ class RightSide(QWidget):
                 rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in plane[1])))
         elif kind == "edge" and label in mesh["edges"]:
             points = _edge_points(mesh, label)
-            length = float(sum(math.dist(a, b) for a, b in zip(points, points[1:], strict=False)))
+            length = float(sum(math.dist(a, b) for a, b in itertools.pairwise(points)))
             rows.append(("Length, about", f"{length:.2f} mm"))
         return rows
 
@@ -170,7 +169,9 @@ class RightSide(QWidget):
 
     # --- widgets --------------------------------------------------------------------------------------
 
-    def _build(self, driven: list[tuple[str, str, str, int]], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
+    def _build(
+        self, driven: list[tuple[str, str, str, int]], states: dict[str, str], facts: list[tuple[str, str]]
+    ) -> QWidget:
         body = QWidget()
         body.setObjectName("panel")
         rows = QVBoxLayout(body)
@@ -189,9 +190,17 @@ class RightSide(QWidget):
             button.clicked.connect(lambda _=False, k=key: self.opened.emit(k))
             line.addWidget(Mark(kind))
             line.addWidget(button, 1)
-            line.addWidget(Mark(state if state in ("failing", "missing", "conflict", "out of rule", "updating") else "current", True))
+            line.addWidget(
+                Mark(
+                    state if state in ("failing", "missing", "conflict", "out of rule", "updating") else "current", True
+                )
+            )
             rows.addLayout(line)
-            rows.addWidget(_soft(f"       {count} thing{'s' if count != 1 else ''} taken, in {len(scopes.sizes(self.bench.family))} sizes"))
+            rows.addWidget(
+                _soft(
+                    f"       {count} thing{'s' if count != 1 else ''} taken, in {len(scopes.sizes(self.bench.family))} sizes"
+                )
+            )
         if not driven:
             rows.addWidget(_soft("Nothing takes from this."))
         rule = QWidget()
@@ -208,17 +217,17 @@ class RightSide(QWidget):
                 head.setStyleSheet("font-size: 12px; font-weight: 600; margin-top: 5px;")
                 grid.addWidget(head, k, 0, 1, 2)
                 continue
-            name = QLabel(label)
-            name.setObjectName("soft")
+            left = QLabel(label)
+            left.setObjectName("soft")
             value = QLabel(figure)
             value.setStyleSheet("font-size: 12px;")
             value.setAlignment(Qt.AlignmentFlag.AlignRight)
             value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-            grid.addWidget(name, k, 0)
+            grid.addWidget(left, k, 0)
             grid.addWidget(value, k, 1)
         rows.addLayout(grid)
         if not facts:
-            rows.addWidget(_soft("Pick a face or an edge; Shift picks a second\nand measures between the two."))
+            rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
         rows.addStretch(1)
         return body
 
@@ -236,14 +245,12 @@ def _heading(text: str, note: str) -> QHBoxLayout:
     head = QLabel(text)
     head.setObjectName("heading")
     line.addWidget(head)
-    line.addWidget(_soft(note))
-    line.addStretch(1)
+    line.addWidget(_soft(note), 1)
     return line
 
 
 def _soft(text: str) -> QLabel:
     made = QLabel(text)
     made.setObjectName("soft")
+    made.setWordWrap(True)
     return made
-
-

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
@@ -52,9 +55,14 @@ class Shell(QWidget):
         self.prompt = Prompt(self.canvas)
         self.commands = Commands(bench, self, self.prompt)
         self.actions_ = self.commands.registry()
-        self.find = FindOrDo(self, self._findable)
-        self.head = HeadBand(bench, self.actions_, self.find.start)
-        self.drivers, self.made_of, self.right, self.strip = Drivers(bench), MadeOf(bench), RightSide(bench), Strip(bench)
+        self.finder = FindOrDo(self, self._findable)
+        self.head = HeadBand(bench, self.actions_, self.finder.start)
+        self.drivers, self.made_of, self.right, self.strip = (
+            Drivers(bench),
+            MadeOf(bench),
+            RightSide(bench),
+            Strip(bench),
+        )
         self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
         self._build()
         self._wire()
@@ -62,8 +70,9 @@ class Shell(QWidget):
 
     def _build(self) -> None:
         self.stack = QStackedWidget()
-        for widget in (self.bodies, self.sketches, self.values):
-            self.stack.addWidget(widget)
+        canvases: list[QWidget] = [self.bodies, self.sketches, self.values]
+        for canvas in canvases:
+            self.stack.addWidget(canvas)
         self.tabs = QHBoxLayout()
         self.tabs.setContentsMargins(8, 3, 8, 0)
         self.tabs.setSpacing(2)
@@ -90,8 +99,8 @@ class Shell(QWidget):
         left.addWidget(_scrolled(self.made_of))
         left.setSizes([330, 340])
         self.columns = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (left, middle, _scrolled(self.right)):
-            self.columns.addWidget(widget)
+        for part in (left, middle, _scrolled(self.right)):
+            self.columns.addWidget(part)
         self.columns.setSizes([320, 728, 232])
         self.columns.setStretchFactor(1, 1)
         middle.setMinimumWidth(720)
@@ -101,8 +110,9 @@ class Shell(QWidget):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
-        for widget in (self.head, _rule(), self.columns, _rule(), self.strip):
-            whole.addWidget(widget)
+        rows: list[QWidget] = [self.head, _rule(), self.columns, _rule(), self.strip]
+        for row in rows:
+            whole.addWidget(row)
         whole.setStretch(2, 1)
 
     def _wire(self) -> None:
@@ -118,10 +128,14 @@ class Shell(QWidget):
         bench.evaluated.connect(self._refresh_verbs)
         for action in self.actions_.actions.values():
             if action.keys:
-                QShortcut(QKeySequence(action.keys), self, activated=lambda a=action.id: self.actions_.run(a))  # type: ignore[call-arg]
-        QShortcut(QKeySequence("Ctrl+K"), self, activated=self.find.start)  # type: ignore[call-arg]
+                self._shortcut(action.keys, partial(self.actions_.run, action.id))
+        self._shortcut("Ctrl+K", self.finder.start)
         self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.canvas.customContextMenuRequested.connect(self._context_menu)
+
+    def _shortcut(self, keys: str, run: Callable[[], object]) -> None:
+        made = QShortcut(QKeySequence(keys), self)
+        made.activated.connect(run)
 
     # --- what is shown --------------------------------------------------------------------------------
 
@@ -170,15 +184,20 @@ class Shell(QWidget):
             button.setObjectName("flat")
             button.clicked.connect(lambda _=False, k=key: self.actions_.run(k))
             self.verb_line.addWidget(button)
+            button.show()
         self.verbs.setVisible(bool(ids))
-        self.verbs.adjustSize()
+        self.verb_line.activate()
+        self.verbs.resize(self.verbs.sizeHint())
         self.verbs.move(14, 12)
         self.verbs.raise_()
         self.prompt.raise_()
 
-    def _context_menu(self, at: object) -> None:
+    def _context_menu(self, at: QPoint) -> None:
         menu = QMenu(self)
-        for key in (*VERBS.get(self.tab, ()), *(("operation.rename", "operation.delete") if self.bench.operation else ())):
+        for key in (
+            *VERBS.get(self.tab, ()),
+            *(("operation.rename", "operation.delete") if self.bench.operation else ()),
+        ):
             action = self.actions_.actions[key]
             entry = menu.addAction(action.title)
             assert entry is not None
@@ -188,7 +207,7 @@ class Shell(QWidget):
         edit = menu.addMenu("Edit")
         assert edit is not None
         fill(edit, self.actions_, "edit")
-        menu.popup(self.canvas.mapToGlobal(at))  # type: ignore[arg-type]
+        menu.popup(self.canvas.mapToGlobal(at))
 
     def _go_to(self, document: str, item: str) -> None:
         """Show what needs attention."""
@@ -209,11 +228,11 @@ class Shell(QWidget):
         bench = self.bench
         found: list[Entry] = [(a.title.rstrip("…"), a.run) for a in self.actions_.actions.values() if a.enabled()]
         for document in bench.family.documents.values():
-            found.append((f"{document.name} ({document.kind})", lambda k=document.id: bench.show(k)))  # type: ignore[misc]
+            found.append((f"{document.name} ({document.kind})", partial(bench.show, document.id)))
             for key, item in values_of(document):
-                found.append((f"{document.name}: {key}", lambda k=document.id, i=item.id: self.focus_value(k, i)))  # type: ignore[misc]
+                found.append((f"{document.name}: {key}", partial(self.focus_value, document.id, item.id)))
             for operation in getattr(document, "build", ()):
-                found.append((f"{document.name}: {operation.name}", lambda k=document.id, i=operation.id: self._go_to(k, i)))  # type: ignore[misc]
+                found.append((f"{document.name}: {operation.name}", partial(self._go_to, document.id, operation.id)))
         return found
 
     def focus_value(self, document: str, item: str) -> bool:

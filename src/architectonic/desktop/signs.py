@@ -82,7 +82,9 @@ def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
     else:
         top = QPolygonF([QPointF(8, 1.8), QPointF(14, 4.8), QPointF(8, 7.8), QPointF(2, 4.8)])
         p.drawPolygon(top)
-        p.drawPolyline(QPolygonF([QPointF(2, 4.8), QPointF(2, 11), QPointF(8, 14.2), QPointF(14, 11), QPointF(14, 4.8)]))
+        p.drawPolyline(
+            QPolygonF([QPointF(2, 4.8), QPointF(2, 11), QPointF(8, 14.2), QPointF(14, 11), QPointF(14, 4.8)])
+        )
         p.drawLine(QPointF(8, 7.8), QPointF(8, 14.2))
     p.restore()
 

@@ -7,7 +7,6 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from architectonic.check.impact import impact
 from architectonic.desktop import theme
 from architectonic.desktop.workbench import Workbench
 
@@ -47,7 +46,9 @@ class Strip(QWidget):
         self.take_back.hide()
         self.keep.hide()
         self.open_button.setEnabled(False)
-        self._say("Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you press Enter.")
+        self._say(
+            "Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you press Enter."
+        )
         bench.told.connect(self._on_told)
         bench.evaluated.connect(self._on_evaluated)
         bench.family_changed.connect(self._on_changed)
@@ -57,7 +58,8 @@ class Strip(QWidget):
 
     def reach(self, text: str) -> None:
         """How far the value being typed reaches; "" shows the last change again."""
-        self._say(f"<b>{_escape(text.split(':')[0])}</b>:{_escape(text.partition(':')[2])}" if text else self._told)
+        head, _, rest = text.partition(":")
+        self._say(f"{_strong(head)}:{_escape(rest)}" if text else self._told)
 
     def _on_told(self, text: str, refused: bool) -> None:
         self._say(_escape(text), theme.RED_TEXT if refused else theme.INK)
@@ -67,27 +69,29 @@ class Strip(QWidget):
         self._impact = None
         self.open_button.setEnabled(False)
         if self.bench.last_change:
-            self._told = f"<b>{_escape(self.bench.last_change)}</b>, being worked out"
+            self._told = f"{_strong(self.bench.last_change)}, being worked out"
             self._say(self._told)
 
     def _on_evaluated(self) -> None:
         """Compare with before when everything is there."""
         bench = self.bench
-        if bench.updating or bench.settled is None or bench.before is None or not bench.last_change:
+        if bench.updating or bench.impact is None or not bench.last_change:
             return
-        self._impact = found = impact(bench.before, bench.settled)
-        bench.before = None
+        self._impact = found = bench.impact
+        bench.impact = None
         documents = {e["document"] for e in found["changed"]}
         sizes = {e["configuration"] for e in found["changed"]}
-        seconds = getattr(bench, "seconds", 0.0)
+        seconds = bench.seconds
         followed = f"{len(documents)} document{'s' if len(documents) != 1 else ''} in {len(sizes)} configuration{'s' if len(sizes) != 1 else ''} followed in {seconds:.1f} s"
         untouched = f", {len(found['unchanged'])} did not change"
-        self._told = f"Last change: <b>{_escape(bench.last_change)}</b>, {followed if documents else 'no figure changed'}{untouched}"
+        self._told = (
+            f"Last change: {_strong(bench.last_change)}, {followed if documents else 'no figure changed'}{untouched}"
+        )
         broken = [r for r in found["rules"] if r["holds"] is False]
         bad = found["newly_failing"] or broken
         if bad:
             what = f"{len(found['newly_failing']) or len(broken)} {'newly failing or out of rule'}"
-            self._told = f"<b>{_escape(bench.last_change)}</b>: <b>{what}</b>. Take it back, or keep it and mend what broke."
+            self._told = f"{_strong(bench.last_change)}: {_strong(what)}. Take it back, or keep it and mend what broke."
         self._say(self._told, theme.RED_TEXT if bad else theme.INK)
         self.open_button.setEnabled(bool(found["changed"] or bad))
         self.take_back.setVisible(bool(bad))
@@ -124,6 +128,10 @@ def _escape(text: str) -> str:
     return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
 
 
+def _strong(text: str) -> str:
+    return f"<span style='font-weight:600'>{_escape(text)}</span>"
+
+
 def _figure(value: Any) -> str:
     if isinstance(value, float):
         return f"{value:,.3f}".replace(",", " ").rstrip("0").rstrip(".")
@@ -142,7 +150,9 @@ def _table(found: dict[str, Any]) -> QWidget:
     grid.setVerticalSpacing(2)
     row = 0
     for item in found["newly_failing"]:
-        label = QLabel(f"{item['where']} ({', '.join(item['configurations'])}): {item['what']}. {item['mend'].capitalize()}")
+        label = QLabel(
+            f"{item['where']} ({', '.join(item['configurations'])}): {item['what']}. {item['mend'].capitalize()}"
+        )
         label.setObjectName("red")
         label.setWordWrap(True)
         grid.addWidget(label, row, 0, 1, 6)
@@ -151,12 +161,24 @@ def _table(found: dict[str, Any]) -> QWidget:
         grid.addWidget(_cell(head, theme.SOFT, 11, right=column > 2), row, column)
     row += 1
     for entry in found["changed"]:
-        for column, text in enumerate((entry["document"], entry["configuration"], entry["quantity"].replace("_mm3", ", mm³").replace("_mm2", ", mm²").replace("_g", ", g").replace("box_mm", "box, mm"))):
+        for column, text in enumerate(
+            (
+                entry["document"],
+                entry["configuration"],
+                entry["quantity"]
+                .replace("_mm3", ", mm³")
+                .replace("_mm2", ", mm²")
+                .replace("_g", ", g")
+                .replace("box_mm", "box, mm"),
+            )
+        ):
             grid.addWidget(_cell(text), row, column)
         grid.addWidget(_cell(_figure(entry["before"]), theme.SOFT, right=True), row, 3)
         grid.addWidget(_cell(_figure(entry["after"]), bold=True, right=True), row, 4)
         row += 1
-    grid.addWidget(_cell(f"No figure changes in: {', '.join(found['unchanged']) or 'no document'}", theme.SOFT, 11), row, 0, 1, 5)
+    grid.addWidget(
+        _cell(f"No figure changes in: {', '.join(found['unchanged']) or 'no document'}", theme.SOFT, 11), row, 0, 1, 5
+    )
     grid.setColumnStretch(5, 1)
     grid.setRowStretch(row + 1, 1)
     return body

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import sys
 import threading
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.cancel import Cancelled, CancelToken
+from architectonic.check.attention import Item, attention
+from architectonic.check.impact import impact
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 
@@ -21,6 +24,15 @@ class Wanted(NamedTuple):
     family: Family
     shown: tuple[Scope, ...]
     generation: int
+    before: Evaluation | None = None
+
+
+class Settled(NamedTuple):
+    """Everything is ready: the evaluation, what needs attention in it, and what changed since `before`."""
+
+    evaluation: Evaluation
+    attention: list[Item]
+    impact: dict[str, Any] | None
 
 
 class Updater(QObject):
@@ -28,7 +40,7 @@ class Updater(QObject):
 
     Signals:
         seen (Evaluation, int): what is shown is ready, with its generation; the rest goes on.
-        finished (Evaluation, int): everything is ready.
+        finished (Settled, int): everything is ready.
         counted (int, int): recipes done and at most to do.
     """
 
@@ -38,6 +50,7 @@ class Updater(QObject):
 
     def __init__(self, evaluator: Evaluator) -> None:
         super().__init__()
+        sys.setswitchinterval(0.001)  # the event loop gets its turn five times sooner than by default
         self._evaluator = evaluator
         self._wanted: Wanted | None = None
         self._token = CancelToken()
@@ -84,6 +97,7 @@ class Updater(QObject):
                     self.seen.emit(first, wanted.generation)
                 scopes = [*wanted.shown, *(s for s in all_scopes(wanted.family) if s not in wanted.shown)]
                 whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
-                self.finished.emit(whole, wanted.generation)
+                changed = impact(wanted.before, whole) if wanted.before is not None else None
+                self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)
             except Cancelled:
                 continue

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from architectonic.describe.results import Node
 from architectonic.desktop import theme
+from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Extrude, Fillet, Model, Parameter
@@ -50,8 +51,9 @@ class GridModel(QAbstractTableModel):
         self.headers: list[str] = []
         self.cells: list[list[Cell]] = []
         self.shown_row = self.shown_column = -1
+        refresh = soon(self, self.refresh)
         for signal in (bench.family_changed, bench.shown_changed, bench.evaluated):
-            signal.connect(self.refresh)
+            signal.connect(refresh)
         self.refresh()
 
     # --- content --------------------------------------------------------------------------------------
@@ -59,7 +61,9 @@ class GridModel(QAbstractTableModel):
     def refresh(self) -> None:
         """Follow the family; the least is told to the views."""
         document = self.bench.document
-        headers, cells = ([], []) if document is None else (self._range() if isinstance(document, Model) else self._table())
+        headers, cells = (
+            ([], []) if document is None else (self._range() if isinstance(document, Model) else self._table())
+        )
         shape = (len(cells), len(headers))
         if shape != (len(self.cells), len(self.headers)) or headers != self.headers:
             self.beginResetModel()
@@ -102,8 +106,12 @@ class GridModel(QAbstractTableModel):
         assert isinstance(document, Model)
         switched = [o for o in document.build if isinstance(o, (Extrude, Fillet))]
         bodies = list(document.bodies)
-        headers = ["Configuration", *(f"{p.name}, {p.unit}" for p in document.parameters), *(o.name for o in switched)]
-        headers += [f"{document.bodies[b].name} {what}" for b in bodies for what in ("mass, g", "volume, cm³")]
+        headers = [
+            "Configuration",
+            *(f"{p.name}\n{p.unit}" for p in document.parameters),
+            *(_two_lines(o.name) for o in switched),
+        ]
+        headers += [f"{document.bodies[b].name} {what}" for b in bodies for what in ("mass\ng", "volume\ncm³")]
         cells = []
         at, evaluation = self.bench.at, self.bench.evaluation
         for k, (row, name) in enumerate(scopes.configurations(self.bench.family, document)):
@@ -138,7 +146,11 @@ class GridModel(QAbstractTableModel):
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> Any:
         """Names of columns."""
-        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole and section < len(self.headers):
+        if (
+            orientation == Qt.Orientation.Horizontal
+            and role == Qt.ItemDataRole.DisplayRole
+            and section < len(self.headers)
+        ):
             return self.headers[section]
         return None
 
@@ -163,8 +175,10 @@ class GridModel(QAbstractTableModel):
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         """What may be typed in."""
+        if not index.isValid():
+            return Qt.ItemFlag.NoItemFlags
         base = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        if index.isValid() and self.cells[index.row()][index.column()].kind in ("own", "inherited", "computed", "name"):
+        if self.cells[index.row()][index.column()].kind in ("own", "inherited", "computed", "name"):
             cell = self.cells[index.row()][index.column()]
             if cell.kind != "name" or not isinstance(self.bench.document, Model):
                 return base | Qt.ItemFlag.ItemIsEditable
@@ -177,11 +191,19 @@ class GridModel(QAbstractTableModel):
         if text == cell.expression:
             return False
         if cell.kind == "name":
-            return self.bench.apply(f"{cell.text} is now {text}", lambda f: edits.rename_item(f, document, cell.item, text))
-        name = self.cells[index.row()][0].text if not isinstance(self.bench.document, Model) else self.headers[index.column()].split(",")[0]
+            return self.bench.apply(
+                f"{cell.text} is now {text}", lambda f: edits.rename_item(f, document, cell.item, text)
+            )
+        name = (
+            self.cells[index.row()][0].text
+            if not isinstance(self.bench.document, Model)
+            else self.headers[index.column()].split("\n")[0]
+        )
         where = dict(scopes.configurations(self.bench.family, self.bench.family.documents[document])).get(cell.key, "")
         if not text:
-            return self.bench.apply(f"{name} of {where} as the others", lambda f: edits.clear_cell(f, document, cell.item, cell.key))
+            return self.bench.apply(
+                f"{name} of {where} as the others", lambda f: edits.clear_cell(f, document, cell.item, cell.key)
+            )
         label = f"{name} of {where} {cell.text} → {text}"
         return self.bench.apply(label, lambda f: edits.set_value(f, document, cell.item, text, cell.key))
 
@@ -189,11 +211,21 @@ class GridModel(QAbstractTableModel):
         """Switch an operation on or off in one configuration."""
         cell = self.cells[index.row()][index.column()]
         document = self.bench.document_id
-        name, where = self.headers[index.column()], self.cells[index.row()][0].expression
+        name, where = self.headers[index.column()].replace("\n", " "), self.cells[index.row()][0].expression
         on = cell.text == "off"
         self.bench.apply(
-            f"{name} {'on' if on else 'off'} in {where}", lambda f: edits.set_switch(f, document, cell.item, on, cell.key)
+            f"{name} {'on' if on else 'off'} in {where}",
+            lambda f: edits.set_switch(f, document, cell.item, on, cell.key),
         )
+
+
+def _two_lines(name: str) -> str:
+    """A long name parted at the space nearest its middle."""
+    spaces = [i for i, c in enumerate(name) if c == " "]
+    if len(name) < 12 or not spaces:
+        return name
+    at = min(spaces, key=lambda i: abs(i - len(name) / 2))
+    return f"{name[:at]}\n{name[at + 1 :]}"
 
 
 def _decimals(p: Parameter) -> int:
@@ -233,7 +265,9 @@ class CellDelegate(QStyledItemDelegate):
             if cell.kind == "computed":
                 width = p.fontMetrics().horizontalAdvance(cell.text)
                 p.setPen(QPen(QColor(theme.SOFT), 1, Qt.PenStyle.DotLine))
-                p.drawLine(QPointF(inner.right() - width, r.center().y() + 8), QPointF(inner.right(), r.center().y() + 8))
+                p.drawLine(
+                    QPointF(inner.right() - width, r.center().y() + 8), QPointF(inner.right(), r.center().y() + 8)
+                )
             if cell.kind == "own" and cell.key and self._differs(index):
                 p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), QColor(theme.PLUM))
         view = option.widget
@@ -294,8 +328,8 @@ class ValueGrid(QWidget):
         metrics = self.fontMetrics()
         for k, header in enumerate(self.model.headers):
             sample = [header, *(row[k].text for row in self.model.cells[:50])]
-            width = max((metrics.horizontalAdvance(t) for t in sample), default=60) + 30
-            self.view.setColumnWidth(k, max(62, min(width, 260)))
+            width = max((metrics.horizontalAdvance(part) for t in sample for part in t.split("\n")), default=60) + 22
+            self.view.setColumnWidth(k, max(56, min(width, 260)))
 
     def _on_clicked(self, index: QModelIndex) -> None:
         cell: Cell = index.data(KIND)
@@ -312,7 +346,11 @@ class ValueGrid(QWidget):
             p.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No values yet: New value above makes the first one.")
             return
         x, y = 26.0, self.height() - 14.0
-        for sample, italic, word, dotted in (("16.0", True, "the same in all sizes", False), ("16.0", False, "its own", False), ("16.0", False, "computed", True)):
+        for sample, italic, word, dotted in (
+            ("16.0", True, "common value or its parent's", False),
+            ("16.0", False, "its own", False),
+            ("16.0", False, "computed", True),
+        ):
             p.setFont(theme.font(11, 400, italic))
             p.setPen(QColor(theme.SOFT if italic else theme.INK))
             p.drawText(QPointF(x, y), sample)

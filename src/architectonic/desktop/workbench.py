@@ -9,8 +9,9 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.check.attention import Item
 from architectonic.describe.results import Node
-from architectonic.desktop.updater import Updater, Wanted
+from architectonic.desktop.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
 from architectonic.family.records import AnyDocument, Family
 from architectonic.family.scopes import Scope
@@ -52,6 +53,8 @@ class Workbench(QObject):
         self.evaluation: Evaluation | None = None
         self.settled: Evaluation | None = None
         self.before: Evaluation | None = None
+        self.attention: list[Item] = []
+        self.impact: dict[str, Any] | None = None
         self.updating = False
         self.operation = ""
         self.picks: list[tuple[str, str, str]] = []
@@ -72,6 +75,7 @@ class Workbench(QObject):
         """Show another family."""
         self.session.listeners.clear()
         self.evaluation = self.settled = self.before = None
+        self.attention, self.impact = [], None
         self.operation, self.picks, self.last_change = "", [], ""
         self._open(session)
         self.family_changed.emit()
@@ -125,8 +129,7 @@ class Workbench(QObject):
     def apply(self, label: str, edit: Callable[[Family], Family]) -> bool:
         """Carry out an edit; a refusal is told in the strip and changes nothing."""
         try:
-            self.before = self.settled
-            self._started = time.perf_counter()
+            self.before = self.before or self.settled
             old = self.family
             self.session.apply(label, edit)
             if self.family is not old:
@@ -151,14 +154,14 @@ class Workbench(QObject):
     def undo(self) -> None:
         """Take the last edit back."""
         label = self.session.history.undo_label
-        self.before = self.settled
+        self.before = self.before or self.settled
         if label and self.session.undo():
             self.last_change = f"undone: {label}"
 
     def redo(self) -> None:
         """Bring an undone edit back."""
         label = self.session.history.redo_label
-        self.before = self.settled
+        self.before = self.before or self.settled
         if label and self.session.redo():
             self.last_change = label
 
@@ -177,7 +180,7 @@ class Workbench(QObject):
         self.updating = True
         self._started = time.perf_counter()
         at = self.at
-        self.updater.want(Wanted(self.family, (at,) if at else (), self.generation))
+        self.updater.want(Wanted(self.family, (at,) if at else (), self.generation, self.before))
         self.counted.emit(0, 0)
 
     def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
@@ -185,10 +188,11 @@ class Workbench(QObject):
             self.evaluation = evaluation
             self.evaluated.emit()
 
-    def _on_finished(self, evaluation: Evaluation, generation: int) -> None:
+    def _on_finished(self, settled: Settled, generation: int) -> None:
         if generation != self.generation:
             return
-        self.evaluation = self.settled = evaluation
+        self.evaluation = self.settled = settled.evaluation
+        self.attention, self.impact, self.before = settled.attention, settled.impact, None
         self.updating = False
         self.seconds = time.perf_counter() - self._started
         self.evaluated.emit()

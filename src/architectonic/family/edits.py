@@ -42,7 +42,7 @@ from architectonic.family.records import (
     Table,
     ValueRef,
 )
-from architectonic.family.walk import items, pointers
+from architectonic.family.walk import items, pointers, pointers_in
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 
@@ -115,7 +115,7 @@ def users(family: Family, document_id: str, item_id: str = "") -> list[tuple[Any
     found = []
     for other in family.documents.values():
         for key, record in items(other):
-            for p in pointers(record):
+            for p in pointers_in(record):
                 of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
                 target = other.id if of == SELF else of
                 pointed = "" if isinstance(p, Instance) else p.item

@@ -33,7 +33,7 @@ from architectonic.family.records import (
     ValueRef,
 )
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import items, pointers
+from architectonic.family.walk import index, pointers_in
 
 FINISHED = "finished"
 WHOLE = "assembly"
@@ -54,7 +54,7 @@ class Graph:
         self.family = family
         self.reads: dict[Place, tuple[Place, ...]] = {}
         for document in family.documents.values():
-            records = dict(items(document))
+            records = index(document)
             for configuration, _ in scopes.configurations(family, document):
                 at = Scope(document.id, configuration)
                 for key, record in records.items():
@@ -73,7 +73,7 @@ class Graph:
             yield from self._pointers(at, document, record)
         elif isinstance(record, Sketch):
             if scopes.is_on(self.family, at, record.switch):
-                yield from self._pointers(at, document, (record.plane, record.curves), record.id)
+                yield from self._pointers(at, document, record, record.id)
                 yield from (Place(*at, c.id) for c in record.constraints if c.value is not None)
         elif isinstance(record, (Extrude, Fillet)):
             before = self._before(document, record.id)
@@ -106,7 +106,7 @@ class Graph:
         return last
 
     def _pointers(self, at: Scope, document: AnyDocument, record: Any, standing: str = "") -> Iterator[Place]:
-        for p in pointers(record):
+        for p in pointers_in(record):
             if isinstance(p, ValueRef):
                 target = self._scope(at, p.document, p.configuration)
                 if target:
@@ -121,7 +121,7 @@ class Graph:
         if there is None:
             return
         source = self.family.documents[there.document]
-        record = dict(items(source)).get(p.item)
+        record = index(source).get(p.item)
         if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, Extrude, Fillet)):
             yield Place(*there, p.item)
         elif p.stage == "here":
@@ -204,6 +204,6 @@ def refuse_circle(family: Family) -> Family:
 def path_name(family: Family, place: Place) -> str:
     """A readable path of a place."""
     document = family.documents[place.document]
-    record = dict(items(document)).get(place.item)
+    record = index(document).get(place.item)
     name = getattr(record, "name", "") if record is not None else ""
     return f"{document.name} / {name}" if name else document.name

@@ -7,6 +7,7 @@ no code here.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import Any
 
 import msgspec
@@ -32,6 +33,41 @@ def pointers(record: Any) -> Iterator[Pointer]:
         for value in record:
             if not isinstance(value, (str, int, float)):
                 yield from pointers(value)
+
+
+class Same:
+    """A cache key that compares by identity: records never change, so identity is enough and quick."""
+
+    __slots__ = ("record",)
+
+    def __init__(self, record: Any) -> None:
+        self.record = record
+
+    def __hash__(self) -> int:
+        return id(self.record)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Same) and other.record is self.record
+
+
+@lru_cache(maxsize=16384)
+def _pointers(key: Same) -> tuple[Pointer, ...]:
+    return tuple(pointers(key.record))
+
+
+def pointers_in(record: Any) -> tuple[Pointer, ...]:
+    """`pointers` of a record, kept per record object."""
+    return _pointers(Same(record))
+
+
+@lru_cache(maxsize=512)
+def _index(key: Same) -> dict[str, Any]:
+    return dict(items(key.record))
+
+
+def index(document: AnyDocument) -> dict[str, Any]:
+    """Id to record of everything in a document, kept per document object."""
+    return _index(Same(document))
 
 
 def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:

@@ -22,7 +22,7 @@ from architectonic.kernel.solids import is_planar
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 
 
-def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
+def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     """Triangulate a body.
 
     Returns:
@@ -31,7 +31,7 @@ def mesh(body: Labelled, angle: float = 0.35) -> dict[str, Any]:
         line_starts (e + 1,) int32, edges: labels and smooth: whether its faces are tangent. Arrays as bytes.
     """
     b = box(body.shape)
-    deflection = max(0.01, 0.001 * math.dist(b[:3], b[3:]))
+    deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
     BRepMesh_IncrementalMesh(body.shape, deflection, False, angle, False)
     points: list[Any] = []
     triangles: list[Any] = []

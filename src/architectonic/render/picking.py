@@ -57,6 +57,10 @@ def _faces(key: str, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> li
     with np.errstate(divide="ignore", invalid="ignore"):
         u = ((b[:, 1] - c[:, 1]) * (x - c[:, 0]) + (c[:, 0] - b[:, 0]) * (y - c[:, 1])) / d
         v = ((c[:, 1] - a[:, 1]) * (x - c[:, 0]) + (a[:, 0] - c[:, 0]) * (y - c[:, 1])) / d
+        u, v = (
+            np.nan_to_num(u, nan=-1.0, posinf=-1.0, neginf=-1.0),
+            np.nan_to_num(v, nan=-1.0, posinf=-1.0, neginf=-1.0),
+        )
     inside = (u >= -1e-9) & (v >= -1e-9) & (u + v <= 1 + 1e-9) & (np.abs(d) > 1e-9)
     found = []
     for k in np.flatnonzero(inside):
@@ -83,4 +87,7 @@ def _edges(
     # an edge lies on its faces: allow it the depth that a few pixels of a sloped face take
     slack = EDGE_PIXELS * 2 * camera.scale / height * 2
     near = joined & (np.hypot(nx - x, ny - y) <= EDGE_PIXELS) & (depth <= nearest + slack)
-    return [Hit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k])) for k in np.flatnonzero(near)]
+    return [
+        Hit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k]))
+        for k in np.flatnonzero(near)
+    ]

@@ -13,7 +13,9 @@ import numpy as np
 from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray, vtk_to_numpy
 from vtkmodules.vtkCommonCore import vtkPoints, vtkUnsignedCharArray
 from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
-from vtkmodules.vtkFiltersCore import vtkPolyDataNormals
+from vtkmodules.vtkCommonExecutionModel import vtkTrivialProducer
+from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkPolyDataNormals
+from vtkmodules.vtkFiltersHybrid import vtkPolyDataSilhouette
 from vtkmodules.vtkIOImage import vtkPNGWriter
 from vtkmodules.vtkRenderingCore import (
     vtkActor,
@@ -53,7 +55,10 @@ def rgb(colour: str) -> tuple[float, float, float]:
 
 @dataclass
 class BodyMesh:
-    """A body's triangles and edges as arrays (see kernel.mesh for their shapes)."""
+    """A body's triangles and edges as arrays (see kernel.mesh for their shapes).
+
+    `source` is the result they were read from: the same object means the same picture.
+    """
 
     points: np.ndarray
     triangles: np.ndarray
@@ -64,6 +69,7 @@ class BodyMesh:
     line_starts: np.ndarray
     edges: list[str]
     smooth: list[bool] = field(default_factory=list)
+    source: Any = None
 
     @staticmethod
     def from_result(result: dict[str, Any]) -> BodyMesh:
@@ -78,6 +84,7 @@ class BodyMesh:
             np.frombuffer(result["line_starts"], np.int32),
             list(result["edges"]),
             list(result["smooth"]),
+            result,
         )
 
 
@@ -140,7 +147,8 @@ class Scene:
             self.renderer.RemoveActor(actor)
         self._actors = []
         for mesh, colour, opacity in bodies:
-            self._actors.append(_surface(mesh, colour, opacity))
+            surface = _surface(mesh, colour, opacity)
+            self._actors += [surface, _silhouette(surface, self.renderer)]
             self._actors.append(_edges(mesh, 0.85 if opacity < 1 else 1.0))
         for actor in self._actors:
             self.renderer.AddActor(actor)
@@ -195,8 +203,10 @@ def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
     array = vtkCellArray()
     array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(cells, deep=1))
     data.SetPolys(array)
+    source = vtkTrivialProducer()
+    source.SetOutput(data)
     normals = vtkPolyDataNormals()
-    normals.SetInputData(data)
+    normals.SetInputConnection(source.GetOutputPort())
     normals.SplittingOff()
     normals.ConsistencyOff()
     mapper = vtkPolyDataMapper()
@@ -211,6 +221,24 @@ def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
     surface.SetDiffuse(0.52)
     surface.SetSpecular(0.03)
     surface.SetOpacity(opacity)
+    return actor
+
+
+def _silhouette(surface: vtkActor, renderer: vtkRenderer) -> vtkActor:
+    """Where a curved face turns away from the eye; it follows the camera by itself."""
+    weld = vtkCleanPolyData()
+    weld.SetInputConnection(surface.GetMapper().GetInputConnection(0, 0).GetProducer().GetInputConnection(0, 0))
+    outline = vtkPolyDataSilhouette()
+    outline.SetInputConnection(weld.GetOutputPort())
+    outline.SetCamera(renderer.GetActiveCamera())
+    outline.SetEnableFeatureAngle(0)
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputConnection(outline.GetOutputPort())
+    actor = vtkActor()
+    actor.SetMapper(mapper)
+    actor.GetProperty().SetColor(*rgb(INK))
+    actor.GetProperty().SetLineWidth(1.0)
+    actor.GetProperty().LightingOff()
     return actor
 
 

@@ -10,9 +10,10 @@ from architectonic.base.errors import UserFault
 from architectonic.check import impact as impacts
 from architectonic.exchange import folder
 from architectonic.family import edits
-from architectonic.family.records import Family
+from architectonic.family import scopes as sizes
+from architectonic.family.records import Family, Parameter
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, refuse_circle
+from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
@@ -149,7 +150,7 @@ class Session:
         """How far an edit of a value reaches, from the graph alone.
 
         Args:
-            cell: size or row whose own value is edited; "" for the common one.
+            cell: size or row whose own value is edited; "" for the common one, which holds where there is no own.
 
         Returns:
             Names of the documents reached, and their scopes; the edited document comes first.
@@ -157,11 +158,20 @@ class Session:
         if self._graph is None or self._graph[0] is not self.family:
             self._graph = (self.family, Graph(self.family))
         graph = self._graph[1]
-        starts = [p for p in graph.reads if p.document == document and p.item == item and cell in ("", p.configuration)]
-        places = graph.reach(starts)
-        scopes = sorted({Scope(p.document, p.configuration) for p in places}, key=lambda s: (s.document != document, s))
+        starts = [Place(*at, item) for at in self.shown_from(document, item, cell)]
+        order = list(self.family.documents)
+        reached = {Scope(p.document, p.configuration) for p in graph.reach(starts)}
+        scopes = sorted(reached, key=lambda s: (s.document != document, order.index(s.document), s.configuration))
         names = [self.family.documents[d].name for d in dict.fromkeys(s.document for s in scopes)]
         return names, scopes
+
+    def shown_from(self, document: str, item: str, cell: str) -> list[Scope]:
+        """The scopes of a document in which a value comes from a cell ("" for the common one)."""
+        found = [Scope(document, row) for row, _ in sizes.configurations(self.family, self.family.documents[document])]
+        record = edits.value_item(self.family, document, item)[2]
+        if not isinstance(record, Parameter):
+            return found
+        return [at for at in found if sizes.cell(self.family, at, record)[0] == cell]
 
     def users(self, document: str, item: str = "") -> list[str]:
         """Who takes from a document or item, as readable paths."""

@@ -1,0 +1,34 @@
+"""A real window, off screen, on a copy of the demo family."""
+
+import pytest
+
+pytest.importorskip("PyQt6")
+
+from architectonic.desktop import theme
+from architectonic.desktop.shell import Shell
+from architectonic.desktop.workbench import Workbench
+from architectonic.session.places import Engine
+from architectonic.session.session import Session
+
+
+@pytest.fixture
+def window(qtbot, qapp, demo, store, tmp_path):
+    """The shell at 1280 x 800, everything current."""
+    theme.apply(qapp)
+    engine = Engine.start(store)
+    session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
+    shell = Shell(Workbench(session, engine))
+    shell.resize(1280, 800)
+    shell.show()
+    qtbot.waitExposed(shell)
+    shell.bench.update()
+    settle(qtbot, shell)
+    yield shell
+    shell.close()
+    shell.deleteLater()
+
+
+def settle(qtbot, shell):
+    """Wait until everything is current."""
+    qtbot.waitUntil(lambda: not shell.bench.updating and shell.bench.settled is not None, timeout=60_000)
+    qtbot.wait(40)  # panels refresh in turns of the loop of their own

@@ -1,0 +1,293 @@
+"""The engineer's stories through the real window: one value changed, seen everywhere, undone, saved, exported."""
+
+import time
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt, QTimer
+
+from architectonic.describe.results import Node
+from architectonic.desktop.find import score
+from architectonic.family import edits
+from architectonic.session.session import Session
+from tests.desktop.conftest import settle
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def show(qtbot, window, name):
+    window.bench.show(edits.find_document(window.bench.family, name).id)
+    settle(qtbot, window)
+
+
+def field(window, name):
+    return next(f for f in window.drivers.fields if f.row.name == name)
+
+
+def volume(window, document, size="M"):
+    family = window.bench.family
+    part = edits.find_document(family, document)
+    row = next(s.id for s in family.head.sizes if s.name == size)
+    (body,) = part.bodies
+    return window.bench.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
+
+
+def type_into(qtbot, target, text):
+    target.setFocus()
+    target.selectAll()
+    qtbot.keyClicks(target, text)
+
+
+def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
+    show(qtbot, window, "Foot")
+    before, large = volume(window, "Foot"), volume(window, "Foot", "L")
+    wall = field(window, "wall")
+    type_into(qtbot, wall, "2.6")
+    assert "M only" in window.strip.line.text() and "4 documents, 4 configurations" in window.strip.line.text()
+    qtbot.keyClick(wall, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert wall.text() == "2.6 mm"
+    assert volume(window, "Foot") > before and volume(window, "Foot", "L") == large
+    assert "followed in" in window.strip.line.text()
+    assert window.head.undo_button.text().startswith("↶ Undo: wall")
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    settle(qtbot, window)
+    assert volume(window, "Foot") == before and wall.text() == "2.4 mm"
+    assert window.bench.settled.work.computed == 0
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [("2.6 deg", "an angle"), ("Sizes.wal", "did you mean"), ("2 +", "ends too early"), ("foot_d", "circle")],
+)
+def test_a_bad_value_changes_nothing_and_says_why(qtbot, window, text, told):
+    show(qtbot, window, "Foot")
+    if text == "foot_d":
+        text = "wall + 1 mm"
+        show(qtbot, window, "Sizes")
+    before = window.bench.family
+    wall = field(window, "wall")
+    type_into(qtbot, wall, text)
+    qtbot.keyClick(wall, Qt.Key.Key_Return)
+    assert window.bench.family is before and told in window.strip.line.text()
+    assert wall.property("bad") is True and wall.hasFocus()
+    qtbot.keyClick(wall, Qt.Key.Key_Escape)
+    assert wall.text() == "2.4 mm"
+
+
+def test_an_edit_that_breaks_something_opens_the_strip_with_take_back(qtbot, window):
+    show(qtbot, window, "Foot")
+    family = window.bench.family
+    wall = field(window, "wall")
+    type_into(qtbot, wall, "14 mm")
+    qtbot.keyClick(wall, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.strip.take_back.isVisible() and window.strip._table.isVisible()
+    assert "attention" in window.head.pill.text() or "failing" in window.head.pill.text()
+    failing = [e for e in window.made_of.entries if e.problem]
+    assert failing and failing[0].problem.mend
+    qtbot.mouseClick(window.strip.take_back, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert window.bench.family is family and window.head.pill.text().startswith("All current")
+
+
+def test_the_size_chooser_shows_another_size(qtbot, window):
+    show(qtbot, window, "Foot")
+    entries = {a.text(): a for a in window.head.size_button.menu().actions()}
+    assert list(entries) == ["S", "M", "L"]
+    entries["L"].trigger()
+    settle(qtbot, window)
+    assert "L" in window.head.size_button.text() and field(window, "foot_d").text() == "190 mm"
+    assert ("Box", "190.0 × 190.0 × 22.0") in window.right.facts()
+
+
+def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
+    show(qtbot, window, "Foot")
+    canvas = window.bodies
+    canvas.look("top")
+    middle = QPoint(canvas.width() // 2 + 60, canvas.height() // 2)
+    qtbot.mouseMove(canvas, middle)
+    assert "end of Foot block" in canvas.describe(*canvas._hover[0][:3])
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
+    assert len(window.bench.picks) == 1
+    qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, middle)
+    facts = dict(window.right.facts())
+    assert facts["Between the two"] == "2.400 mm"  # the roof of the foot is the wall
+    qtbot.wait(300)  # the picture at rest is drawn once, smoothly
+    renders = canvas.scene.renders
+    for k in range(20):
+        qtbot.mouseMove(canvas, middle + QPoint(k, 0))
+    assert canvas.scene.renders == renders  # hovering draws over the picture, it renders nothing
+
+
+def test_only_this_and_hide(qtbot, window):
+    show(qtbot, window, "Light")
+    canvas = window.bodies
+    key = canvas._key(canvas.meshes[0][0])
+    window.bench.pick([("face", key, canvas.meshes[0][1].faces[0])])
+    qtbot.keyClick(canvas, Qt.Key.Key_O)
+    assert len(canvas.hidden) == 3
+    qtbot.keyClick(canvas, Qt.Key.Key_O)
+    assert not canvas.hidden
+
+
+def test_a_switch_and_a_row_in_made_of(qtbot, window):
+    show(qtbot, window, "Arm tube")
+    rows = window.made_of
+    tops = rows._tops()
+    y, entry = next((y, e) for y, e in tops if e.text.startswith("Lighten"))
+    before = volume(window, "Arm tube")
+    qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(36, int(y) + 10))
+    settle(qtbot, window)
+    assert volume(window, "Arm tube") > before
+    qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(120, int(y) + 10))
+    assert window.bench.operation == entry.id
+
+
+def test_the_range_grid_types_values_and_switches(qtbot, qtmodeltester, window):
+    show(qtbot, window, "Arm tube")
+    window.show_tab("Range")
+    model = window.values.model
+    qtmodeltester.check(model)
+    column = model.headers.index("hub\nmm")
+    large = next(i for i, row in enumerate(model.cells) if row[0].expression == "L")
+    assert model.setData(model.index(large, column), "24 mm", Qt.ItemDataRole.EditRole)
+    settle(qtbot, window)
+    assert model.cells[large][column].kind == "own" and model.cells[large][column].text == "24.00"
+    plain = next(i for i, row in enumerate(model.cells) if row[0].expression == "L plain")
+    assert model.cells[plain][column].text == "24.00"  # the child inherits
+    assert model.setData(model.index(large, column), "", Qt.ItemDataRole.EditRole)
+    settle(qtbot, window)
+    assert model.cells[large][column].kind == "computed"
+    switch = model.headers.index("Lighten\nthe tube")
+    small = next(i for i, row in enumerate(model.cells) if row[0].expression == "S")
+    assert model.cells[small][switch].text == "off"
+    model.toggle(model.index(small, switch))
+    settle(qtbot, window)
+    assert model.cells[small][switch].text == "on"
+
+
+def test_the_table_grid_types_one_size(qtbot, window):
+    show(qtbot, window, "Sizes")
+    model = window.values.model
+    row = next(i for i, r in enumerate(model.cells) if r[0].text == "height")
+    column = model.headers.index("L")
+    assert model.cells[row][column].expression == "17 in" and model.cells[row][column].text == "431.80"
+    assert model.setData(model.index(row, column), "18 in", Qt.ItemDataRole.EditRole)
+    settle(qtbot, window)
+    assert model.cells[row][column].text == "457.20"
+    assert not model.setData(model.index(row, column), "18 deg", Qt.ItemDataRole.EditRole)
+
+
+def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
+    show(qtbot, window, "Elevation")
+    canvas = window.sketches
+    qtbot.waitUntil(lambda: canvas.solved is not None and bool(canvas._labels))
+    tube = volume(window, "Arm tube")
+    angle = next(c for c in canvas.sketch.constraints if c.name == "arm_angle")
+    before = window.bench.settled.value(
+        Node("frame", *window.bench.at, next(o.id for o in window.bench.document.build if o.name == "Arm square"))
+    )
+    editor = canvas.edit(angle.id)
+    qtbot.keyClicks(editor, "35")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    after = window.bench.settled.value(
+        Node("frame", *window.bench.at, next(o.id for o in window.bench.document.build if o.name == "Arm square"))
+    )
+    assert after != before and volume(window, "Arm tube") == pytest.approx(tube, rel=1e-9)  # turned, not changed
+
+
+def test_save_reopen_and_export(qtbot, window, tmp_path):
+    show(qtbot, window, "Foot")
+    wall = field(window, "wall")
+    type_into(qtbot, wall, "2.7 mm")
+    qtbot.keyClick(wall, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.head.family_button.text().endswith("•")
+    assert window.actions_.run("family.save")
+    settle(qtbot, window)
+    assert not window.head.family_button.text().endswith("•")
+    assert Session.open(tmp_path / "family").family == window.bench.family
+    assert window.commands.write_step(tmp_path / "foot.step")
+    assert "PRODUCT('Shell'" in (tmp_path / "foot.step").read_text()
+    assert not window.commands.write_step(tmp_path / "nowhere" / "foot.step")
+    assert "could not be written" in window.strip.line.text()
+
+
+def test_a_family_of_ones_own(qtbot, window, tmp_path):
+    assert window.commands.make_family(tmp_path / "mine", "Mine", "A, B")
+    window.actions_.run("document.new_table")
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.bench.document.name == "My table"
+    window.actions_.run("value.new")
+    window.prompt.fields[0].setText("wall")
+    window.prompt.fields[1].setText("3")
+    qtbot.keyClick(window.prompt.fields[1], Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert [p.common.text for p in window.bench.document.parameters] == ["3 mm"]
+    assert not window.commands.make_family(tmp_path / "mine", "Again", "")
+    assert "not empty" in window.strip.line.text()
+
+
+def test_deleting_a_document_names_its_users_and_is_undone(qtbot, window):
+    show(qtbot, window, "Stem")
+    assert window.actions_.run("document.delete")
+    assert "Light took from it" in window.strip.line.text()
+    settle(qtbot, window)
+    assert "attention" in window.head.pill.text() or "failing" in window.head.pill.text()
+    assert window.actions_.run("edit.undo")
+    settle(qtbot, window)
+    assert window.head.pill.text().startswith("All current")
+
+
+def test_find_or_do_goes_to_a_value(qtbot, window):
+    qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClicks(window.finder.field, "sizes tube")
+    assert window.finder.list.item(0).text() == "Sizes: tube_d"
+    qtbot.keyClick(window.finder.field, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert field(window, "tube_d").hasFocus()
+    assert score("xq", "Sizes") == 0 and score("siz", "Sizes") > score("siz", "a long thing with s and i and z in it")
+
+
+def test_the_event_loop_stays_free_while_everything_is_rebuilt(qtbot, window):
+    """No gap over 50 ms between ticks of 2 ms, scene renders left out; the best of three tries on a shared machine."""
+    show(qtbot, window, "Light")
+    sizes = edits.find_document(window.bench.family, "Sizes")
+    height = next(p for p in sizes.parameters if p.name == "reach")
+    rendering = [0.0]
+    depth = [0]
+
+    def counted(real):
+        def call(*arguments):
+            started = time.perf_counter()
+            depth[0] += 1
+            real(*arguments)
+            depth[0] -= 1
+            if not depth[0]:
+                rendering[0] += time.perf_counter() - started
+
+        return call
+
+    for name in ("_render", "_show"):
+        setattr(window.bodies, name, counted(getattr(window.bodies, name)))
+    best = 1.0
+    for k in range(3):
+        gaps, last = [0.0], [time.perf_counter()]
+
+        def tick(gaps=gaps, last=last):
+            now = time.perf_counter()
+            gaps.append(now - last[0] - rendering[0])
+            last[0], rendering[0] = now, 0.0
+
+        timer = QTimer(interval=2, timeout=tick)
+        timer.start()
+        window.bench.apply("reach", lambda f, k=k: edits.set_value(f, sizes.id, height.id, f"{300 + k} mm"))
+        settle(qtbot, window)
+        timer.stop()
+        best = min(best, max(gaps))
+        if best < 0.05:
+            break
+    assert best < 0.05
