@@ -40,7 +40,11 @@ def test_modules_and_classes_stay_small():
     """At most 600 lines a module, 300 lines or 25 methods a class, without a written reason here."""
     import ast
 
-    reasons: dict[str, str] = {}
+    reasons = {
+        "bodycanvas.py:BodyCanvas": "a third of its methods are event handlers that Qt wants in the widget",
+        "layoutcanvas.py:LayoutCanvas": "a third of its methods are event handlers that Qt wants in the widget",
+        "madeof.py:MadeOf": "a third of its methods are event handlers that Qt wants in the widget",
+    }
     found = []
     for path in SOURCE.rglob("*.py"):
         text = path.read_text("utf-8")

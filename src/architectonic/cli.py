@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-import os
-
-for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
-    os.environ.setdefault(_name, "1")  # two BLAS pools on few cores make small solves a thousand times slower
-
 import argparse
 import json
+import os
 import sys
 import tempfile
 from pathlib import Path

@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import os
-
-for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
-    os.environ.setdefault(_name, "1")
-
 import argparse
+import os
 import sys
 from pathlib import Path
 

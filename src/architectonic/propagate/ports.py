@@ -31,3 +31,11 @@ class Executor(Protocol):
     def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Any]:
         """Start making; the future gives a MadeReply and fails with EnvironmentFault when the machine failed."""
         ...
+
+
+class NoExecutor:
+    """For evaluating numbers alone: parameters, rules, sketches, datums."""
+
+    def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Any]:
+        """Refuse: a node needed geometry."""
+        raise AssertionError(f"{kind} needs the geometry kernel")

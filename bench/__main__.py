@@ -1,0 +1,121 @@
+"""Benchmarks: ratios against a baseline measured in the same run. `python -m bench`"""
+
+from __future__ import annotations
+
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+
+def median(action: Callable[[], object], runs: int = 5) -> float:
+    """Median seconds of some runs."""
+    times = []
+    for _ in range(runs):
+        started = time.perf_counter()
+        action()
+        times.append(time.perf_counter() - started)
+    return statistics.median(times)
+
+
+def propagation() -> None:
+    """Evaluating the demo, cold and after one change, beside the kernel's own time for the same operations."""
+    from architectonic.demo.family import brindle
+    from architectonic.family import edits
+    from architectonic.propagate.targets import all_scopes
+    from architectonic.propagate.whole import evaluate_scopes
+    from architectonic.session.places import Engine
+
+    family = brindle()
+    with tempfile.TemporaryDirectory() as folder:
+        engine = Engine.start(Path(folder), 1)
+        sizes = edits.find_document(family, "Sizes")
+        wall = next(p for p in sizes.parameters if p.name == "wall")
+        small = edits.add_parameter(family, sizes.id, "warm_up", "1 mm")
+        evaluate_scopes(engine.evaluator, small, all_scopes(small)[:1])
+        cold = evaluate_scopes(engine.evaluator, family, all_scopes(family)).work
+        print(
+            f"cold build   {cold.total_seconds:6.3f} s, kernel {cold.kernel_seconds:6.3f} s, ratio {cold.total_seconds / cold.kernel_seconds:.2f}"
+        )
+        totals, kernels = [], []
+        for k in range(7):
+            changed = edits.set_value(family, sizes.id, wall.id, f"{2.5 + k / 100} mm")
+            work = evaluate_scopes(engine.evaluator, changed, all_scopes(changed)).work
+            totals.append(work.total_seconds)
+            kernels.append(work.kernel_seconds)
+        total, kernel = statistics.median(totals), statistics.median(kernels)
+        print(f"one change   {total:6.3f} s, kernel {kernel:6.3f} s, ratio {total / kernel:.2f} (goal to come: 1.10)")
+        same = median(lambda: evaluate_scopes(engine.evaluator, changed, all_scopes(changed)))
+        print(f"nothing new  {same:6.3f} s, {same / total:.2f} of one change")
+        engine.close()
+
+
+def solver() -> None:
+    """Solving a chain of triangles beside scipy's general least squares on the same residuals."""
+    import numpy as np
+    from scipy.optimize import least_squares
+
+    from architectonic.sketch.solve import _Reduced, solve
+    from architectonic.sketch.system import Constraint, Curve, System
+
+    for n in (10, 30):
+        curves, constraints = [], []
+        for k in range(n):
+            curves.append(Curve(f"p{k}", "point", (30.0 * k + 0.5, 26.0 * (k % 2) + 0.3)))
+            for back in (1, 2):
+                if k >= back:
+                    d = 30.0 * back if back == 2 else float(np.hypot(30, 26))
+                    constraints.append(Constraint(f"d{k}{back}", "distance", (f"p{k - back}.at", f"p{k}.at"), d))
+        constraints.append(Constraint("f", "fix", ("p0.at",)))
+        ours = median(lambda c=curves, k=constraints: solve(c, k))
+        system = System(curves, constraints)
+        reduced = _Reduced(system)
+        theirs = median(
+            lambda r=reduced, k=constraints: least_squares(
+                lambda u: r.rows(u, k)[0], r.start(), jac=lambda u: r.rows(u, k)[1], xtol=1e-14
+            )
+        )
+        print(
+            f"solve {len(constraints):4d}   {ours * 1000:6.1f} ms, scipy least_squares {theirs * 1000:6.1f} ms, ratio {theirs / ours:.2f}"
+        )
+
+
+def start_up() -> None:
+    """Start to a drawn window beside an empty window that imports the same libraries."""
+    empty = (
+        "import os; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
+        "from PyQt6.QtWidgets import QApplication, QWidget\n"
+        "import vtkmodules.vtkRenderingOpenGL2, vtkmodules.vtkFiltersHybrid, vtkmodules.vtkIOImage\n"
+        "a = QApplication([]); w = QWidget(); w.resize(1280, 800); w.show(); a.processEvents()"
+    )
+    ours = (
+        "import os, sys, tempfile, pathlib; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
+        "from PyQt6.QtWidgets import QApplication\n"
+        "from architectonic.desktop import theme; from architectonic.desktop.shell import Shell\n"
+        "from architectonic.desktop.workbench import Workbench; from architectonic.session.places import Engine\n"
+        "from architectonic.session.session import Session\n"
+        "a = QApplication([]); theme.apply(a); e = Engine.start(); s = Session.open(pathlib.Path(sys.argv[1]), e.evaluator)\n"
+        "w = Shell(Workbench(s, e)); w.resize(1280, 800); w.show(); a.processEvents(); os._exit(0)"
+    )
+    with tempfile.TemporaryDirectory() as folder:
+        subprocess.run(
+            [sys.executable, "-m", "architectonic.cli", "demo", "--write", f"{folder}/f"],
+            check=True,
+            stdout=subprocess.DEVNULL,
+        )
+        base = median(lambda: subprocess.run([sys.executable, "-c", empty], check=True, stderr=subprocess.DEVNULL))
+        full = median(
+            lambda: subprocess.run([sys.executable, "-c", ours, f"{folder}/f"], check=True, stderr=subprocess.DEVNULL)
+        )
+    print(
+        f"start-up     {full:6.2f} s, empty window with the same libraries {base:6.2f} s, ratio {full / base:.2f} (at most 1.50)"
+    )
+
+
+if __name__ == "__main__":
+    propagation()
+    solver()
+    start_up()
