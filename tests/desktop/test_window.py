@@ -291,3 +291,24 @@ def test_the_event_loop_stays_free_while_everything_is_rebuilt(qtbot, window):
         if best < 0.05:
             break
     assert best < 0.05
+
+
+def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
+    """Oracle: networkx descendants and ancestors on the same edges; every arrow goes forward."""
+    import networkx as nx
+
+    from architectonic.desktop.mapcanvas import closure, drives, layers
+
+    edges = drives(window.bench.family)
+    graph = nx.DiGraph([(a, b) for a, takers in edges.items() for b in takers])
+    for key in edges:
+        assert closure(edges, key) == nx.descendants(graph, key)
+    column = {k: i for i, keys in enumerate(layers(edges)) for k in keys}
+    assert all(column[a] < column[b] for a, b in graph.edges)
+    window.show_tab("Map")
+    light = edits.find_document(window.bench.family, "Light").id
+    at = window.map.cards[light].center().toPoint()
+    qtbot.mouseClick(window.map, Qt.MouseButton.LeftButton, pos=at)
+    assert window.map.chosen == light and closure(edges, light) == set()
+    qtbot.mouseDClick(window.map, Qt.MouseButton.LeftButton, pos=at)
+    assert window.bench.document_id == light

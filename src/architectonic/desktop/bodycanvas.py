@@ -119,7 +119,7 @@ class BodyCanvas(QWidget):
         self.frame_all()
 
     def _render(self, samples: int = 0) -> None:
-        if self.width() < 10 or self.height() < 10:
+        if self.width() < 10 or self.height() < 10 or not self.meshes:
             return
         ratio = self.devicePixelRatioF()
         w, h = int(self.width() * ratio), int(self.height() * ratio)

@@ -26,6 +26,7 @@ from architectonic.desktop.find import Entry, FindOrDo
 from architectonic.desktop.headband import HeadBand, fill
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.madeof import MadeOf
+from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.rightside import RightSide
 from architectonic.desktop.strip import Strip
@@ -34,6 +35,7 @@ from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import values_of
 
 TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Range"), "assembly": ("Bodies",)}
+MAP = "Map"
 VERBS = {
     "Values": ("value.new", "rule.new"),
     "Range": ("value.new",),
@@ -64,13 +66,14 @@ class Shell(QWidget):
             Strip(bench),
         )
         self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
+        self.map = MapCanvas(bench)
         self._build()
         self._wire()
         self.refresh()
 
     def _build(self) -> None:
         self.stack = QStackedWidget()
-        canvases: list[QWidget] = [self.bodies, self.sketches, self.values]
+        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.map]
         for canvas in canvases:
             self.stack.addWidget(canvas)
         self.tabs = QHBoxLayout()
@@ -120,6 +123,7 @@ class Shell(QWidget):
         self.drivers.reach.connect(self.strip.reach)
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
+        self.map.opened.connect(bench.show)
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)
         bench.shown_changed.connect(self.refresh)
@@ -142,7 +146,7 @@ class Shell(QWidget):
     def refresh(self) -> None:
         """Tabs and verbs of the shown document."""
         document = self.bench.document
-        names = TABS[document.kind] if document else ()
+        names = (*(TABS[document.kind] if document else ()), MAP)
         while self.tabs.count():
             item = self.tabs.takeAt(0)
             widget = item.widget() if item else None
@@ -150,7 +154,9 @@ class Shell(QWidget):
                 widget.deleteLater()
         self.tab_buttons: dict[str, QPushButton] = {}
         for name in names:
-            button = QPushButton(f"{document.name}, {name.lower()}" if document else name)
+            button = QPushButton(
+                "Family map" if name == MAP else f"{document.name}, {name.lower()}" if document else name
+            )
             button.setCheckable(True)
             button.setStyleSheet(
                 "QPushButton { border: 1px solid transparent; border-bottom: none; border-radius: 0; background: transparent;"
@@ -167,7 +173,9 @@ class Shell(QWidget):
         self.tab = name
         for key, button in self.tab_buttons.items():
             button.setChecked(key == name)
-        self.stack.setCurrentWidget({"Bodies": self.bodies, "Sketch": self.sketches}.get(name, self.values))
+        self.stack.setCurrentWidget(
+            {"Bodies": self.bodies, "Sketch": self.sketches, MAP: self.map}.get(name, self.values)
+        )
         self._refresh_verbs()
 
     def _refresh_verbs(self) -> None:

@@ -318,7 +318,9 @@ class ValueGrid(QWidget):
         horizontal.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         horizontal.setHighlightSections(False)
         self.view.clicked.connect(self._on_clicked)
-        self.model.modelReset.connect(self._size_columns)
+        self._sized = False
+        self.model.modelReset.connect(self._on_reset)
+        self.model.dataChanged.connect(self._size_columns)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(16, 56, 16, 34)
         layout.addWidget(self.view)
@@ -329,7 +331,15 @@ class ValueGrid(QWidget):
         for k, header in enumerate(self.model.headers):
             sample = [header, *(row[k].text for row in self.model.cells[:50])]
             width = max((metrics.horizontalAdvance(part) for t in sample for part in t.split("\n")), default=60) + 22
-            self.view.setColumnWidth(k, max(56, min(width, 260)))
+            value = any(row[k].kind in ("own", "inherited", "computed") for row in self.model.cells)
+            self.view.setColumnWidth(
+                k, max(74 if value else 56, min(width, 260), self.view.columnWidth(k) if self._sized else 0)
+            )
+        self._sized = True
+
+    def _on_reset(self) -> None:
+        self._sized = False
+        self._size_columns()
 
     def _on_clicked(self, index: QModelIndex) -> None:
         cell: Cell = index.data(KIND)

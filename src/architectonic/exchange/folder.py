@@ -14,8 +14,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TypedDict
 
-from filelock import FileLock, Timeout
-
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.family import codec
 from architectonic.family.names import identifier
@@ -167,6 +165,8 @@ def _known(stored: Stored) -> set[str]:
 def _commit(folder: Path, writes: dict[str, bytes], removes: list[str]) -> None:
     if not writes and not removes:
         return
+    from filelock import FileLock, Timeout  # 40 ms that opening a family need not wait for
+
     try:
         with FileLock(folder / ".lock", timeout=10):
             for name, data in writes.items():
@@ -221,6 +221,8 @@ def recover(folder: Path) -> bool:
     parts = list(folder.glob(f"*{PART}"))
     if not record_path.exists():
         if parts:
+            from filelock import FileLock, Timeout
+
             with contextlib.suppress(OSError, Timeout), FileLock(folder / ".lock", timeout=0):
                 _sweep(folder)  # only when nobody is saving right now
         return bool(parts)
