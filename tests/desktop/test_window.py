@@ -312,3 +312,72 @@ def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
     assert window.map.chosen == light and closure(edges, light) == set()
     qtbot.mouseDClick(window.map, Qt.MouseButton.LeftButton, pos=at)
     assert window.bench.document_id == light
+
+
+def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
+    """Closed form: rounding the bore's upper rim takes away a ring by Pappus; here only the direction is checked."""
+    show(qtbot, window, "Stem")
+    body = next(iter(window.bench.document.bodies))
+    block = next(o.id for o in window.bench.document.build if o.name == "Stem rod")
+    key = f"{window.bench.document_id}.{body}"
+    mesh = window.bodies._mesh(key)
+    rim = next(e for e in mesh.edges if f"{block}:end" in e and f"{block}:side" in e)
+    before, family = volume(window, "Stem"), window.bench.family
+    window.bench.pick([("edge", key, rim)])
+    assert window.actions_.run("operation.fillet")
+    card = window.card
+    settle(qtbot, window)
+    assert window.bench.family is family and window.bench.previewed is not None
+    assert volume(window, "Stem") == before  # what is settled is not touched by a preview
+    previewed = window.bench.evaluation.value(Node("measure", *window.bench.at, body))["volume_mm3"]
+    assert previewed < before
+    type_into(qtbot, card.value, "50")
+    qtbot.waitUntil(lambda: "still works" in card.hint.text(), timeout=20_000)
+    type_into(qtbot, card.value, "-1")
+    qtbot.waitUntil(lambda: "not a positive" in card.hint.text(), timeout=20_000)
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    assert window.bench.family is family and card.isVisible()
+    type_into(qtbot, card.value, "Sizes.wall / 3")
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert not card.isVisible() and window.bench.previewed is None
+    assert window.made_of.entries[-1].text == "Round: round 1 edge, Sizes.wall / 3"
+    assert volume(window, "Stem") < before
+    window.actions_.run("edit.undo")
+    settle(qtbot, window)
+    assert window.bench.family is family
+
+
+def test_a_sentence_is_left_as_it_was(qtbot, window):
+    show(qtbot, window, "Arm tube")
+    cut = next(o for o in window.bench.document.build if o.name == "Draw the tube")
+    family = window.bench.family
+    window.bench.select(cut.id)
+    assert window.actions_.run("operation.edit")
+    type_into(qtbot, window.card.value, "30 mm")
+    qtbot.waitUntil(lambda: not window.bench.updating and window.bench.previewed is not None, timeout=20_000)
+    qtbot.keyClick(window.card.value, Qt.Key.Key_Escape)
+    settle(qtbot, window)
+    assert window.bench.family is family and window.bench.previewed is None and not window.card.isVisible()
+
+
+def test_a_region_is_clicked_and_extruded(qtbot, window):
+    show(qtbot, window, "Stem")
+    window.show_tab("Sketch")
+    hole = next(o for o in window.bench.document.build if o.name == "Cable hole")
+    window.bench.select(hole.id)
+    canvas = window.sketches
+    canvas.frame_all()
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas.to_screen((1.0, 1.0)).toPoint())
+    assert window.bench.regions[0] == hole.id and len(window.bench.regions[1]) == 1
+    assert window.actions_.run("operation.extrude")
+    card = window.card
+    card.verb.setCurrentIndex(0)
+    card.body_name.setText("Plug")
+    type_into(qtbot, card.value, "12 mm")
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    bodies = {b.name: k for k, b in window.bench.document.bodies.items()}
+    plug = window.bench.settled.value(Node("measure", *window.bench.at, bodies["Plug"]))
+    assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
+    assert [n for _, n in window.made_of.columns] == ["Stem", "Plug"]

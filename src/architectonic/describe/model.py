@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import msgspec
+
 from architectonic.base.problem import Problem
 from architectonic.describe.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput, FaceInput
@@ -31,10 +33,10 @@ def plan_state(view: View, node: Node) -> Plan:
     if not isinstance(record, BODY_OPERATIONS):
         raise fault("operation.missing", "the stage it takes from is gone", "choose another stage", "missing")
     previous = view.previous(node, record.id)
-    given = ModelState()
+    given, cause = ModelState(), None
     if previous is not None:
         (outcome,) = yield [previous]
-        given = needed(outcome)
+        given, cause = needed(outcome), outcome.problem
     if not view.is_on(node, record):
         return ModelState(given.bodies, "off", "switched off")
     try:
@@ -42,8 +44,15 @@ def plan_state(view: View, node: Node) -> Plan:
     except NodeFault as problem:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)
-        raise Passed(ModelState(given.bodies, "failing"), problem.problem) from None
+        raise Passed(ModelState(given.bodies, "failing"), _follows(problem.problem, cause)) from None
     return value
+
+
+def _follows(problem: Problem, cause: Problem | None) -> Problem:
+    """A missing body is the fault of the operation before, when that one failed to make it."""
+    if cause is None or not problem.code.endswith(".no_body"):
+        return problem
+    return msgspec.structs.replace(problem, code=f"follows.{problem.code}", root=cause.root or cause.where)
 
 
 def plan_finished(view: View, node: Node) -> Plan:

@@ -9,9 +9,10 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.desktop.actions import Action, Registry
 from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import Family
+from architectonic.family.records import Extrude, Family, Fillet, Model, Sketch
 from architectonic.session import export, places
 from architectonic.session.session import Session
 
@@ -19,8 +20,8 @@ from architectonic.session.session import Session
 class Commands:
     """Callbacks of the actions; they ask through the prompt card and change only through the workbench."""
 
-    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt) -> None:
-        self.bench, self.window, self.prompt = bench, window, prompt
+    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard) -> None:
+        self.bench, self.window, self.prompt, self.card = bench, window, prompt, card
 
     def registry(self) -> Registry:
         """All of them."""
@@ -51,6 +52,9 @@ class Commands:
                 Action("value.new", "New value…", self.new_value, has),
                 Action("rule.new", "New rule…", self.new_rule, has),
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
+                Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
+                Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
+                Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
                 Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.operation)),
                 Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.operation)),
             ]
@@ -216,6 +220,39 @@ class Commands:
             )
 
         self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
+
+    def _can_extrude(self) -> bool:
+        document = self.bench.document
+        return document is not None and document.kind == "part" and bool(self.bench.regions[1])
+
+    def _has_edges(self) -> bool:
+        document = self.bench.document
+        return document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.picks)
+
+    def _chosen(self) -> Extrude | Fillet | None:
+        """The chosen operation, if it has a sentence to edit."""
+        build = getattr(self.bench.document, "build", ())
+        return next((o for o in build if o.id == self.bench.operation and isinstance(o, (Extrude, Fillet))), None)
+
+    def extrude(self) -> None:
+        """Open the sentence of a new extrude."""
+        document = self.bench.document
+        assert isinstance(document, Model)
+        sketch = edits.operation(self.bench.family, document.id, self.bench.regions[0])
+        assert isinstance(sketch, Sketch)
+        self.card.start(new_extrude(document, sketch, list(self.bench.regions[1])), True)
+
+    def fillet(self) -> None:
+        """Open the sentence of a new fillet."""
+        document = self.bench.document
+        assert isinstance(document, Model)
+        self.card.start(new_fillet(document, self.bench.picks), True)
+
+    def edit_operation(self) -> None:
+        """Open the sentence of the chosen operation."""
+        record = self._chosen()
+        if record is not None:
+            self.card.start(record, False)
 
     def rename_operation(self) -> None:
         """Ask for the new name."""

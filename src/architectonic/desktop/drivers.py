@@ -259,6 +259,7 @@ class Drivers(QWidget):
     def _build(self) -> None:
         if self._body is not None:
             self._layout.removeWidget(self._body)
+            self._body.hide()
             self._body.deleteLater()
         self._body = QWidget()
         self._body.setObjectName("panel")

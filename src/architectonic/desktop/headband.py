@@ -96,6 +96,7 @@ class HeadBand(QWidget):
         self.document_button.setText((document.name if document else "No document") + "  ▾")
         new = Mark(document.kind) if document else QWidget()
         self._line.replaceWidget(self.sign, new)
+        self.sign.hide()
         self.sign.deleteLater()
         self.sign = new
         self.document_button.setMenu(self._document_menu())

@@ -5,15 +5,17 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.describe.results import CurveResult, Node, RegionResult, SketchResult
+from architectonic.describe.sketch import as_region
 from architectonic.desktop import theme
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch
 from architectonic.quantities import units
+from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
 
@@ -30,6 +32,7 @@ class LayoutCanvas(QWidget):
         self._labels: list[tuple[QRectF, Constraint]] = []
         self._editor: QLineEdit | None = None
         self._hover: str = ""
+        self._region = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
@@ -74,7 +77,8 @@ class LayoutCanvas(QWidget):
         solved = self.solved
         if solved is None:
             return
-        points = [p for c in solved.curves.values() for p in _extent(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+        drawn = [c for c in solved.curves.values() if not c.fixed] or list(solved.curves.values())
+        points = [p for c in drawn for p in _extent(c)] or [(-50.0, -50.0), (50.0, 50.0)]
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
         width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
@@ -107,6 +111,8 @@ class LayoutCanvas(QWidget):
             )
             return
         self._paint_axes(p)
+        for region in solved.regions:
+            self._paint_region(p, region)
         for key, curve in solved.curves.items():
             self._paint_curve(p, curve, key in solved.free)
         for constraint in sketch.constraints:
@@ -119,6 +125,33 @@ class LayoutCanvas(QWidget):
         o = self.to_screen((0, 0))
         p.drawLine(QPointF(0, o.y()), QPointF(self.width(), o.y()))
         p.drawLine(QPointF(o.x(), 0), QPointF(o.x(), self.height()))
+
+    def _paint_region(self, p: QPainter, region: RegionResult) -> None:
+        """Shade a chosen region plainly, the one under the pointer lightly."""
+        sketch, chosen = self.bench.regions
+        picked = self.sketch is not None and sketch == self.sketch.id and region.label in chosen
+        if not picked and region.label != self._region:
+            return
+        path = QPainterPath()
+        for loop in as_region(region).loops:
+            points = [self.to_screen(q.at(k / 24)) for q in loop for k in range(25 if q.radius else 2)]
+            path.addPolygon(QPolygonF(points))
+            path.closeSubpath()
+        p.fillPath(path, theme.colour(theme.PLUM, 0.28 if picked else 0.12))
+
+    def region_at(self, q: QPointF) -> str:
+        """Label of the smallest region under a pixel, "" for none."""
+        solved = self.solved
+        if solved is None:
+            return ""
+        x = (q.x() - self.width() / 2) / self.scale + self.centre[0]
+        y = (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1]
+        found = [
+            r
+            for r in map(as_region, solved.regions)
+            if contains(r.loops[0], (x, y)) and not any(contains(hole, (x, y)) for hole in r.loops[1:])
+        ]
+        return min(found, key=lambda r: r.area).label if found else ""
 
     def _paint_curve(self, p: QPainter, c: CurveResult, free: bool) -> None:
         if c.fixed:
@@ -239,6 +272,18 @@ class LayoutCanvas(QWidget):
         self.setFocus()
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
+        elif event.button() == Qt.MouseButton.LeftButton and self.sketch is not None:
+            self._pick_region(self.sketch.id, self.region_at(event.position()))
+
+    def _pick_region(self, sketch: str, label: str) -> None:
+        """Choose a region or let it go; regions of another sketch are let go."""
+        chosen = self.bench.regions[1] if self.bench.regions[0] == sketch else ()
+        if not label:
+            chosen = ()
+        else:
+            chosen = tuple(k for k in chosen if k != label) if label in chosen else (*chosen, label)
+        self.bench.regions = (sketch, chosen)
+        self.bench.selection_changed.emit()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Slide, or light the dimension under the pointer."""
@@ -251,8 +296,9 @@ class LayoutCanvas(QWidget):
             return
         found = self._label_at(event.position())
         hover = found.id if found else ""
-        if hover != self._hover:
-            self._hover = hover
+        region = "" if found else self.region_at(event.position())
+        if hover != self._hover or region != self._region:
+            self._hover, self._region = hover, region
             self.setCursor(Qt.CursorShape.IBeamCursor if hover else Qt.CursorShape.ArrowCursor)
             self.update()
 

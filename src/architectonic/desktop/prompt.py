@@ -34,6 +34,7 @@ class Prompt(QFrame):
             item = self._line.takeAt(0)
             widget = item.widget() if item else None
             if widget is not None:
+                widget.hide()
                 widget.deleteLater()
         self._done = done
         self.fields = []

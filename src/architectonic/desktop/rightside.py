@@ -66,9 +66,11 @@ class RightSide(QWidget):
         self._content = content
         if self._body is not None:
             self._layout.removeWidget(self._body)
+            self._body.hide()
             self._body.deleteLater()
         self._body = self._build(*content[:3])
         self._layout.addWidget(self._body)
+        self._body.show()
 
     def _states(self) -> dict[str, str]:
         """Worst state of each document."""

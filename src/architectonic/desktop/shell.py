@@ -29,18 +29,19 @@ from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.rightside import RightSide
+from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.strip import Strip
 from architectonic.desktop.valuegrid import ValueGrid
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import values_of
 
-TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Range"), "assembly": ("Bodies",)}
+TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Sketch", "Range"), "assembly": ("Bodies",)}
 MAP = "Map"
 VERBS = {
     "Values": ("value.new", "rule.new"),
     "Range": ("value.new",),
-    "Sketch": (),
-    "Bodies": ("document.export", "instance.new"),
+    "Sketch": ("operation.extrude",),
+    "Bodies": ("operation.fillet", "document.export", "instance.new"),
 }
 
 
@@ -55,7 +56,8 @@ class Shell(QWidget):
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
         self.prompt = Prompt(self.canvas)
-        self.commands = Commands(bench, self, self.prompt)
+        self.card = SentenceCard(self.canvas, bench)
+        self.commands = Commands(bench, self, self.prompt, self.card)
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
         self.head = HeadBand(bench, self.actions_, self.finder.start)
@@ -130,6 +132,8 @@ class Shell(QWidget):
         bench.family_changed.connect(self._refresh_verbs)
         bench.selection_changed.connect(self._refresh_verbs)
         bench.evaluated.connect(self._refresh_verbs)
+        bench.evaluated.connect(self.card.refresh)
+        bench.shown_changed.connect(self.card.leave)
         for action in self.actions_.actions.values():
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
@@ -151,6 +155,7 @@ class Shell(QWidget):
             item = self.tabs.takeAt(0)
             widget = item.widget() if item else None
             if widget is not None:
+                widget.hide()
                 widget.deleteLater()
         self.tab_buttons: dict[str, QPushButton] = {}
         for name in names:
@@ -181,11 +186,16 @@ class Shell(QWidget):
     def _refresh_verbs(self) -> None:
         ids = [v for v in VERBS.get(self.tab, ()) if self.actions_.actions[v].enabled()]
         if self.bench.operation:
-            ids += ["operation.rename", "operation.delete"]
+            ids += [
+                v
+                for v in ("operation.edit", "operation.rename", "operation.delete")
+                if self.actions_.actions[v].enabled()
+            ]
         while self.verb_line.count():
             item = self.verb_line.takeAt(0)
             widget = item.widget() if item else None
             if widget is not None:
+                widget.hide()
                 widget.deleteLater()
         for key in ids:
             button = QPushButton(self.actions_.actions[key].title)
@@ -199,12 +209,13 @@ class Shell(QWidget):
         self.verbs.move(14, 12)
         self.verbs.raise_()
         self.prompt.raise_()
+        self.card.raise_()
 
     def _context_menu(self, at: QPoint) -> None:
         menu = QMenu(self)
         for key in (
             *VERBS.get(self.tab, ()),
-            *(("operation.rename", "operation.delete") if self.bench.operation else ()),
+            *(("operation.edit", "operation.rename", "operation.delete") if self.bench.operation else ()),
         ):
             action = self.actions_.actions[key]
             entry = menu.addAction(action.title)
@@ -231,6 +242,7 @@ class Shell(QWidget):
         else:
             self.bench.operation = ""
             self.bench.select(item)
+            self.actions_.run("operation.edit")
 
     def _findable(self) -> list[Entry]:
         bench = self.bench
@@ -258,8 +270,9 @@ class Shell(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Cards follow."""
         super().resizeEvent(event)
-        if self.prompt.isVisible():
-            self.prompt.place()
+        for card in (self.prompt, self.card):
+            if card.isVisible():
+                card.place()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Unsaved edits stay in the journal and come back at the next start."""

@@ -82,6 +82,11 @@ QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::su
 """
 
 
+def down_arrow() -> str:
+    """Path of the arrow of choices, for style sheets."""
+    return str(files("architectonic.desktop").joinpath("fonts", "down.svg")).replace("\\", "/")
+
+
 def apply(application: QApplication) -> None:
     """Load the shipped font and set the style of a QApplication."""
     folder = files("architectonic.desktop").joinpath("fonts")

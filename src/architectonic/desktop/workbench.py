@@ -54,6 +54,8 @@ class Workbench(QObject):
         self.settled: Evaluation | None = None
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
+        self.previewed: Family | None = None
+        self.regions: tuple[str, tuple[str, ...]] = ("", ())
         self.impact: dict[str, Any] | None = None
         self.updating = False
         self.operation = ""
@@ -77,6 +79,7 @@ class Workbench(QObject):
         self.evaluation = self.settled = self.before = None
         self.attention, self.impact = [], None
         self.operation, self.picks, self.last_change = "", [], ""
+        self.regions, self.previewed = ("", ()), None
         self._open(session)
         self.family_changed.emit()
         self.shown_changed.emit()
@@ -104,6 +107,7 @@ class Workbench(QObject):
         if document_id and document_id != self.document_id:
             self.document_id = document_id
             self.operation, self.picks = "", []
+            self.regions, self.previewed = ("", ()), None
         if size:
             self.size = size
         self.shown_changed.emit()
@@ -139,6 +143,14 @@ class Workbench(QObject):
             return False
         return True
 
+    def preview(self, family: Family | None, evaluate: bool = True) -> None:
+        """Evaluate a family without taking it; None goes back to the present one."""
+        if family is None and self.previewed is None:
+            return
+        self.previewed = family
+        if evaluate:
+            self.update()
+
     def attempt(self, action: Callable[[], Any]) -> bool:
         """Run something that may fail on the machine or be refused; tells why."""
         try:
@@ -166,6 +178,7 @@ class Workbench(QObject):
             self.last_change = label
 
     def _on_family(self) -> None:
+        self.previewed = None
         if self.document is None and self.family.documents:
             self.document_id = next(iter(self.family.documents))
             self.shown_changed.emit()
@@ -180,7 +193,14 @@ class Workbench(QObject):
         self.updating = True
         self._started = time.perf_counter()
         at = self.at
-        self.updater.want(Wanted(self.family, (at,) if at else (), self.generation, self.before))
+        self.updater.want(
+            Wanted(
+                self.previewed or self.family,
+                (at,) if at else (),
+                self.generation,
+                self.before if self.previewed is None else None,
+            )
+        )
         self.counted.emit(0, 0)
 
     def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
@@ -190,6 +210,10 @@ class Workbench(QObject):
 
     def _on_finished(self, settled: Settled, generation: int) -> None:
         if generation != self.generation:
+            return
+        if self.previewed is not None:  # a preview is looked at, never compared or reported
+            self.evaluation, self.updating = settled.evaluation, False
+            self.evaluated.emit()
             return
         self.evaluation = self.settled = settled.evaluation
         self.attention, self.impact, self.before = settled.attention, settled.impact, None
