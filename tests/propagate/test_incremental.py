@@ -88,6 +88,18 @@ def test_incremental_equals_from_scratch(demo, seed):
         assert incremental.keys == scratch.keys
 
 
+def test_a_source_that_is_deleted_and_brought_back_is_noticed(demo):
+    """Whether a source exists is a read like any other."""
+    lived = Evaluator(FakeExecutor())
+    before = evaluate(lived, demo)
+    for document in demo.documents.values():
+        for item in (*document.parameters, *getattr(document, "build", ())):
+            evaluate(lived, edits.delete_item(demo, document.id, item.id))
+            assert outcomes(evaluate(lived, demo)) == outcomes(before), item.name
+        evaluate(lived, edits.delete_document(demo, document.id))
+        assert outcomes(evaluate(lived, demo)) == outcomes(before), document.name
+
+
 @settings(max_examples=12)
 @given(st.integers(0, 10**9))
 def test_the_static_graph_misses_no_read(demo, seed):

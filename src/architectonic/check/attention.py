@@ -10,7 +10,7 @@ from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.records import Family, Rule
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import items
+from architectonic.family.walk import index, items
 from architectonic.propagate.evaluator import Evaluation
 
 RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "off": 9}
@@ -56,6 +56,8 @@ def attention(evaluation: Evaluation) -> list[Item]:
         problem = outcome.problem
         if problem is None or problem.severity == "off" or (node.what == "mass" and problem.code == "body.no_density"):
             continue
+        if node.item and node.item not in index(family.documents[node.document]):
+            continue  # asked for by those who lost it, and told there
         if problem.code.startswith("follows."):
             followers[problem.root].add(problem.where)
         else:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
-from architectonic.describe.results import Node, Plan, fault, needed
+from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
@@ -15,13 +15,12 @@ from architectonic.quantities.units import LENGTH, Dimension
 
 def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> Plan:
     """Sub-plan: the value of an expression standing at `node`, rounded to the grid."""
-    compiled = view.compiled(node, expression, expected)
     sources = view.value_nodes(node, expression)
-    outcomes = yield [sources[name] for name in compiled.names if name in sources]
-    environment = {
-        name: needed(outcome, name)
-        for name, outcome in zip([n for n in compiled.names if n in sources], outcomes, strict=True)
-    }
+    # Sources are read before the expression is compiled: whether they exist, and what they are, is then a read that is
+    # noted, and looked at again when it changes.
+    outcomes = yield list(sources.values())
+    environment = {name: _given(name, outcome) for name, outcome in zip(sources, outcomes, strict=True)}
+    compiled = view.compiled(node, expression, expected)
     try:
         value = compiled(environment)
     except ExpressionFault as problem:
@@ -29,6 +28,13 @@ def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> 
     if isinstance(value, (bool, str)):
         return value
     return tolerance.length(value) if isinstance(expected, Dimension) and expected == LENGTH else tolerance.ratio(value)
+
+
+def _given(name: str, outcome: Outcome) -> float:
+    """The value of a name; a source that is gone is told here, where it can be mended."""
+    if outcome.problem is not None and outcome.problem.code == "source.missing":
+        raise fault("source.missing", f"“{name}” has lost its source", "type the expression again", "missing")
+    return float(needed(outcome, name))
 
 
 def plan_value(view: View, node: Node) -> Plan:
