@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from architectonic.base.ids import new_id
 from architectonic.desktop.actions import Action, Registry
+from architectonic.desktop.drawtools import CONSTRAINTS, TOOLS, DrawTools
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import Extrude, Family, Fillet, Model, Sketch
+from architectonic.family.records import Datum, Extrude, Family, Fillet, Model, Reference, Sketch
 from architectonic.session import export, places
 from architectonic.session.session import Session
 
@@ -20,8 +23,8 @@ from architectonic.session.session import Session
 class Commands:
     """Callbacks of the actions; they ask through the prompt card and change only through the workbench."""
 
-    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard) -> None:
-        self.bench, self.window, self.prompt, self.card = bench, window, prompt, card
+    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard, tools: DrawTools) -> None:
+        self.bench, self.window, self.prompt, self.card, self.tools = bench, window, prompt, card, tools
 
     def registry(self) -> Registry:
         """All of them."""
@@ -32,6 +35,9 @@ class Commands:
 
         def in_assembly() -> bool:
             return bench.document is not None and bench.document.kind == "assembly"
+
+        def drawing(tool: str) -> Callable[[], None]:
+            return lambda: self.tools.start(tool)
 
         def making(kind: str) -> Callable[[], None]:
             return lambda: self.new_document(kind)
@@ -52,6 +58,10 @@ class Commands:
                 Action("value.new", "New value…", self.new_value, has),
                 Action("rule.new", "New rule…", self.new_rule, has),
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
+                Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
+                *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
+                Action("sketch.dimension", "Dimension…", self.dimension, lambda: bool(self.tools.chosen)),
+                Action("sketch.constrain", "Constrain…", self.constrain, lambda: bool(self.tools.chosen)),
                 Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
                 Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
                 Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
@@ -220,6 +230,53 @@ class Commands:
             )
 
         self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
+
+    # --- sketches -------------------------------------------------------------------------------------
+
+    def _is_model(self) -> bool:
+        return isinstance(self.bench.document, Model)
+
+    def _has_sketch(self) -> bool:
+        return self.tools.canvas.sketch is not None
+
+    def new_sketch(self) -> None:
+        """Ask for a name and a plane: front, top, right, or the name of a datum."""
+        document = self.bench.document
+        assert isinstance(document, Model)
+        planes = {"front": "front", "top": "top", "right": "right"}
+        planes |= {o.name: o.id for o in document.build if isinstance(o, Datum)}
+        key = document.id
+
+        def done(name: str, plane: str) -> bool:
+            item = next((v for k, v in planes.items() if k.lower() == plane.lower()), "")
+            if not item:
+                self.bench.told.emit(f"There is no plane “{plane}” here; planes are {', '.join(planes)}.", True)
+                return False
+            along: Literal["x", "y"] = "y" if item == "right" else "x"
+            made = Sketch(id=new_id(), name=name, plane=Reference(item=item), along=along)
+            ok = self.bench.apply(f"new sketch {name}", lambda f: edits.add_operation(f, key, made))
+            if ok:
+                self.bench.operation = made.id
+                self.bench.selection_changed.emit()
+            return ok
+
+        self.prompt.ask("New sketch", [("name", f"Sketch {len(document.build) + 1}"), ("on the plane", "top")], done)
+
+    def dimension(self) -> None:
+        """Ask for the value of the chosen curves."""
+        self.prompt.ask("Dimension", [("value", "20 mm")], self.tools.dimension)
+
+    def constrain(self) -> None:
+        """Ask for a constraint of the chosen curves."""
+
+        def done(kind: str) -> bool:
+            if kind not in CONSTRAINTS:
+                self.bench.told.emit(f"Constraints are {', '.join(CONSTRAINTS)}.", True)
+                return False
+            return self.tools.constrain(kind)
+
+        first = "parallel" if len(self.tools.chosen) > 1 else "horizontal"
+        self.prompt.ask("Constrain", [(f"{len(self.tools.chosen)} chosen, to be", first)], done)
 
     def _can_extrude(self) -> bool:
         document = self.bench.document

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from architectonic.describe.results import CurveResult, Node, RegionResult, SketchResult
 from architectonic.describe.sketch import as_region
 from architectonic.desktop import theme
+from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch
@@ -32,6 +33,8 @@ class LayoutCanvas(QWidget):
         self._labels: list[tuple[QRectF, Constraint]] = []
         self._editor: QLineEdit | None = None
         self._hover: str = ""
+        self.tools = DrawTools(self)
+        self.live: SketchResult | None = None
         self._region = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -52,7 +55,9 @@ class LayoutCanvas(QWidget):
 
     @property
     def solved(self) -> SketchResult | None:
-        """Its solution in the shown configuration."""
+        """Its solution in the shown configuration; while a point is pulled, that of the moment."""
+        if self.live is not None:
+            return self.live
         sketch, at, evaluation = self.sketch, self.bench.at, self.bench.evaluation
         if sketch is None or at is None or evaluation is None:
             return None
@@ -61,6 +66,8 @@ class LayoutCanvas(QWidget):
 
     def refresh(self) -> None:
         """Follow the evaluation; frame a sketch when it is first shown."""
+        if not self.tools.held:
+            self.live = None
         sketch, solved = self.sketch, self.solved
         if sketch is not None and solved is not None and self._framed != sketch.id and self.isVisible():
             self._framed = sketch.id
@@ -92,6 +99,13 @@ class LayoutCanvas(QWidget):
             self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale,
         )
 
+    def to_sketch(self, q: QPointF) -> XY:
+        """Pixels to sketch coordinates."""
+        return (
+            (q.x() - self.width() / 2) / self.scale + self.centre[0],
+            (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1],
+        )
+
     # --- painting -------------------------------------------------------------------------------------
 
     def paintEvent(self, _: object) -> None:
@@ -114,11 +128,12 @@ class LayoutCanvas(QWidget):
         for region in solved.regions:
             self._paint_region(p, region)
         for key, curve in solved.curves.items():
-            self._paint_curve(p, curve, key in solved.free)
+            self._paint_curve(p, curve, key in solved.free, key in self.tools.chosen)
         for constraint in sketch.constraints:
             if constraint.value is not None:
                 self._paint_dimension(p, sketch, constraint, solved)
         self._paint_meter(p, sketch, solved)
+        self.tools.paint(p)
 
     def _paint_axes(self, p: QPainter) -> None:
         p.setPen(QPen(QColor(theme.HAIR), 1, Qt.PenStyle.DashDotLine))
@@ -144,8 +159,7 @@ class LayoutCanvas(QWidget):
         solved = self.solved
         if solved is None:
             return ""
-        x = (q.x() - self.width() / 2) / self.scale + self.centre[0]
-        y = (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1]
+        x, y = self.to_sketch(q)
         found = [
             r
             for r in map(as_region, solved.regions)
@@ -153,8 +167,10 @@ class LayoutCanvas(QWidget):
         ]
         return min(found, key=lambda r: r.area).label if found else ""
 
-    def _paint_curve(self, p: QPainter, c: CurveResult, free: bool) -> None:
-        if c.fixed:
+    def _paint_curve(self, p: QPainter, c: CurveResult, free: bool, chosen: bool) -> None:
+        if chosen:
+            pen = QPen(QColor(theme.PLUM), 3)
+        elif c.fixed:
             pen = QPen(QColor(theme.MOSS), 1.5, Qt.PenStyle.DashDotLine)
         elif c.helper and c.kind != "point":
             pen = QPen(QColor(theme.HELPER), 1.1, Qt.PenStyle.DashLine)
@@ -273,7 +289,28 @@ class LayoutCanvas(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and self.sketch is not None:
-            self._pick_region(self.sketch.id, self.region_at(event.position()))
+            self._press(event.position(), event.modifiers())
+
+    def _press(self, q: QPointF, keys: Qt.KeyboardModifier) -> None:
+        """A tool's click, a free point to pull, a curve to choose, or a region."""
+        assert self.sketch is not None
+        plain = bool(keys & Qt.KeyboardModifier.AltModifier)
+        if self.tools.tool:
+            self.tools.click(q, plain)
+            return
+        landed = self.tools.snapped(q)
+        if landed.place and landed.place != "origin" and self.solved and landed.place.split(".")[0] in self.solved.free:
+            self.tools.hold(landed.place)
+            return
+        curve = find_curve(self, q)
+        if curve:
+            many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
+            kept = [k for k in self.tools.chosen if k != curve] if many else []
+            self.tools.chosen = [*kept, curve]
+            self.bench.selection_changed.emit()
+            return
+        self.tools.chosen = []
+        self._pick_region(self.sketch.id, self.region_at(q))
 
     def _pick_region(self, sketch: str, label: str) -> None:
         """Choose a region or let it go; regions of another sketch are let go."""
@@ -294,6 +331,10 @@ class LayoutCanvas(QWidget):
             self.centre = (self.centre[0] - d.x() / self.scale, self.centre[1] + d.y() / self.scale)
             self.update()
             return
+        if self.tools.held:
+            self.tools.drag_to(event.position())
+            return
+        self.tools.move(event.position())
         found = self._label_at(event.position())
         hover = found.id if found else ""
         region = "" if found else self.region_at(event.position())
@@ -305,6 +346,9 @@ class LayoutCanvas(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
         self._drag = None
+        if self.tools.held and event is not None:
+            self.tools.drag_to(event.position())
+            self.tools.drop()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Type a dimension."""
@@ -365,7 +409,10 @@ class LayoutCanvas(QWidget):
         if key == Qt.Key.Key_Home:
             self.frame_all()
         elif key == Qt.Key.Key_Escape:
-            self._close_editor()
+            if not self.tools.stop():
+                self._close_editor()
+        elif key == Qt.Key.Key_Delete:
+            self.tools.delete()
         else:
             super().keyPressEvent(event)  # type: ignore[arg-type]
 

@@ -40,7 +40,15 @@ MAP = "Map"
 VERBS = {
     "Values": ("value.new", "rule.new"),
     "Range": ("value.new",),
-    "Sketch": ("operation.extrude",),
+    "Sketch": (
+        "sketch.new",
+        "sketch.line",
+        "sketch.circle",
+        "sketch.rectangle",
+        "sketch.dimension",
+        "sketch.constrain",
+        "operation.extrude",
+    ),
     "Bodies": ("operation.fillet", "document.export", "instance.new"),
 }
 
@@ -56,8 +64,10 @@ class Shell(QWidget):
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
         self.prompt = Prompt(self.canvas)
+        self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
+        self.map = MapCanvas(bench)
         self.card = SentenceCard(self.canvas, bench)
-        self.commands = Commands(bench, self, self.prompt, self.card)
+        self.commands = Commands(bench, self, self.prompt, self.card, self.sketches.tools)
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
         self.head = HeadBand(bench, self.actions_, self.finder.start)
@@ -67,8 +77,6 @@ class Shell(QWidget):
             RightSide(bench),
             Strip(bench),
         )
-        self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
-        self.map = MapCanvas(bench)
         self._build()
         self._wire()
         self.refresh()
@@ -199,7 +207,7 @@ class Shell(QWidget):
                 widget.deleteLater()
         for key in ids:
             button = QPushButton(self.actions_.actions[key].title)
-            button.setObjectName("flat")
+            button.setObjectName("main" if key == f"sketch.{self.sketches.tools.tool}" else "flat")
             button.clicked.connect(lambda _=False, k=key: self.actions_.run(k))
             self.verb_line.addWidget(button)
             button.show()

@@ -1,0 +1,248 @@
+"""Edits of a sketch as a person draws: snapped curves, constraints refused when they say nothing new, deletion.
+
+Each edit is checked against the solved sketch, so that what cannot hold is never stored (settled: over-constraint is
+refused). Positions come from the last solution, which becomes the new start positions: drawing and deleting are among
+the few edits that write those.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.describe.drawing import Drawing, numbers
+from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.describe.sketch import start_values
+from architectonic.family import edits
+from architectonic.family.records import Arc, Circle, Constraint, Curve, Family, Line, Point, Sketch, Trace
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.sketch import solve, system
+
+XY = tuple[float, float]
+SNAP_ANGLE = math.radians(3.0)
+"""A line within this of horizontal or vertical is meant to be so."""
+
+
+@dataclass(frozen=True)
+class Snapped:
+    """Where a click landed: the point, and the place it snapped to ("" for none)."""
+
+    at: XY
+    place: str = ""
+
+
+def sketch_of(family: Family, at: Scope, sketch_id: str) -> Sketch:
+    """A sketch by id.
+
+    Raises:
+        UserFault: it is gone.
+    """
+    found = edits.operation(family, at.document, sketch_id)
+    if not isinstance(found, Sketch):
+        raise UserFault("this is not a sketch", found.name)
+    return found
+
+
+def snap_points(sketch: Sketch, solved: SketchResult) -> dict[str, XY]:
+    """Every point a click can snap to, by place: ends, centres, points, and the origin."""
+    found: dict[str, XY] = {"origin": (0.0, 0.0)}
+    for key, curve in solved.curves.items():
+        for i, name in enumerate(system.SHAPES[curve.kind]):
+            if name.endswith(".x"):
+                part = name.removesuffix(".x")
+                place = key if curve.kind == "point" else f"{key}.{part}"
+                found[place] = (curve.values[i], curve.values[i + 1])
+    return found
+
+
+def snap(points: dict[str, XY], at: XY, within: float) -> Snapped:
+    """The nearest snap point within a distance, else the point itself."""
+    place = min(points, key=lambda k: math.dist(points[k], at), default="")
+    if place and math.dist(points[place], at) <= within:
+        return Snapped(points[place], place)
+    return Snapped((tolerance.length(at[0]), tolerance.length(at[1])))
+
+
+def restarted(sketch: Sketch, solved: SketchResult | None) -> Sketch:
+    """The sketch with its solution as start positions."""
+    if solved is None:
+        return sketch
+    curves = {k: _at(c, solved.curves[k]) if k in solved.curves else c for k, c in sketch.curves.items()}
+    return edits.replace(sketch, curves=curves)
+
+
+def _at(curve: Curve, solved: CurveResult) -> Curve:
+    v = solved.values
+    if isinstance(curve, Trace):
+        return edits.replace(curve, drawn=v)
+    if isinstance(curve, Line):
+        return edits.replace(curve, start=(v[0], v[1]), end=(v[2], v[3]))
+    if isinstance(curve, Circle):
+        return edits.replace(curve, centre=(v[0], v[1]), radius=v[2])
+    if isinstance(curve, Arc):
+        return edits.replace(curve, centre=(v[0], v[1]), start=(v[2], v[3]), end=(v[4], v[5]))
+    assert isinstance(curve, Point)
+    return edits.replace(curve, at=(v[0], v[1]))
+
+
+class Sketching:
+    """Edits of one sketch in one scope, from its last solution.
+
+    Args:
+        solved: the solution that is on the screen; None when the sketch is in conflict.
+        values: present values of its dimensions in mm and rad, by constraint id.
+    """
+
+    def __init__(
+        self, family: Family, at: Scope, sketch_id: str, solved: SketchResult | None, values: dict[str, float]
+    ) -> None:
+        self.family, self.at, self.values = family, at, values
+        sketch = restarted(sketch_of(family, at, sketch_id), solved)
+        traced = {k: c for k, c in solved.curves.items() if c.fixed} if solved else {}
+        self.drawing = Drawing(family, at.document, sketch, traced=traced)
+
+    def stored(self) -> Family:
+        """The family with the sketch as it stands now."""
+        return edits.replace_operation(self.family, self.at.document, self.drawing.sketch)
+
+    # --- drawing --------------------------------------------------------------------------------------
+
+    def line(self, start: Snapped, end: Snapped, infer: bool = True) -> str:
+        """A line, joined to what its ends snapped to, horizontal or vertical when it nearly is.
+
+        Raises:
+            UserFault: no length.
+        """
+        if math.dist(start.at, end.at) < tolerance.FEATURE:
+            raise UserFault("a line needs two different points", self.drawing.sketch.name)
+        a, b = start.at, end.at
+        level = ""
+        if infer and not (start.place and end.place):
+            turn = math.atan2(b[1] - a[1], b[0] - a[0])
+            if abs(math.remainder(turn, math.pi)) < SNAP_ANGLE:
+                level = "horizontal"
+            elif abs(math.remainder(turn - math.pi / 2, math.pi)) < SNAP_ANGLE:
+                level = "vertical"
+        key = self.drawing.line(a, b)
+        self._join(f"{key}.start", start)
+        self._join(f"{key}.end", end)
+        if level:
+            self.try_constraint(level, key)
+        return key
+
+    def circle(self, centre: Snapped, radius: float) -> str:
+        """A circle about a point."""
+        key = self.drawing.circle(centre.at, radius)
+        self._join(f"{key}.centre", centre)
+        return key
+
+    def rectangle(self, corner: Snapped, opposite: Snapped) -> tuple[str, str, str, str]:
+        """Four lines between two corners.
+
+        Raises:
+            UserFault: no area.
+        """
+        if min(abs(corner.at[0] - opposite.at[0]), abs(corner.at[1] - opposite.at[1])) < tolerance.FEATURE:
+            raise UserFault("a rectangle needs two corners apart in both directions", self.drawing.sketch.name)
+        sides = self.drawing.rectangle(corner.at, opposite.at)
+        self._join(f"{sides[0]}.start", corner)
+        self._join(f"{sides[2]}.start", opposite)
+        return sides
+
+    def _join(self, place: str, snapped: Snapped) -> None:
+        if snapped.place:
+            self.try_constraint("coincident", place, snapped.place)
+
+    def try_constraint(self, kind: str, *of: str) -> None:
+        """Add an inferred constraint unless it says nothing new."""
+        try:
+            self.constrain(kind, *of)
+        except UserFault:
+            return
+
+    # --- constraints ----------------------------------------------------------------------------------
+
+    def constrain(self, kind: str, *of: str, value: str | None = None, name: str = "") -> str:
+        """A constraint or dimension.
+
+        Raises:
+            UserFault: it is decided already; names what decides it. Nothing is stored.
+        """
+        before = self.drawing.sketch
+        key = self.drawing.constrain(kind, *of, value=value, name=name)
+        added = self.drawing.sketch.constraints[-1]
+        curves = numbers(before, self.drawing.traced)
+        known = [self._number(c) for c in before.constraints]
+        decided = solve.depends_on(curves, known, self._number(added))
+        if decided:
+            self.drawing.sketch = before
+            told = (
+                ", ".join(self.words(c) for c in before.constraints if c.id in decided) or "the axes and what is traced"
+            )
+            raise UserFault(f"this is decided already by: {told}", before.name, "take one of them away first")
+        return key
+
+    def _number(self, c: Constraint) -> system.Constraint:
+        value = self.values.get(c.id, 0.0) if c.value is not None else None
+        return system.Constraint(c.id, c.kind, c.of, value, c.branch)
+
+    def words(self, c: Constraint) -> str:
+        """A constraint in a few words."""
+        return c.name or c.kind.replace("_", " ")
+
+    # --- taking away ----------------------------------------------------------------------------------
+
+    def delete(self, curve: str) -> None:
+        """Take a curve away, with the constraints that name it.
+
+        Raises:
+            UserFault: it is gone already.
+        """
+        sketch = self.drawing.sketch
+        if curve not in sketch.curves:
+            raise UserFault("this curve is not there any more", sketch.name)
+        self.drawing.sketch = edits.replace(
+            sketch,
+            curves={k: c for k, c in sketch.curves.items() if k != curve},
+            constraints=tuple(c for c in sketch.constraints if all(p.split(".")[0] != curve for p in c.of)),
+        )
+
+    def drag(self, place: str, to: XY) -> SketchResult | None:
+        """Pull a point towards a position; the sketch follows as far as it can, or not at all.
+
+        The start positions move, the constraints do not: solving from there lands on the nearest solution.
+        """
+        sketch = self.drawing.sketch
+        key, _, part = place.partition(".")
+        curve = sketch.curves.get(key)
+        if curve is None or isinstance(curve, Trace):
+            return None
+        kind, values = start_values(curve)
+        i = system.SHAPES[kind].index(f"{part or 'at'}.x")
+        moved = list(values)
+        moved[i], moved[i + 1] = to
+        curves = [
+            c if c.id != key else system.Curve(key, kind, tuple(moved)) for c in numbers(sketch, self.drawing.traced)
+        ]
+        solution = solve.solve(curves, [self._number(c) for c in sketch.constraints])
+        if solution.conflict:
+            return None
+        found = {
+            c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), fixed=c.fixed)
+            for c in curves
+        }
+        result = SketchResult(found, solution.freedoms, tuple(sorted(solution.free)), solution.residual, ())
+        self.drawing.sketch = restarted(sketch, result)
+        return result
+
+
+def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation) -> Sketching:
+    """Start editing a sketch from what an evaluation shows of it."""
+    sketch = sketch_of(family, at, sketch_id)
+    solved = evaluation.value(Node("solve", *at, sketch_id))
+    values = {c.id: evaluation.value(Node("value", *at, c.id)) for c in sketch.constraints if c.value is not None}
+    known = {k: float(v) for k, v in values.items() if v is not None}
+    return Sketching(family, at, sketch_id, solved if isinstance(solved, SketchResult) else None, known)

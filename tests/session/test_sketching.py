@@ -1,0 +1,139 @@
+"""Drawing as a person does: snaps, inference, refusals, deletion, dragging."""
+
+import math
+
+import pytest
+
+from architectonic.base.errors import UserFault
+from architectonic.describe.results import Node
+from architectonic.family import edits, scopes
+from architectonic.family.records import Reference, Sketch
+from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.ports import NoExecutor
+from architectonic.propagate.targets import of_scope
+from architectonic.session.sketching import Snapped, begin, snap, snap_points
+
+
+class Pad:
+    """A sketch on a layout, evaluated after every edit."""
+
+    def __init__(self):
+        family = edits.new_family("Trial")
+        family, self.key = edits.add_document(family, "layout", "L")
+        self.family = edits.add_operation(family, self.key, Sketch(id="s", name="S", plane=Reference(item="top")))
+        self.evaluator = Evaluator(NoExecutor())
+
+    def __call__(self, edit):
+        at = scopes.scope(self.family, self.key, "")
+        editing = begin(self.family, at, "s", self.evaluate())
+        result = edit(editing)
+        self.family = editing.stored()
+        return result
+
+    def evaluate(self):
+        at = scopes.scope(self.family, self.key, "")
+        return self.evaluator.evaluate(self.family, list(of_scope(self.family, at)))
+
+    @property
+    def solved(self):
+        return self.evaluate().value(Node("solve", self.key, "default", "s"))
+
+    @property
+    def sketch(self):
+        return edits.operation(self.family, self.key, "s")
+
+    def snapped(self, x, y, within=1.0):
+        return snap(snap_points(self.sketch, self.solved), (x, y), within)
+
+
+@pytest.fixture
+def pad():
+    return Pad()
+
+
+def test_a_chain_snaps_to_ends_and_origin_and_infers_directions(pad):
+    first = pad(lambda s: s.line(pad.snapped(0.2, -0.3), Snapped((40.0, 0.5))))
+    second = pad(lambda s: s.line(pad.snapped(39.8, 0.1), Snapped((40.4, 25.0))))
+    pad(lambda s: s.line(pad.snapped(40.3, 25.2), pad.snapped(0.1, 0.1)))
+    kinds = sorted(c.kind for c in pad.sketch.constraints)
+    assert kinds == ["coincident", "coincident", "coincident", "coincident", "horizontal", "vertical"]
+    assert pad.solved.curves[first].values == pytest.approx((0, 0, 40, 0), abs=0.5) and pad.solved.freedoms == 2
+    assert pad.solved.curves[first].values[3] == 0.0
+    assert len(pad.solved.regions) == 1
+    pad(lambda s: s.constrain("distance", first, value="30 mm", name="w"))
+    pad(lambda s: s.constrain("distance", second, value="w / 2"))
+    assert pad.solved.freedoms == 0 and pad.solved.regions[0].area == pytest.approx(30 * 15 / 2)
+
+
+def test_inference_can_be_held_off(pad):
+    pad(lambda s: s.line(Snapped((0.0, 0.0)), Snapped((40.0, 0.5)), infer=False))
+    assert pad.sketch.constraints == ()
+
+
+def test_what_is_decided_already_is_refused_with_what_decides_it(pad):
+    sides = pad(lambda s: s.rectangle(Snapped((0.0, 0.0), "origin"), Snapped((40.0, 20.0))))
+    pad(lambda s: s.constrain("distance", sides[0], value="40 mm", name="width"))
+    before = pad.sketch
+    with pytest.raises(UserFault, match=r"decided already by: .*width"):
+        pad(lambda s: s.constrain("distance", sides[2], value="55 mm"))
+    with pytest.raises(UserFault, match="decided already"):
+        pad(lambda s: s.constrain("perpendicular", sides[0], sides[1]))
+    assert pad.sketch is before
+    pad(lambda s: s.constrain("distance", sides[1], value="20 mm"))
+    assert pad.solved.freedoms == 0
+
+
+@pytest.mark.parametrize(
+    "draw",
+    [
+        lambda s: s.line(Snapped((1.0, 1.0)), Snapped((1.0, 1.0))),
+        lambda s: s.circle(Snapped((1.0, 1.0)), 0.0),
+        lambda s: s.rectangle(Snapped((1.0, 1.0)), Snapped((1.0, 9.0))),
+        lambda s: s.delete("nothing"),
+    ],
+)
+def test_nothing_degenerate_is_drawn(pad, draw):
+    with pytest.raises(UserFault):
+        pad(draw)
+    assert pad.sketch.curves == {}
+
+
+def test_deleting_a_curve_takes_its_constraints_and_no_others(pad):
+    sides = pad(lambda s: s.rectangle(Snapped((0.0, 0.0), "origin"), Snapped((40.0, 20.0))))
+    pad(lambda s: s.delete(sides[2]))
+    assert set(pad.sketch.curves) == set(sides) - {sides[2]}
+    assert all(sides[2] not in p for c in pad.sketch.constraints for p in c.of)
+    assert pad.solved.regions == () and len(pad.sketch.constraints) == 6
+
+
+def test_dragging_moves_what_is_free_and_keeps_what_holds(pad):
+    """A crank of 30 mm about the origin: wherever it is pulled, its end stays on the circle, nearest the pointer."""
+    crank = pad(lambda s: s.line(Snapped((0.0, 0.0), "origin"), Snapped((20.0, 22.0))))
+    pad(lambda s: s.constrain("distance", crank, value="30 mm"))
+    for to in ((40.0, 0.0), (10.0, -50.0), (-25.0, -3.0)):
+        pad(lambda s, to=to: s.drag(f"{crank}.end", to))
+        x, y = pad.solved.curves[crank].values[2:]
+        assert math.hypot(x, y) == pytest.approx(30, abs=1e-9)
+        assert math.atan2(y, x) == pytest.approx(math.atan2(to[1], to[0]), abs=0.05)
+
+
+def test_dragging_what_is_held_moves_nothing(pad):
+    sides = pad(lambda s: s.rectangle(Snapped((0.0, 0.0), "origin"), Snapped((40.0, 20.0))))
+    pad(lambda s: s.constrain("distance", sides[0], value="40 mm"))
+    pad(lambda s: s.constrain("distance", sides[1], value="20 mm"))
+    before = pad.solved
+    pad(lambda s: s.drag(f"{sides[1]}.end", (70.0, 55.0)))
+    for key, curve in before.curves.items():
+        assert pad.solved.curves[key].values == pytest.approx(curve.values, abs=1e-9)
+
+
+def test_start_positions_are_written_by_drawing_only(pad):
+    """A changed value leaves them as they are; the next drawn curve takes the solution as its start."""
+    line = pad(lambda s: s.line(Snapped((0.0, 0.0), "origin"), Snapped((40.0, 0.0))))
+    key = pad(lambda s: s.constrain("distance", line, value="50 mm"))
+    stored = pad.sketch.curves[line]
+    pad.family = edits.set_value(pad.family, pad.key, key, "80 mm")
+    assert pad.sketch.curves[line] == stored
+    assert pad.solved.curves[line].values[2] == pytest.approx(80)
+    pad(lambda s: s.circle(Snapped((10.0, 10.0)), 3.0))
+    assert pad.sketch.curves[line].end == pytest.approx((80, 0))
