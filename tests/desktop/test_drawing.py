@@ -16,7 +16,7 @@ def click(qtbot, canvas, x, y, keys=Qt.KeyboardModifier.NoModifier):
 @pytest.fixture
 def pad(qtbot, window, tmp_path):
     """A family of one's own with an empty part and a sketch on its top plane."""
-    assert window.commands.make_family(tmp_path / "mine", "Mine", "A, B")
+    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
     window.actions_.run("document.new_part")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)

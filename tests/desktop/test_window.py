@@ -216,7 +216,7 @@ def test_save_reopen_and_export(qtbot, window, tmp_path):
 
 
 def test_a_family_of_ones_own(qtbot, window, tmp_path):
-    assert window.commands.make_family(tmp_path / "mine", "Mine", "A, B")
+    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
     window.actions_.run("document.new_table")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)
@@ -227,7 +227,7 @@ def test_a_family_of_ones_own(qtbot, window, tmp_path):
     qtbot.keyClick(window.prompt.fields[1], Qt.Key.Key_Return)
     settle(qtbot, window)
     assert [p.common.text for p in window.bench.document.parameters] == ["3 mm"]
-    assert not window.commands.make_family(tmp_path / "mine", "Again", "")
+    assert not window.commands.families.make_family(tmp_path / "mine", "Again", "")
     assert "not empty" in window.strip.line.text()
 
 

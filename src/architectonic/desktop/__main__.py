@@ -35,7 +35,7 @@ def main() -> int:
 
     from architectonic.base.errors import ArchitectonicError
     from architectonic.desktop import theme
-    from architectonic.desktop.commands import demo_session, offer_journal
+    from architectonic.desktop.familycommands import demo_session, offer_journal
     from architectonic.desktop.shell import Shell
     from architectonic.desktop.workbench import Workbench
     from architectonic.session.places import Engine, state_folder
