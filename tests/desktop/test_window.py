@@ -55,6 +55,17 @@ def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
     assert window.bench.settled.work.computed == 0
 
 
+def test_the_first_keystroke_replaces_the_value_even_when_an_update_ends_meanwhile(qtbot, window):
+    show(qtbot, window, "Foot")
+    wall = field(window, "wall")
+    wall.setFocus()
+    assert wall.selectedText() == "2.4 mm"
+    window.bench.update()
+    settle(qtbot, window)
+    qtbot.keyClicks(wall, "2.6")
+    assert wall.text() == "2.6"
+
+
 @pytest.mark.parametrize(
     ("text", "told"),
     [("2.6 deg", "an angle"), ("Sizes.wal", "did you mean"), ("2 +", "ends too early"), ("foot_d", "circle")],

@@ -39,7 +39,7 @@ def plan_placed(view: View, node: Node) -> Plan:
         (outcome,) = yield [Node("assembly", *at, "")]
         inner = needed(outcome)
         bodies = tuple(b for p in inner for b in p.bodies)
-        return Placed(*at, IDENTITY, bodies, _sum([p.mass for p in inner]), _around([p.box for p in inner]))
+        return Placed(*at, IDENTITY, bodies, total_mass([p.mass for p in inner]), _around([p.box for p in inner]))
     (finished,) = yield [Node("finished", *at, "")]
     state = needed(finished)
     assert isinstance(state, ModelState)
@@ -50,7 +50,7 @@ def plan_placed(view: View, node: Node) -> Plan:
         *at,
         IDENTITY,
         tuple((at.document, at.configuration, b) for b in ids),
-        _sum([_number(m) for m in masses]),
+        total_mass([_number(m) for m in masses]),
         _around([tuple(needed(m)["box_mm"]) for m in measures]),
     )
 
@@ -59,7 +59,8 @@ def _number(outcome: Outcome) -> float | None:
     return None if outcome.value is None else float(outcome.value)
 
 
-def _sum(masses: list[float | None]) -> float | None:
+def total_mass(masses: list[float | None]) -> float | None:
+    """The sum of masses, None when any is unknown or there are none."""
     known = [m for m in masses if m is not None]
     return sum(known) if len(known) == len(masses) and masses else None
 

@@ -10,7 +10,7 @@ from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.records import Family, Rule
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import index, items
+from architectonic.family.walk import index
 from architectonic.propagate.evaluator import Evaluation
 
 RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "off": 9}
@@ -41,7 +41,7 @@ def rules(evaluation: Evaluation) -> list[tuple[Node, Rule, bool | None]]:
     found = []
     for node, outcome in evaluation.outcomes.items():
         if node.what == "rule":
-            record = dict(items(evaluation.family.documents[node.document])).get(node.item)
+            record = index(evaluation.family.documents[node.document]).get(node.item)
             if isinstance(record, Rule):
                 found.append((node, record, outcome.value))
     return found

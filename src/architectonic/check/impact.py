@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+from architectonic.assembly.plans import total_mass
 from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
 from architectonic.describe.results import Node
-from architectonic.family.names import values_of
+from architectonic.family.names import unit_of, values_of
 from architectonic.family.records import Family, Model
 from architectonic.propagate.evaluator import Evaluation
 
@@ -22,10 +23,7 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
     names: dict[str, tuple[str, str]] = {}
     for document in family.documents.values():
         for key, item in values_of(document):
-            names[item.id] = (
-                key,
-                getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm"),
-            )
+            names[item.id] = (key, unit_of(item))
     for node, outcome in evaluation.outcomes.items():
         document = family.documents[node.document]
         where = (document.name, configuration_name(family, node.scope))
@@ -40,8 +38,7 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
         elif node.what == "mass" and outcome.value is not None:
             found[(*where, f"{_body_name(family, node)}: mass_g")] = outcome.value
         elif node.what == "assembly" and outcome.value:
-            masses = [p.mass for p in outcome.value]
-            found[(*where, "mass_g")] = sum(masses) if all(m is not None for m in masses) else None
+            found[(*where, "mass_g")] = total_mass([p.mass for p in outcome.value])
     return found
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.assembly.plans import Placed
+from architectonic.assembly.plans import Placed, total_mass
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.describe.view import BODY_OPERATIONS
@@ -94,7 +94,7 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
     for document in documents:
         rows = scopes.configurations(family, document)
         for key, item in names.values_of(document):
-            unit = getattr(item, "unit", "deg" if getattr(item, "kind", "") == "angle" else "mm")
+            unit = names.unit_of(item)
             first = Scope(document.id, rows[0][0])
             expression = scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else item.value
             assert expression is not None
@@ -271,7 +271,7 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
     return {
         "status": "failing" if bad else "ok",
         "instances": instances,
-        "mass_g": sum(m for m in masses if m is not None) if masses and all(m is not None for m in masses) else None,
+        "mass_g": total_mass(masses),
         "box_mm": box,
         "interference_mm3": None,
     }

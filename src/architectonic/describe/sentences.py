@@ -20,7 +20,7 @@ from architectonic.family.records import (
     Symmetric,
     ToPlane,
 )
-from architectonic.family.walk import items
+from architectonic.family.walk import index
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 PLANES = {"front": "Front", "top": "Top", "right": "Right"}
@@ -38,10 +38,10 @@ def target(family: Family, document: Model, reference: Reference) -> str:
     source = family.documents.get(document.id if reference.of == "self" else reference.of)
     if source is None:
         return "something that is gone"
-    record = dict(items(source)).get(reference.item)
+    record = index(source).get(reference.item)
     if isinstance(record, Socket):
         there = family.documents.get(record.source.of)
-        inner = dict(items(there)).get(record.source.item) if there else None
+        inner = index(there).get(record.source.item) if there else None
         return getattr(inner, "name", "something that is gone")
     name = getattr(record, "name", "something that is gone")
     return f"a face of {name}" if reference.label and record is not None and not isinstance(record, Sketch) else name

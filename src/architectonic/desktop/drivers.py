@@ -13,7 +13,7 @@ from architectonic.describe.results import Node
 from architectonic.desktop.signs import Mark
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Constraint, Model, Parameter, ValueRef
+from architectonic.family.records import SELF, Constraint, Model, ValueRef
 from architectonic.family.walk import pointers_in
 from architectonic.quantities import units
 
@@ -137,10 +137,12 @@ class ValueField(QLineEdit):
         at = scopes.scope(self.bench.family, self.row.document, self.bench.size)
         evaluation = self.bench.evaluation
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None
-        unit = item.unit if isinstance(item, Parameter) else ("deg" if item.kind == "angle" else "mm")
+        unit = names.unit_of(item)
         self._shown = units.shown(value, unit, 3) if value is not None else "…"
         self.setToolTip(f"{self.row.name} = {expression}   ({self._where(key)})")
-        self.setText(expression if self.hasFocus() else self._shown)
+        text = expression if self.hasFocus() else self._shown
+        if text != self.text():  # setting it anew would drop the selection that the next key replaces
+            self.setText(text)
         self.setModified(False)
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:

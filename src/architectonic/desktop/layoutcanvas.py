@@ -201,7 +201,7 @@ class LayoutCanvas(QWidget):
         value = self.bench.evaluation.value(Node("value", *at, c.id)) if self.bench.evaluation and at else None
         if value is None or c.value is None or self.bench.document is None:
             return
-        unit = "deg" if c.kind == "angle" else "mm"
+        unit = names.unit_of(c)
         prefix = {"radius": "R ", "diameter": "Ø "}.get(c.kind, "")
         figure = f"{prefix}{units.shown(value, unit, 2)}"
         text = names.shown_text(self.bench.family, self.bench.document, c.value, sketch)

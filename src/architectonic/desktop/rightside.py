@@ -9,6 +9,7 @@ from typing import Any
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from architectonic.assembly.plans import total_mass
 from architectonic.describe.results import ModelState, Node
 from architectonic.desktop.bodycanvas import face_words
 from architectonic.desktop.signs import Mark
@@ -97,11 +98,11 @@ class RightSide(QWidget):
                 rows += self._body_facts(document, body)
         elif isinstance(document, Assembly):
             placed = evaluation.value(Node("assembly", *at, "")) or ()
-            masses = [p.mass for p in placed]
+            mass = total_mass([p.mass for p in placed])
             rows.append((document.name, ""))
             rows.append(("Instances", str(len(placed))))
-            if masses and all(m is not None for m in masses):
-                rows.append(("Mass", f"{sum(masses):.1f} g"))
+            if mass is not None:
+                rows.append(("Mass", f"{mass:.1f} g"))
             boxes = [p.box for p in placed if p.box]
             if boxes:
                 size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]

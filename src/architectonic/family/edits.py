@@ -6,7 +6,6 @@ recognised by identity.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any, TypeVar
 
 import msgspec
@@ -16,7 +15,6 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names, scopes
 from architectonic.family.records import (
-    DIMENSIONS,
     SELF,
     AnyDocument,
     AnyOperation,
@@ -414,15 +412,3 @@ def _contained(family: Family, document_id: str) -> set[str]:
                 found.add(instance.document)
                 stack.append(instance.document)
     return found
-
-
-def in_sequence(family: Family, *edits: Callable[[Family], Family]) -> Family:
-    """Several edits as one."""
-    for edit in edits:
-        family = edit(family)
-    return family
-
-
-def is_dimension(constraint: Constraint) -> bool:
-    """Whether a constraint drives with a value."""
-    return constraint.kind in DIMENSIONS

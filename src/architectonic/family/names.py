@@ -75,6 +75,13 @@ def dimension_of(item: Parameter | Constraint) -> Dimension:
     return units.QUANTITIES[item.quantity]
 
 
+def unit_of(item: Parameter | Constraint) -> str:
+    """The unit that a parameter or a sketch dimension is shown in."""
+    if isinstance(item, Constraint):
+        return "deg" if item.kind == "angle" else "mm"
+    return item.unit
+
+
 def values_of(document: AnyDocument) -> Iterator[tuple[str, Parameter | Constraint]]:
     """Identifier and record of everything in a document that has a value."""
     for parameter in document.parameters:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import (
@@ -166,9 +165,3 @@ def is_planar(face: Any) -> tuple[Vector, Vector] | None:
         n = n.Reversed()
     sign = -1.0 if face.Orientation() == TopAbs_REVERSED else 1.0
     return (p.X(), p.Y(), p.Z()), (sign * n.X(), sign * n.Y(), sign * n.Z())
-
-
-def vertex_point(vertex: Any) -> Vector:
-    """Position of a vertex."""
-    p = BRep_Tool.Pnt_s(vertex)
-    return (p.X(), p.Y(), p.Z())
