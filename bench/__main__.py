@@ -84,7 +84,7 @@ def solver() -> None:
 
 
 def start_up() -> None:
-    """Start to a drawn window beside an empty window that imports the same libraries."""
+    """Start to a drawn, usable window, and to its first 3D picture, beside an empty window that imports the same libraries."""
     empty = (
         "import os; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
         "from PyQt6.QtWidgets import QApplication, QWidget\n"
@@ -98,8 +98,12 @@ def start_up() -> None:
         "from architectonic.desktop.workbench import Workbench; from architectonic.session.places import Engine\n"
         "from architectonic.session.session import Session\n"
         "a = QApplication([]); theme.apply(a); e = Engine.start(); s = Session.open(pathlib.Path(sys.argv[1]), e.evaluator)\n"
-        "w = Shell(Workbench(s, e)); w.resize(1280, 800); w.show(); a.processEvents(); os._exit(0)"
+        "b = Workbench(s, e); w = Shell(b); w.resize(1280, 800); w.show(); a.processEvents()\n"
     )
+    ends = {
+        "start-up": "os._exit(0)",
+        "first picture": "b.update()\nwhile not w.bodies.meshes: a.processEvents()\nw.grab(); e.close(); os._exit(0)",
+    }
     with tempfile.TemporaryDirectory() as folder:
         subprocess.run(
             [sys.executable, "-m", "architectonic.cli", "demo", "--write", f"{folder}/f"],
@@ -107,12 +111,11 @@ def start_up() -> None:
             stdout=subprocess.DEVNULL,
         )
         base = median(lambda: subprocess.run([sys.executable, "-c", empty], check=True, stderr=subprocess.DEVNULL))
-        full = median(
-            lambda: subprocess.run([sys.executable, "-c", ours, f"{folder}/f"], check=True, stderr=subprocess.DEVNULL)
-        )
-    print(
-        f"start-up     {full:6.2f} s, empty window with the same libraries {base:6.2f} s, ratio {full / base:.2f} (at most 1.50)"
-    )
+        for name, end in ends.items():
+            command = [sys.executable, "-c", ours + end, f"{folder}/f"]
+            full = median(lambda c=command: subprocess.run(c, check=True, stderr=subprocess.DEVNULL))
+            goal = " (at most 1.50)" if name == "start-up" else ""
+            print(f"{name:13} {full:6.2f} s, empty window {base:6.2f} s, ratio {full / base:.2f}{goal}")
 
 
 if __name__ == "__main__":

@@ -3,8 +3,10 @@
 import numpy as np
 import pytest
 
+from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
+from architectonic.render.palette import rgb
 from architectonic.render.picking import Picker
-from architectonic.render.scene import VIEWS, BodyMesh, Camera, Scene, frame, rgb
+from architectonic.render.scene import Scene
 
 
 def ball(centre, radius, n=14, name="ball"):

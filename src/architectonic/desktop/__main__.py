@@ -34,11 +34,12 @@ def main() -> int:
     from PyQt6.QtWidgets import QApplication
 
     from architectonic.base.errors import ArchitectonicError
+    from architectonic.base.folders import state_folder
     from architectonic.desktop import theme
     from architectonic.desktop.familycommands import demo_session, offer_journal
     from architectonic.desktop.shell import Shell
     from architectonic.desktop.workbench import Workbench
-    from architectonic.session.places import Engine, state_folder
+    from architectonic.session.places import Engine
     from architectonic.session.session import Session
 
     application = QApplication(sys.argv[:1])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import (
@@ -21,9 +23,12 @@ from PyQt6.QtWidgets import QWidget
 from architectonic.desktop import theme
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
+from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.picking import Hit, Picker
 from architectonic.render.pictures import meshes_of
-from architectonic.render.scene import VIEWS, BodyMesh, Camera, Scene, frame
+
+if TYPE_CHECKING:
+    from architectonic.render.scene import Scene
 
 KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
 
@@ -34,7 +39,7 @@ class BodyCanvas(QWidget):
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self.bench = bench
-        self.scene = Scene(theme.PAPER)
+        self._scene: Scene | None = None
         self.camera = Camera()
         self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
         self.hidden: set[str] = set()
@@ -55,6 +60,15 @@ class BodyCanvas(QWidget):
         bench.selection_changed.connect(self.update)
 
     # --- content --------------------------------------------------------------------------------------
+
+    @property
+    def scene(self) -> Scene:
+        """The off-screen scene, made when there is something to draw: the window stands before VTK is loaded."""
+        if self._scene is None:
+            from architectonic.render.scene import Scene
+
+            self._scene = Scene(theme.PAPER)
+        return self._scene
 
     def _on_shown(self) -> None:
         self.hidden.clear()
@@ -348,7 +362,8 @@ class BodyCanvas(QWidget):
     def close_scene(self) -> None:
         """Give graphics memory back."""
         self._sharpen.stop()
-        self.scene.close()
+        if self._scene is not None:
+            self._scene.close()
 
 
 def face_words(document: object, label: str) -> str:

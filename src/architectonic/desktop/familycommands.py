@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from architectonic.base import folders
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
@@ -37,7 +38,7 @@ class FamilyCommands:
             names = tuple(s.strip() for s in sizes.split(",") if s.strip())
             made.append(
                 Session.create(
-                    folder, edits.new_family(name, names), self.bench.engine.evaluator, places.state_folder()
+                    folder, edits.new_family(name, names), self.bench.engine.evaluator, folders.state_folder()
                 )
             )
 
@@ -55,7 +56,7 @@ class FamilyCommands:
         """Open a family and show it; unsaved edits of a killed program come back as one undoable step."""
         made: list[Session] = []
         if self.bench.attempt(
-            lambda: made.append(Session.open(folder, self.bench.engine.evaluator, places.state_folder()))
+            lambda: made.append(Session.open(folder, self.bench.engine.evaluator, folders.state_folder()))
         ):
             self.bench.open(made[0])
             offer_journal(self.bench)
@@ -80,12 +81,12 @@ def demo_session(engine: places.Engine) -> Session:
     """The demo family, written afresh to a new folder of the user's."""
     from architectonic.demo.family import brindle
 
-    base = places.data_folder() / "demo"
+    base = folders.data_folder() / "demo"
     number = 1
     while (folder := base / f"Brindle reading lights {number}").exists():
         number += 1
     folder.parent.mkdir(parents=True, exist_ok=True)
-    return Session.create(folder, brindle(), engine.evaluator, places.state_folder())
+    return Session.create(folder, brindle(), engine.evaluator, folders.state_folder())
 
 
 def offer_journal(bench: Workbench) -> None:

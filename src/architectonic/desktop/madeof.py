@@ -17,7 +17,7 @@ from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, scopes
 from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Model, Sketch
-from architectonic.render.scene import BODY_COLOURS
+from architectonic.render.palette import BODY_COLOURS
 
 ROW, REASON, LEFT, SWITCH, COLUMN = 23, 15, 12, 34, 22
 

@@ -236,7 +236,7 @@ class RightSide(QWidget):
 
 
 def _edge_points(mesh: dict[str, Any], label: str) -> list[tuple[float, ...]]:
-    from architectonic.render.scene import BodyMesh
+    from architectonic.render.camera import BodyMesh
 
     made = BodyMesh.from_result(mesh)
     k = made.edges.index(label)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import threading
+from importlib import import_module
 from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -94,6 +95,7 @@ class Updater(QObject):
                     first = evaluate_scopes(
                         self._evaluator, wanted.family, list(wanted.shown), wanted.shown, token, self.counted.emit
                     )
+                    import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(first, wanted.generation)
                 scopes = [*wanted.shown, *(s for s in all_scopes(wanted.family) if s not in wanted.shown)]
                 whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)

@@ -51,15 +51,17 @@ class GridModel(QAbstractTableModel):
         self.headers: list[str] = []
         self.cells: list[list[Cell]] = []
         self.shown_row = self.shown_column = -1
+        self.active = False
         refresh = soon(self, self.refresh)
         for signal in (bench.family_changed, bench.shown_changed, bench.evaluated):
             signal.connect(refresh)
-        self.refresh()
 
     # --- content --------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        """Follow the family; the least is told to the views."""
+        """Follow the family while the grid is on the screen; the least is told to the views."""
+        if not self.active:
+            return
         document = self.bench.document
         headers, cells = (
             ([], []) if document is None else (self._range() if isinstance(document, Model) else self._table())
@@ -336,6 +338,17 @@ class ValueGrid(QWidget):
                 k, max(74 if value else 56, min(width, 260), self.view.columnWidth(k) if self._sized else 0)
             )
         self._sized = True
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with what changed meanwhile."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.model.active = True
+        self.model.refresh()
+
+    def hideEvent(self, event: object) -> None:
+        """Nobody looks: nothing is read."""
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self.model.active = False
 
     def _on_reset(self) -> None:
         self._sized = False

@@ -14,6 +14,7 @@ from importlib.resources import files
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, v_args
 
 from architectonic.base.errors import UserFault
+from architectonic.base.folders import cache_folder
 from architectonic.quantities.units import NUMBER, UNITS, Dimension
 
 MAX_TEXT = 1000
@@ -129,7 +130,14 @@ class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
 @lru_cache(maxsize=1)
 def _parser() -> Lark:
     grammar = files("architectonic.quantities").joinpath("grammar.lark").read_text("utf-8")
-    return Lark(grammar, parser="lalr", lexer="contextual", transformer=_Build(), maybe_placeholders=False)
+    # building the tables takes a third of the whole start-up, so they are kept beside the shapes
+    folder = cache_folder()
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        kept: str | bool = str(folder / "grammar")
+    except OSError:
+        kept = False
+    return Lark(grammar, parser="lalr", transformer=_Build(), maybe_placeholders=False, cache=kept)
 
 
 def _decimal_commas(text: str) -> str:

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from architectonic.render.scene import BodyMesh, Camera
+from architectonic.render.camera import BodyMesh, Camera
 
 EDGE_PIXELS = 6.0
 

@@ -10,7 +10,8 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.describe.results import ModelState, Node
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
-from architectonic.render.scene import BODY_COLOURS, VIEWS, BodyMesh, Camera, Scene, frame, write_png
+from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
+from architectonic.render.palette import BODY_COLOURS
 
 
 def meshes_of(evaluation: Evaluation, at: Scope) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
@@ -45,6 +46,8 @@ def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height:
     shown = meshes_of(evaluation, at)
     if not shown:
         raise UserFault("it has no bodies to draw", evaluation.family.documents[at.document].name)
+    from architectonic.render.scene import Scene, write_png  # VTK is slow to load: only when something is drawn
+
     scene = Scene()
     try:
         scene.set_bodies([(mesh, colour, 1.0) for _, mesh, colour in shown])

@@ -1,33 +1,14 @@
-"""Where the program keeps things on this machine (XDG folders), and the engine that serves a session."""
+"""The engine that serves a session."""
 
 from __future__ import annotations
 
-import os
 from dataclasses import dataclass
 from pathlib import Path
 
-import platformdirs
-
+from architectonic.base.folders import cache_folder
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.worker.client import WorkerPool
-
-APP = "architectonic"
-
-
-def cache_folder() -> Path:
-    """Shapes and results by key; safe to delete."""
-    return Path(os.environ.get("ARCHITECTONIC_CACHE") or platformdirs.user_cache_dir(APP))
-
-
-def state_folder() -> Path:
-    """The journal of unsaved edits."""
-    return Path(os.environ.get("ARCHITECTONIC_STATE") or platformdirs.user_state_dir(APP))
-
-
-def data_folder() -> Path:
-    """Copies of the demo family."""
-    return Path(os.environ.get("ARCHITECTONIC_DATA") or platformdirs.user_data_dir(APP))
 
 
 @dataclass
