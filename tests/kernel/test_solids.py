@@ -159,7 +159,7 @@ def test_mesh_encloses_nearly_the_volume():
     t = p[np.frombuffer(m["triangles"], np.int32).reshape(-1, 3)]
     enclosed = np.einsum("ij,ij->i", t[:, 0], np.cross(t[:, 1], t[:, 2])).sum() / 6
     assert enclosed == pytest.approx(volume(body), rel=2e-3)
-    assert len(m["smooth"]) == len(m["edges"]) and any(m["smooth"]) and not all(m["smooth"])
+    assert len(m["convex"]) == len(m["edges"]) and {"smooth", "convex"} <= set(m["convex"])
 
 
 def test_step_is_read_back_by_another_kernel(tmp_path):

@@ -129,20 +129,24 @@ def test_refusals_of_an_extrude(given, code):
     assert caught.value.problem.code == code and caught.value.problem.mend
 
 
+def face(label, witness=None):
+    return recipes.FaceInput(recipes.Wanted(label, witness))
+
+
 def test_a_face_is_found_with_its_outward_normal_and_a_lost_one_has_candidates():
-    found, _ = make("face", recipes.FaceInput("o1:start"), [block()])
+    found, _ = make("face", face("o1:start"), [block()])
     assert found["normal"] == (0, 0, -1) and found["origin"] == (0, 0, 0)
-    found, _ = make("face", recipes.FaceInput("o1:end"), [block()])
+    found, _ = make("face", face("o1:end"), [block()])
     assert found["origin"] == (0, 0, 10)
     with pytest.raises(MakeFault) as caught:
-        make("face", recipes.FaceInput("o1:side:gone"), [block()])
+        make("face", face("o1:side:gone"), [block()])
     assert caught.value.problem.severity == "missing"
 
 
 def test_a_face_parted_in_height_is_refused():
     step = make("extrude", extrude([regions.circle("r", (10, 10), 4)], "cut", operation="o2"), [block()])[1]["b"]
     with pytest.raises(MakeFault) as caught:
-        make("face", recipes.FaceInput("o2:side:r"), [step])
+        make("face", face("o2:side:r"), [step])
     assert caught.value.problem.code == "face.not_planar"
 
 

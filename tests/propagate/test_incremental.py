@@ -121,7 +121,7 @@ def test_the_static_graph_misses_no_read(demo, seed):
         own = place(node)
         known = set(graph.reads.get(own, ())) | {own}
         for read in reads:
-            if node.what == "face" or place(read) == own or read.item not in _items(family, read.document):
+            if place(read) == own or read.item not in _items(family, read.document):
                 continue
             # a mass reads the body it weighs, an instance the bodies it shows: one step further is enough
             further = {p for k in known for p in graph.reads.get(k, ())}

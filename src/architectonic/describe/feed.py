@@ -6,8 +6,10 @@ import msgspec
 
 from architectonic.describe.planes import plan_curve, plan_plane
 from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
+from architectonic.describe.value import plan_source
 from architectonic.describe.view import View
 from architectonic.family.records import Reference, Socket
+from architectonic.family.scopes import Scope
 
 
 def region_of(regions: tuple[RegionResult, ...], label: str, where: str) -> RegionResult:
@@ -32,7 +34,7 @@ def region_of(regions: tuple[RegionResult, ...], label: str, where: str) -> Regi
 
 def plan_region(view: View, node: Node, reference: Reference) -> Plan:
     """Sub-plan: a region of a sketch or of a socket, with its plane."""
-    at = view.source(node, reference.of, reference.configuration)
+    at: Scope = yield from plan_source(view, node, reference)
     record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
         (outcome,) = yield [Node("socket", *at, reference.item)]

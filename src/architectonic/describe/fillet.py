@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from architectonic.base import tolerance
 from architectonic.describe.extrude import replaced
-from architectonic.describe.recipes import FilletInput
+from architectonic.describe.recipes import FilletInput, Wanted
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, fault
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
@@ -19,9 +19,9 @@ def plan(view: View, node: Node, record: Fillet, given: ModelState) -> Plan:
     radius = yield from evaluate(view, node, record.radius, LENGTH)
     if radius < tolerance.FEATURE:
         raise fault("fillet.radius", f"the radius is {radius:g} mm", "give a positive radius")
-    by_body: dict[str, list[str]] = {}
+    by_body: dict[str, list[Wanted]] = {}
     for reference in record.edges:
-        by_body.setdefault(reference.item, []).append(reference.label)
+        by_body.setdefault(reference.item, []).append(Wanted(reference.label, reference.witness))
     shapes = [(body, given.shape(body)) for body in by_body]
     lost = [body for body, shape in shapes if shape is None]
     if len(lost) == len(shapes):

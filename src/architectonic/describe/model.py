@@ -11,7 +11,7 @@ import msgspec
 
 from architectonic.base.problem import Problem
 from architectonic.describe.operations import OPERATIONS
-from architectonic.describe.recipes import BodyInput, FaceInput
+from architectonic.describe.recipes import BodyInput
 from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, fault, needed
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import BODY_OPERATIONS, View
@@ -65,17 +65,6 @@ def plan_finished(view: View, node: Node) -> Plan:
         return ModelState()
     (outcome,) = yield [Node("state", node.document, node.configuration, last)]
     return ModelState(needed(outcome).bodies)
-
-
-def plan_face(view: View, node: Node) -> Plan:
-    """The plane of a planar face by its label, in the state `node.item` ("" for finished)."""
-    what = "state" if node.item else "finished"
-    (outcome,) = yield [Node(what, node.document, node.configuration, node.item)]
-    state = needed(outcome)
-    made = yield Recipe("face", FaceInput(node.label), tuple(shape for _, shape in state.bodies))
-    if made.problem is not None:
-        raise NodeFault(made.problem)
-    return made.value
 
 
 def plan_body(kind: str) -> Callable[[View, Node], Plan]:

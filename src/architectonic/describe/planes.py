@@ -9,10 +9,12 @@ from __future__ import annotations
 import math
 
 from architectonic.base import tolerance
-from architectonic.describe.results import Frame, Node, PlacedCurve, Plan, Vector, fault, needed
-from architectonic.describe.value import evaluate
+from architectonic.describe.recipes import FaceInput, Wanted
+from architectonic.describe.results import Frame, Node, NodeFault, PlacedCurve, Plan, Recipe, Vector, fault, needed
+from architectonic.describe.value import evaluate, plan_source
 from architectonic.describe.view import View, is_standard_plane
 from architectonic.family.records import Datum, OffsetPlane, Reference, Sketch, Socket, SquarePlane
+from architectonic.family.scopes import Scope
 from architectonic.quantities.units import ANGLE, LENGTH
 
 STANDARD: dict[str, Frame] = {
@@ -84,7 +86,7 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
     """Sub-plan: the frame that a reference to something planar means."""
     if is_standard_plane(reference):
         return STANDARD[reference.item]
-    at = view.source(node, reference.of, reference.configuration)
+    at: Scope = yield from plan_source(view, node, reference)
     record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
         (outcome,) = yield [Node("socket", *at, reference.item)]
@@ -93,13 +95,15 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
             raise fault("plane.not_planar", "what is fed here is not a plane", "feed a datum or a planar face")
         return value
     if reference.label and not isinstance(record, (Sketch, Datum)):
-        state = view.state_of(node, reference, standing)
+        state = view.state_of(node, at, reference, standing)
         if state is None:
             raise fault("face.missing", "there is no body here yet", "move the operation down", "missing")
-        (outcome,) = yield [Node("face", state.document, state.configuration, state.item, reference.label)]
-        value = needed(outcome)
-        assert isinstance(value, Frame)
-        return value
+        (outcome,) = yield [state]
+        shapes = tuple(shape for _, shape in needed(outcome).bodies)
+        made = yield Recipe("face", FaceInput(Wanted(reference.label, reference.witness)), shapes)
+        if made.problem is not None:
+            raise NodeFault(made.problem)
+        return made.value
     (outcome,) = yield [Node("frame", *at, reference.item)]
     return needed(outcome, "its plane")
 
@@ -135,7 +139,7 @@ def plan_frame(view: View, node: Node) -> Plan:
 
 def plan_curve(view: View, node: Node, reference: Reference) -> Plan:
     """Sub-plan: a curve of a sketch or of a socket, with its plane."""
-    at = view.source(node, reference.of, reference.configuration)
+    at: Scope = yield from plan_source(view, node, reference)
     record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
         (outcome,) = yield [Node("socket", *at, reference.item)]

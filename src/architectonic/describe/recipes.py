@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from architectonic.describe.results import Frame, Loops, Value
+from architectonic.family.records import Witness
 
 
 class CurveInput(Value, frozen=True, array_like=True):
@@ -53,18 +54,25 @@ class ExtrudeInput(Value, frozen=True, kw_only=True):
     bodies: tuple[str, ...]
 
 
+class Wanted(Value, frozen=True, array_like=True):
+    """A face or edge to find by label, and what is known of it."""
+
+    label: str
+    witness: Witness | None = None
+
+
 class FilletInput(Value, frozen=True):
-    """Edges by label on each body, in the order of the shapes that come along."""
+    """Edges on each body, in the order of the shapes that come along."""
 
     operation: str
     radius: float
-    edges: tuple[tuple[str, tuple[str, ...]], ...]
+    edges: tuple[tuple[str, tuple[Wanted, ...]], ...]
 
 
 class FaceInput(Value, frozen=True):
     """A face to find among the shapes that come along."""
 
-    label: str
+    face: Wanted
 
 
 class BodyInput(Value, frozen=True):

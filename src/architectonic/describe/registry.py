@@ -20,7 +20,6 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "socket": feed.plan_socket,
     "state": model.plan_state,
     "finished": model.plan_finished,
-    "face": model.plan_face,
     "measure": model.plan_body("measure"),
     "mesh": model.plan_body("mesh"),
     "mass": model.plan_mass,
@@ -32,10 +31,10 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
 VERSIONS: dict[str, int] = {
     "solve": 1,
     "extrude": 1,
-    "fillet": 1,
-    "face": 1,
+    "fillet": 2,
+    "face": 2,
     "measure": 1,
-    "mesh": 3,
+    "mesh": 4,
     "step": 1,
 }
 """Code version of every recipe kind."""

@@ -7,8 +7,8 @@ from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import Constraint, Expression, Parameter, Rule
-from architectonic.quantities.compiled import TRUTH, Kind
+from architectonic.family.records import Constraint, Expression, Parameter, Reference, Rule
+from architectonic.quantities.compiled import TRUTH, Choice, Kind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
 
@@ -28,6 +28,17 @@ def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> 
     if isinstance(value, (bool, str)):
         return value
     return tolerance.length(value) if isinstance(expected, Dimension) and expected == LENGTH else tolerance.ratio(value)
+
+
+def plan_source(view: View, node: Node, reference: Reference) -> Plan:
+    """Sub-plan: the scope that a reference takes from: by size, a fixed one, or the one its expression names."""
+    if reference.chosen is None:
+        return view.source(node, reference.of, reference.configuration)
+    choices = reference.chosen.choices
+    chosen = yield from evaluate(view, node, reference.chosen, Choice(tuple(choices)))
+    if choices[chosen] not in view.configurations(node, reference.of):
+        raise fault("source.missing", f"the configuration “{chosen}” is gone", "choose another one", "missing")
+    return view.source(node, reference.of, choices[chosen])
 
 
 def _given(name: str, outcome: Outcome) -> float:

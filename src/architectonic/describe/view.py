@@ -65,6 +65,14 @@ class View:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
         return scopes.source_scope(self.family, node.scope, document, configuration)
 
+    def configurations(self, node: Node, of: str) -> set[str]:
+        """Ids of every configuration of a source, by size or by row."""
+        document = node.document if of == SELF else of
+        if document not in self.family.documents:
+            raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
+        rows = self.family.documents[document].configurations
+        return {r.id for r in rows} | {s.id for s in scopes.sizes(self.family)}
+
     def is_on(self, node: Node, operation: AnyOperation) -> bool:
         """Whether an operation is switched on in the node's scope."""
         return scopes.is_on(self.family, node.scope, operation.switch)
@@ -79,13 +87,13 @@ class View:
                 last = operation.id
         return None if last is None else Node("state", node.document, node.configuration, last)
 
-    def state_of(self, node: Node, reference: Reference, standing: str) -> Node | None:
+    def state_of(self, node: Node, at: Scope, reference: Reference, standing: str) -> Node | None:
         """The state node that a reference to a body or to a face of an operation means.
 
         Args:
+            at: the scope it takes from.
             standing: id of the operation that the reference stands in, for the stage "here".
         """
-        at = self.source(node, reference.of, reference.configuration)
         if reference.stage == "here":
             return self.previous(node, standing)
         if reference.stage.startswith("after:"):

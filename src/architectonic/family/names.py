@@ -10,7 +10,10 @@ import re
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from architectonic.base.errors import UserFault
+from architectonic.family import scopes
 from architectonic.family.records import (
     DIMENSIONS,
     MATCH,
@@ -28,7 +31,7 @@ from architectonic.family.records import (
     ValueRef,
 )
 from architectonic.quantities import units
-from architectonic.quantities.compiled import FUNCTIONS, Kind, compile_expression, complete
+from architectonic.quantities.compiled import FUNCTIONS, Choice, Kind, compile_expression, complete
 from architectonic.quantities.syntax import Name, Node, parse
 from architectonic.quantities.units import Dimension
 
@@ -162,9 +165,22 @@ def bind_quantity(
     return bind(family, document, complete(text, quantity, unit), units.QUANTITIES[quantity], sketch)
 
 
+def bind_choice(family: Family, document: Document, text: str, source_id: str) -> Expression:
+    """An expression that names a configuration of a source: `pick(reach > 300 mm, L, M)`.
+
+    Raises:
+        UserFault: of syntax or names, or it yields no configuration.
+    """
+    source = family.documents.get(source_id)
+    rows = {identifier(name): row for row, name in scopes.configurations(family, source)} if source else {}
+    bound = bind(family, document, text, Choice(tuple(rows)))
+    used = {n.key: rows[n.key] for n in _names(parse(text)) if n.key in rows and n.key not in bound.refs}
+    return replace(bound, choices=used)
+
+
 def shown_text(family: Family, document: Document, expression: Expression, sketch: Sketch | None = None) -> str:
     """The expression with the names its sources have now; a name whose source is gone is kept in ⟨ ⟩."""
-    if not expression.refs:
+    if not expression.refs and not expression.choices:
         return expression.text
     current: dict[tuple[str, str], str] = {}
     for named in visible(family, document, sketch).values():
@@ -173,6 +189,9 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
     for node in sorted(_names(parse(text)), key=lambda n: -n.at):
         ref = expression.refs.get(node.key)
         if ref is None:
+            row = expression.choices.get(node.key)
+            if row is not None:
+                text = text[: node.at] + identifier(_any_row_name(family, row, node.key)) + text[node.end :]
             continue
         name = current.get((ref.document, ref.item))
         shown = f"⟨{node.key}⟩" if name is None else name
@@ -190,6 +209,15 @@ def row_name(family: Family, document_id: str, row: str, own: Document | None = 
         if entry.id == row:
             return entry.name
     return row
+
+
+def _any_row_name(family: Family, row: str, otherwise: str) -> str:
+    """The name of a size, or of a row of any document."""
+    entries: list[Size | Configuration] = [
+        *family.head.sizes,
+        *(r for d in family.documents.values() for r in d.configurations),
+    ]
+    return next((e.name for e in entries if e.id == row), f"⟨{otherwise}⟩")
 
 
 def _names(tree: Node) -> list[Name]:

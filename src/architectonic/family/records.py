@@ -39,20 +39,33 @@ class ValueRef(Record, frozen=True, kw_only=True):
 
 
 class Expression(Record, frozen=True, kw_only=True):
-    """Text as typed and what its names mean; ids decide, the text is redrawn from current names."""
+    """Text as typed and what its names mean; ids decide, the text is redrawn from current names.
+
+    Attributes:
+        choices: of an expression that yields a size or row: the id behind each name that it may yield.
+    """
 
     text: str
     refs: dict[str, ValueRef] = {}
+    choices: dict[str, str] = {}
 
 
 class Witness(Record, frozen=True, kw_only=True):
-    """What was picked, at the time: for honest repair and to catch a wrong match; never written by evaluation."""
+    """What was picked, at the time: for honest repair and to catch a wrong match; never written by evaluation.
+
+    Attributes:
+        kind: plane, cylinder, ... of a face; line, circle, ... of an edge or curve.
+        convex: of an edge: convex, concave or smooth.
+        neighbours: labels of the faces around.
+        at, normal, size: where it was and how large; they only rank candidates.
+    """
 
     kind: str
+    convex: str = ""
+    neighbours: tuple[str, ...] = ()
     at: tuple[float, ...] = ()
     normal: tuple[float, ...] = ()
     size: float | None = None
-    neighbours: tuple[str, ...] = ()
 
 
 class Context(Record, frozen=True, kw_only=True):

@@ -117,9 +117,12 @@ class Graph:
     def _reference(self, at: Scope, document: AnyDocument, p: Reference, standing: str) -> Iterator[Place]:
         if p.of == SELF and p.item in STANDARD_PLANES:
             return
-        there = self._scope(at, p.of, p.configuration)
-        if there is None:
-            return
+        for configuration in p.chosen.choices.values() if p.chosen else (p.configuration,):
+            there = self._scope(at, p.of, configuration)
+            if there is not None:
+                yield from self._item(there, p, standing)
+
+    def _item(self, there: Scope, p: Reference, standing: str) -> Iterator[Place]:
         source = self.family.documents[there.document]
         record = index(source).get(p.item)
         if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, Extrude, Fillet)):

@@ -7,7 +7,8 @@ from typing import Any
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
 
-from architectonic.kernel.labelled import Labelled, carry, plain
+from architectonic.base.labels import plain
+from architectonic.kernel.labelled import Labelled, carry
 from architectonic.kernel.solids import KernelRefusal
 from architectonic.kernel.topology import listed, unwrapped
 

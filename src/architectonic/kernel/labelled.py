@@ -17,6 +17,7 @@ from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.TopoDS import TopoDS
 
+from architectonic.base.labels import base, pair, plain
 from architectonic.kernel.topology import (
     EDGE,
     FACE,
@@ -30,34 +31,6 @@ from architectonic.kernel.topology import (
 
 Names = tuple[str, ...]
 """The name of a face, then its aliases from uniting."""
-
-
-def base(label: str) -> str:
-    """A label without the part that tells its pieces apart: from the first # outside brackets on."""
-    depth = 0
-    for i, char in enumerate(label):
-        depth += (char == "(") - (char == ")")
-        if char == "#" and depth == 0:
-            return label[:i]
-    return label
-
-
-def plain(label: str) -> str:
-    """A label without any piece suffix, at every depth: what new faces are named after, so that a cut inserted
-    earlier does not rename them."""
-    out, depth, skip = [], 0, -1
-    for char in label:
-        if char == "(":
-            depth += 1
-        elif char == ")":
-            depth -= 1
-        if skip >= 0 and (depth < skip or (depth == skip and char == "|")):
-            skip = -1
-        if char == "#" and skip < 0:
-            skip = depth
-        if skip < 0:
-            out.append(char)
-    return "".join(out)
 
 
 @dataclass(frozen=True)
@@ -89,12 +62,14 @@ class Labelled:
                     by_pair[tuple(names)].append(edge)
         at_vertex = self._faces_at_vertices
         found: dict[str, Any] = {}
-        for pair, edges in by_pair.items():
-            head = "(" + "|".join(pair) + ")"
+        for between, edges in by_pair.items():
+            head = "(" + "|".join(between) + ")"
             if len(edges) == 1:
                 found[head] = edges[0]
                 continue
-            ends = [sorted({n for v in subshapes(e, VERTEX) for n in at_vertex.get(v, ())} - set(pair)) for e in edges]
+            ends = [
+                sorted({n for v in subshapes(e, VERTEX) for n in at_vertex.get(v, ())} - set(between)) for e in edges
+            ]
             tags = [f"{head}@({'|'.join(e)})" for e in ends]
             order = sorted(range(len(edges)), key=lambda k: (tags[k], centre(edges[k])))
             for k in order:
@@ -135,18 +110,18 @@ class Labelled:
         """The edge of a label; all its pieces when one of its faces or it itself was split since."""
         if label in self.edges:
             return [self.edges[label]]
-        wanted = _pair(label)
-        same = [e for n, e in self.edges.items() if _pair(n) == wanted]
+        wanted = pair(label)
+        same = [e for n, e in self.edges.items() if pair(n) == wanted]
         if same and "@" not in label:
             return same
         loose = {base(n) for n in wanted}
-        pieces = [e for n, e in self.edges.items() if {base(k) for k in _pair(n)} == loose]
+        pieces = [e for n, e in self.edges.items() if {base(k) for k in pair(n)} == loose]
         return pieces if "@" not in label else (same if len(same) == 1 else [])
 
     def candidates(self, label: str, among: list[str]) -> list[str]:
         """Labels that a lost one might have meant: those that share most faces with it, best first."""
-        wanted = {base(n) for n in _pair(label)}
-        scored = [(len(wanted & {base(n) for n in _pair(k)}), k) for k in among]
+        wanted = {base(n) for n in pair(label)}
+        scored = [(len(wanted & {base(n) for n in pair(k)}), k) for k in among]
         return [k for score, k in sorted(scored, key=lambda e: (-e[0], e[1])) if score][:5]
 
     def to_bytes(self) -> bytes:
@@ -163,28 +138,6 @@ class Labelled:
 def _point(vertex: Any) -> tuple[float, float, float]:
     p = BRep_Tool.Pnt_s(vertex)
     return (p.X(), p.Y(), p.Z())
-
-
-def _pair(label: str) -> frozenset[str]:
-    """The face labels of an edge label, or a face label alone. Brackets nest: split at depth one only."""
-    if not label.startswith("("):
-        return frozenset([label])
-    parts, depth, current = [], 0, ""
-    for char in label:
-        if char == "(":
-            depth += 1
-            if depth == 1:
-                continue
-        elif char == ")":
-            depth -= 1
-            if depth == 0:
-                break
-        if char == "|" and depth == 1:
-            parts.append(current)
-            current = ""
-        else:
-            current += char
-    return frozenset([*parts, current])
 
 
 def centre(shape: Any) -> tuple[float, float, float]:

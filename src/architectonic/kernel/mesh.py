@@ -10,16 +10,14 @@ from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.GCPnts import GCPnts_TangentialDeflection
-from OCP.GeomAPI import GeomAPI_ProjectPointOnSurf
-from OCP.GeomLProp import GeomLProp_SLProps
 from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import box
 from architectonic.kernel.solids import is_planar
 from architectonic.kernel.topology import EDGE, FACE, ancestors
+from architectonic.kernel.witness import convexity, edge_kind, face_kind
 
 
 def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
@@ -28,7 +26,8 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     Returns:
         points (n, 3) float32 mm; triangles (m, 3) int32, outward; face (m,) int32 index into faces;
         faces: labels; planes: origin and normal of planar faces or None; lines (k, 3) float32 with
-        line_starts (e + 1,) int32, edges: labels and smooth: whether its faces are tangent. Arrays as bytes.
+        line_starts (e + 1,) int32, edges: labels, convex: convex, concave, smooth or "" of each; face_kinds and edge_kinds (kernel.witness).
+        Arrays as bytes.
     """
     b = box(body.shape)
     deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
@@ -56,6 +55,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
         sampler = GCPnts_TangentialDeflection(BRepAdaptor_Curve(edge), angle / 2, deflection)
         lines += [sampler.Value(i).Coord() for i in range(1, sampler.NbPoints() + 1)]
         starts.append(len(lines))
+    convex = [convexity(edge, around[edge]) for edge in body.edges.values()]
     return {
         "points": np.asarray(points, np.float32).reshape(-1, 3).tobytes(),
         "triangles": np.asarray(triangles, np.int32).reshape(-1, 3).tobytes(),
@@ -65,25 +65,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
         "lines": np.asarray(lines, np.float32).reshape(-1, 3).tobytes(),
         "line_starts": np.asarray(starts, np.int32).tobytes(),
         "edges": list(body.edges),
-        "smooth": [_is_smooth(edge, around[edge]) for edge in body.edges.values()],
+        "convex": convex,
+        "face_kinds": [face_kind(f) for f in body.face_list],
+        "edge_kinds": [edge_kind(e) for e in body.edges.values()],
     }
-
-
-def _is_smooth(edge: Any, faces: list[Any]) -> bool:
-    """Whether two faces meet tangentially at the middle of an edge; such edges are not drawn."""
-    if len(faces) != 2:
-        return False
-    curve = BRepAdaptor_Curve(edge)
-    middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
-    normals = []
-    for face in faces:
-        surface = BRep_Tool.Surface_s(TopoDS.Face(face))
-        nearest = GeomAPI_ProjectPointOnSurf(middle, surface)
-        if nearest.NbPoints() == 0:
-            return False
-        u, v = nearest.LowerDistanceParameters()
-        properties = GeomLProp_SLProps(surface, u, v, 1, 1e-6)
-        if not properties.IsNormalDefined():
-            return False
-        normals.append(properties.Normal())
-    return bool(normals[0].IsParallel(normals[1], 0.02))

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
-from architectonic.describe.recipes import FilletInput
+from typing import Any
+
+from architectonic.describe.recipes import FilletInput, Wanted
+from architectonic.describe.witness import disagreement, ranked
 from architectonic.kernel import blends
-from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.labelled import Labelled, centre
 from architectonic.kernel.solids import KernelRefusal
+from architectonic.kernel.topology import EDGE, FACE, ancestors
+from architectonic.kernel.witness import edge_facts
 from architectonic.make.fault import MakeFault
 
 
@@ -16,26 +21,44 @@ def make(given: FilletInput, shapes: list[Labelled]) -> tuple[list[str], dict[st
         MakeFault: an edge is gone (with the nearest candidates), or the radius is too large.
     """
     made = {}
-    for (body, labels), shape in zip(given.edges, shapes, strict=True):
-        edges = {}
-        lost = []
-        for label in labels:
-            found = shape.find_edges(label)
-            if not found:
-                lost.append(label)
-            names = {e: n for n, e in shape.edges.items()}
-            edges.update({names[e]: e for e in found})
-        if lost:
-            near = shape.candidates(lost[0], list(shape.edges))
-            raise MakeFault(
-                "fillet.edge_missing",
-                f"{len(lost)} of {len(labels)} edges {'is' if len(lost) == 1 else 'are'} gone",
-                "pick edges again",
-                "missing",
-                tuple(near),
-            )
+    for (body, wanted), shape in zip(given.edges, shapes, strict=True):
+        edges = _edges(shape, wanted)
         try:
             made[body] = blends.fillet(shape, edges, given.radius, given.operation)
         except KernelRefusal as refusal:
             raise MakeFault("fillet.too_large", str(refusal), "make it smaller") from None
     return list(made), made
+
+
+def _edges(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
+    """Edges by their present labels; all pieces of an edge that was split since.
+
+    Raises:
+        MakeFault: one is gone, or is not what was picked.
+    """
+    names = {e: n for n, e in shape.edges.items()}
+    around = dict(ancestors(shape.shape, EDGE, FACE)) if any(w.witness for w in wanted) else {}
+    edges: dict[str, Any] = {}
+    lost: list[tuple[Wanted, str]] = []
+    for one in wanted:
+        found, differs = shape.find_edges(one.label), ""
+        if one.witness:
+            facts = {e: edge_facts(shape, e, around[e]) for e in found}
+            told = {e: disagreement(one.witness, f.kind, f.convex, f.neighbours) for e, f in facts.items()}
+            differs = next((t for t in told.values() if t), "")
+            found = [e for e in found if not told[e]]
+        if not found:
+            lost.append((one, differs))
+        edges.update({names[e]: e for e in found})
+    if lost:
+        one, differs = lost[0]
+        near = shape.candidates(one.label, list(shape.edges))
+        told_lost = f"{len(lost)} of {len(wanted)} edges {'is' if len(lost) == 1 else 'are'} gone"
+        raise MakeFault(
+            "fillet.edge_missing",
+            f"{told_lost}: {differs}" if differs else told_lost,
+            "pick edges again",
+            "missing",
+            tuple(ranked(one.witness, {k: centre(shape.edges[k]) for k in near})),
+        )
+    return edges

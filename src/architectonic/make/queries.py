@@ -7,8 +7,10 @@ from typing import Any
 
 from architectonic.base import tolerance
 from architectonic.describe.recipes import BodyInput, ExportInput, FaceInput
+from architectonic.describe.witness import disagreement, ranked
 from architectonic.kernel import measure, mesh, solids, step
-from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.labelled import Labelled, centre
+from architectonic.kernel.witness import face_facts
 from architectonic.make.fault import MakeFault
 
 
@@ -18,10 +20,21 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
     Raises:
         MakeFault: gone (with candidates), not planar, or its pieces parted.
     """
-    found = [f for shape in shapes for f in shape.find_faces(given.label)]
+    label, witness = given.face.label, given.face.witness
+    matched = [(shape, f) for shape in shapes for f in shape.find_faces(label)]
+    told = "the face it takes is gone"
+    found = []
+    for shape, f in matched:
+        facts = face_facts(shape, f) if witness else None
+        differs = disagreement(witness, facts.kind, "", facts.neighbours) if facts else ""
+        if differs:
+            told = f"the face it takes is not the one that was picked: {differs}"
+        else:
+            found.append(f)
     if not found:
-        near = [k for shape in shapes for k in shape.candidates(given.label, [n[0] for n in shape.faces])]
-        raise MakeFault("face.missing", "the face it takes is gone", "pick a face again", "missing", tuple(near[:5]))
+        near = {k: shape for shape in shapes for k in shape.candidates(label, [n[0] for n in shape.faces])}
+        places = {k: centre(shape.find_faces(k)[0]) for k, shape in near.items()}
+        raise MakeFault("face.missing", told, "pick a face again", "missing", tuple(ranked(witness, places)[:5]))
     planes = [solids.is_planar(f) for f in found]
     first = planes[0]
     if first is None or any(p is None for p in planes):

@@ -31,7 +31,9 @@ class BodyMesh:
     lines: np.ndarray
     line_starts: np.ndarray
     edges: list[str]
-    smooth: list[bool] = field(default_factory=list)
+    convex: list[str] = field(default_factory=list)
+    face_kinds: list[str] = field(default_factory=list)
+    edge_kinds: list[str] = field(default_factory=list)
     source: Any = None
 
     @staticmethod
@@ -46,7 +48,9 @@ class BodyMesh:
             np.frombuffer(result["lines"], np.float32).reshape(-1, 3),
             np.frombuffer(result["line_starts"], np.int32),
             list(result["edges"]),
-            list(result["smooth"]),
+            list(result["convex"]),
+            list(result["face_kinds"]),
+            list(result["edge_kinds"]),
             result,
         )
 

@@ -144,9 +144,9 @@ def _edges(mesh: BodyMesh, opacity: float) -> vtkActor:
     points.SetData(numpy_to_vtk(mesh.lines, deep=1))
     data.SetPoints(points)
     cells: list[int] = []
-    smooth = mesh.smooth or [False] * len(mesh.edges)
-    for a, b, hidden in zip(mesh.line_starts[:-1], mesh.line_starts[1:], smooth, strict=True):
-        if hidden:
+    convex = mesh.convex or [""] * len(mesh.edges)
+    for a, b, meets in zip(mesh.line_starts[:-1], mesh.line_starts[1:], convex, strict=True):
+        if meets == "smooth":
             continue
         cells += [b - a, *range(a, b)]
     array = vtkCellArray()

@@ -1,0 +1,62 @@
+"""The grammar of labels (docs/decisions/0002): a face is `operation:role`, a piece of it adds `#...`, an edge is
+`(face|face)` with `@(...)` where two faces meet more than once. Brackets nest.
+"""
+
+from __future__ import annotations
+
+import re
+
+
+def base(label: str) -> str:
+    """A label without the part that tells its pieces apart: from the first # outside brackets on."""
+    depth = 0
+    for i, char in enumerate(label):
+        depth += (char == "(") - (char == ")")
+        if char == "#" and depth == 0:
+            return label[:i]
+    return label
+
+
+def plain(label: str) -> str:
+    """A label without any piece suffix, at every depth: what new faces are named after, so that a cut inserted
+    earlier does not rename them."""
+    out, depth, skip = [], 0, -1
+    for char in label:
+        if char == "(":
+            depth += 1
+        elif char == ")":
+            depth -= 1
+        if skip >= 0 and (depth < skip or (depth == skip and char == "|")):
+            skip = -1
+        if char == "#" and skip < 0:
+            skip = depth
+        if skip < 0:
+            out.append(char)
+    return "".join(out)
+
+
+def pair(label: str) -> frozenset[str]:
+    """The face labels of an edge label, or a face label alone. Brackets nest: split at depth one only."""
+    if not label.startswith("("):
+        return frozenset([label])
+    parts, depth, current = [], 0, ""
+    for char in label:
+        if char == "(":
+            depth += 1
+            if depth == 1:
+                continue
+        elif char == ")":
+            depth -= 1
+            if depth == 0:
+                break
+        if char == "|" and depth == 1:
+            parts.append(current)
+            current = ""
+        else:
+            current += char
+    return frozenset([*parts, current])
+
+
+def atoms(label: str) -> frozenset[str]:
+    """Every plain face label that is named anywhere in a label: `o3:blend:(o1:side:c9|o1:end)` names three."""
+    return frozenset(part.strip(":") for part in re.split(r"[()|#@]+", label) if ":" in part.strip(":"))

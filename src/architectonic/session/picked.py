@@ -1,0 +1,57 @@
+"""What was picked in a picture, as a reference with its witness."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from architectonic.base import tolerance
+from architectonic.base.labels import pair
+from architectonic.family.records import SELF, Reference, Witness
+from architectonic.render.camera import BodyMesh
+
+
+def witness(mesh: BodyMesh, kind: str, label: str) -> Witness | None:
+    """What the picture knows of a face or edge; None when it does not show it."""
+    if kind == "face" and label in mesh.faces:
+        index = mesh.faces.index(label)
+        corners = mesh.points[mesh.triangles[mesh.face == index]].astype(float)
+        neighbours = {n for e in mesh.edges if label in pair(e) for n in pair(e)} - {label}
+        plane = mesh.planes[index]
+        areas = np.linalg.norm(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1) / 2
+        at = (corners.mean(axis=1) * areas[:, None]).sum(axis=0) / max(areas.sum(), 1e-12)
+        return Witness(
+            kind=mesh.face_kinds[index],
+            neighbours=tuple(sorted(neighbours)),
+            at=_point(at),
+            normal=tuple(plane[1]) if plane else (),
+            size=_digits(areas.sum()),
+        )
+    if kind == "edge" and label in mesh.edges:
+        index = mesh.edges.index(label)
+        points = mesh.lines[mesh.line_starts[index] : mesh.line_starts[index + 1]].astype(float)
+        steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+        middles = (points[1:] + points[:-1]) / 2
+        return Witness(
+            kind=mesh.edge_kinds[index],
+            convex=mesh.convex[index],
+            neighbours=tuple(sorted(pair(label))),
+            at=_point((middles * steps[:, None]).sum(axis=0) / max(steps.sum(), 1e-12)),
+            size=_digits(steps.sum()),
+        )
+    return None
+
+
+def _point(at: np.ndarray) -> tuple[float, ...]:
+    return tuple(round(float(c), 4) + 0.0 for c in at)  # a picture's accuracy; it only ranks candidates
+
+
+def _digits(value: float) -> float:
+    return tolerance.length(float(f"{value:.5g}"))
+
+
+def reference(
+    mesh: BodyMesh | None, body: str, kind: str, label: str, stage: str = "here", of: str = SELF
+) -> Reference:
+    """A reference to a picked face or edge of a body."""
+    seen = witness(mesh, kind, label) if mesh is not None else None
+    return Reference(of=of, item=body, stage=stage, label=label, witness=seen)
