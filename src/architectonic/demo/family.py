@@ -298,12 +298,17 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
         regions=tuple(Reference(item=sketch, label=label) for label in labels),
     )  # fmt: skip
     w.add(part, plate)
-    outer = [f"({plate.id}:end|{plate.id}:side:{c})" for c in (hub, tip, upper, lower)]
+    outer = {
+        f"({plate.id}:end|{plate.id}:side:{c})": Witness(
+            kind=kind, convex="convex", neighbours=(f"{plate.id}:end", f"{plate.id}:side:{c}")
+        )
+        for c, kind in ((hub, "circle"), (tip, "circle"), (upper, "line"), (lower, "line"))
+    }
     w.add(
         part,
         Fillet(
             id=w.new_id(), name="Break the outer edge", radius=w.text(part, "Sizes.sheet / 4"),
-            edges=tuple(Reference(item=body, stage="here", label=label, witness=Witness(kind="edge")) for label in outer),
+            edges=tuple(Reference(item=body, stage="here", label=key, witness=seen) for key, seen in outer.items()),
         ),
     )  # fmt: skip
 
