@@ -20,13 +20,17 @@ def rectangle(w, h, key="c", x=0.0, y=0.0):
     return tuple(Side(f"{key}{i}", p[i], p[(i + 1) % 4]) for i in range(4))
 
 
+def level(height):
+    return (float(height), 0.0, 0.0)
+
+
 def circle(key, centre, r, ccw=True):
     q = (centre[0] + r, centre[1])
     return (Side(key, q, q, centre, r, (centre[0] - r, centre[1]), ccw),)
 
 
 def plate(w=80, h=50):
-    return prism(TOP, [(rectangle(w, h), circle("h", (w / 2, h / 2), 5, False))], 0, 10, "o1")
+    return prism(TOP, [(rectangle(w, h), circle("h", (w / 2, h / 2), 5, False))], level(0), level(10), "o1")
 
 
 def names(body):
@@ -47,21 +51,21 @@ def test_prism_with_a_hole():
 
 
 def test_pushed_against_the_normal():
-    body = prism(TOP, [(rectangle(10, 10),)], 2, -3, "o1")
+    body = prism(TOP, [(rectangle(10, 10),)], level(2), level(-3), "o1")
     assert volume(body) == pytest.approx(500, rel=1e-9)
     assert measure(body)["box_mm"][2] == pytest.approx(-3)
 
 
 def test_four_vertical_fillets():
     """Source: (80 * 50 - (4 - pi) r^2) * 10 for r = 8."""
-    body = prism(TOP, [(rectangle(80, 50),)], 0, 10, "o1")
+    body = prism(TOP, [(rectangle(80, 50),)], level(0), level(10), "o1")
     upright = {n: e for n, e in body.edges.items() if n.count("side") == 2}
     assert volume(blends.fillet(body, upright, 8, "o2")) == pytest.approx((4000 - (4 - math.pi) * 64) * 10, rel=1e-9)
 
 
 def test_cube_with_all_edges_rounded():
     """Source: inclusion of corner balls: a = 20, r = 3 gives 7572.619359."""
-    body = prism(TOP, [(rectangle(20, 20),)], 0, 20, "o1")
+    body = prism(TOP, [(rectangle(20, 20),)], level(0), level(20), "o1")
     rounded = blends.fillet(body, dict(body.edges), 3, "o2")
     assert volume(rounded) == pytest.approx(7572.619359, rel=1e-8)
     assert len([n for n in names(rounded) if ":corner:" in n]) == 8
@@ -69,14 +73,14 @@ def test_cube_with_all_edges_rounded():
 
 def test_booleans_of_offset_cubes():
     """Source: manifold3d 3.5.4: union 1875, common 125, difference 875."""
-    a = prism(TOP, [(rectangle(10, 10),)], 0, 10, "a")
-    b = prism(TOP, [(rectangle(10, 10, "d", 5, 5),)], 5, 15, "b")
+    a = prism(TOP, [(rectangle(10, 10),)], level(0), level(10), "a")
+    b = prism(TOP, [(rectangle(10, 10, "d", 5, 5),)], level(5), level(15), "b")
     assert [volume(boolean(d, a, b)) for d in ("add", "overlap", "cut")] == pytest.approx([1875, 125, 875], rel=1e-9)
 
 
 def test_uniting_flush_faces_keeps_both_names():
-    a = prism(TOP, [(rectangle(10, 10),)], 0, 10, "a")
-    b = prism(TOP, [(rectangle(10, 10, "d", 10, 0),)], 0, 10, "b")
+    a = prism(TOP, [(rectangle(10, 10),)], level(0), level(10), "a")
+    b = prism(TOP, [(rectangle(10, 10, "d", 10, 0),)], level(0), level(10), "b")
     united = boolean("add", a, b)
     assert len(united.faces) == 6
     assert len(united.find_faces("a:end")) == 1
@@ -89,11 +93,11 @@ def stages(w, h):
     body = boolean(
         "cut",
         body,
-        prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], -4, 1, "o2"),
+        prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], level(-4), level(1), "o2"),
     )
     corners = {n: body.edges[n] for n in ("(o1:side:c0|o1:side:c1)", "(o1:side:c2|o1:side:c3)")}
     body = blends.fillet(body, corners, 3, "o3")
-    groove = prism(TOP, [(rectangle(3, 500, "z", w / 2 + 8, -5),)], 8, 12, "o4")
+    groove = prism(TOP, [(rectangle(3, 500, "z", w / 2 + 8, -5),)], level(8), level(12), "o4")
     return boolean("cut", body, groove)
 
 
@@ -114,7 +118,7 @@ def test_a_split_face_means_all_its_pieces():
 def test_a_fillet_stays_on_its_edge_when_a_cut_comes_before_it():
     edge = "(o1:side:c0|o1:side:c1)"
     plain = plate()
-    cut = boolean("cut", plain, prism(TOP, [(rectangle(20, 6, "q", 30, -1),)], -1, 11, "o9"))
+    cut = boolean("cut", plain, prism(TOP, [(rectangle(20, 6, "q", 30, -1),)], level(-1), level(11), "o9"))
     for body in (plain, cut):
         (found,) = body.find_edges(edge)
         rounded = blends.fillet(body, {edge: found}, 3, "o3")
@@ -130,7 +134,7 @@ def test_a_lost_edge_is_not_guessed_but_has_candidates():
 
 
 def test_a_fillet_that_is_too_large_says_what_would_fit():
-    body = prism(TOP, [(rectangle(20, 20),)], 0, 10, "o1")
+    body = prism(TOP, [(rectangle(20, 20),)], level(0), level(10), "o1")
     edge = {"(o1:side:c0|o1:side:c1)": body.edges["(o1:side:c0|o1:side:c1)"]}
     with pytest.raises(KernelRefusal, match=r"about 1[89]"):
         blends.fillet(body, edge, 25, "o2")
@@ -140,7 +144,7 @@ def test_a_crossed_outline_is_refused():
     p = [(0, 0), (10, 10), (10, 0), (0, 10)]
     bow = tuple(Side(f"l{i}", p[i], p[(i + 1) % 4]) for i in range(4))
     with pytest.raises(KernelRefusal, match="crosses itself"):
-        prism(TOP, [(bow,)], 0, 5, "o1")
+        prism(TOP, [(bow,)], level(0), level(5), "o1")
 
 
 def test_labels_travel_with_the_bytes():

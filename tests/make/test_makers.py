@@ -34,9 +34,20 @@ def areas(*pieces):
     )
 
 
+def level(height):
+    """A height that is the same all over."""
+    return height if isinstance(height, tuple) else (float(height), 0.0, 0.0)
+
+
 def extrude(pieces, does="make", start=0.0, end=10.0, bodies=("b",), operation="o1", frame=TOP):
     return recipes.ExtrudeInput(
-        operation=operation, does=does, frame=frame, areas=areas(*pieces), start=start, end=end, bodies=bodies
+        operation=operation,
+        does=does,
+        frame=frame,
+        areas=areas(*pieces),
+        start=level(start),
+        end=level(end),
+        bodies=bodies,
     )
 
 
@@ -81,7 +92,9 @@ def test_a_half_disc_and_a_ring():
         r for r in regions.find([regions.circle("a", (0, 0), 9), regions.circle("b", (0, 0), 7)]) if "/" in r.label
     ]
     loops = tuple(tuple(tuple(piece_result(p) for p in loop) for loop in o) for o in regions.outline(rings))
-    ring = recipes.ExtrudeInput(operation="o", does="make", frame=TOP, areas=loops, start=0.0, end=2.0, bodies=("b",))
+    ring = recipes.ExtrudeInput(
+        operation="o", does="make", frame=TOP, areas=loops, start=level(0), end=level(2), bodies=("b",)
+    )
     _, made = make("extrude", ring)
     assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * (81 - 49) * 2, rel=1e-9)
 
@@ -105,6 +118,29 @@ def test_what_an_extrude_does(does, volume):
         expected = 250
     names, made = make("extrude", post, [block()])
     assert names == ["b"] and measured(made["b"])["volume_mm3"] == pytest.approx(expected, rel=1e-9)
+
+
+def test_an_end_on_a_sloping_plane_is_a_wedge():
+    """A 10 x 10 prism under the plane z = 4 + u: volume is area times the height over the centroid (Pappus), so
+    100 * (4 + 5); the sloping face has sqrt(2) times the area."""
+    _, made = make("extrude", extrude(square(10), "make", 0.0, (4.0, 1.0, 0.0)))
+    wedge = measured(made["b"])
+    assert wedge["volume_mm3"] == pytest.approx(900, rel=1e-12)
+    assert wedge["area_mm2"] == pytest.approx(100 + 100 * math.sqrt(2) + 10 * 4 + 10 * 14 + 2 * 90, rel=1e-9)
+    assert {n[0] for n in made["b"].faces} == {"o1:start", "o1:end", *(f"o1:side:c{i}" for i in range(4))}
+
+
+def test_both_ends_slope_and_a_round_outline_keeps_its_names():
+    """A cylinder of radius 3 between z = -2 - v / 2 and z = 5 + u: pi r^2 times the heights over its centre."""
+    _, made = make(
+        "extrude", extrude([regions.circle("r", (1.0, 2.0), 3.0)], "make", (-2.0, 0.0, -0.5), (5.0, 1.0, 0.0))
+    )
+    assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * 9 * ((5 + 1) - (-2 - 1)), rel=1e-9)
+    assert {n[0] for n in made["b"].faces} == {"o1:start", "o1:end", "o1:side:r"}
+    _, down = make(
+        "extrude", extrude([regions.circle("r", (1.0, 2.0), 3.0)], "make", (2.0, 0.0, 0.5), (-5.0, -1.0, 0.0))
+    )
+    assert measured(down["b"])["volume_mm3"] == pytest.approx(math.pi * 9 * 9, rel=1e-9)
 
 
 def test_only_bodies_that_are_touched_change():

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 from architectonic.base import tolerance
 from architectonic.describe.feed import plan_region
-from architectonic.describe.planes import along, dot, plan_plane
-from architectonic.describe.recipes import ExtrudeInput
+from architectonic.describe.planes import along, dot, plan_plane, y_axis
+from architectonic.describe.recipes import ExtrudeInput, Height
 from architectonic.describe.results import Frame, Loops, ModelState, Node, NodeFault, Plan, Recipe, fault
 from architectonic.describe.sketch import as_region, piece_result
 from architectonic.describe.value import evaluate
@@ -13,6 +15,9 @@ from architectonic.describe.view import View
 from architectonic.family.records import Distance, Extrude, Symmetric, ToPlane
 from architectonic.quantities.units import LENGTH
 from architectonic.sketch.regions import outline
+
+PARALLEL = 1e-9
+"""Planes that rise less than this over one another are parallel: below it lies the rounding of their normals."""
 
 
 def plan(view: View, node: Node, record: Extrude, given: ModelState) -> Plan:
@@ -36,24 +41,25 @@ def plan(view: View, node: Node, record: Extrude, given: ModelState) -> Plan:
         raise fault("extrude.planes", "its regions lie on different planes", "use one operation for each plane")
     direction = -1.0 if record.flip else 1.0
     far, near = yield from _ends(view, node, record, frame, direction)
-    if far - near < tolerance.FEATURE:
-        raise fault(
-            "extrude.length",
-            f"its end lies {tolerance.length(near - far):g} mm behind its start" if far < near else "it has no length",
-            "give a positive length or flip the side",
-        )
     areas: list[Loops] = [
         tuple(tuple(piece_result(p) for p in loop) for loop in loops)
         for loops in outline([as_region(p.region) for p in placed])
     ]
+    shortest = _least(areas, (far[0] - near[0], far[1] - near[1], far[2] - near[2]))
+    if shortest < tolerance.FEATURE:
+        raise fault(
+            "extrude.length",
+            f"its end lies {tolerance.length(-shortest):g} mm behind its start" if shortest < 0 else "it has no length",
+            "give a positive length or flip the side",
+        )
     bodies = _bodies(view, node, record, given)
     payload = ExtrudeInput(
         operation=record.id,
         does=record.does,
         frame=frame,
         areas=tuple(areas),
-        start=direction * near,
-        end=direction * far,
+        start=_along_normal(near, direction),
+        end=_along_normal(far, direction),
         bodies=tuple(b for b, _ in bodies) or record.acts_on,
     )
     made = yield Recipe("extrude", payload, tuple(shape for _, shape in bodies))
@@ -82,14 +88,14 @@ def _bodies(view: View, node: Node, record: Extrude, given: ModelState) -> list[
 
 
 def _ends(view: View, node: Node, record: Extrude, frame: Frame, direction: float) -> Plan:
-    """Positions of far and near end along the direction of the extrusion, mm from the sketch's plane."""
+    """Far and near end as heights over the sketch's plane, in the direction of the extrusion."""
     far = yield from _end(view, node, record, record.far, frame, direction)
     if isinstance(record.near, Symmetric):
         if not isinstance(record.far, Distance):
             raise fault("extrude.symmetric", "a symmetric extrusion needs a distance", "give its whole length")
-        return far / 2, -far / 2
+        return (far[0] / 2, 0.0, 0.0), (-far[0] / 2, 0.0, 0.0)
     if record.near is None:
-        return far, 0.0
+        return far, (0.0, 0.0, 0.0)
     near = yield from _end(view, node, record, record.near, frame, direction, -1.0)
     return far, near
 
@@ -107,24 +113,54 @@ def _end(
         value = yield from evaluate(view, node, end.value, LENGTH)
         if value < 0:
             raise fault("extrude.negative", f"the distance is {value:g} mm", "give a positive one, or flip the side")
-        return side * value
+        return side * value, 0.0, 0.0
     plane = yield from plan_plane(view, node, end.target, record.id)
-    distance = _parallel_distance(plane, frame)
-    if distance is None:
-        raise fault("extrude.tilted", "the face it ends on is not parallel to the sketch", "pick a parallel face")
+    height = _height(plane, frame)
+    if height is None:
+        raise fault(
+            "extrude.alongside",
+            "the face it ends on stands along the direction of the extrusion and is never reached",
+            "pick a face that lies across it",
+        )
     offset = 0.0
     if end.offset is not None:
         offset = yield from evaluate(view, node, end.offset, LENGTH)
-    return tolerance.length(direction * distance + side * offset)
+    return tolerance.length(direction * height[0] + side * offset), direction * height[1], direction * height[2]
 
 
-def _parallel_distance(plane: Frame, frame: Frame) -> float | None:
-    """Distance of a parallel plane along the frame's normal; None when it is tilted."""
-    if abs(abs(dot(plane.normal, frame.normal)) - 1.0) > 1e-9:
+def _height(plane: Frame, frame: Frame) -> Height | None:
+    """Height of a plane over another's points, along that one's normal; None where they are square to each other."""
+    steep = dot(plane.normal, frame.normal)
+    if abs(steep) < 1e-6:
         return None
-    return dot(along(plane.origin, frame.origin, -1.0), frame.normal)
+    base = dot(along(plane.origin, frame.origin, -1.0), plane.normal) / steep
+    slopes = (-dot(frame.x, plane.normal) / steep, -dot(y_axis(frame), plane.normal) / steep)
+    if math.hypot(*slopes) < PARALLEL:
+        return base, 0.0, 0.0
+    return base, tolerance.ratio(slopes[0]), tolerance.ratio(slopes[1])
+
+
+def _along_normal(height: Height, direction: float) -> Height:
+    return direction * height[0] + 0.0, direction * height[1] + 0.0, direction * height[2] + 0.0
+
+
+def _least(areas: list[Loops], height: Height) -> float:
+    """The least height over the points of some areas; it lies on an outline, at an end or where an arc turns."""
+    c, a, b = height
+    slope = math.hypot(a, b)
+    found = math.inf
+    for piece in (p for loops in areas for p in loops[0]):
+        points = [piece.start, piece.end]
+        if piece.radius and slope:
+            low = (piece.centre[0] - piece.radius * a / slope, piece.centre[1] - piece.radius * b / slope)
+            begin = math.atan2(piece.start[1] - piece.centre[1], piece.start[0] - piece.centre[0])
+            turn = math.atan2(-b, -a) - begin
+            if (turn % math.tau if piece.turn > 0 else -turn % math.tau) <= abs(piece.turn):
+                points.append(low)
+        found = min(found, *(c + a * u + b * v for u, v in points))
+    return found
 
 
 def _same_plane(a: Frame, b: Frame) -> bool:
-    distance = _parallel_distance(a, b)
-    return distance is not None and abs(distance) <= tolerance.MODELLING and a.x == b.x and a.origin == b.origin
+    height = _height(a, b)
+    return height is not None and height[1:] == (0.0, 0.0) and abs(height[0]) <= tolerance.MODELLING and a.x == b.x

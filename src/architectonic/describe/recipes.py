@@ -36,12 +36,16 @@ class SolveInput(Value, frozen=True, array_like=True):
     constraints: tuple[ConstraintInput, ...]
 
 
+Height = tuple[float, float, float]
+"""(c, a, b): c + a u + b v at the point (u, v) of a plane, mm; a and b are zero where the height is the same all over."""
+
+
 class ExtrudeInput(Value, frozen=True, kw_only=True):
     """A prism and what it does.
 
     Attributes:
         areas: of each connected area, its loops (outer first).
-        start, end: positions along the frame's normal, mm.
+        start, end: heights along the frame's normal, mm.
         bodies: ids, in the order of the shapes that come along; for "make", the id of the new body.
     """
 
@@ -49,8 +53,8 @@ class ExtrudeInput(Value, frozen=True, kw_only=True):
     does: Literal["make", "add", "cut", "overlap"]
     frame: Frame
     areas: tuple[Loops, ...]
-    start: float
-    end: float
+    start: Height
+    end: Height
     bodies: tuple[str, ...]
 
 

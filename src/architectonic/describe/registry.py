@@ -30,7 +30,7 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
 
 VERSIONS: dict[str, int] = {
     "solve": 1,
-    "extrude": 1,
+    "extrude": 2,
     "fillet": 2,
     "face": 2,
     "measure": 1,

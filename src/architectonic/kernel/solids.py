@@ -103,14 +103,79 @@ def _edge(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
     return BRepBuilderAPI_MakeEdge(curve.Value(), v0, v1).Edge()
 
 
-def prism(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: float, operation: str) -> Labelled:
-    """Areas pushed from `near` to `far` along the normal.
+Height = tuple[float, float, float]
+"""(c, a, b): c + a u + b v over the point (u, v) of a plane."""
+
+
+def prism(frame: Frame, areas: list[tuple[Loop, ...]], near: Height, far: Height, operation: str) -> Labelled:
+    """Areas pushed from one height to another along the normal; a sloping end is cut off a longer prism.
 
     Labels: `<operation>:side:<curve>`, `<operation>:start` at near, `<operation>:end` at far.
 
     Raises:
         KernelRefusal: an outline crosses itself.
     """
+    sloping = [(h, role) for h, role in ((near, "start"), (far, "end")) if h[1:] != (0.0, 0.0)]
+    if not sloping:
+        return _straight(frame, areas, near[0], far[0], operation)
+    corners = _box(areas)
+    up = 1.0 if all(_at(far, c) > _at(near, c) for c in _points(areas)) else -1.0
+    beyond = 1.0 + max(abs(_at(h, c)) for h in (near, far) for c in corners)
+    body = _straight(
+        frame,
+        areas,
+        near[0] if near[1:] == (0.0, 0.0) else -up * beyond,
+        far[0] if far[1:] == (0.0, 0.0) else up * beyond,
+        operation,
+    )
+    for height, role in sloping:
+        tool = _slab(frame, corners, height, up * beyond * (3.0 if role == "end" else -3.0), f"{operation}:{role}")
+        rest = boolean("cut", body, tool)
+        if rest is None:
+            raise KernelRefusal("nothing is left between its two ends")
+        body = rest
+    return body
+
+
+def _at(height: Height, p: tuple[float, float]) -> float:
+    return height[0] + height[1] * p[0] + height[2] * p[1]
+
+
+def _points(areas: list[tuple[Loop, ...]]) -> list[tuple[float, float]]:
+    return [side.start for loops in areas for side in loops[0]]
+
+
+def _box(areas: list[tuple[Loop, ...]]) -> list[tuple[float, float]]:
+    """Corners of a rectangle around areas, with some room."""
+    us, vs = [], []
+    for side in (s for loops in areas for s in loops[0]):
+        reach = [side.start, side.end]
+        if side.radius:
+            (u, v), r = side.centre, side.radius
+            reach += [(u - r, v - r), (u + r, v + r)]
+        us += [p[0] for p in reach]
+        vs += [p[1] for p in reach]
+    room = 1.0 + 0.1 * max(max(us) - min(us), max(vs) - min(vs))
+    lo, hi = (min(us) - room, min(vs) - room), (max(us) + room, max(vs) + room)
+    return [lo, (hi[0], lo[1]), hi, (lo[0], hi[1])]
+
+
+def _slab(frame: Frame, corners: list[tuple[float, float]], height: Height, thickness: float, label: str) -> Labelled:
+    """Everything on one side of a sloping plane over a rectangle; only the face on that plane has the label."""
+    wire = BRepBuilderAPI_MakeWire()
+    raised = [frame.point(*c, _at(height, c)) for c in corners]
+    for k in range(4):
+        wire.Add(BRepBuilderAPI_MakeEdge(raised[k], raised[(k + 1) % 4]).Edge())
+    face = BRepBuilderAPI_MakeFace(wire.Wire(), True).Face()
+    sweep = BRepPrimAPI_MakePrism(face, gp_Vec(*(c * thickness for c in frame.normal)))
+    faces = subshapes(sweep.Shape(), FACE)
+    return Labelled(
+        sweep.Shape(),
+        tuple((label if f.IsSame(sweep.FirstShape()) else f"{label}:away{i}",) for i, f in enumerate(faces)),
+    )
+
+
+def _straight(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: float, operation: str) -> Labelled:
     solids, names = [], {}
     for loops in areas:
         face, edges = planar_face(frame, loops, near)
