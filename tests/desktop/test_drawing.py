@@ -41,7 +41,7 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     assert not canvas.tools.tool
     for at, value in (((20, 0), "50 mm"), ((50, 12), "30 mm")):
         click(qtbot, canvas, *at)
-        assert len(canvas.tools.chosen) == 1
+        assert len(canvas.shown.curves) == 1
         assert pad.actions_.run("sketch.dimension")
         pad.prompt.fields[0].setText(value)
         qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
@@ -61,8 +61,8 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     assert pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    (body,) = bench.document.bodies
-    measured = bench.settled.value(Node("measure", *bench.at, body))
+    (body,) = bench.main.document.bodies
+    measured = bench.settled.value(Node("measure", *bench.main.at, body))
     assert measured["volume_mm3"] == pytest.approx((50 * 30 - 3.14159265358979 * 36) * 10, rel=1e-6)
     assert not bench.attention
 

@@ -119,7 +119,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
     qtbot.mouseMove(canvas, middle)
     assert "end of Foot block" in canvas.describe(*canvas._hover[0][:3])
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
-    assert len(window.bench.picks) == 1
+    assert len(window.bench.main.picks) == 1
     qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, middle)
     facts = dict(window.right.facts())
@@ -135,7 +135,7 @@ def test_only_this_and_hide(qtbot, window):
     show(qtbot, window, "Light")
     canvas = window.bodies
     key = canvas._key(canvas.meshes[0][0])
-    window.bench.pick([("face", key, canvas.meshes[0][1].faces[0])])
+    window.bench.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
     qtbot.keyClick(canvas, Qt.Key.Key_O)
     assert len(canvas.hidden) == 3
     qtbot.keyClick(canvas, Qt.Key.Key_O)
@@ -152,7 +152,7 @@ def test_a_switch_and_a_row_in_made_of(qtbot, window):
     settle(qtbot, window)
     assert volume(window, "Arm tube") > before
     qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(120, int(y) + 10))
-    assert window.bench.operation == entry.id
+    assert window.bench.main.operation == entry.id
 
 
 def test_the_range_grid_types_values_and_switches(qtbot, qtmodeltester, window):
@@ -197,14 +197,22 @@ def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
     tube = volume(window, "Arm tube")
     angle = next(c for c in canvas.sketch.constraints if c.name == "arm_angle")
     before = window.bench.settled.value(
-        Node("frame", *window.bench.at, next(o.id for o in window.bench.document.build if o.name == "Arm square"))
+        Node(
+            "frame",
+            *window.bench.main.at,
+            next(o.id for o in window.bench.main.document.build if o.name == "Arm square"),
+        )
     )
     editor = canvas.edit(angle.id)
     qtbot.keyClicks(editor, "35")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     settle(qtbot, window)
     after = window.bench.settled.value(
-        Node("frame", *window.bench.at, next(o.id for o in window.bench.document.build if o.name == "Arm square"))
+        Node(
+            "frame",
+            *window.bench.main.at,
+            next(o.id for o in window.bench.main.document.build if o.name == "Arm square"),
+        )
     )
     assert after != before and volume(window, "Arm tube") == pytest.approx(tube, rel=1e-9)  # turned, not changed
 
@@ -231,13 +239,13 @@ def test_a_family_of_ones_own(qtbot, window, tmp_path):
     window.actions_.run("document.new_table")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert window.bench.document.name == "My table"
+    assert window.bench.main.document.name == "My table"
     window.actions_.run("value.new")
     window.prompt.fields[0].setText("wall")
     window.prompt.fields[1].setText("3")
     qtbot.keyClick(window.prompt.fields[1], Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert [p.common.text for p in window.bench.document.parameters] == ["3 mm"]
+    assert [p.common.text for p in window.bench.main.document.parameters] == ["3 mm"]
     assert not window.commands.families.make_family(tmp_path / "mine", "Again", "")
     assert "not empty" in window.strip.line.text()
 
@@ -322,25 +330,25 @@ def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
     qtbot.mouseClick(window.map, Qt.MouseButton.LeftButton, pos=at)
     assert window.map.chosen == light and closure(edges, light) == set()
     qtbot.mouseDClick(window.map, Qt.MouseButton.LeftButton, pos=at)
-    assert window.bench.document_id == light
+    assert window.bench.main.document_id == light
 
 
 def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     """Closed form: rounding the bore's upper rim takes away a ring by Pappus; here only the direction is checked."""
     show(qtbot, window, "Stem")
-    body = next(iter(window.bench.document.bodies))
-    block = next(o.id for o in window.bench.document.build if o.name == "Stem rod")
-    key = f"{window.bench.document_id}.{body}"
+    body = next(iter(window.bench.main.document.bodies))
+    block = next(o.id for o in window.bench.main.document.build if o.name == "Stem rod")
+    key = f"{window.bench.main.document_id}.{body}"
     mesh = window.bodies._mesh(key)
     rim = next(e for e in mesh.edges if f"{block}:end" in e and f"{block}:side" in e)
     before, family = volume(window, "Stem"), window.bench.family
-    window.bench.pick([("edge", key, rim)])
+    window.bench.main.pick([("edge", key, rim)])
     assert window.actions_.run("operation.fillet")
     card = window.card
     settle(qtbot, window)
     assert window.bench.family is family and window.bench.previewed is not None
     assert volume(window, "Stem") == before  # what is settled is not touched by a preview
-    previewed = window.bench.evaluation.value(Node("measure", *window.bench.at, body))["volume_mm3"]
+    previewed = window.bench.evaluation.value(Node("measure", *window.bench.main.at, body))["volume_mm3"]
     assert previewed < before
     type_into(qtbot, card.value, "50")
     qtbot.waitUntil(lambda: "still works" in card.hint.text(), timeout=20_000)
@@ -361,9 +369,9 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
 
 def test_a_sentence_is_left_as_it_was(qtbot, window):
     show(qtbot, window, "Arm tube")
-    cut = next(o for o in window.bench.document.build if o.name == "Draw the tube")
+    cut = next(o for o in window.bench.main.document.build if o.name == "Draw the tube")
     family = window.bench.family
-    window.bench.select(cut.id)
+    window.bench.main.select(cut.id)
     assert window.actions_.run("operation.edit")
     type_into(qtbot, window.card.value, "30 mm")
     qtbot.waitUntil(lambda: not window.bench.updating and window.bench.previewed is not None, timeout=20_000)
@@ -375,12 +383,12 @@ def test_a_sentence_is_left_as_it_was(qtbot, window):
 def test_a_region_is_clicked_and_extruded(qtbot, window):
     show(qtbot, window, "Stem")
     window.show_tab("Sketch")
-    hole = next(o for o in window.bench.document.build if o.name == "Cable hole")
-    window.bench.select(hole.id)
+    hole = next(o for o in window.bench.main.document.build if o.name == "Cable hole")
+    window.bench.main.select(hole.id)
     canvas = window.sketches
     canvas.frame_all()
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas.to_screen((1.0, 1.0)).toPoint())
-    assert window.bench.regions[0] == hole.id and len(window.bench.regions[1]) == 1
+    assert window.bench.main.regions[0] == hole.id and len(window.bench.main.regions[1]) == 1
     assert window.actions_.run("operation.extrude")
     card = window.card
     card.verb.setCurrentIndex(0)
@@ -388,7 +396,7 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     type_into(qtbot, card.value, "12 mm")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
-    bodies = {b.name: k for k, b in window.bench.document.bodies.items()}
-    plug = window.bench.settled.value(Node("measure", *window.bench.at, bodies["Plug"]))
+    bodies = {b.name: k for k, b in window.bench.main.document.bodies.items()}
+    plug = window.bench.settled.value(Node("measure", *window.bench.main.at, bodies["Plug"]))
     assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
     assert [n for _, n in window.made_of.columns] == ["Stem", "Plug"]

@@ -11,7 +11,7 @@ import pytest
 from architectonic.base.errors import EnvironmentFault
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
-from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.worker.client import WorkerPool
 from architectonic.worker.protocol import Reply, Request, receive, send
@@ -68,7 +68,7 @@ def test_a_shape_lost_from_the_store_is_made_again(demo, tmp_path):
         pool = WorkerPool(tmp_path, 1)
         evaluator = Evaluator(pool, cache)
         scopes = all_scopes(demo)
-        evaluation = evaluate_scopes(evaluator, demo, scopes, meshes=(scopes[-1],))
+        evaluation = evaluate_scopes(evaluator, demo, scopes, meshes=(Look(scopes[-1]),))
         assert not [o.problem for o in evaluation.outcomes.values() if o.problem]
         pool.close()
         shutil.rmtree(tmp_path / "shapes")

@@ -21,6 +21,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.desktop import theme
+from architectonic.desktop.shown import Shown
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
@@ -36,9 +37,9 @@ KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Ke
 class BodyCanvas(QWidget):
     """Bodies of a part or an assembly. Middle drag turns, Shift with it slides, the wheel zooms to the pointer."""
 
-    def __init__(self, bench: Workbench) -> None:
+    def __init__(self, bench: Workbench, shown: Shown) -> None:
         super().__init__()
-        self.bench = bench
+        self.bench, self.shown = bench, shown
         self._scene: Scene | None = None
         self.camera = Camera()
         self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
@@ -56,8 +57,8 @@ class BodyCanvas(QWidget):
         self.setMinimumSize(320, 240)
         self.setAccessibleName("3D canvas")
         bench.evaluated.connect(self.refresh)
-        bench.shown_changed.connect(self._on_shown)
-        bench.selection_changed.connect(self.update)
+        shown.changed.connect(self._on_shown)
+        shown.selection_changed.connect(self.update)
 
     # --- content --------------------------------------------------------------------------------------
 
@@ -76,22 +77,22 @@ class BodyCanvas(QWidget):
 
     def refresh(self) -> None:
         """Follow the last evaluation; what is missing in it keeps its last picture."""
-        at = self.bench.at
-        if at is None or self.bench.evaluation is None or not self.isVisible():
+        look = self.shown.look
+        if look is None or self.bench.evaluation is None or not self.isVisible():
             return
-        found = meshes_of(self.bench.evaluation, at)
-        if not found and self._framed == at.document and self.bench.updating:
+        found = meshes_of(self.bench.evaluation, look)
+        if not found and self._framed == look.at.document and self.bench.updating:
             return
         same = len(found) == len(self.meshes) and all(
             a[0] == b[0] and a[1].source is b[1].source for a, b in zip(found, self.meshes, strict=True)
         )
-        if same and self._framed == at.document:
+        if same and self._framed == look.at.document:
             self.update()
             return
         self.meshes = found
         self._show()
-        if self._framed != at.document:
-            self._framed = at.document
+        if self._framed != look.at.document:
+            self._framed = look.at.document
             self.frame_all()
         else:
             self._render()
@@ -110,7 +111,7 @@ class BodyCanvas(QWidget):
         document = self.bench.family.documents.get(document_id)
         if document is None:
             return key
-        if document_id != self.bench.document_id:
+        if document_id != self.shown.document_id:
             return document.name
         return document.bodies[body].name if isinstance(document, Model) and body in document.bodies else body
 
@@ -170,15 +171,15 @@ class BodyCanvas(QWidget):
         elif event.button() == Qt.MouseButton.LeftButton:
             hit = self._current()
             if hit is None:
-                self.bench.pick([])
+                self.shown.pick([])
                 return
             entry = (hit.kind, hit.body, hit.label)
             picks = (
-                [p for p in self.bench.picks if p != entry]
+                [p for p in self.shown.picks if p != entry]
                 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier
                 else []
             )
-            self.bench.pick([*picks, entry])
+            self.shown.pick([*picks, entry])
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Turn or slide while dragging, else name what lies under the pointer."""
@@ -243,8 +244,8 @@ class BodyCanvas(QWidget):
             self.update()
         elif key == Qt.Key.Key_O:
             self.only_this()
-        elif key == Qt.Key.Key_H and self.bench.picks:
-            self.hidden |= {body for _, body, _ in self.bench.picks}
+        elif key == Qt.Key.Key_H and self.shown.picks:
+            self.hidden |= {body for _, body, _ in self.shown.picks}
             self._show()
             self._render()
         else:
@@ -254,7 +255,7 @@ class BodyCanvas(QWidget):
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
         keys = {self._key(b) for b, _, _ in self.meshes}
-        picked = {body for _, body, _ in self.bench.picks}
+        picked = {body for _, body, _ in self.shown.picks}
         self.hidden = set() if self.hidden or not picked else keys - picked
         self._show()
         self._render()
@@ -274,7 +275,7 @@ class BodyCanvas(QWidget):
         if self._image is not None:
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for kind, body, label in self.bench.picks:
+        for kind, body, label in self.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
         hit = self._current()
         if hit is not None:
@@ -291,7 +292,7 @@ class BodyCanvas(QWidget):
             )
 
     def _paint_empty(self, p: QPainter) -> None:
-        document = self.bench.document
+        document = self.shown.document
         p.setFont(theme.font(14, 600))
         p.setPen(QColor(theme.INK))
         title = "Building…" if self.bench.updating else "No bodies here yet"

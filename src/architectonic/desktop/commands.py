@@ -32,10 +32,10 @@ class Commands:
         bench = self.bench
 
         def has() -> bool:
-            return bench.document is not None
+            return bench.main.document is not None
 
         def in_assembly() -> bool:
-            return bench.document is not None and bench.document.kind == "assembly"
+            return bench.main.document is not None and bench.main.document.kind == "assembly"
 
         def drawing(tool: str) -> Callable[[], None]:
             return lambda: self.tools.start(tool)
@@ -61,13 +61,13 @@ class Commands:
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
                 Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
                 *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
-                Action("sketch.dimension", "Dimension…", self.dimension, lambda: bool(self.tools.chosen)),
-                Action("sketch.constrain", "Constrain…", self.constrain, lambda: bool(self.tools.chosen)),
+                Action("sketch.dimension", "Dimension…", self.dimension, lambda: bool(bench.main.curves)),
+                Action("sketch.constrain", "Constrain…", self.constrain, lambda: bool(bench.main.curves)),
                 Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
                 Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
                 Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
-                Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.operation)),
-                Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.operation)),
+                Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation)),
+                Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation)),
             ]
         )  # fmt: skip
 
@@ -93,7 +93,7 @@ class Commands:
 
     def rename_document(self) -> None:
         """Ask for the new name."""
-        document = self.bench.document
+        document = self.bench.main.document
         if document is None:
             return
         key, old = document.id, document.name
@@ -105,7 +105,7 @@ class Commands:
 
     def delete_document(self) -> None:
         """Delete at once (undo brings it back), telling who took from it."""
-        document = self.bench.document
+        document = self.bench.main.document
         if document is None:
             return
         users = sorted({u.split(" / ")[0] for u in self.bench.session.users(document.id)})
@@ -116,12 +116,12 @@ class Commands:
 
     def has_bodies(self) -> bool:
         """Whether the shown document can be exported."""
-        at, evaluation = self.bench.at, self.bench.settled
+        at, evaluation = self.bench.main.at, self.bench.settled
         return at is not None and evaluation is not None and bool(export.shapes_of(evaluation, at))
 
     def export_step(self) -> None:
         """Ask for a file."""
-        document = self.bench.document
+        document = self.bench.main.document
         if document is None:
             return
         file, _ = QFileDialog.getSaveFileName(
@@ -132,7 +132,7 @@ class Commands:
 
     def write_step(self, file: Path) -> bool:
         """Export the shown document in the shown configuration."""
-        at, evaluation = self.bench.at, self.bench.settled
+        at, evaluation = self.bench.main.at, self.bench.settled
         if at is None or evaluation is None:
             return False
         ok = self.bench.attempt(lambda: export.export(self.bench.engine, evaluation, at, file))
@@ -145,7 +145,7 @@ class Commands:
 
     def new_value(self) -> None:
         """Ask for name, value and note."""
-        key = self.bench.document_id
+        key = self.bench.main.document_id
 
         def done(name: str, value: str, note: str) -> bool:
             return self.bench.apply(
@@ -156,7 +156,7 @@ class Commands:
 
     def new_rule(self) -> None:
         """Ask for a comparison and what to say when it does not hold."""
-        key = self.bench.document_id
+        key = self.bench.main.document_id
 
         def done(name: str, text: str, message: str) -> bool:
             return self.bench.apply(f"new rule {name}", lambda f: edits.add_rule(f, key, name, text, message))
@@ -165,7 +165,7 @@ class Commands:
 
     def place_instance(self) -> None:
         """Ask which part or assembly."""
-        key = self.bench.document_id
+        key = self.bench.main.document_id
         names = [d.name for d in self.bench.family.documents.values() if d.kind in ("part", "assembly") and d.id != key]
 
         def done(name: str) -> bool:
@@ -178,14 +178,14 @@ class Commands:
     # --- sketches -------------------------------------------------------------------------------------
 
     def _is_model(self) -> bool:
-        return isinstance(self.bench.document, Model)
+        return isinstance(self.bench.main.document, Model)
 
     def _has_sketch(self) -> bool:
         return self.tools.canvas.sketch is not None
 
     def new_sketch(self) -> None:
         """Ask for a name and a plane: front, top, right, or the name of a datum."""
-        document = self.bench.document
+        document = self.bench.main.document
         assert isinstance(document, Model)
         planes = {"front": "front", "top": "top", "right": "right"}
         planes |= {o.name: o.id for o in document.build if isinstance(o, Datum)}
@@ -200,8 +200,8 @@ class Commands:
             made = Sketch(id=new_id(), name=name, plane=Reference(item=item), along=along)
             ok = self.bench.apply(f"new sketch {name}", lambda f: edits.add_operation(f, key, made))
             if ok:
-                self.bench.operation = made.id
-                self.bench.selection_changed.emit()
+                self.bench.main.operation = made.id
+                self.bench.main.selection_changed.emit()
             return ok
 
         self.prompt.ask("New sketch", [("name", f"Sketch {len(document.build) + 1}"), ("on the plane", "top")], done)
@@ -219,35 +219,37 @@ class Commands:
                 return False
             return self.tools.constrain(kind)
 
-        first = "parallel" if len(self.tools.chosen) > 1 else "horizontal"
-        self.prompt.ask("Constrain", [(f"{len(self.tools.chosen)} chosen, to be", first)], done)
+        first = "parallel" if len(self.bench.main.curves) > 1 else "horizontal"
+        self.prompt.ask("Constrain", [(f"{len(self.bench.main.curves)} chosen, to be", first)], done)
 
     def _can_extrude(self) -> bool:
-        document = self.bench.document
-        return document is not None and document.kind == "part" and bool(self.bench.regions[1])
+        document = self.bench.main.document
+        return document is not None and document.kind == "part" and bool(self.bench.main.regions[1])
 
     def _has_edges(self) -> bool:
-        document = self.bench.document
-        return document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.picks)
+        document = self.bench.main.document
+        return (
+            document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.main.picks)
+        )
 
     def _chosen(self) -> Extrude | Fillet | None:
         """The chosen operation, if it has a sentence to edit."""
-        build = getattr(self.bench.document, "build", ())
-        return next((o for o in build if o.id == self.bench.operation and isinstance(o, (Extrude, Fillet))), None)
+        build = getattr(self.bench.main.document, "build", ())
+        return next((o for o in build if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet))), None)
 
     def extrude(self) -> None:
         """Open the sentence of a new extrude."""
-        document = self.bench.document
+        document = self.bench.main.document
         assert isinstance(document, Model)
-        sketch = edits.operation(self.bench.family, document.id, self.bench.regions[0])
+        sketch = edits.operation(self.bench.family, document.id, self.bench.main.regions[0])
         assert isinstance(sketch, Sketch)
-        self.card.start(new_extrude(document, sketch, list(self.bench.regions[1])), True)
+        self.card.start(new_extrude(document, sketch, list(self.bench.main.regions[1])), True)
 
     def fillet(self) -> None:
         """Open the sentence of a new fillet."""
-        document = self.bench.document
+        document = self.bench.main.document
         assert isinstance(document, Model)
-        self.card.start(new_fillet(document, self.bench.picks), True)
+        self.card.start(new_fillet(document, self.bench.main.picks), True)
 
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""
@@ -257,8 +259,8 @@ class Commands:
 
     def rename_operation(self) -> None:
         """Ask for the new name."""
-        document, item = self.bench.document_id, self.bench.operation
-        entries = [*getattr(self.bench.document, "build", ()), *getattr(self.bench.document, "instances", ())]
+        document, item = self.bench.main.document_id, self.bench.main.operation
+        entries = [*getattr(self.bench.main.document, "build", ()), *getattr(self.bench.main.document, "instances", ())]
         old = next((e.name for e in entries if e.id == item), "")
         self.prompt.ask(
             f"Rename {old}",
@@ -268,10 +270,10 @@ class Commands:
 
     def delete_operation(self) -> None:
         """Delete at once, telling who took from it."""
-        document, item = self.bench.document_id, self.bench.operation
+        document, item = self.bench.main.document_id, self.bench.main.operation
         users = self.bench.session.users(document, item)
         if self.bench.apply("delete an operation", lambda f: edits.delete_item(f, document, item)):
-            self.bench.operation = ""
+            self.bench.main.operation = ""
             if users:
                 self.bench.told.emit(f"Deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
 

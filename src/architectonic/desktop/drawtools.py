@@ -28,7 +28,6 @@ class DrawTools:
         self.tool = ""
         self.first: Snapped | None = None
         self.at: Snapped | None = None
-        self.chosen: list[str] = []
         self.held = ""
         self._pulled: Sketching | None = None
 
@@ -38,7 +37,7 @@ class DrawTools:
         """Take up a tool; again to lay it down."""
         self.tool = "" if tool == self.tool else tool
         self.first = None
-        self.canvas.bench.selection_changed.emit()
+        self.canvas.shown.selection_changed.emit()
         self.canvas.update()
 
     def stop(self) -> bool:
@@ -47,8 +46,8 @@ class DrawTools:
             self.first = None
         elif self.tool:
             self.start(self.tool)
-        elif self.chosen:
-            self.chosen = []
+        elif self.canvas.shown.curves:
+            self.canvas.shown.curves = []
         else:
             return False
         self.canvas.update()
@@ -116,7 +115,7 @@ class DrawTools:
     def apply(self, label: str, edit: object) -> bool:
         """Carry out an edit of the sketch through the workbench."""
         canvas, bench = self.canvas, self.canvas.bench
-        sketch, at, evaluation = canvas.sketch, bench.at, bench.evaluation
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, bench.evaluation
         if sketch is None or at is None or evaluation is None:
             return False
 
@@ -129,17 +128,17 @@ class DrawTools:
 
     def constrain(self, kind: str) -> bool:
         """Constrain the chosen curves."""
-        done = self.apply(kind, lambda s: s.constrain(kind, *self.chosen))
+        done = self.apply(kind, lambda s: s.constrain(kind, *self.canvas.shown.curves))
         if done:
-            self.chosen = []
+            self.canvas.shown.curves = []
         return done
 
     def dimension(self, value: str) -> bool:
         """Give the chosen curves a dimension: a length, a diameter, or the angle of two lines."""
         sketch = self.canvas.sketch
-        if sketch is None or not self.chosen:
+        if sketch is None or not self.canvas.shown.curves:
             return False
-        kinds = [type(sketch.curves[k]).__name__ for k in self.chosen if k in sketch.curves]
+        kinds = [type(sketch.curves[k]).__name__ for k in self.canvas.shown.curves if k in sketch.curves]
         if kinds == ["Line"]:
             kind = "distance"
         elif kinds in (["Circle"], ["Arc"]):
@@ -149,17 +148,17 @@ class DrawTools:
         else:
             self.canvas.bench.told.emit("Choose a line, a circle, or two lines for an angle.", True)
             return False
-        done = self.apply(f"dimension {value}", lambda s: s.constrain(kind, *self.chosen, value=value))
+        done = self.apply(f"dimension {value}", lambda s: s.constrain(kind, *self.canvas.shown.curves, value=value))
         if done:
-            self.chosen = []
+            self.canvas.shown.curves = []
         return done
 
     def delete(self) -> bool:
         """Take the chosen curves away."""
-        chosen = list(self.chosen)
+        chosen = list(self.canvas.shown.curves)
         if not chosen:
             return False
-        self.chosen = []
+        self.canvas.shown.curves = []
 
         def edit(editing: Sketching) -> None:
             for key in chosen:
@@ -170,7 +169,7 @@ class DrawTools:
     def hold(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""
         canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.bench.at, canvas.bench.evaluation
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
         if sketch is not None and at is not None and evaluation is not None:
             self.held = place
             self._pulled = begin(canvas.bench.family, at, sketch.id, evaluation)

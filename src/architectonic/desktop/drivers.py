@@ -39,7 +39,7 @@ class Group(NamedTuple):
 
 def groups_of(bench: Workbench) -> list[Group]:
     """The sources of the shown document, other documents first, its own values last."""
-    family, document = bench.family, bench.document
+    family, document = bench.family, bench.main.document
     if document is None:
         return []
     taken: dict[str, dict[str, Row]] = {}
@@ -242,7 +242,7 @@ class Drivers(QWidget):
         self._layout.setSpacing(2)
         self._body: QWidget | None = None
         bench.family_changed.connect(self.refresh)
-        bench.shown_changed.connect(self.refresh)
+        bench.main.changed.connect(self.refresh)
         bench.evaluated.connect(self._refresh_values)
         self.refresh()
 
@@ -269,7 +269,7 @@ class Drivers(QWidget):
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(2)
         self.fields = []
-        document = self.bench.document
+        document = self.bench.main.document
         note = f"what decides this {document.kind}" if document else "no document is open"
         count = len([g for g in self._groups if document is None or g.key != document.id])
         rows.addLayout(

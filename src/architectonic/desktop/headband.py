@@ -67,7 +67,7 @@ class HeadBand(QWidget):
         self._pill_soon = soon(self, self.refresh_pill)
         refresh = soon(self, self.refresh)
         bench.family_changed.connect(refresh)
-        bench.shown_changed.connect(refresh)
+        bench.main.changed.connect(refresh)
         bench.evaluated.connect(self._pill_soon)
         bench.counted.connect(self._on_counted)
         self.refresh()
@@ -89,7 +89,7 @@ class HeadBand(QWidget):
     def refresh(self) -> None:
         """Follow the family and what is shown."""
         bench = self.bench
-        document = bench.document
+        document = bench.main.document
         unsaved = " •" if bench.session.unsaved else ""
         self.family_button.setText(bench.family.head.name + unsaved)
         self.family_button.setToolTip("Family: new, open, save" + (" (something is not saved)" if unsaved else ""))
@@ -122,7 +122,7 @@ class HeadBand(QWidget):
         return menu
 
     def _fill_sizes(self) -> None:
-        document, at = self.bench.document, self.bench.at
+        document, at = self.bench.main.document, self.bench.main.at
         if document is None or at is None:
             self.size_button.hide()
             return

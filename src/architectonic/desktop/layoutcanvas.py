@@ -12,6 +12,7 @@ from architectonic.describe.results import CurveResult, Node, RegionResult, Sket
 from architectonic.describe.sketch import as_region
 from architectonic.desktop import theme
 from architectonic.desktop.drawtools import DrawTools, find_curve
+from architectonic.desktop.shown import Shown
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch
@@ -24,9 +25,9 @@ XY = tuple[float, float]
 class LayoutCanvas(QWidget):
     """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value."""
 
-    def __init__(self, bench: Workbench) -> None:
+    def __init__(self, bench: Workbench, shown: Shown) -> None:
         super().__init__()
-        self.bench = bench
+        self.bench, self.shown = bench, shown
         self.scale, self.centre = 1.0, (0.0, 0.0)
         self._framed = ""
         self._drag: QPointF | None = None
@@ -40,17 +41,17 @@ class LayoutCanvas(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
         self.setAccessibleName("Sketch canvas")
-        for signal in (bench.evaluated, bench.selection_changed, bench.shown_changed):
+        for signal in (bench.evaluated, shown.selection_changed, shown.changed):
             signal.connect(self.refresh)
 
     @property
     def sketch(self) -> Sketch | None:
         """The sketch that is shown."""
-        document = self.bench.document
+        document = self.shown.document
         if not isinstance(document, Model):
             return None
         found = [o for o in document.build if isinstance(o, Sketch)]
-        chosen = [o for o in found if o.id == self.bench.operation]
+        chosen = [o for o in found if o.id == self.shown.operation]
         return next(iter(chosen or found), None)
 
     @property
@@ -58,7 +59,7 @@ class LayoutCanvas(QWidget):
         """Its solution in the shown configuration; while a point is pulled, that of the moment."""
         if self.live is not None:
             return self.live
-        sketch, at, evaluation = self.sketch, self.bench.at, self.bench.evaluation
+        sketch, at, evaluation = self.sketch, self.shown.at, self.bench.evaluation
         if sketch is None or at is None or evaluation is None:
             return None
         value = evaluation.value(Node("solve", *at, sketch.id))
@@ -128,7 +129,7 @@ class LayoutCanvas(QWidget):
         for region in solved.regions:
             self._paint_region(p, region)
         for key, curve in solved.curves.items():
-            self._paint_curve(p, curve, key in solved.free, key in self.tools.chosen)
+            self._paint_curve(p, curve, key in solved.free, key in self.shown.curves)
         for constraint in sketch.constraints:
             if constraint.value is not None:
                 self._paint_dimension(p, sketch, constraint, solved)
@@ -143,7 +144,7 @@ class LayoutCanvas(QWidget):
 
     def _paint_region(self, p: QPainter, region: RegionResult) -> None:
         """Shade a chosen region plainly, the one under the pointer lightly."""
-        sketch, chosen = self.bench.regions
+        sketch, chosen = self.shown.regions
         picked = self.sketch is not None and sketch == self.sketch.id and region.label in chosen
         if not picked and region.label != self._region:
             return
@@ -197,14 +198,14 @@ class LayoutCanvas(QWidget):
             p.drawEllipse(self.to_screen(q), 3, 3)
 
     def _paint_dimension(self, p: QPainter, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
-        at = self.bench.at
+        at = self.shown.at
         value = self.bench.evaluation.value(Node("value", *at, c.id)) if self.bench.evaluation and at else None
-        if value is None or c.value is None or self.bench.document is None:
+        if value is None or c.value is None or self.shown.document is None:
             return
         unit = names.unit_of(c)
         prefix = {"radius": "R ", "diameter": "Ø "}.get(c.kind, "")
         figure = f"{prefix}{units.shown(value, unit, 2)}"
-        text = names.shown_text(self.bench.family, self.bench.document, c.value, sketch)
+        text = names.shown_text(self.bench.family, self.shown.document, c.value, sketch)
         at_point, direction = self._anchor(c, solved)
         chosen = self._hover == c.id
         p.setPen(QPen(QColor(theme.PLUM if chosen else theme.HELD), 1))
@@ -305,22 +306,22 @@ class LayoutCanvas(QWidget):
         curve = find_curve(self, q)
         if curve:
             many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
-            kept = [k for k in self.tools.chosen if k != curve] if many else []
-            self.tools.chosen = [*kept, curve]
-            self.bench.selection_changed.emit()
+            kept = [k for k in self.shown.curves if k != curve] if many else []
+            self.shown.curves = [*kept, curve]
+            self.shown.selection_changed.emit()
             return
-        self.tools.chosen = []
+        self.shown.curves = []
         self._pick_region(self.sketch.id, self.region_at(q))
 
     def _pick_region(self, sketch: str, label: str) -> None:
         """Choose a region or let it go; regions of another sketch are let go."""
-        chosen = self.bench.regions[1] if self.bench.regions[0] == sketch else ()
+        chosen = self.shown.regions[1] if self.shown.regions[0] == sketch else ()
         if not label:
             chosen = ()
         else:
             chosen = tuple(k for k in chosen if k != label) if label in chosen else (*chosen, label)
-        self.bench.regions = (sketch, chosen)
-        self.bench.selection_changed.emit()
+        self.shown.regions = (sketch, chosen)
+        self.shown.selection_changed.emit()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Slide, or light the dimension under the pointer."""
@@ -370,7 +371,7 @@ class LayoutCanvas(QWidget):
     def edit(self, dimension: str) -> QLineEdit | None:
         """Open the field of a dimension over its text."""
         entry = next(((box, c) for box, c in self._labels if c.id == dimension), None)
-        sketch, document = self.sketch, self.bench.document
+        sketch, document = self.sketch, self.shown.document
         if entry is None or sketch is None or document is None:
             return None
         box, c = entry
@@ -386,7 +387,7 @@ class LayoutCanvas(QWidget):
 
         def enter() -> None:
             text = editor.text().strip()
-            document_id = self.bench.document_id
+            document_id = self.shown.document_id
             if text == old or self.bench.apply(
                 f"{c.name or c.kind} {old} → {text}", lambda f: edits.set_value(f, document_id, c.id, text)
             ):

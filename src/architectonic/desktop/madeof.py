@@ -52,7 +52,7 @@ class MadeOf(QWidget):
         self.setAccessibleName("Made of")
         self.setMouseTracking(True)
         refresh = soon(self, self.refresh)
-        for signal in (bench.family_changed, bench.shown_changed, bench.evaluated, bench.selection_changed):
+        for signal in (bench.family_changed, bench.main.changed, bench.evaluated, bench.main.selection_changed):
             signal.connect(refresh)
         self.refresh()
 
@@ -60,7 +60,7 @@ class MadeOf(QWidget):
 
     def refresh(self) -> None:
         """Follow the family and the last evaluation."""
-        document = self.bench.document
+        document = self.bench.main.document
         self.entries, self.columns = [], []
         if isinstance(document, Model):
             self.columns = [(k, b.name) for k, b in document.bodies.items()]
@@ -68,7 +68,7 @@ class MadeOf(QWidget):
         elif isinstance(document, Assembly):
             for instance in document.instances:
                 source = self.bench.family.documents.get(instance.document)
-                placed = self.bench.value("placed", instance.id)
+                placed = self.bench.main.value("placed", instance.id)
                 note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
                 text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
                 self.entries.append(Entry(instance.id, text, None, (), note, None))
@@ -79,11 +79,11 @@ class MadeOf(QWidget):
         self.update()
 
     def _rule(self, item: str) -> str:
-        holds = self.bench.value("rule", item)
+        holds = self.bench.main.value("rule", item)
         return "" if holds is None else ("holds" if holds else "does not hold")
 
     def _operation(self, document: Model, operation: AnyOperation) -> Entry:
-        at, evaluation = self.bench.at, self.bench.evaluation
+        at, evaluation = self.bench.main.at, self.bench.evaluation
         on = scopes.is_on(self.bench.family, at, operation.switch) if at else True
         what = (
             "state"
@@ -175,7 +175,7 @@ class MadeOf(QWidget):
         p.setFont(theme.font(13, 600))
         p.setPen(QColor(theme.INK))
         p.drawText(QPointF(LEFT, 21), "Made of")
-        document = self.bench.document
+        document = self.bench.main.document
         note = {"table": "rules that must hold", "assembly": "placed parts"}.get(
             document.kind if document else "", "operations, acting on"
         )
@@ -189,7 +189,7 @@ class MadeOf(QWidget):
             self._paint_row(p, number, y, entry)
 
     def _empty(self) -> str:
-        document = self.bench.document
+        document = self.bench.main.document
         if document is None:
             return "Make a document first: the button with the document's name, in the head band."
         return {
@@ -217,7 +217,7 @@ class MadeOf(QWidget):
         p.drawLine(QPointF(0, self._head - 0.5), QPointF(self.width(), self._head - 0.5))
 
     def _paint_row(self, p: QPainter, number: int, y: float, entry: Entry) -> None:
-        chosen = entry.id == self.bench.operation
+        chosen = entry.id == self.bench.main.operation
         height = self._height(entry)
         if entry.problem:
             p.fillRect(QRectF(0, y, self.width(), height), QColor(theme.RED_TINT))
@@ -296,7 +296,7 @@ class MadeOf(QWidget):
             if self._column_x(k) <= x < self._column_x(k) + COLUMN and entry.dots:
                 self.toggle_body(entry.id, body)
                 return
-        self.bench.select(entry.id)
+        self.bench.main.select(entry.id)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Open what the row is about."""
@@ -322,10 +322,10 @@ class MadeOf(QWidget):
         """Up and down choose a row, Space switches it, Enter opens it."""
         assert event is not None
         ids = [e.id for e in self.entries]
-        here = ids.index(self.bench.operation) if self.bench.operation in ids else -1
+        here = ids.index(self.bench.main.operation) if self.bench.main.operation in ids else -1
         if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and ids:
             step = 1 if event.key() == Qt.Key.Key_Down else -1
-            self.bench.select(ids[max(0, min(len(ids) - 1, here + step))])
+            self.bench.main.select(ids[max(0, min(len(ids) - 1, here + step))])
         elif event.key() == Qt.Key.Key_Space and here >= 0:
             self.toggle(ids[here])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and here >= 0:
@@ -335,17 +335,17 @@ class MadeOf(QWidget):
 
     def toggle(self, operation: str) -> None:
         """Switch an operation on or off in the shown configuration."""
-        at = self.bench.at
+        at = self.bench.main.at
         entry = next((e for e in self.entries if e.id == operation), None)
         if at is None or entry is None or entry.on is None:
             return
-        name, on, document = entry.text.split(":")[0], not entry.on, self.bench.document_id
+        name, on, document = entry.text.split(":")[0], not entry.on, self.bench.main.document_id
         label = f"{name} {'on' if on else 'off'} in {scopes_label(self.bench)}"
         self.bench.apply(label, lambda f: edits.set_switch(f, document, operation, on, at.configuration))
 
     def toggle_body(self, operation: str, body: str) -> None:
         """Change whether an extrude acts on a body."""
-        document = self.bench.document_id
+        document = self.bench.main.document_id
         record = edits.operation(self.bench.family, document, operation)
         if not isinstance(record, Extrude) or record.does == "make":
             self.bench.told.emit("Which bodies this acts on follows from what it makes or rounds.", True)
@@ -360,7 +360,7 @@ class MadeOf(QWidget):
 
 def scopes_label(bench: Workbench) -> str:
     """The name of the shown configuration."""
-    at, document = bench.at, bench.document
+    at, document = bench.main.at, bench.main.document
     if at is None or document is None:
         return ""
     return dict(scopes.configurations(bench.family, document)).get(at.configuration, "")

@@ -76,13 +76,13 @@ class MapCanvas(QWidget):
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self.bench = bench
-        self.chosen = bench.document_id
+        self.chosen = bench.main.document_id
         self.cards: dict[str, QRectF] = {}
         self.edges: dict[str, set[str]] = {}
         self.setMinimumSize(320, 240)
         self.setAccessibleName("Map")
         refresh = soon(self, self.refresh)
-        for signal in (bench.family_changed, bench.shown_changed, bench.evaluated):
+        for signal in (bench.family_changed, bench.main.changed, bench.evaluated):
             signal.connect(refresh)
         self.refresh()
 
@@ -90,7 +90,7 @@ class MapCanvas(QWidget):
         """Follow the family."""
         self.edges = drives(self.bench.family)
         if self.chosen not in self.edges:
-            self.chosen = self.bench.document_id
+            self.chosen = self.bench.main.document_id
         self._place()
         self.update()
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 from typing import Any
 
@@ -18,18 +17,19 @@ from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Instance, Model, Reference, ValueRef
 from architectonic.family.walk import pointers_in
+from architectonic.session.picked import witness
 
 
 def takers(bench: Workbench) -> list[tuple[str, str, str, int]]:
     """Documents that take from the shown one: id, name, kind sign and a count of what they take."""
     found = []
     for other in bench.family.documents.values():
-        if other.id == bench.document_id:
+        if other.id == bench.main.document_id:
             continue
         taken = set()
         for p in pointers_in(other):
             of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
-            if of == bench.document_id:
+            if of == bench.main.document_id:
                 taken.add(p.id if isinstance(p, Instance) else (p.item, p.label if isinstance(p, Reference) else ""))
         if taken:
             found.append((other.id, other.name, other.kind, len(taken)))
@@ -55,7 +55,7 @@ class RightSide(QWidget):
         self._content: Any = None
         self._body: QWidget | None = None
         refresh = soon(self, self.refresh)
-        for signal in (bench.family_changed, bench.shown_changed, bench.evaluated, bench.selection_changed):
+        for signal in (bench.family_changed, bench.main.changed, bench.evaluated, bench.main.selection_changed):
             signal.connect(refresh)
         self.refresh()
 
@@ -83,15 +83,15 @@ class RightSide(QWidget):
     def facts(self) -> list[tuple[str, str]]:
         """Label and figure of what is picked, else of the shown document; headings have no figure."""
         bench = self.bench
-        at, evaluation = bench.at, bench.evaluation
+        at, evaluation = bench.main.at, bench.evaluation
         if at is None or evaluation is None:
             return []
         rows: list[tuple[str, str]] = []
-        for kind, body, label in bench.picks:
+        for kind, body, label in bench.main.picks:
             rows += self._pick(kind, body, label)
-        if len(bench.picks) == 2:
+        if len(bench.main.picks) == 2:
             rows += self._between()
-        document = bench.document
+        document = bench.main.document
         if isinstance(document, Model):
             state = evaluation.value(Node("finished", *at, ""))
             for body, _ in state.bodies if isinstance(state, ModelState) else ():
@@ -110,7 +110,7 @@ class RightSide(QWidget):
         return rows
 
     def _body_facts(self, document: Model, body: str) -> list[tuple[str, str]]:
-        at, evaluation = self.bench.at, self.bench.evaluation
+        at, evaluation = self.bench.main.at, self.bench.evaluation
         assert at is not None and evaluation is not None
         measured = evaluation.value(Node("measure", *at, body))
         record = document.bodies.get(body)
@@ -127,40 +127,31 @@ class RightSide(QWidget):
         rows.append(("Faces", str(measured["faces"])))
         return rows
 
-    def _mesh(self, body: str) -> Any:
-        evaluation = self.bench.evaluation
-        if evaluation is None:
-            return None
-        document, _, key = body.partition(".")
-        for node, outcome in evaluation.outcomes.items():
-            if node.what == "mesh" and node.document == document and node.item == key and outcome.value:
-                return outcome.value
-        return None
-
     def _pick(self, kind: str, body: str, label: str) -> list[tuple[str, str]]:
         document = self.bench.family.documents.get(body.split(".")[0])
         rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
-        mesh = self._mesh(body)
+        mesh = self.bench.main.mesh(body)
         if mesh is None:
             return rows
-        if kind == "face" and label in mesh["faces"]:
-            plane = mesh["planes"][mesh["faces"].index(label)]
-            rows.append(("Kind", "planar" if plane else "curved"))
-            if plane:
-                rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in plane[1])))
-        elif kind == "edge" and label in mesh["edges"]:
-            points = _edge_points(mesh, label)
-            length = float(sum(math.dist(a, b) for a, b in itertools.pairwise(points)))
-            rows.append(("Length, about", f"{length:.2f} mm"))
+        seen = witness(mesh, kind, label)
+        if seen is None:
+            return rows
+        rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
+        if seen.normal:
+            rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
+        if seen.size is not None:
+            rows.append(
+                ("Length, about", f"{seen.size:.2f} mm") if kind == "edge" else ("Area, about", f"{seen.size:.1f} mm²")
+            )
         return rows
 
     def _between(self) -> list[tuple[str, str]]:
         """Distance of two picked planes when they are parallel, their angle when not."""
         planes = []
-        for kind, body, label in self.bench.picks:
-            mesh = self._mesh(body)
-            if kind == "face" and mesh is not None and label in mesh["faces"]:
-                planes.append(mesh["planes"][mesh["faces"].index(label)])
+        for kind, body, label in self.bench.main.picks:
+            mesh = self.bench.main.mesh(body)
+            if kind == "face" and mesh is not None and label in mesh.faces:
+                planes.append(mesh.planes[mesh.faces.index(label)])
         if len(planes) != 2 or None in planes:
             return []
         (p, n), (q, m) = planes
@@ -180,7 +171,7 @@ class RightSide(QWidget):
         rows = QVBoxLayout(body)
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(3)
-        document = self.bench.document
+        document = self.bench.main.document
         word = document.kind if document else "document"
         rows.addLayout(_heading("Driven", f"what follows this {word}"))
         for key, name, kind, count in driven:
@@ -209,7 +200,7 @@ class RightSide(QWidget):
         rule = QWidget()
         rule.setFixedHeight(13)
         rows.addWidget(rule)
-        rows.addLayout(_heading("Facts", "of what is picked" if self.bench.picks else ""))
+        rows.addLayout(_heading("Facts", "of what is picked" if self.bench.main.picks else ""))
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(3)
@@ -233,14 +224,6 @@ class RightSide(QWidget):
             rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
         rows.addStretch(1)
         return body
-
-
-def _edge_points(mesh: dict[str, Any], label: str) -> list[tuple[float, ...]]:
-    from architectonic.render.camera import BodyMesh
-
-    made = BodyMesh.from_result(mesh)
-    k = made.edges.index(label)
-    return [tuple(map(float, p)) for p in made.lines[made.line_starts[k] : made.line_starts[k + 1]]]
 
 
 def _heading(text: str, note: str) -> QHBoxLayout:

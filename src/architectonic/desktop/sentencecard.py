@@ -232,7 +232,7 @@ class SentenceCard(QFrame):
                 if socket.takes in ("plane", "face"):
                     reference = Reference(item=key)
                     found.append((reference, target(self.bench.family, document, reference)))
-        for kind, body, label in self.bench.picks:
+        for kind, body, label in self.bench.main.picks:
             if kind == "face":
                 found.append((Reference(item=body.partition(".")[2], stage="here", label=label), "the picked face"))
         if isinstance(record.far, ToPlane) and all(record.far.target != r for r, _ in found):
@@ -259,7 +259,7 @@ class SentenceCard(QFrame):
 
     @property
     def _document(self) -> Model:
-        document = self.bench.document
+        document = self.bench.main.document
         assert isinstance(document, Model)
         return document
 
@@ -304,8 +304,8 @@ class SentenceCard(QFrame):
 
     def _store(self, family: Family, record: Extrude | Fillet) -> Family:
         if self.is_new:
-            return edits.add_operation(family, self.bench.document_id, record)
-        return edits.replace_operation(family, self.bench.document_id, record)
+            return edits.add_operation(family, self.bench.main.document_id, record)
+        return edits.replace_operation(family, self.bench.main.document_id, record)
 
     def preview(self) -> None:
         """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""
@@ -319,9 +319,9 @@ class SentenceCard(QFrame):
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""
-        if self.record is None or self.bench.evaluation is None or self.bench.at is None:
+        if self.record is None or self.bench.evaluation is None or self.bench.main.at is None:
             return
-        outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.at, self.record.id))
+        outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None:
             self._say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
@@ -340,7 +340,7 @@ class SentenceCard(QFrame):
         verb = "new" if self.is_new else "change"
         if self.bench.apply(f"{verb} {record.name}", self.edited):
             self._close()
-            self.bench.operation = record.id
-            self.bench.selection_changed.emit()
+            self.bench.main.operation = record.id
+            self.bench.main.selection_changed.emit()
         else:
             self.preview()

@@ -64,7 +64,11 @@ class Shell(QWidget):
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
         self.prompt = Prompt(self.canvas)
-        self.bodies, self.sketches, self.values = BodyCanvas(bench), LayoutCanvas(bench), ValueGrid(bench)
+        self.bodies, self.sketches, self.values = (
+            BodyCanvas(bench, bench.main),
+            LayoutCanvas(bench, bench.main),
+            ValueGrid(bench),
+        )
         self.map = MapCanvas(bench)
         self.card = SentenceCard(self.canvas, bench)
         self.commands = Commands(bench, self, self.prompt, self.card, self.sketches.tools)
@@ -136,12 +140,12 @@ class Shell(QWidget):
         self.map.opened.connect(bench.show)
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)
-        bench.shown_changed.connect(self.refresh)
+        bench.main.changed.connect(self.refresh)
         bench.family_changed.connect(self._refresh_verbs)
-        bench.selection_changed.connect(self._refresh_verbs)
+        bench.main.selection_changed.connect(self._refresh_verbs)
         bench.evaluated.connect(self._refresh_verbs)
         bench.evaluated.connect(self.card.refresh)
-        bench.shown_changed.connect(self.card.leave)
+        bench.main.changed.connect(self.card.leave)
         for action in self.actions_.actions.values():
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
@@ -157,7 +161,7 @@ class Shell(QWidget):
 
     def refresh(self) -> None:
         """Tabs and verbs of the shown document."""
-        document = self.bench.document
+        document = self.bench.main.document
         names = (*(TABS[document.kind] if document else ()), MAP)
         while self.tabs.count():
             item = self.tabs.takeAt(0)
@@ -193,7 +197,7 @@ class Shell(QWidget):
 
     def _refresh_verbs(self) -> None:
         ids = [v for v in VERBS.get(self.tab, ()) if self.actions_.actions[v].enabled()]
-        if self.bench.operation:
+        if self.bench.main.operation:
             ids += [
                 v
                 for v in ("operation.edit", "operation.rename", "operation.delete")
@@ -223,7 +227,7 @@ class Shell(QWidget):
         menu = QMenu(self)
         for key in (
             *VERBS.get(self.tab, ()),
-            *(("operation.edit", "operation.rename", "operation.delete") if self.bench.operation else ()),
+            *(("operation.edit", "operation.rename", "operation.delete") if self.bench.main.operation else ()),
         ):
             action = self.actions_.actions[key]
             entry = menu.addAction(action.title)
@@ -239,17 +243,17 @@ class Shell(QWidget):
     def _go_to(self, document: str, item: str) -> None:
         """Show what needs attention."""
         self.bench.show(document)
-        self.bench.operation = ""
-        self.bench.select(item)
+        self.bench.main.operation = ""
+        self.bench.main.select(item)
 
     def _open_row(self, item: str) -> None:
         """An instance opens its document; an operation is chosen."""
-        instance = next((i for i in getattr(self.bench.document, "instances", ()) if i.id == item), None)
+        instance = next((i for i in getattr(self.bench.main.document, "instances", ()) if i.id == item), None)
         if instance is not None:
             self.bench.show(instance.document)
         else:
-            self.bench.operation = ""
-            self.bench.select(item)
+            self.bench.main.operation = ""
+            self.bench.main.select(item)
             self.actions_.run("operation.edit")
 
     def _findable(self) -> list[Entry]:

@@ -13,9 +13,8 @@ from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.check.attention import Item, attention
 from architectonic.check.impact import impact
 from architectonic.family.records import Family
-from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
-from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 
 
@@ -23,7 +22,7 @@ class Wanted(NamedTuple):
     """What the window asks for: a family, what is shown of it, and the number of the request."""
 
     family: Family
-    shown: tuple[Scope, ...]
+    shown: tuple[Look, ...]
     generation: int
     before: Evaluation | None = None
 
@@ -93,11 +92,17 @@ class Updater(QObject):
             try:
                 if wanted.shown:
                     first = evaluate_scopes(
-                        self._evaluator, wanted.family, list(wanted.shown), wanted.shown, token, self.counted.emit
+                        self._evaluator,
+                        wanted.family,
+                        [k.at for k in wanted.shown],
+                        wanted.shown,
+                        token,
+                        self.counted.emit,
                     )
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(first, wanted.generation)
-                scopes = [*wanted.shown, *(s for s in all_scopes(wanted.family) if s not in wanted.shown)]
+                first_ones = [k.at for k in wanted.shown]
+                scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
                 whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
                 changed = impact(wanted.before, whole) if wanted.before is not None else None
                 self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)

@@ -53,7 +53,7 @@ class GridModel(QAbstractTableModel):
         self.shown_row = self.shown_column = -1
         self.active = False
         refresh = soon(self, self.refresh)
-        for signal in (bench.family_changed, bench.shown_changed, bench.evaluated):
+        for signal in (bench.family_changed, bench.main.changed, bench.evaluated):
             signal.connect(refresh)
 
     # --- content --------------------------------------------------------------------------------------
@@ -62,7 +62,7 @@ class GridModel(QAbstractTableModel):
         """Follow the family while the grid is on the screen; the least is told to the views."""
         if not self.active:
             return
-        document = self.bench.document
+        document = self.bench.main.document
         headers, cells = (
             ([], []) if document is None else (self._range() if isinstance(document, Model) else self._table())
         )
@@ -78,12 +78,12 @@ class GridModel(QAbstractTableModel):
                 self.dataChanged.emit(self.index(i, 0), self.index(i, len(headers) - 1))
 
     def _table(self) -> tuple[list[str], list[list[Cell]]]:
-        document = self.bench.document
+        document = self.bench.main.document
         assert document is not None
         rows = scopes.configurations(self.bench.family, document)
         headers = ["Name", *(name for _, name in rows), "Unit", "Note"]
         self.shown_row = -1
-        at = self.bench.at
+        at = self.bench.main.at
         self.shown_column = 1 + [r for r, _ in rows].index(at.configuration) if at else -1
         cells = []
         for p in document.parameters:
@@ -93,7 +93,7 @@ class GridModel(QAbstractTableModel):
         return headers, cells
 
     def _value(self, p: Parameter, row: str) -> Cell:
-        document = self.bench.document
+        document = self.bench.main.document
         assert document is not None
         at = Scope(document.id, row)
         key, expression = scopes.cell(self.bench.family, at, p)
@@ -104,7 +104,7 @@ class GridModel(QAbstractTableModel):
         return Cell(shown, text, kind, p.id, row)
 
     def _range(self) -> tuple[list[str], list[list[Cell]]]:
-        document = self.bench.document
+        document = self.bench.main.document
         assert isinstance(document, Model)
         switched = [o for o in document.build if isinstance(o, (Extrude, Fillet))]
         bodies = list(document.bodies)
@@ -115,7 +115,7 @@ class GridModel(QAbstractTableModel):
         ]
         headers += [f"{document.bodies[b].name} {what}" for b in bodies for what in ("mass\ng", "volume\ncm³")]
         cells = []
-        at, evaluation = self.bench.at, self.bench.evaluation
+        at, evaluation = self.bench.main.at, self.bench.evaluation
         for k, (row, name) in enumerate(scopes.configurations(self.bench.family, document)):
             there = Scope(document.id, row)
             if at == there:
@@ -182,14 +182,14 @@ class GridModel(QAbstractTableModel):
         base = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         if self.cells[index.row()][index.column()].kind in ("own", "inherited", "computed", "name"):
             cell = self.cells[index.row()][index.column()]
-            if cell.kind != "name" or not isinstance(self.bench.document, Model):
+            if cell.kind != "name" or not isinstance(self.bench.main.document, Model):
                 return base | Qt.ItemFlag.ItemIsEditable
         return base
 
     def setData(self, index: QModelIndex, value: Any, role: int = 0) -> bool:
         """Type into a cell: the edit goes through the workbench."""
         cell = self.cells[index.row()][index.column()]
-        document, text = self.bench.document_id, str(value).strip()
+        document, text = self.bench.main.document_id, str(value).strip()
         if text == cell.expression:
             return False
         if cell.kind == "name":
@@ -198,7 +198,7 @@ class GridModel(QAbstractTableModel):
             )
         name = (
             self.cells[index.row()][0].text
-            if not isinstance(self.bench.document, Model)
+            if not isinstance(self.bench.main.document, Model)
             else self.headers[index.column()].split("\n")[0]
         )
         where = dict(scopes.configurations(self.bench.family, self.bench.family.documents[document])).get(cell.key, "")
@@ -212,7 +212,7 @@ class GridModel(QAbstractTableModel):
     def toggle(self, index: QModelIndex) -> None:
         """Switch an operation on or off in one configuration."""
         cell = self.cells[index.row()][index.column()]
-        document = self.bench.document_id
+        document = self.bench.main.document_id
         name, where = self.headers[index.column()].replace("\n", " "), self.cells[index.row()][0].expression
         on = cell.text == "off"
         self.bench.apply(
@@ -282,7 +282,7 @@ class CellDelegate(QStyledItemDelegate):
     def _differs(self, index: QModelIndex) -> bool:
         model = index.model()
         assert isinstance(model, GridModel)
-        return isinstance(model.bench.document, Model)
+        return isinstance(model.bench.main.document, Model)
 
     def _switch(self, p: QPainter, r: QRectF, cell: Cell) -> None:
         on, faint = cell.text == "on", cell.kind == "inherited switch"

@@ -10,35 +10,30 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
-from architectonic.describe.results import Node
+from architectonic.desktop.shown import Shown
 from architectonic.desktop.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
-from architectonic.family.records import AnyDocument, Family
-from architectonic.family.scopes import Scope
+from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.session.places import Engine
 from architectonic.session.session import Session
-
-Label = tuple[str, str]
-"""Kind ("face" or "edge") and label of something picked."""
 
 
 class Workbench(QObject):
     """The state behind the window.
 
+    Attributes:
+        main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
+
     Signals:
         family_changed: after each edit, undo, redo or save.
-        shown_changed: another document or configuration is shown.
         evaluated: a new evaluation is in `evaluation`.
-        selection_changed: `operation` or `picks` changed.
         counted (int, int): work done and at most to do.
         told (str, bool): a sentence for the change strip, and whether it is a refusal.
     """
 
     family_changed = pyqtSignal()
-    shown_changed = pyqtSignal()
     evaluated = pyqtSignal()
-    selection_changed = pyqtSignal()
     counted = pyqtSignal(int, int)
     told = pyqtSignal(str, bool)
 
@@ -55,11 +50,9 @@ class Workbench(QObject):
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
         self.previewed: Family | None = None
-        self.regions: tuple[str, tuple[str, ...]] = ("", ())
         self.impact: dict[str, Any] | None = None
         self.updating = False
-        self.operation = ""
-        self.picks: list[tuple[str, str, str]] = []
+        self.main, self.beside = Shown(self), Shown(self)
         self._started = time.perf_counter()
         self.last_change = ""
         self.seconds = 0.0
@@ -70,7 +63,10 @@ class Workbench(QObject):
         session.listeners.append(self._on_family)
         first = next(iter(session.family.documents), "")
         parts = [d.id for d in session.family.documents.values() if d.kind == "part"]
-        self.document_id = parts[0] if parts else first
+        for pane in (self.main, self.beside):
+            pane.show("")
+            pane.clear()
+        self.main.show(parts[0] if parts else first)
         self.size = scopes.sizes(session.family)[min(1, len(scopes.sizes(session.family)) - 1)].id
 
     def open(self, session: Session) -> None:
@@ -78,11 +74,11 @@ class Workbench(QObject):
         self.session.listeners.clear()
         self.evaluation = self.settled = self.before = None
         self.attention, self.impact = [], None
-        self.operation, self.picks, self.last_change = "", [], ""
-        self.regions, self.previewed = ("", ()), None
+        self.last_change, self.previewed = "", None
         self._open(session)
         self.family_changed.emit()
-        self.shown_changed.emit()
+        self.main.changed.emit()
+        self.beside.changed.emit()
         self.update()
 
     # --- what is shown --------------------------------------------------------------------------------
@@ -92,41 +88,23 @@ class Workbench(QObject):
         """The present family."""
         return self.session.family
 
-    @property
-    def document(self) -> AnyDocument | None:
-        """The shown document; None in an empty family."""
-        return self.family.documents.get(self.document_id)
-
-    @property
-    def at(self) -> Scope | None:
-        """The shown scope."""
-        return scopes.scope(self.family, self.document_id, self.size) if self.document is not None else None
-
     def show(self, document_id: str = "", size: str = "") -> None:
-        """Show another document or configuration."""
-        if document_id and document_id != self.document_id:
-            self.document_id = document_id
-            self.operation, self.picks = "", []
-            self.regions, self.previewed = ("", ()), None
+        """Show another document in the main pane, or everything in another configuration."""
+        if document_id:
+            self.main.show(document_id)
+            self.previewed = None
         if size:
             self.size = size
-        self.shown_changed.emit()
+            self.beside.changed.emit()
+        self.main.changed.emit()
         self.update()
 
-    def select(self, operation: str) -> None:
-        """Choose an operation; again to let go."""
-        self.operation = "" if operation == self.operation else operation
-        self.selection_changed.emit()
-
-    def pick(self, picks: list[tuple[str, str, str]]) -> None:
-        """Choose faces or edges: kind, body and label."""
-        self.picks = picks
-        self.selection_changed.emit()
-
-    def value(self, what: str, item: str) -> Any:
-        """A value of the shown scope from the last evaluation."""
-        at = self.at
-        return self.evaluation.value(Node(what, *at, item)) if self.evaluation and at else None
+    def show_beside(self, document_id: str, operation: str = "") -> None:
+        """Show a document in the second pane; "" folds it."""
+        self.beside.show(document_id)
+        self.beside.operation = operation
+        self.beside.changed.emit()
+        self.update()
 
     # --- edits ----------------------------------------------------------------------------------------
 
@@ -179,9 +157,11 @@ class Workbench(QObject):
 
     def _on_family(self) -> None:
         self.previewed = None
-        if self.document is None and self.family.documents:
-            self.document_id = next(iter(self.family.documents))
-            self.shown_changed.emit()
+        if self.main.document is None and self.family.documents:
+            self.main.show(next(iter(self.family.documents)))
+            self.main.changed.emit()
+        if self.beside.document_id and self.beside.document is None:
+            self.show_beside("")
         self.family_changed.emit()
         self.update()
 
@@ -192,11 +172,11 @@ class Workbench(QObject):
         self.generation += 1
         self.updating = True
         self._started = time.perf_counter()
-        at = self.at
+        looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
         self.updater.want(
             Wanted(
                 self.previewed or self.family,
-                (at,) if at else (),
+                looks,
                 self.generation,
                 self.before if self.previewed is None else None,
             )

@@ -3,12 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from architectonic.describe.results import Node
 from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch
 from architectonic.family.scopes import Scope
+
+
+class Look(NamedTuple):
+    """Bodies that are wanted as triangles: those of a scope, finished or as after an operation."""
+
+    at: Scope
+    until: str = ""
+
+    def state(self, family: Family) -> Node:
+        """The node whose bodies are shown: of the last operation up to the marker that changes bodies."""
+        last = ""
+        for operation in getattr(family.documents[self.at.document], "build", ()):
+            if isinstance(operation, BODY_OPERATIONS):
+                last = operation.id
+            if operation.id == self.until:
+                return Node("state", *self.at, last) if last else Node("finished", *self.at, "")
+        return Node("finished", *self.at, "")
 
 
 def of_scope(family: Family, at: Scope) -> Iterator[Node]:

@@ -7,18 +7,18 @@ from architectonic.describe.results import ModelState, Node
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
-from architectonic.propagate.targets import bodies_of, of_scope
+from architectonic.propagate.targets import Look, bodies_of, of_scope
 
 
 def evaluate_scopes(
     evaluator: Evaluator,
     family: Family,
     scopes: list[Scope],
-    meshes: tuple[Scope, ...] = (),
+    meshes: tuple[Look, ...] = (),
     cancel: CancelToken | None = None,
     progress: Progress | None = None,
 ) -> Evaluation:
-    """Evaluate everything in some scopes, bodies measured; `meshes` names scopes whose bodies are wanted as triangles."""
+    """Evaluate everything in some scopes, bodies measured; `meshes` says which are wanted as triangles."""
     targets = [n for at in scopes for n in of_scope(family, at)]
     first = evaluator.evaluate(family, targets, cancel, progress)
     more: list[Node] = []
@@ -26,11 +26,15 @@ def evaluate_scopes(
         state = first.value(Node("finished", *at, ""))
         if isinstance(state, ModelState):
             ids = tuple(b for b, _ in state.bodies)
-            more += bodies_of(family, at, ids, ("mesh", "measure") if at in meshes else ("measure",))
+            more += bodies_of(family, at, ids, ("measure",))
             more += [Node("mass", *at, b) for b in ids if _has_density(family, at, b)]
-        placed = first.value(Node("assembly", *at, ""))
-        if at in meshes and placed:
-            more += [Node("mesh", *body) for p in placed for body in p.bodies]
+    for look in meshes:
+        shown = look.state(family)
+        state = first.value(shown)
+        if isinstance(state, ModelState):
+            more += [Node("mesh", *look.at, b, shown.item) for b, _ in state.bodies]
+        placed = first.value(Node("assembly", *look.at, ""))
+        more += [Node("mesh", *body) for p in placed or () for body in p.bodies]
     second = evaluator.evaluate(family, [*targets, *more], cancel, progress)
     second.work.computed += first.work.computed
     second.work.kernel_seconds += first.work.kernel_seconds

@@ -10,23 +10,25 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.describe.results import ModelState, Node
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.palette import BODY_COLOURS
 
 
-def meshes_of(evaluation: Evaluation, at: Scope) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
+def meshes_of(evaluation: Evaluation, look: Look) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
     """Bodies of a part, or of all instances of an assembly: (document, configuration, body), mesh and colour."""
-    placed = evaluation.value(Node("assembly", *at, ""))
+    placed = evaluation.value(Node("assembly", *look.at, ""))
+    shown = look.state(evaluation.family)
     bodies: list[tuple[str, str, str]] = []
     if placed is not None:
         bodies = [body for p in placed for body in p.bodies]
     else:
-        state = evaluation.value(Node("finished", *at, ""))
+        state = evaluation.value(shown)
         if isinstance(state, ModelState):
-            bodies = [(at.document, at.configuration, b) for b, _ in state.bodies]
+            bodies = [(*look.at, b) for b, _ in state.bodies]
     found = []
     for k, body in enumerate(bodies):
-        mesh = evaluation.value(Node("mesh", *body))
+        mesh = evaluation.value(Node("mesh", *body, "" if placed is not None else shown.item))
         if mesh is not None:
             found.append((body, BodyMesh.from_result(mesh), BODY_COLOURS[k % len(BODY_COLOURS)]))
     return found
@@ -43,7 +45,7 @@ def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height:
         raise UserFault(f"there is no view “{view}”", "", "views are " + ", ".join(VIEWS))
     if path.suffix.lower() != ".png":
         raise UserFault(f"a picture is written as .png, not “{path.suffix}”", str(path))
-    shown = meshes_of(evaluation, at)
+    shown = meshes_of(evaluation, Look(at))
     if not shown:
         raise UserFault("it has no bodies to draw", evaluation.family.documents[at.document].name)
     from architectonic.render.scene import Scene, write_png  # VTK is slow to load: only when something is drawn

@@ -15,7 +15,7 @@ from architectonic.family.records import Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
-from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session.history import History
 from architectonic.session.journal import Journal
@@ -130,7 +130,7 @@ class Session:
     def evaluate(
         self,
         scopes: list[Scope] | None = None,
-        meshes: tuple[Scope, ...] = (),
+        meshes: tuple[Look, ...] = (),
         cancel: CancelToken | None = None,
         progress: Progress | None = None,
         family: Family | None = None,

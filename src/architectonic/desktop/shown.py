@@ -1,0 +1,122 @@
+"""One document as it is looked at in one place of the window, and what is chosen in it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from architectonic.describe.results import Node
+from architectonic.family import scopes
+from architectonic.family.records import AnyDocument, AnyOperation, Model
+from architectonic.family.scopes import Scope
+from architectonic.propagate.targets import Look
+from architectonic.render.camera import BodyMesh
+
+if TYPE_CHECKING:
+    from architectonic.desktop.workbench import Workbench
+
+
+class Shown(QObject):
+    """What a pane of the canvas area shows.
+
+    Attributes:
+        document_id: "" for an empty pane.
+        operation: the chosen row.
+        until: the last operation that is shown, the marker *up to here*; "" for all.
+        picks: kind ("face" or "edge"), body and label of what is picked in 3D.
+        curves: ids of the chosen curves of the shown sketch.
+        regions: a sketch, and the labels of its chosen regions.
+
+    Signals:
+        changed: another document or configuration is shown.
+        selection_changed: anything else of the above.
+    """
+
+    changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+
+    def __init__(self, bench: Workbench) -> None:
+        super().__init__()
+        self.bench = bench
+        self.document_id = ""
+        self.clear()
+
+    def clear(self) -> None:
+        """Nothing chosen, everything shown."""
+        self.operation = ""
+        self.until = ""
+        self.picks: list[tuple[str, str, str]] = []
+        self.curves: list[str] = []
+        self.regions: tuple[str, tuple[str, ...]] = ("", ())
+
+    @property
+    def document(self) -> AnyDocument | None:
+        """The shown document; None in an empty pane."""
+        return self.bench.family.documents.get(self.document_id)
+
+    @property
+    def at(self) -> Scope | None:
+        """The shown scope."""
+        if self.document is None:
+            return None
+        return scopes.scope(self.bench.family, self.document_id, self.bench.size)
+
+    @property
+    def look(self) -> Look | None:
+        """The shown scope, up to the marker."""
+        at = self.at
+        return None if at is None else Look(at, self.until)
+
+    def show(self, document_id: str) -> None:
+        """Show another document; tells nobody, as the workbench does."""
+        if document_id != self.document_id:
+            self.document_id = document_id
+            self.clear()
+
+    def select(self, operation: str) -> None:
+        """Choose an operation; again to let go."""
+        self.operation = "" if operation == self.operation else operation
+        self.selection_changed.emit()
+
+    def pick(self, picks: list[tuple[str, str, str]]) -> None:
+        """Choose faces or edges: kind, body and label."""
+        self.picks = picks
+        self.selection_changed.emit()
+
+    def show_until(self, operation: str) -> None:
+        """Put the marker *up to here* after an operation; on the last one, or "", everything is shown."""
+        build = self.build
+        self.until = "" if not build or operation == build[-1].id else operation
+        self.selection_changed.emit()
+        self.bench.update()
+
+    # --- what is there --------------------------------------------------------------------------------
+
+    @property
+    def build(self) -> tuple[AnyOperation, ...]:
+        """The build list, empty for documents that have none."""
+        document = self.document
+        return document.build if isinstance(document, Model) else ()
+
+    @property
+    def after_marker(self) -> str:
+        """The operation that new ones go in before; "" for the end of the list."""
+        ids = [o.id for o in self.build]
+        return ids[ids.index(self.until) + 1] if self.until in ids[:-1] else ""
+
+    def value(self, what: str, item: str) -> Any:
+        """A value of the shown scope from the last evaluation."""
+        at, evaluation = self.at, self.bench.evaluation
+        return evaluation.value(Node(what, *at, item)) if evaluation and at else None
+
+    def mesh(self, body: str) -> BodyMesh | None:
+        """The picture of a body, by `document.body`."""
+        evaluation = self.bench.evaluation
+        if evaluation is None:
+            return None
+        document, _, key = body.partition(".")
+        for node, outcome in evaluation.outcomes.items():
+            if node.what == "mesh" and node.document == document and node.item == key and outcome.value:
+                return BodyMesh.from_result(outcome.value)
+        return None
