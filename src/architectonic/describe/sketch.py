@@ -48,7 +48,7 @@ def plan_solve(view: View, node: Node) -> Plan:
         if isinstance(curve, Trace):
             placed = yield from plan_curve(view, node, curve.source)
             (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
-            kind, values = _project(placed, needed(own, "its plane"))
+            kind, values = project(placed, needed(own, "its plane"))
             curves.append(
                 CurveInput(
                     key,
@@ -88,7 +88,7 @@ def plan_solve(view: View, node: Node) -> Plan:
     return made.value
 
 
-def _project(placed: PlacedCurve, frame: Frame) -> tuple[str, tuple[float, ...]]:
+def project(placed: PlacedCurve, frame: Frame) -> tuple[str, tuple[float, ...]]:
     """A curve of another plane, projected square onto this one; circles only between parallel planes."""
     kind, v = placed.curve.kind, placed.curve.values
 

@@ -386,6 +386,32 @@ def add_feed(family: Family, document_id: str, feed_id: str, feed: Feed) -> Fami
     return put(family, replace(found, feeds={**found.feeds, feed_id: feed}))  # type: ignore[arg-type]
 
 
+def feed_of(family: Family, document_id: str, socket_id: str) -> tuple[str, Feed]:
+    """The feed that a socket stands in, with its id.
+
+    Raises:
+        UserFault: no feed of the document has it.
+    """
+    found = model(family, document_id)
+    for key, feed in found.feeds.items():
+        if socket_id in feed.sockets:
+            return key, feed
+    raise UserFault("this feed is not there any more", found.name)
+
+
+def repoint(
+    family: Family, document_id: str, socket_id: str, source: Reference, renamed: dict[str, str] | None = None
+) -> Family:
+    """Let a socket hold something else of the same kind; nothing downstream changes.
+
+    Args:
+        renamed: the names that downstream work knows, by the labels of the new source.
+    """
+    key, feed = feed_of(family, document_id, socket_id)
+    socket = replace(feed.sockets[socket_id], source=source, map=renamed or {})
+    return add_feed(family, document_id, key, replace(feed, sockets={**feed.sockets, socket_id: socket}))
+
+
 def add_instance(
     family: Family, document_id: str, source_id: str, name: str = "", new_id: IdSource = id_source.new_id
 ) -> Family:
