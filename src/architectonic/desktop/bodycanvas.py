@@ -47,6 +47,7 @@ class BodyCanvas(QWidget):
         self.picker = Picker([])
         self._image: QImage | None = None
         self._framed: str = ""
+        self._untouched = True
         self._hover: list[Hit] = []
         self._depth = 0
         self._drag: QPointF | None = None
@@ -125,6 +126,7 @@ class BodyCanvas(QWidget):
             self.width() / max(1, self.height()),
             1.35,
         )
+        self._untouched = True
         self._render()
 
     def look(self, view: str) -> None:
@@ -153,7 +155,10 @@ class BodyCanvas(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """A new size needs a new picture."""
         super().resizeEvent(event)
-        self._render()
+        if self._untouched and self.meshes:
+            self.frame_all()
+        else:
+            self._render()
 
     def showEvent(self, event: object) -> None:
         """Catch up with what was evaluated meanwhile."""
@@ -186,6 +191,7 @@ class BodyCanvas(QWidget):
         assert event is not None
         at = event.position()
         if self._drag is not None:
+            self._untouched = False
             dx, dy = at.x() - self._drag.x(), at.y() - self._drag.y()
             self._drag = at
             right, up, _ = self.camera.axes()
@@ -223,6 +229,7 @@ class BodyCanvas(QWidget):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Zoom to the pointer."""
         assert event is not None
+        self._untouched = False
         factor = 0.9 ** (event.angleDelta().y() / 120)
         x, y = event.position().x() - self.width() / 2, event.position().y() - self.height() / 2
         right, up, _ = self.camera.axes()

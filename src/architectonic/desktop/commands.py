@@ -4,28 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from architectonic.base.ids import new_id
 from architectonic.desktop.actions import Action, Registry
-from architectonic.desktop.drawtools import CONSTRAINTS, TOOLS, DrawTools
+from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.familycommands import FamilyCommands
+from architectonic.desktop.feedcard import FeedCard
+from architectonic.desktop.modelcommands import ModelCommands
 from architectonic.desktop.prompt import Prompt
-from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
+from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import Datum, Extrude, Family, Fillet, Model, Reference, Sketch
+from architectonic.family.records import Family
 from architectonic.session import export
 
 
 class Commands:
     """Callbacks of the actions; they ask through the prompt card and change only through the workbench."""
 
-    def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard, tools: DrawTools) -> None:
+    def __init__(
+        self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard, feeds: FeedCard, tools: DrawTools
+    ) -> None:
         self.families = FamilyCommands(bench, window, prompt)
-        self.bench, self.window, self.prompt, self.card, self.tools = bench, window, prompt, card, tools
+        self.models = ModelCommands(bench, prompt, card, feeds, tools)
+        self.bench, self.window, self.prompt = bench, window, prompt
 
     def registry(self) -> Registry:
         """All of them."""
@@ -36,9 +39,6 @@ class Commands:
 
         def in_assembly() -> bool:
             return bench.main.document is not None and bench.main.document.kind == "assembly"
-
-        def drawing(tool: str) -> Callable[[], None]:
-            return lambda: self.tools.start(tool)
 
         def making(kind: str) -> Callable[[], None]:
             return lambda: self.new_document(kind)
@@ -59,15 +59,8 @@ class Commands:
                 Action("value.new", "New value…", self.new_value, has),
                 Action("rule.new", "New rule…", self.new_rule, has),
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
-                Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
-                *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
-                Action("sketch.dimension", "Dimension…", self.dimension, lambda: bool(bench.main.curves)),
-                Action("sketch.constrain", "Constrain…", self.constrain, lambda: bool(bench.main.curves)),
-                Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
-                Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
-                Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
-                Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation)),
-                Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation)),
+                Action("view.split", "Split the canvas, or join it", self.split, has, menu="view"),
+                *self.models.actions(),
             ]
         )  # fmt: skip
 
@@ -175,107 +168,19 @@ class Commands:
 
         self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
 
-    # --- sketches -------------------------------------------------------------------------------------
+    # --- panes ----------------------------------------------------------------------------------------
 
-    def _is_model(self) -> bool:
-        return isinstance(self.bench.main.document, Model)
-
-    def _has_sketch(self) -> bool:
-        return self.tools.canvas.sketch is not None
-
-    def new_sketch(self) -> None:
-        """Ask for a name and a plane: front, top, right, or the name of a datum."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        planes = {"front": "front", "top": "top", "right": "right"}
-        planes |= {o.name: o.id for o in document.build if isinstance(o, Datum)}
-        key = document.id
-
-        def done(name: str, plane: str) -> bool:
-            item = next((v for k, v in planes.items() if k.lower() == plane.lower()), "")
-            if not item:
-                self.bench.told.emit(f"There is no plane “{plane}” here; planes are {', '.join(planes)}.", True)
-                return False
-            along: Literal["x", "y"] = "y" if item == "right" else "x"
-            made = Sketch(id=new_id(), name=name, plane=Reference(item=item), along=along)
-            ok = self.bench.apply(f"new sketch {name}", lambda f: edits.add_operation(f, key, made))
-            if ok:
-                self.bench.main.operation = made.id
-                self.bench.main.selection_changed.emit()
-            return ok
-
-        self.prompt.ask("New sketch", [("name", f"Sketch {len(document.build) + 1}"), ("on the plane", "top")], done)
-
-    def dimension(self) -> None:
-        """Ask for the value of the chosen curves."""
-        self.prompt.ask("Dimension", [("value", "20 mm")], self.tools.dimension)
-
-    def constrain(self) -> None:
-        """Ask for a constraint of the chosen curves."""
-
-        def done(kind: str) -> bool:
-            if kind not in CONSTRAINTS:
-                self.bench.told.emit(f"Constraints are {', '.join(CONSTRAINTS)}.", True)
-                return False
-            return self.tools.constrain(kind)
-
-        first = "parallel" if len(self.bench.main.curves) > 1 else "horizontal"
-        self.prompt.ask("Constrain", [(f"{len(self.bench.main.curves)} chosen, to be", first)], done)
-
-    def _can_extrude(self) -> bool:
-        document = self.bench.main.document
-        return document is not None and document.kind == "part" and bool(self.bench.main.regions[1])
-
-    def _has_edges(self) -> bool:
-        document = self.bench.main.document
-        return (
-            document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.main.picks)
-        )
-
-    def _chosen(self) -> Extrude | Fillet | None:
-        """The chosen operation, if it has a sentence to edit."""
-        build = getattr(self.bench.main.document, "build", ())
-        return next((o for o in build if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet))), None)
-
-    def extrude(self) -> None:
-        """Open the sentence of a new extrude."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        sketch = edits.operation(self.bench.family, document.id, self.bench.main.regions[0])
-        assert isinstance(sketch, Sketch)
-        self.card.start(new_extrude(document, sketch, list(self.bench.main.regions[1])), True)
-
-    def fillet(self) -> None:
-        """Open the sentence of a new fillet."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        self.card.start(new_fillet(document, self.bench.main.picks), True)
-
-    def edit_operation(self) -> None:
-        """Open the sentence of the chosen operation."""
-        record = self._chosen()
-        if record is not None:
-            self.card.start(record, False)
-
-    def rename_operation(self) -> None:
-        """Ask for the new name."""
-        document, item = self.bench.main.document_id, self.bench.main.operation
-        entries = [*getattr(self.bench.main.document, "build", ()), *getattr(self.bench.main.document, "instances", ())]
-        old = next((e.name for e in entries if e.id == item), "")
-        self.prompt.ask(
-            f"Rename {old}",
-            [("name", old)],
-            lambda name: self.bench.apply(f"{old} is now {name}", lambda f: edits.rename_item(f, document, item, name)),
-        )
-
-    def delete_operation(self) -> None:
-        """Delete at once, telling who took from it."""
-        document, item = self.bench.main.document_id, self.bench.main.operation
-        users = self.bench.session.users(document, item)
-        if self.bench.apply("delete an operation", lambda f: edits.delete_item(f, document, item)):
-            self.bench.main.operation = ""
-            if users:
-                self.bench.told.emit(f"Deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
+    def split(self) -> None:
+        """Show what drives this document beside it; again to fold."""
+        bench = self.bench
+        if bench.beside.document_id:
+            bench.show_beside("")
+            return
+        others = [d for d in bench.family.documents.values() if d.kind != "table" and d.id != bench.main.document_id]
+        feeds = getattr(bench.main.document, "feeds", {})
+        fed = {s.source.of for f in feeds.values() for s in f.sockets.values()}
+        first = next((d.id for d in others if d.id in fed), others[0].id if others else bench.main.document_id)
+        bench.show_beside(first)
 
 
 def _quantity(text: str) -> str:

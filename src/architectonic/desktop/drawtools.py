@@ -10,23 +10,29 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.desktop import theme
 from architectonic.family.records import Family
-from architectonic.session.sketching import Sketching, Snapped, begin, snap, snap_points
+from architectonic.session.sketching import Sketching, Snapped, begin, place_kind, snap, snap_points
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
-TOOLS = {"line": ("Line", "first point"), "circle": ("Circle", "centre"), "rectangle": ("Rectangle", "first corner")}
-CONSTRAINTS = ("horizontal", "vertical", "parallel", "perpendicular", "equal", "tangent", "fix")
+TOOLS = {
+    "line": ("Line", ("first point", "second point; Alt without horizontal or vertical")),
+    "arc": ("Arc", ("centre", "start", "end, counter-clockwise")),
+    "circle": ("Circle", ("centre", "a point on it")),
+    "rectangle": ("Rectangle", ("first corner", "opposite corner")),
+    "point": ("Point", ("where it stands",)),
+}
+"""Title of each drawing tool, and what each of its clicks means."""
 
 
 class DrawTools:
-    """The active tool of a canvas, what was clicked so far, and the chosen curves."""
+    """The active tool of a canvas, what was clicked so far, and the chosen places."""
 
     def __init__(self, canvas: LayoutCanvas) -> None:
         self.canvas = canvas
         self.tool = ""
-        self.first: Snapped | None = None
+        self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
         self.held = ""
         self._pulled: Sketching | None = None
@@ -36,18 +42,19 @@ class DrawTools:
     def start(self, tool: str) -> None:
         """Take up a tool; again to lay it down."""
         self.tool = "" if tool == self.tool else tool
-        self.first = None
+        self.clicked = []
         self.canvas.shown.selection_changed.emit()
         self.canvas.update()
 
     def stop(self) -> bool:
         """Esc: end the chain, then lay the tool down, then let chosen curves go; True when anything was."""
-        if self.first is not None:
-            self.first = None
+        if self.clicked:
+            self.clicked = []
         elif self.tool:
             self.start(self.tool)
         elif self.canvas.shown.curves:
             self.canvas.shown.curves = []
+            self.canvas.shown.selection_changed.emit()
         else:
             return False
         self.canvas.update()
@@ -57,13 +64,8 @@ class DrawTools:
         """What the next click does."""
         if not self.tool:
             return ""
-        name, first = TOOLS[self.tool]
-        second = {
-            "line": "second point; Alt without horizontal or vertical",
-            "circle": "a point on it",
-            "rectangle": "opposite corner",
-        }
-        return f"{name}: {second[self.tool] if self.first else first}.  Esc ends"
+        title, clicks = TOOLS[self.tool]
+        return f"{title}: {clicks[len(self.clicked)]}.  Esc ends"
 
     # --- pointer --------------------------------------------------------------------------------------
 
@@ -84,23 +86,29 @@ class DrawTools:
     def click(self, q: QPointF, plain: bool) -> None:
         """A click of the active tool; `plain` holds inference off."""
         landed = self.snapped(q)
-        if self.first is None:
-            self.first = landed
+        clicks = [*self.clicked, landed]
+        if len(clicks) < len(TOOLS[self.tool][1]):
+            self.clicked = clicks
             self.canvas.update()
             return
-        first, tool = self.first, self.tool
+        tool = self.tool
 
         def draw(editing: Sketching) -> None:
             if tool == "line":
-                editing.line(first, landed, infer=not plain)
+                editing.line(clicks[0], landed, infer=not plain)
+            elif tool == "arc":
+                editing.arc(clicks[0], clicks[1], landed)
             elif tool == "circle":
-                editing.circle(first, math.dist(first.at, landed.at))
+                editing.circle(clicks[0], math.dist(clicks[0].at, landed.at))
+            elif tool == "rectangle":
+                editing.rectangle(clicks[0], landed)
             else:
-                editing.rectangle(first, landed)
+                editing.point(landed)
 
-        if self.apply(f"draw a {tool}", draw):
+        if self.apply(f"draw a {tool}" if tool != "arc" else "draw an arc", draw):
             # a chain of lines goes on from the end it just drew, unless that closed on something
-            self.first = self._end_of_last() if tool == "line" and not landed.place else None
+            end = self._end_of_last() if tool == "line" and not landed.place else None
+            self.clicked = [end] if end else []
 
     def _end_of_last(self) -> Snapped | None:
         sketch = self.canvas.sketch
@@ -126,36 +134,51 @@ class DrawTools:
 
         return bench.apply(f"{label} in {sketch.name}", change)
 
-    def constrain(self, kind: str) -> bool:
-        """Constrain the chosen curves."""
-        done = self.apply(kind, lambda s: s.constrain(kind, *self.canvas.shown.curves))
+    def kinds(self) -> list[str]:
+        """What the chosen places are."""
+        sketch, solved = self.canvas.sketch, self.canvas.solved
+        return [] if sketch is None else [place_kind(sketch, solved, p) for p in self.canvas.shown.curves]
+
+    def places(self) -> list[str]:
+        """The chosen places in the order that constraints expect."""
+        return _in_order(list(self.canvas.shown.curves), self.kinds())
+
+    def _let_go(self, done: bool) -> bool:
         if done:
             self.canvas.shown.curves = []
+            self.canvas.shown.selection_changed.emit()
         return done
 
-    def dimension(self, value: str) -> bool:
-        """Give the chosen curves a dimension: a length, a diameter, or the angle of two lines."""
-        sketch = self.canvas.sketch
-        if sketch is None or not self.canvas.shown.curves:
-            return False
-        kinds = [type(sketch.curves[k]).__name__ for k in self.canvas.shown.curves if k in sketch.curves]
-        if kinds == ["Line"]:
-            kind = "distance"
-        elif kinds in (["Circle"], ["Arc"]):
-            kind = "diameter" if kinds == ["Circle"] else "radius"
-        elif kinds == ["Line", "Line"]:
-            kind = "angle"
+    def constrain(self, kind: str) -> bool:
+        """Constrain the chosen places; of several lines each one."""
+        chosen, places = list(self.canvas.shown.curves), self.places()
+        if kind in ("horizontal", "vertical", "fix"):
+
+            def edit(editing: Sketching) -> None:
+                for place in chosen:
+                    editing.constrain(kind, place)
         else:
-            self.canvas.bench.told.emit("Choose a line, a circle, or two lines for an angle.", True)
-            return False
-        done = self.apply(f"dimension {value}", lambda s: s.constrain(kind, *self.canvas.shown.curves, value=value))
-        if done:
-            self.canvas.shown.curves = []
-        return done
+
+            def edit(editing: Sketching) -> None:
+                editing.constrain(kind, *places)
+
+        return self._let_go(self.apply(kind.replace("_", " "), edit))
+
+    def dimension(self, kind: str, value: str, name: str = "") -> bool:
+        """Give the chosen places a dimension; it may have a name that expressions use."""
+        places = self.places()
+        label = f"dimension {value}"
+        return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
+
+    def toggle_helper(self) -> bool:
+        """Make the chosen curves helpers, or drawn again."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(self.apply("helper geometry", lambda s: s.toggle_helper(chosen)))
 
     def delete(self) -> bool:
         """Take the chosen curves away."""
-        chosen = list(self.canvas.shown.curves)
+        sketch = self.canvas.sketch
+        chosen = [k for k in self.canvas.shown.curves if sketch is not None and k in sketch.curves]
         if not chosen:
             return False
         self.canvas.shown.curves = []
@@ -182,12 +205,13 @@ class DrawTools:
             self.canvas.live = result
             self.canvas.update()
 
-    def drop(self) -> None:
-        """End of a drag: one edit."""
+    def drop(self) -> bool:
+        """End of a drag: one edit; False when nothing was pulled."""
         pulled, moved = self._pulled, self.canvas.live is not None
         self.held, self._pulled = "", None
-        if pulled is not None and moved:
-            self.canvas.bench.apply(f"drag a point in {pulled.drawing.sketch.name}", lambda _: pulled.stored())
+        if pulled is None or not moved:
+            return False
+        return self.canvas.bench.apply(f"drag a point in {pulled.drawing.sketch.name}", lambda _: pulled.stored())
 
     # --- painting -------------------------------------------------------------------------------------
 
@@ -198,15 +222,8 @@ class DrawTools:
             here = self.canvas.to_screen(self.at.at)
             p.setPen(QPen(QColor(theme.PLUM), 1.3, Qt.PenStyle.DashLine))
             p.setBrush(Qt.BrushStyle.NoBrush)
-            if self.first is not None:
-                start = self.canvas.to_screen(self.first.at)
-                if self.tool == "line":
-                    p.drawLine(start, here)
-                elif self.tool == "circle":
-                    r = math.hypot(here.x() - start.x(), here.y() - start.y())
-                    p.drawEllipse(start, r, r)
-                else:
-                    p.drawRect(QRectF(start, here).normalized())
+            if self.clicked:
+                self._paint_rubber(p, here)
             if self.at.place:
                 p.setPen(QPen(QColor(theme.PLUM), 1.4))
                 p.drawRect(QRectF(here.x() - 5, here.y() - 5, 10, 10))
@@ -214,6 +231,29 @@ class DrawTools:
             p.setFont(theme.font(12))
             p.setPen(QColor(theme.SOFT))
             p.drawText(QPointF(20, self.canvas.height() - 16), hint)
+
+    def _paint_rubber(self, p: QPainter, here: QPointF) -> None:
+        """What the next click would draw."""
+        start = self.canvas.to_screen(self.clicked[0].at)
+        if self.tool == "rectangle":
+            p.drawRect(QRectF(start, here).normalized())
+        elif self.tool == "circle":
+            r = math.hypot(here.x() - start.x(), here.y() - start.y())
+            p.drawEllipse(start, r, r)
+        elif self.tool == "arc" and len(self.clicked) == 2:
+            first = self.canvas.to_screen(self.clicked[1].at) - start
+            r = math.hypot(first.x(), first.y())
+            a0 = math.degrees(math.atan2(-first.y(), first.x()))
+            a1 = math.degrees(math.atan2(start.y() - here.y(), here.x() - start.x()))
+            p.drawArc(QRectF(start.x() - r, start.y() - r, 2 * r, 2 * r), round(a0 * 16), round((a1 - a0) % 360 * 16))
+        else:
+            p.drawLine(start, here)
+
+
+def _in_order(places: list[str], kinds: list[str]) -> list[str]:
+    """Points first, axes last: the order that constraints expect."""
+    rank = {"point": 0, "line": 1, "circle": 2, "arc": 2, "axis": 3}
+    return [p for _, p in sorted(zip(kinds, places, strict=True), key=lambda e: rank.get(e[0], 4))]
 
 
 def find_curve(canvas: LayoutCanvas, q: QPointF) -> str:

@@ -2,94 +2,21 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from functools import partial
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.desktop.signs import Mark
+from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Constraint, Model, ValueRef
-from architectonic.family.walk import pointers_in
+from architectonic.family.records import Constraint, Family
 from architectonic.quantities import units
-
-
-class Row(NamedTuple):
-    """One value: where it lives and what to call it."""
-
-    document: str
-    item: str
-    name: str
-
-
-class Group(NamedTuple):
-    """One source: its sign, name and what is taken from it."""
-
-    key: str
-    kind: str
-    name: str
-    note: str
-    state: str
-    rows: tuple[Row, ...]
-
-
-def groups_of(bench: Workbench) -> list[Group]:
-    """The sources of the shown document, other documents first, its own values last."""
-    family, document = bench.family, bench.main.document
-    if document is None:
-        return []
-    taken: dict[str, dict[str, Row]] = {}
-    feeds: dict[str, int] = {}
-    for p in pointers_in(document):
-        if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
-            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(bench, p.document, p.item))
-    placed: dict[str, int] = {}
-    for instance in getattr(document, "instances", ()):
-        placed[instance.document] = placed.get(instance.document, 0) + 1
-        taken.setdefault(instance.document, {})
-    if isinstance(document, Model):
-        for feed in document.feeds.values():
-            for socket in feed.sockets.values():
-                feeds[socket.source.of] = feeds.get(socket.source.of, 0) + 1
-                taken.setdefault(socket.source.of, {})
-    found = []
-    for key, rows in sorted(
-        taken.items(), key=lambda e: list(family.documents).index(e[0]) if e[0] in family.documents else -1
-    ):
-        source = family.documents.get(key)
-        note = ", ".join(
-            part
-            for part in (
-                f"placed {_times(placed[key])}" if placed.get(key) else "",
-                f"{feeds[key]} fed" if feeds.get(key) else "",
-                f"{len(rows)} value{'s' if len(rows) != 1 else ''}" if rows else "",
-            )
-            if part
-        )
-        if source is None:
-            found.append(Group(key, "part", "a document that is gone", note, "missing", ()))
-        else:
-            found.append(Group(key, source.kind, source.name, note, "current", tuple(rows.values())))
-    own = tuple(Row(document.id, item.id, key) for key, item in names.values_of(document))
-    if own:
-        word = f"{len(own)} of its own"
-        found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", own))
-    return found
-
-
-def _times(n: int) -> str:
-    return {1: "once", 2: "twice"}.get(n, f"{n} times")
-
-
-def _name(bench: Workbench, document: str, item: str) -> str:
-    try:
-        return str(edits.value_item(bench.family, document, item)[2].name)
-    except UserFault:
-        return "a value that is gone"
+from architectonic.session.sketching import refuse_conflict
 
 
 class ValueField(QLineEdit):
@@ -180,8 +107,8 @@ class ValueField(QLineEdit):
         key, _ = self._cell
         documents, reached = self.bench.session.reach(self.row.document, self.row.item, key)
         self.reach.emit(
-            f"{self.row.name}, {self._where(key)}: reaches {_count(len(documents), 'document')}, "
-            f"{_count(len(reached), 'configuration')} ({', '.join(documents)})"
+            f"{self.row.name}, {self._where(key)}: reaches {counted(len(documents), 'document')}, "
+            f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
         )
 
     def _where(self, key: str) -> str:
@@ -206,9 +133,16 @@ class ValueField(QLineEdit):
             self.clearFocus()
             return
         row = self.row
+        _, sketch, _ = edits.value_item(self.bench.family, row.document, row.item)
+        at = scopes.scope(self.bench.family, row.document, self.bench.size)
+
+        def change(family: Family) -> Family:
+            new = edits.set_value(family, row.document, row.item, text, key or None)
+            return new if sketch is None else refuse_conflict(family, new, at, sketch.id)
+
         done = self.bench.apply(
             f"{row.name} {self._shown} → {text}",
-            lambda f: edits.set_value(f, row.document, row.item, text, key or None),
+            change,
         )
         if done:
             self.setModified(False)
@@ -218,18 +152,16 @@ class ValueField(QLineEdit):
             self.selectAll()
 
 
-def _count(n: int, word: str) -> str:
-    return f"{n} {word}{'' if n == 1 else 's'}"
-
-
 class Drivers(QWidget):
     """The panel; rows are rebuilt only when what drives the document changed.
 
     Signals:
         reach (str): how far the value being typed reaches.
+        feed_asked (str, QPoint): a feed was clicked, at a place of the screen.
     """
 
     reach = pyqtSignal(str)
+    feed_asked = pyqtSignal(str, QPoint)
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
@@ -243,12 +175,12 @@ class Drivers(QWidget):
         self._body: QWidget | None = None
         bench.family_changed.connect(self.refresh)
         bench.main.changed.connect(self.refresh)
-        bench.evaluated.connect(self._refresh_values)
+        bench.evaluated.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Follow the family."""
-        groups = groups_of(self.bench)
+        groups = groups_of(self.bench.main)
         if groups != self._groups or self._body is None:
             self._groups = groups
             self._build()
@@ -273,12 +205,14 @@ class Drivers(QWidget):
         note = f"what decides this {document.kind}" if document else "no document is open"
         count = len([g for g in self._groups if document is None or g.key != document.id])
         rows.addLayout(
-            _line(_label("Drivers", "heading"), _label(note, "soft"), None, _label(_count(count, "source"), "soft"))
+            _line(_label("Drivers", "heading"), _label(note, "soft"), None, _label(counted(count, "source"), "soft"))
         )
         for group in self._groups:
             name = QLabel(group.name)
             name.setStyleSheet("font-size: 12px; font-weight: 600;")
             rows.addLayout(_line(Mark(group.state, True), Mark(group.kind), name, None, _label(group.note, "soft")))
+            for fed in group.feeds:
+                rows.addLayout(self._feed(fed))
             for row in group.rows:
                 field = ValueField(self.bench, row)
                 field.reach.connect(self.reach)
@@ -294,6 +228,22 @@ class Drivers(QWidget):
                 _label("Nothing drives this yet: name a value in any field,\nor feed something from a layout.", "soft")
             )
         self._layout.addWidget(self._body)
+
+    def _feed(self, fed: Fed) -> QHBoxLayout:
+        """A line for a feed; a click asks what to do with it."""
+        button = QPushButton(fed.name)
+        button.setObjectName("flat")
+        button.setStyleSheet("text-align: left; padding: 1px 4px; font-size: 12px; font-weight: 400;")
+        button.setToolTip("show where it comes from, point it elsewhere, rename, delete")
+        button.clicked.connect(partial(self._ask, fed.feed, button))
+        line = _line(button, None, _label(fed.note, "soft"))
+        if fed.state != "current":
+            line.insertWidget(0, Mark(fed.state, True))
+        line.setContentsMargins(16, 0, 0, 0)
+        return line
+
+    def _ask(self, feed: str, button: QPushButton) -> None:
+        self.feed_asked.emit(feed, button.mapToGlobal(button.rect().bottomLeft()))
 
 
 def _label(text: str, name: str) -> QLabel:

@@ -15,8 +15,9 @@ from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
-from architectonic.family.records import Constraint, Model, Sketch
+from architectonic.family.records import Constraint, Family, Model, Sketch
 from architectonic.quantities import units
+from architectonic.session.sketching import refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
@@ -37,6 +38,7 @@ class LayoutCanvas(QWidget):
         self.tools = DrawTools(self)
         self.live: SketchResult | None = None
         self._region = ""
+        self._pressed = QPointF()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
@@ -287,6 +289,7 @@ class LayoutCanvas(QWidget):
         """Middle button slides."""
         assert event is not None
         self.setFocus()
+        self._pressed = event.position()
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and self.sketch is not None:
@@ -299,19 +302,25 @@ class LayoutCanvas(QWidget):
         if self.tools.tool:
             self.tools.click(q, plain)
             return
+        many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
         landed = self.tools.snapped(q)
-        if landed.place and landed.place != "origin" and self.solved and landed.place.split(".")[0] in self.solved.free:
+        free = self.solved.free if self.solved else ()
+        if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
             self.tools.hold(landed.place)
             return
-        curve = find_curve(self, q)
-        if curve:
-            many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
-            kept = [k for k in self.shown.curves if k != curve] if many else []
-            self.shown.curves = [*kept, curve]
-            self.shown.selection_changed.emit()
+        place = landed.place or find_curve(self, q)
+        if place:
+            self.choose(place, many)
             return
         self.shown.curves = []
         self._pick_region(self.sketch.id, self.region_at(q))
+
+    def choose(self, place: str, many: bool = False) -> None:
+        """Choose a point or curve; with others when many, and let it go when it was chosen."""
+        was = place in self.shown.curves
+        kept = [k for k in self.shown.curves if k != place] if many else []
+        self.shown.curves = kept if was and many else [*kept, place]
+        self.shown.selection_changed.emit()
 
     def _pick_region(self, sketch: str, label: str) -> None:
         """Choose a region or let it go; regions of another sketch are let go."""
@@ -333,7 +342,8 @@ class LayoutCanvas(QWidget):
             self.update()
             return
         if self.tools.held:
-            self.tools.drag_to(event.position())
+            if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
+                self.tools.drag_to(event.position())
             return
         self.tools.move(event.position())
         found = self._label_at(event.position())
@@ -348,8 +358,11 @@ class LayoutCanvas(QWidget):
         """The drag is over."""
         self._drag = None
         if self.tools.held and event is not None:
-            self.tools.drag_to(event.position())
-            self.tools.drop()
+            place = self.tools.held
+            if self.live is not None:
+                self.tools.drag_to(event.position())
+            if not self.tools.drop():
+                self.choose(place)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Type a dimension."""
@@ -387,10 +400,13 @@ class LayoutCanvas(QWidget):
 
         def enter() -> None:
             text = editor.text().strip()
-            document_id = self.shown.document_id
-            if text == old or self.bench.apply(
-                f"{c.name or c.kind} {old} → {text}", lambda f: edits.set_value(f, document_id, c.id, text)
-            ):
+            document_id, at, sketch_id = self.shown.document_id, self.shown.at, sketch.id
+            assert at is not None
+
+            def change(family: Family) -> Family:
+                return refuse_conflict(family, edits.set_value(family, document_id, c.id, text), at, sketch_id)
+
+            if text == old or self.bench.apply(f"{c.name or c.kind} {old} → {text}", change):
                 self._close_editor()
             else:
                 editor.selectAll()

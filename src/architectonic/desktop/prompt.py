@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 
 class Prompt(QFrame):
@@ -19,15 +19,17 @@ class Prompt(QFrame):
         self._line = QHBoxLayout(self)
         self._line.setContentsMargins(12, 8, 12, 8)
         self._line.setSpacing(8)
-        self.fields: list[QLineEdit] = []
+        self.fields: list[QLineEdit | QComboBox] = []
         self._done: Callable[..., bool] = lambda *_: True
         self.hide()
 
-    def ask(self, title: str, fields: list[tuple[str, str]], done: Callable[..., bool], verb: str = "Keep") -> None:
+    def ask(
+        self, title: str, fields: Sequence[tuple[str, str | list[str]]], done: Callable[..., bool], verb: str = "Keep"
+    ) -> None:
         """Show the card.
 
         Args:
-            fields: label and first text of each.
+            fields: label and first text of each, or the list it is chosen from.
             done: called with the texts; True closes the card, False leaves it for another try.
         """
         while self._line.count():
@@ -44,10 +46,15 @@ class Prompt(QFrame):
         for label, text in fields:
             name = QLabel(label)
             name.setObjectName("soft")
-            field = QLineEdit(text)
+            field: QLineEdit | QComboBox
+            if isinstance(text, str):
+                field = QLineEdit(text)
+                field.returnPressed.connect(self.keep)
+            else:
+                field = QComboBox()
+                field.addItems(text)
             field.setMinimumWidth(110)
             field.setAccessibleName(label)
-            field.returnPressed.connect(self.keep)
             name.setBuddy(field)
             self._line.addWidget(name)
             self._line.addWidget(field)
@@ -63,7 +70,8 @@ class Prompt(QFrame):
         self.raise_()
         if self.fields:
             self.fields[0].setFocus()
-            self.fields[0].selectAll()
+            if isinstance(self.fields[0], QLineEdit):
+                self.fields[0].selectAll()
 
     def place(self) -> None:
         """Centred at the bottom of the canvas."""
@@ -80,12 +88,16 @@ class Prompt(QFrame):
 
     def keep(self) -> None:
         """Try what was typed."""
-        if self._done(*(f.text().strip() for f in self.fields)):
+        if self._done(*(f.text().strip() if isinstance(f, QLineEdit) else f.currentText() for f in self.fields)):
             self.hide()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves."""
+        """Esc leaves, Enter keeps."""
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.hide()
+        elif (
+            event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.isVisible()
+        ):  # a field may have kept it already
+            self.keep()
         else:
             super().keyPressEvent(event)

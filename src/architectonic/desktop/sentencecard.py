@@ -20,12 +20,13 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
 from architectonic.describe.sentences import VERBS, target, text
+from architectonic.desktop.choices import planes
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import (
+    STANDARD_PLANES,
     Body,
-    Datum,
     Distance,
     Expression,
     Extrude,
@@ -33,15 +34,15 @@ from architectonic.family.records import (
     Fillet,
     Model,
     Reference,
-    Sketch,
     Symmetric,
     ToPlane,
 )
 
-ENDS = ("by", "both ways by")
+FAR = ("by", "both ways by")
+NEAR = ("from its plane", "from before it by")
 
 
-def new_extrude(document: Model, sketch: Sketch, labels: list[str]) -> Extrude:
+def new_extrude(document: Model, regions: list[Reference]) -> Extrude:
     """An extrude of regions: the first of a part makes a body, later ones cut from all."""
     does = "cut" if document.bodies else "make"
     taken = [o.name for o in document.build]
@@ -50,20 +51,15 @@ def new_extrude(document: Model, sketch: Sketch, labels: list[str]) -> Extrude:
         name=_free_name("Cut" if does == "cut" else "Block", taken),
         does="cut" if does == "cut" else "make",
         acts_on=tuple(document.bodies) if does == "cut" else (new_id(),),
-        regions=tuple(Reference(item=sketch.id, label=label) for label in labels),
+        regions=tuple(regions),
         far=Distance(value=Expression(text="10 mm")),
     )
 
 
-def new_fillet(document: Model, picks: list[tuple[str, str, str]]) -> Fillet:
+def new_fillet(document: Model, edges: list[Reference]) -> Fillet:
     """A fillet of the picked edges."""
-    edges = tuple(
-        Reference(item=body.partition(".")[2], stage="here", label=label)
-        for kind, body, label in picks
-        if kind == "edge"
-    )
     name = _free_name("Round", [o.name for o in document.build])
-    return Fillet(id=new_id(), name=name, edges=edges, radius=Expression(text="1 mm"))
+    return Fillet(id=new_id(), name=name, edges=tuple(edges), radius=Expression(text="1 mm"))
 
 
 def _free_name(base: str, taken: list[str]) -> str:
@@ -197,46 +193,62 @@ class SentenceCard(QFrame):
             _free_name("Body", [b.name for b in document.bodies.values()]), "name of the new body", 80
         )
         line.addWidget(self.body_name)
-        self.end = QComboBox()
-        for word in ENDS:
-            self.end.addItem(word, None)
-        for reference, name in self._planes(document, record):
-            self.end.addItem(f"up to {name}", reference)
-        far = record.far
-        if isinstance(far, Distance):
-            self.end.setCurrentIndex(1 if isinstance(record.near, Symmetric) else 0)
-            shown = text(self.bench.family, document, far.value)
-        else:
-            found = [i for i in range(self.end.count()) if self.end.itemData(i) == far.target]
-            self.end.setCurrentIndex(found[0] if found else 0)
-            shown = text(self.bench.family, document, far.offset) if far.offset is not None else ""
-        line.addWidget(self.end)
-        self.value = self._field(shown, "distance or offset")
-        self.value.setPlaceholderText("offset, if any")
-        line.addWidget(self.value)
+        near = None if isinstance(record.near, Symmetric) else record.near
+        self.start_at, self.near_value = self._end(document, near, NEAR, "from", "where it starts", line)
+        self.end, self.value = self._end(document, record.far, FAR, "up to", "distance or offset", line)
+        if isinstance(record.near, Symmetric):
+            self.end.setCurrentIndex(1)
         self.flip = QToolButton()
         self.flip.setText("Flip side")
         self.flip.setCheckable(True)
         self.flip.setChecked(record.flip)
         line.addWidget(self.flip)
-        for signal in (self.verb.currentIndexChanged, self.end.currentIndexChanged, self.flip.toggled):
+        for signal in (
+            self.verb.currentIndexChanged,
+            self.end.currentIndexChanged,
+            self.start_at.currentIndexChanged,
+            self.flip.toggled,
+        ):
             signal.connect(self._on_choice)
         self._on_choice()
         return holder
 
-    def _planes(self, document: Model, record: Extrude) -> list[tuple[Reference, str]]:
-        """Planes an end can reach: datums and fed planes of this part, its present one, and a picked planar face."""
-        found = [(Reference(item=o.id), o.name) for o in document.build if isinstance(o, Datum)]
-        for feed in document.feeds.values():
-            for key, socket in feed.sockets.items():
-                if socket.takes in ("plane", "face"):
-                    reference = Reference(item=key)
-                    found.append((reference, target(self.bench.family, document, reference)))
-        for kind, body, label in self.bench.main.picks:
-            if kind == "face":
-                found.append((Reference(item=body.partition(".")[2], stage="here", label=label), "the picked face"))
-        if isinstance(record.far, ToPlane) and all(record.far.target != r for r, _ in found):
-            found.append((record.far.target, target(self.bench.family, document, record.far.target)))
+    def _end(
+        self,
+        document: Model,
+        end: Distance | ToPlane | None,
+        words: tuple[str, str],
+        reaching: str,
+        name: str,
+        line: QHBoxLayout,
+    ) -> tuple[QComboBox, QLineEdit]:
+        """A blank for one end: its own words first, then every plane; and the field of its distance or offset."""
+        choice = QComboBox()
+        choice.setAccessibleName(f"{name}: which end")
+        for word in words:
+            choice.addItem(word, None)
+        for reference, called in self._planes(document, end):
+            choice.addItem(f"{reaching} {called}", reference)
+        shown = ""
+        if isinstance(end, Distance):
+            choice.setCurrentIndex(1 if words is NEAR else 0)
+            shown = text(self.bench.family, document, end.value)
+        elif end is not None:
+            found = [i for i in range(choice.count()) if choice.itemData(i) == end.target]
+            choice.setCurrentIndex(found[0] if found else 0)
+            shown = text(self.bench.family, document, end.offset) if end.offset is not None else ""
+        field = self._field(shown, name, 96)
+        field.setPlaceholderText("offset, if any")
+        line.addWidget(choice)
+        line.addWidget(field)
+        return choice, field
+
+    def _planes(self, document: Model, end: object) -> list[tuple[Reference, str]]:
+        """Planes an end can reach, its present one among them."""
+        found = [(r, name) for name, r in planes(self.bench.main) if r.item not in STANDARD_PLANES]
+        found += [(r, f"the {name} plane") for name, r in planes(self.bench.main) if r.item in STANDARD_PLANES]
+        if isinstance(end, ToPlane) and all(end.target != r for r, _ in found):
+            found.append((end.target, target(self.bench.family, document, end.target)))
         return found
 
     def _fillet(self, record: Fillet) -> QWidget:
@@ -253,6 +265,8 @@ class SentenceCard(QFrame):
         self.body_name.setVisible(makes and self.is_new)
         for button in self.body_buttons.values():
             button.setVisible(not makes)
+        self.start_at.setEnabled(self.end.currentIndex() != 1)
+        self.near_value.setVisible(self.start_at.currentIndex() > 0 and self.start_at.isEnabled())
         self._soon.start()
 
     # --- results --------------------------------------------------------------------------------------
@@ -290,21 +304,28 @@ class SentenceCard(QFrame):
         return self._store(family, changed)
 
     def _ends(self, family: Family, document: Model, record: Extrude) -> Extrude:
-        typed, reference = self.value.text().strip(), self.end.currentData()
-        flip = self.flip.isChecked()
+        both = self.end.currentIndex() == 1
+        far = self._read(family, document, self.end, self.value, "distance")
+        near: Distance | ToPlane | Symmetric | None = Symmetric() if both else None
+        if not both and self.start_at.currentIndex() > 0:
+            near = self._read(family, document, self.start_at, self.near_value, "start")
+        return edits.replace(record, far=far, near=near, flip=self.flip.isChecked())
+
+    def _read(
+        self, family: Family, document: Model, choice: QComboBox, field: QLineEdit, name: str
+    ) -> Distance | ToPlane:
+        typed, reference = field.text().strip(), choice.currentData()
         if reference is not None:
             offset = names.bind_quantity(family, document, typed, "length", "mm") if typed else None
-            near = None if isinstance(record.near, Symmetric) else record.near
-            return edits.replace(record, far=ToPlane(target=reference, offset=offset), near=near, flip=flip)
+            return ToPlane(target=reference, offset=offset)
         value = names.bind_quantity(family, document, typed, "length", "mm")
-        edits.refuse_not_positive(value, "length", "distance")
-        both = self.end.currentIndex() == 1
-        kept = None if isinstance(record.near, Symmetric) else record.near
-        return edits.replace(record, far=Distance(value=value), near=Symmetric() if both else kept, flip=flip)
+        edits.refuse_not_positive(value, "length", name)
+        return Distance(value=value)
 
     def _store(self, family: Family, record: Extrude | Fillet) -> Family:
         if self.is_new:
-            return edits.add_operation(family, self.bench.main.document_id, record)
+            main = self.bench.main
+            return edits.add_operation(family, main.document_id, record, main.after_marker)
         return edits.replace_operation(family, self.bench.main.document_id, record)
 
     def preview(self) -> None:
@@ -340,6 +361,8 @@ class SentenceCard(QFrame):
         verb = "new" if self.is_new else "change"
         if self.bench.apply(f"{verb} {record.name}", self.edited):
             self._close()
+            if self.is_new and self.bench.main.until:
+                self.bench.main.until = record.id
             self.bench.main.operation = record.id
             self.bench.main.selection_changed.emit()
         else:

@@ -19,9 +19,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.drivers import Drivers
+from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.find import Entry, FindOrDo
 from architectonic.desktop.headband import HeadBand, fill
 from architectonic.desktop.layoutcanvas import LayoutCanvas
@@ -32,25 +34,12 @@ from architectonic.desktop.rightside import RightSide
 from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.strip import Strip
 from architectonic.desktop.valuegrid import ValueGrid
+from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import values_of
 
 TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Sketch", "Range"), "assembly": ("Bodies",)}
 MAP = "Map"
-VERBS = {
-    "Values": ("value.new", "rule.new"),
-    "Range": ("value.new",),
-    "Sketch": (
-        "sketch.new",
-        "sketch.line",
-        "sketch.circle",
-        "sketch.rectangle",
-        "sketch.dimension",
-        "sketch.constrain",
-        "operation.extrude",
-    ),
-    "Bodies": ("operation.fillet", "document.export", "instance.new"),
-}
 
 
 class Shell(QWidget):
@@ -63,15 +52,19 @@ class Shell(QWidget):
         self.bench = bench
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
-        self.prompt = Prompt(self.canvas)
         self.bodies, self.sketches, self.values = (
             BodyCanvas(bench, bench.main),
             LayoutCanvas(bench, bench.main),
             ValueGrid(bench),
         )
         self.map = MapCanvas(bench)
-        self.card = SentenceCard(self.canvas, bench)
-        self.commands = Commands(bench, self, self.prompt, self.card, self.sketches.tools)
+        self.area = QFrame()
+        self.panes = QSplitter(Qt.Orientation.Horizontal)
+        self.beside = Beside(bench)
+        self.card = SentenceCard(self.area, bench)
+        self.feed_card = FeedCard(self.area, bench, self.beside.sketches)
+        self.prompt = Prompt(self.area)
+        self.commands = Commands(bench, self, self.prompt, self.card, self.feed_card, self.sketches.tools)
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
         self.head = HeadBand(bench, self.actions_, self.finder.start)
@@ -97,31 +90,34 @@ class Shell(QWidget):
         tab_row.setObjectName("panel")
         tab_row.setFixedHeight(30)
         tab_row.setLayout(self.tabs)
-        self.verbs = QFrame(self.canvas)
-        self.verbs.setObjectName("verbs")
-        self.verbs.setStyleSheet("QFrame#verbs { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
-        self.verb_line = QHBoxLayout(self.verbs)
-        self.verb_line.setContentsMargins(6, 3, 6, 3)
+        self.verbs = VerbBar(self.canvas, self.bench, self.actions_, self.sketches.tools)
         inside = QVBoxLayout(self.canvas)
         inside.setContentsMargins(0, 0, 0, 0)
         inside.addWidget(self.stack)
-        middle = QWidget()
-        column = QVBoxLayout(middle)
+        main = QWidget()
+        column = QVBoxLayout(main)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(tab_row)
         column.addWidget(self.canvas, 1)
+        self.panes.addWidget(self.beside)
+        self.panes.addWidget(main)
+        self.panes.setSizes([364, 364])
+        self.panes.setChildrenCollapsible(False)
+        over = QVBoxLayout(self.area)
+        over.setContentsMargins(0, 0, 0, 0)
+        over.addWidget(self.panes)
         left = QSplitter(Qt.Orientation.Vertical)
         left.addWidget(_scrolled(self.drivers))
         left.addWidget(_scrolled(self.made_of))
         left.setSizes([330, 340])
         self.columns = QSplitter(Qt.Orientation.Horizontal)
-        for part in (left, middle, _scrolled(self.right)):
+        for part in (left, self.area, _scrolled(self.right)):
             self.columns.addWidget(part)
         self.columns.setSizes([320, 728, 232])
         self.columns.setStretchFactor(1, 1)
-        middle.setMinimumWidth(720)
-        for splitter in (left, self.columns):
+        self.area.setMinimumWidth(720)
+        for splitter in (left, self.columns, self.panes):
             splitter.setHandleWidth(1)
             splitter.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
         whole = QVBoxLayout(self)
@@ -135,17 +131,18 @@ class Shell(QWidget):
     def _wire(self) -> None:
         bench = self.bench
         self.drivers.reach.connect(self.strip.reach)
+        self.drivers.feed_asked.connect(self._feed_menu)
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
         self.map.opened.connect(bench.show)
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)
         bench.main.changed.connect(self.refresh)
-        bench.family_changed.connect(self._refresh_verbs)
-        bench.main.selection_changed.connect(self._refresh_verbs)
-        bench.evaluated.connect(self._refresh_verbs)
+        bench.beside.changed.connect(self._on_beside)
         bench.evaluated.connect(self.card.refresh)
         bench.main.changed.connect(self.card.leave)
+        bench.main.changed.connect(self.feed_card.leave)
+        self.beside.swapped.connect(self._swap)
         for action in self.actions_.actions.values():
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
@@ -171,18 +168,23 @@ class Shell(QWidget):
                 widget.deleteLater()
         self.tab_buttons: dict[str, QPushButton] = {}
         for name in names:
-            button = QPushButton(
-                "Family map" if name == MAP else f"{document.name}, {name.lower()}" if document else name
-            )
+            narrow = bool(self.bench.beside.document_id)
+            long = "Family map" if name == MAP else f"{document.name}, {name.lower()}" if document else name
+            button = QPushButton(name if narrow else long)
             button.setCheckable(True)
             button.setStyleSheet(
                 "QPushButton { border: 1px solid transparent; border-bottom: none; border-radius: 0; background: transparent;"
-                " padding: 4px 14px; } QPushButton:checked { background: #F7F5F0; border-color: #CFC8BA; font-weight: 600; }"
+                " padding: 4px 12px; } QPushButton:checked { background: #F7F5F0; border-color: #CFC8BA; font-weight: 600; }"
             )
             button.clicked.connect(lambda _=False, n=name: self.show_tab(n))
             self.tabs.addWidget(button)
             self.tab_buttons[name] = button
         self.tabs.addStretch(1)
+        split = QPushButton("Split")
+        split.setObjectName("flat")
+        split.setToolTip("another document beside this one")
+        split.clicked.connect(lambda: self.actions_.run("view.split"))
+        self.tabs.addWidget(split)
         self.show_tab(names[0] if names else "Bodies")
 
     def show_tab(self, name: str) -> None:
@@ -193,52 +195,60 @@ class Shell(QWidget):
         self.stack.setCurrentWidget(
             {"Bodies": self.bodies, "Sketch": self.sketches, MAP: self.map}.get(name, self.values)
         )
-        self._refresh_verbs()
+        self.verbs.show_for(name)
+        for card in (self.prompt, self.card, self.feed_card):
+            card.raise_()
 
-    def _refresh_verbs(self) -> None:
-        ids = [v for v in VERBS.get(self.tab, ()) if self.actions_.actions[v].enabled()]
-        if self.bench.main.operation:
-            ids += [
-                v
-                for v in ("operation.edit", "operation.rename", "operation.delete")
-                if self.actions_.actions[v].enabled()
-            ]
-        while self.verb_line.count():
-            item = self.verb_line.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        for key in ids:
-            button = QPushButton(self.actions_.actions[key].title)
-            button.setObjectName("main" if key == f"sketch.{self.sketches.tools.tool}" else "flat")
-            button.clicked.connect(lambda _=False, k=key: self.actions_.run(k))
-            self.verb_line.addWidget(button)
-            button.show()
-        self.verbs.setVisible(bool(ids))
-        self.verb_line.activate()
-        self.verbs.resize(self.verbs.sizeHint())
-        self.verbs.move(14, 12)
-        self.verbs.raise_()
-        self.prompt.raise_()
-        self.card.raise_()
+    def _on_beside(self) -> None:
+        """The tabs are worded for the room there is."""
+        tab = self.tab
+        self.refresh()
+        self.show_tab(tab if tab in self.tab_buttons else next(iter(self.tab_buttons)))
+
+    def _swap(self) -> None:
+        """The document beside becomes the main one, and the other way round."""
+        bench = self.bench
+        old, operation = bench.main.document_id, bench.main.operation
+        wanted, row = bench.beside.document_id, bench.beside.operation
+        bench.show_beside(old, operation)
+        bench.show(wanted)
+        if row:
+            bench.main.select(row)
 
     def _context_menu(self, at: QPoint) -> None:
         menu = QMenu(self)
-        for key in (
-            *VERBS.get(self.tab, ()),
-            *(("operation.edit", "operation.rename", "operation.delete") if self.bench.main.operation else ()),
-        ):
-            action = self.actions_.actions[key]
-            entry = menu.addAction(action.title)
-            assert entry is not None
-            entry.setEnabled(action.enabled())
-            entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
+        self._entries(menu, tuple(self.verbs.ids()))
         menu.addSeparator()
         edit = menu.addMenu("Edit")
         assert edit is not None
         fill(edit, self.actions_, "edit")
         menu.popup(self.canvas.mapToGlobal(at))
+
+    def _feed_menu(self, feed: str, at: QPoint) -> None:
+        """What can be done with a feed; each of its sockets can be pointed elsewhere."""
+        self.bench.main.operation = feed
+        self.bench.main.selection_changed.emit()
+        document = self.bench.main.document
+        menu = QMenu(self)
+        self._entries(menu, ("feed.show", "operation.rename", "operation.delete"))
+        menu.addSeparator()
+        for number, (key, socket) in enumerate(getattr(document, "feeds", {})[feed].sockets.items(), 1):
+            entry = menu.addAction(f"Point {socket.takes} {number} elsewhere…")
+            assert entry is not None
+            entry.triggered.connect(partial(self.feed_card.start, key))
+            if socket.takes == "region" and document is not None and document.kind == "part":
+                push = menu.addAction(f"Extrude region {number}…")
+                assert push is not None
+                push.triggered.connect(partial(self.commands.models.extrude_fed, key))
+        menu.popup(at)
+
+    def _entries(self, menu: QMenu, keys: tuple[str, ...]) -> None:
+        for key in keys:
+            action = self.actions_.actions[key]
+            entry = menu.addAction(action.title)
+            assert entry is not None
+            entry.setEnabled(action.enabled())
+            entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
 
     def _go_to(self, document: str, item: str) -> None:
         """Show what needs attention."""
@@ -282,13 +292,15 @@ class Shell(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Cards follow."""
         super().resizeEvent(event)
-        for card in (self.prompt, self.card):
+        self.verbs.place()
+        for card in (self.prompt, self.card, self.feed_card):
             if card.isVisible():
                 card.place()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Unsaved edits stay in the journal and come back at the next start."""
         self.bodies.close_scene()
+        self.beside.bodies.close_scene()
         self.bench.close()
         super().closeEvent(event)
 

@@ -7,6 +7,7 @@ from typing import Any, Protocol
 
 import msgspec
 
+from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 
 
@@ -37,5 +38,7 @@ class NoExecutor:
     """For evaluating numbers alone: parameters, rules, sketches, datums."""
 
     def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Any]:
-        """Refuse: a node needed geometry."""
-        raise AssertionError(f"{kind} needs the geometry kernel")
+        """Refuse: a node needed geometry, and is left without a value."""
+        refused: Future[Any] = Future()
+        refused.set_exception(EnvironmentFault(f"{kind} needs the geometry kernel"))
+        return refused

@@ -12,13 +12,15 @@ from dataclasses import dataclass
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.problem import Problem
 from architectonic.describe.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.describe.sketch import start_values
 from architectonic.family import edits
 from architectonic.family.records import Arc, Circle, Constraint, Curve, Family, Line, Point, Sketch, Trace
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluator import Evaluation, Evaluator
+from architectonic.propagate.ports import NoExecutor
 from architectonic.sketch import solve, system
 
 XY = tuple[float, float]
@@ -64,6 +66,114 @@ def snap(points: dict[str, XY], at: XY, within: float) -> Snapped:
     if place and math.dist(points[place], at) <= within:
         return Snapped(points[place], place)
     return Snapped((tolerance.length(at[0]), tolerance.length(at[1])))
+
+
+def place_kind(sketch: Sketch, solved: SketchResult | None, place: str) -> str:
+    """What a chosen place is: point, line, circle, arc or axis."""
+    curve, _, part = place.partition(".")
+    if part or curve == "origin":
+        return "point"
+    if curve in ("x_axis", "y_axis"):
+        return "axis"
+    if solved is not None and curve in solved.curves:
+        return solved.curves[curve].kind
+    return type(sketch.curves[curve]).__name__.lower() if curve in sketch.curves else ""
+
+
+def fitting(kinds: list[str]) -> tuple[str, ...]:
+    """Constraints that fit a choice of places, by what those are."""
+    straight = ("line", "axis")
+    rounds = ("circle", "arc")
+    if not kinds or "" in kinds:
+        return ()
+    found: tuple[str, ...] = ()
+    if all(k == "line" for k in kinds):
+        found += ("horizontal", "vertical")
+    if len(kinds) == 2:
+        a, b = kinds
+        if a in straight and b in straight:
+            found += ("parallel", "perpendicular")
+        if a == b == "line" or (a in rounds and b in rounds):
+            found += ("equal",)
+        if (a in rounds or b in rounds) and "point" not in kinds:
+            found += ("tangent",)
+        if a == b == "point":
+            found += ("coincident",)
+        elif "point" in kinds:
+            found += ("on_curve",)
+    if all(k == "point" for k in kinds):
+        found += ("fix",)
+    return found
+
+
+def dimensions_fitting(kinds: list[str]) -> tuple[str, ...]:
+    """Dimensions that fit a choice of places, the usual one first."""
+    if kinds == ["line"]:
+        return ("distance", "horizontal_distance", "vertical_distance")
+    if kinds == ["circle"]:
+        return ("diameter", "radius")
+    if kinds == ["arc"]:
+        return ("radius", "diameter")
+    if len(kinds) == 2 and all(k in ("line", "axis") for k in kinds):
+        return ("angle",)
+    if kinds == ["point", "point"]:
+        return ("distance", "horizontal_distance", "vertical_distance")
+    if sorted(kinds) in (["line", "point"], ["axis", "point"]):
+        return ("distance",)
+    return ()
+
+
+def measured(solved: SketchResult, kind: str, places: list[str]) -> float:
+    """What a dimension would read now: mm, or rad of an angle; 0 where it has no meaning."""
+    at = [_place(solved, p) for p in places]
+    if kind in ("radius", "diameter"):
+        radius = at[0][2] if len(at[0]) == 3 else at[0][6]
+        return 2 * radius if kind == "diameter" else radius
+    if kind == "angle":
+        turns = [math.atan2(v[3] - v[1], v[2] - v[0]) for v in at]
+        return abs(math.remainder(turns[0] - turns[1], math.tau))
+    if len(at) == 1:
+        (x0, y0), (x1, y1) = at[0][:2], at[0][2:4]
+    elif len(at[1]) == 4 and kind == "distance":  # a point and a line
+        (x, y), (a, b, c, d) = at[0][:2], at[1]
+        return abs((c - a) * (y - b) - (d - b) * (x - a)) / max(math.hypot(c - a, d - b), tolerance.FEATURE)
+    else:
+        (x0, y0), (x1, y1) = at[0][:2], at[1][:2]
+    found = {"horizontal_distance": x1 - x0, "vertical_distance": y1 - y0}
+    return abs(found.get(kind, math.hypot(x1 - x0, y1 - y0)))
+
+
+def _place(solved: SketchResult, place: str) -> tuple[float, ...]:
+    """Coordinates of a point, or the values of a curve; axes as lines of unit length."""
+    fixed = {"origin": (0.0, 0.0), "x_axis": (0.0, 0.0, 1.0, 0.0), "y_axis": (0.0, 0.0, 0.0, 1.0)}
+    if place in fixed:
+        return fixed[place]
+    key, _, part = place.partition(".")
+    curve = solved.curves[key]
+    if not part:
+        return curve.values
+    i = system.SHAPES[curve.kind].index(f"{part}.x")
+    return curve.values[i : i + 2]
+
+
+def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) -> Family:
+    """The family after an edit, if the sketch still solves in a configuration, or did not before.
+
+    A dimension that cannot hold is not stored (a sketch that is in conflict already can still be worked on).
+
+    Raises:
+        UserFault: names the constraints that cannot all be true.
+    """
+    node = Node("solve", *at, sketch_id)
+
+    def problem(family: Family) -> Problem | None:
+        found = Evaluator(NoExecutor()).evaluate(family, [node]).outcomes[node].problem
+        return found if found is not None and found.severity == "conflict" else None
+
+    bad = problem(after)
+    if bad is not None and problem(before) is None:
+        raise UserFault(f"{bad.what}; nothing was stored", sketch_of(after, at, sketch_id).name, bad.mend)
+    return after
 
 
 def restarted(sketch: Sketch, solved: SketchResult | None) -> Sketch:
@@ -139,6 +249,32 @@ class Sketching:
         self._join(f"{key}.centre", centre)
         return key
 
+    def arc(self, centre: Snapped, start: Snapped, end: Snapped) -> str:
+        """An arc about a point, counter-clockwise from start towards end, which need not lie on it.
+
+        Raises:
+            UserFault: no radius, or no angle.
+        """
+        radius = math.dist(centre.at, start.at)
+        if radius < tolerance.FEATURE or math.dist(centre.at, end.at) < tolerance.FEATURE:
+            raise UserFault("an arc needs a radius above zero", self.drawing.sketch.name)
+        turn = math.atan2(end.at[1] - centre.at[1], end.at[0] - centre.at[0])
+        landed = (centre.at[0] + radius * math.cos(turn), centre.at[1] + radius * math.sin(turn))
+        if math.dist(landed, start.at) < tolerance.FEATURE:
+            raise UserFault("an arc needs two different ends", self.drawing.sketch.name, "draw a circle instead")
+        key = self.drawing.arc(centre.at, start.at, landed)
+        self._join(f"{key}.centre", centre)
+        self._join(f"{key}.start", start)
+        if math.dist(landed, end.at) < tolerance.FEATURE or end.place:
+            self._join(f"{key}.end", end)
+        return key
+
+    def point(self, at: Snapped) -> str:
+        """A point, on what it snapped to."""
+        key = self.drawing.point(at.at)
+        self._join(key, at)
+        return key
+
     def rectangle(self, corner: Snapped, opposite: Snapped) -> tuple[str, str, str, str]:
         """Four lines between two corners.
 
@@ -209,6 +345,14 @@ class Sketching:
             curves={k: c for k, c in sketch.curves.items() if k != curve},
             constraints=tuple(c for c in sketch.constraints if all(p.split(".")[0] != curve for p in c.of)),
         )
+
+    def toggle_helper(self, curves: list[str]) -> None:
+        """Make curves helpers, or all of them drawn again when they are."""
+        sketch = self.drawing.sketch
+        known = {k: c for k in curves if (c := sketch.curves.get(k)) is not None}
+        helper = not all(c.helper for c in known.values())
+        changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
+        self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
 
     def drag(self, place: str, to: XY) -> SketchResult | None:
         """Pull a point towards a position; the sketch follows as far as it can, or not at all.

@@ -1,0 +1,281 @@
+"""What can be done with models: sketches, datums, feeds and operations, as actions over the workbench."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import new_id
+from architectonic.desktop.actions import Action
+from architectonic.desktop.choices import picks, planes
+from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.feedcard import FeedCard
+from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import edits, names
+from architectonic.family.records import (
+    AnyOperation,
+    Datum,
+    Expression,
+    Extrude,
+    Fillet,
+    LinePlane,
+    Model,
+    OffsetPlane,
+    Reference,
+    Sketch,
+    SquarePlane,
+)
+from architectonic.quantities.units import DEFAULT_UNIT, shown
+from architectonic.session.sketching import dimensions_fitting, fitting, measured
+
+CONSTRAINTS = {
+    "coincident": "Join",
+    "horizontal": "Horizontal",
+    "vertical": "Vertical",
+    "parallel": "Parallel",
+    "perpendicular": "Square to",
+    "equal": "Equal",
+    "tangent": "Tangent",
+    "on_curve": "On the curve",
+    "fix": "Fix",
+}
+DIMENSIONS = {
+    "distance": "Length",
+    "angle": "Angle",
+    "diameter": "Diameter",
+    "radius": "Radius",
+    "horizontal_distance": "Across",
+    "vertical_distance": "Up",
+}
+"""Verbs for constraints and dimensions, in the order in which the verb bar shows those that fit."""
+
+
+class ModelCommands:
+    """Callbacks about the shown model; new operations go in at the marker."""
+
+    def __init__(self, bench: Workbench, prompt: Prompt, card: SentenceCard, feeds: FeedCard, tools: DrawTools) -> None:
+        self.bench, self.prompt, self.card, self.feeds, self.tools = bench, prompt, card, feeds, tools
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        bench = self.bench
+
+        def drawing(tool: str) -> Callable[[], None]:
+            return lambda: self.tools.start(tool)
+
+        def constraining(kind: str) -> Callable[[], object]:
+            return lambda: self.tools.constrain(kind)
+
+        def fits(kind: str) -> Callable[[], bool]:
+            return lambda: kind in fitting(self.tools.kinds())
+
+        def dimensioning(kind: str) -> Callable[[], object]:
+            return lambda: self.dimension(kind)
+
+        def fits_dimension(kind: str) -> Callable[[], bool]:
+            return lambda: kind in dimensions_fitting(self.tools.kinds())
+
+        return [
+            Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
+            *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
+            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits_dimension(k)) for k, title in DIMENSIONS.items()],
+            *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
+            Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
+            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves)),
+            Action("datum.new", "Datum plane…", self.new_datum, self._is_model),
+            Action("feed.new", "Take from…", self.feeds.start, self._is_model),
+            Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
+            Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
+            Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
+            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
+            Action("operation.until", "Up to here", self.up_to_here, lambda: bench.main.operation in {o.id for o in bench.main.build}),
+            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation)),
+            Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation)),
+        ]  # fmt: skip
+
+    # --- feeds ----------------------------------------------------------------------------------------
+
+    def _has_feed(self) -> bool:
+        return self.bench.main.operation in getattr(self.bench.main.document, "feeds", {})
+
+    def show_source(self) -> None:
+        """Show the source of the chosen feed beside."""
+        feed = getattr(self.bench.main.document, "feeds", {}).get(self.bench.main.operation)
+        for socket in feed.sockets.values() if feed else ():
+            self.bench.show_beside(socket.source.of, socket.source.item)
+            return
+
+    # --- sketches -------------------------------------------------------------------------------------
+
+    def _is_model(self) -> bool:
+        return isinstance(self.bench.main.document, Model)
+
+    def _has_sketch(self) -> bool:
+        return self.tools.canvas.sketch is not None
+
+    def new_sketch(self) -> None:
+        """Ask for a name and a plane: a standard one, a datum, a fed plane or the picked face."""
+        choices = dict(planes(self.bench.main))
+        order = list(choices)
+        order.sort(key=lambda n: n != "the picked face")  # what was picked is what is meant
+
+        def done(name: str, plane: str) -> bool:
+            along: Literal["x", "y"] = "y" if plane == "right" else "x"
+            return self._add(f"new sketch {name}", Sketch(id=new_id(), name=name, plane=choices[plane], along=along))
+
+        number = 1 + sum(isinstance(o, Sketch) for o in self.bench.main.build)
+        self.prompt.ask("New sketch", [("name", f"Sketch {number}"), ("on the plane", order)], done)
+
+    def new_datum(self) -> None:
+        """Ask for a plane at a distance from another; with a line chosen, for one through it at an angle."""
+        bench = self.bench
+        choices = dict(planes(bench.main))
+        number = 1 + sum(isinstance(o, Datum) for o in bench.main.build)
+        sketch = self.tools.canvas.sketch
+        if sketch is not None and self.tools.kinds() == ["line"]:
+            line = Reference(item=sketch.id, label=bench.main.curves[0])
+
+            def through(name: str, how: str, angle: str) -> bool:
+                if how == "square to it":
+                    return self._add(f"new datum {name}", Datum(id=new_id(), name=name, plane=SquarePlane(line=line)))
+                turned = self._bound(angle, "angle")
+                return turned is not None and self._add(
+                    f"new datum {name}", Datum(id=new_id(), name=name, plane=LinePlane(line=line, angle=turned))
+                )
+
+            fields: list[tuple[str, str | list[str]]] = [
+                ("name", f"Plane {number}"),
+                ("the line:", ["turned about it", "square to it"]),
+                ("by", "90 deg"),
+            ]
+            self.prompt.ask("New datum plane on the chosen line", fields, through)
+            return
+
+        def offset(name: str, plane: str, distance: str) -> bool:
+            bound = self._bound(distance, "length")
+            return bound is not None and self._add(
+                f"new datum {name}",
+                Datum(id=new_id(), name=name, plane=OffsetPlane(plane=choices[plane], distance=bound)),
+            )
+
+        blanks: list[tuple[str, str | list[str]]] = [
+            ("name", f"Plane {number}"),
+            ("beside", list(choices)),
+            ("at", "10 mm"),
+        ]
+        self.prompt.ask("New datum plane", blanks, offset)
+
+    def _bound(self, text: str, quantity: str) -> Expression | None:
+        """A typed value as a stored expression; None when it cannot be used, which is told."""
+        document = self.bench.main.document
+        assert document is not None
+        try:
+            return names.bind_quantity(self.bench.family, document, text, quantity, DEFAULT_UNIT[quantity])
+        except UserFault as fault:
+            self.bench.told.emit(fault.sentence, True)
+            return None
+
+    def _add(self, label: str, operation: AnyOperation) -> bool:
+        """Put an operation in at the marker and choose it."""
+        main = self.bench.main
+        key, before = main.document_id, main.after_marker
+        ok = self.bench.apply(label, lambda f: edits.add_operation(f, key, operation, before))
+        if ok:
+            if main.until:
+                main.until = operation.id
+            main.operation, main.curves = operation.id, []
+            main.selection_changed.emit()
+        return ok
+
+    def up_to_here(self) -> None:
+        """Put the marker after the chosen operation; again to show everything."""
+        main = self.bench.main
+        main.show_until("" if main.until == main.operation else main.operation)
+
+    def dimension(self, kind: str) -> None:
+        """Ask for the value of the chosen places, beginning with what it is now."""
+        solved = self.tools.canvas.solved
+        if solved is None:
+            return
+        now = measured(solved, kind, self.tools.places())
+        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
+
+        def done(value: str, name: str) -> bool:
+            return self.tools.dimension(kind, value, name)
+
+        self.prompt.ask(DIMENSIONS[kind], [("value", shown(now, unit, 3)), ("name, if others use it", "")], done)
+
+    def _can_extrude(self) -> bool:
+        document = self.bench.main.document
+        return document is not None and document.kind == "part" and bool(self.bench.main.regions[1])
+
+    def _has_edges(self) -> bool:
+        document = self.bench.main.document
+        return (
+            document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.main.picks)
+        )
+
+    def _chosen(self) -> Extrude | Fillet | None:
+        """The chosen operation, if it has a sentence to edit."""
+        build = getattr(self.bench.main.document, "build", ())
+        return next((o for o in build if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet))), None)
+
+    def extrude(self) -> None:
+        """Open the sentence of a new extrude."""
+        document = self.bench.main.document
+        assert isinstance(document, Model)
+        sketch = edits.operation(self.bench.family, document.id, self.bench.main.regions[0])
+        assert isinstance(sketch, Sketch)
+        regions = [Reference(item=sketch.id, label=label) for label in self.bench.main.regions[1]]
+        self.card.start(new_extrude(document, regions), True)
+
+    def extrude_fed(self, socket: str) -> None:
+        """Open the sentence of a new extrude of a fed region."""
+        document = self.bench.main.document
+        assert isinstance(document, Model)
+        self.card.start(new_extrude(document, [Reference(item=socket)]), True)
+
+    def fillet(self) -> None:
+        """Open the sentence of a new fillet."""
+        document = self.bench.main.document
+        assert isinstance(document, Model)
+        self.card.start(new_fillet(document, picks(self.bench.main, "edge")), True)
+
+    def edit_operation(self) -> None:
+        """Open the sentence of the chosen operation."""
+        record = self._chosen()
+        if record is not None:
+            self.card.start(record, False)
+
+    def rename_operation(self) -> None:
+        """Ask for the new name."""
+        document, item = self.bench.main.document_id, self.bench.main.operation
+        old = getattr(self._item(), "name", "")
+        self.prompt.ask(
+            f"Rename {old}",
+            [("name", old)],
+            lambda name: self.bench.apply(f"{old} is now {name}", lambda f: edits.rename_item(f, document, item, name)),
+        )
+
+    def _item(self) -> object:
+        """The chosen operation, instance or feed."""
+        document, item = self.bench.main.document, self.bench.main.operation
+        entries = [*getattr(document, "build", ()), *getattr(document, "instances", ())]
+        return next((e for e in entries if e.id == item), getattr(document, "feeds", {}).get(item))
+
+    def delete_operation(self) -> None:
+        """Delete at once, telling who took from it."""
+        document, item = self.bench.main.document_id, self.bench.main.operation
+        record = self._item()
+        targets = [item, *getattr(record, "sockets", {})]
+        users = [u for target in targets for u in self.bench.session.users(document, target)]
+        name = getattr(record, "name", "an operation")
+        if self.bench.apply(f"delete {name}", lambda f: edits.delete_item(f, document, item)):
+            self.bench.main.operation = ""
+            if users:
+                self.bench.told.emit(
+                    f"{name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True
+                )

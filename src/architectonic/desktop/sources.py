@@ -1,0 +1,119 @@
+"""What drives a document: its sources, what is taken from each, and in which state."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from architectonic.base.errors import UserFault
+from architectonic.describe.results import Node
+from architectonic.desktop.shown import Shown
+from architectonic.family import edits, names
+from architectonic.family.records import SELF, Feed, Model, ValueRef
+from architectonic.family.walk import pointers_in
+
+
+class Row(NamedTuple):
+    """One value: where it lives and what to call it."""
+
+    document: str
+    item: str
+    name: str
+
+
+class Fed(NamedTuple):
+    """One feed: its id and name, what it takes, and its state."""
+
+    feed: str
+    name: str
+    note: str
+    state: str
+
+
+class Group(NamedTuple):
+    """One source: its sign, name and what is taken from it."""
+
+    key: str
+    kind: str
+    name: str
+    note: str
+    state: str
+    rows: tuple[Row, ...]
+    feeds: tuple[Fed, ...] = ()
+
+
+def groups_of(shown: Shown) -> list[Group]:
+    """The sources of the shown document, other documents first, its own values last."""
+    family, document = shown.bench.family, shown.document
+    if document is None:
+        return []
+    taken: dict[str, dict[str, Row]] = {}
+    feeds: dict[str, list[Fed]] = {}
+    for p in pointers_in(document):
+        if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
+            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(shown, p.document, p.item))
+    placed: dict[str, int] = {}
+    for instance in getattr(document, "instances", ()):
+        placed[instance.document] = placed.get(instance.document, 0) + 1
+        taken.setdefault(instance.document, {})
+    if isinstance(document, Model):
+        for key, feed in document.feeds.items():
+            for of in dict.fromkeys(s.source.of for s in feed.sockets.values()):
+                feeds.setdefault(of, []).append(Fed(key, feed.name, _kinds(feed, of), _state(shown, feed)))
+                taken.setdefault(of, {})
+    order = list(family.documents)
+    found = []
+    for key in sorted(taken, key=lambda k: order.index(k) if k in order else -1):
+        source, rows, fed = family.documents.get(key), taken[key], tuple(feeds.get(key, ()))
+        note = ", ".join(
+            part
+            for part in (
+                f"placed {_times(placed[key])}" if placed.get(key) else "",
+                counted(len(fed), "feed") if fed else "",
+                counted(len(rows), "value") if rows else "",
+            )
+            if part
+        )
+        if source is None:
+            found.append(Group(key, "part", "a document that is gone", note, "missing", (), fed))
+        else:
+            worst = "missing" if any(f.state == "missing" for f in fed) else "current"
+            found.append(Group(key, source.kind, source.name, note, worst, tuple(rows.values()), fed))
+    own = tuple(Row(document.id, item.id, key) for key, item in names.values_of(document))
+    if own:
+        word = f"{len(own)} of its own"
+        found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", own))
+    return found
+
+
+def counted(n: int, word: str) -> str:
+    """`3 curves`, `1 curve`."""
+    return f"{n} {word}{'' if n == 1 else 's'}"
+
+
+def _kinds(feed: Feed, of: str) -> str:
+    takes = [s.takes for s in feed.sockets.values() if s.source.of == of]
+    return ", ".join(counted(takes.count(k), k) for k in dict.fromkeys(takes))
+
+
+def _state(shown: Shown, feed: Feed) -> str:
+    """live feeds are current, or missing when any of their sockets has lost its source in the shown configuration."""
+    if feed.state != "live":
+        return feed.state
+    at, evaluation = shown.at, shown.bench.evaluation
+    for key in feed.sockets if at is not None and evaluation is not None else ():
+        assert at is not None and evaluation is not None
+        outcome = evaluation.outcomes.get(Node("socket", *at, key))
+        if outcome is not None and outcome.problem is not None and outcome.problem.severity != "off":
+            return "missing"
+    return "current"
+
+
+def _times(n: int) -> str:
+    return {1: "once", 2: "twice"}.get(n, f"{n} times")
+
+
+def _name(shown: Shown, document: str, item: str) -> str:
+    try:
+        return str(edits.value_item(shown.bench.family, document, item)[2].name)
+    except UserFault:
+        return "a value that is gone"

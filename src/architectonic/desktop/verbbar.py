@@ -1,0 +1,91 @@
+"""The verb bar: what fits the selection, and with nothing selected the verbs that create."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
+
+from architectonic.desktop.actions import Registry
+from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.flow import Flow
+from architectonic.desktop.modelcommands import CONSTRAINTS, DIMENSIONS
+from architectonic.desktop.workbench import Workbench
+
+VERBS = {
+    "Values": ("value.new", "rule.new"),
+    "Range": ("value.new",),
+    "Sketch": (
+        "sketch.new",
+        "datum.new",
+        *(f"sketch.{tool}" for tool in TOOLS),
+        "feed.new",
+        "operation.extrude",
+    ),
+    "Bodies": ("sketch.new", "feed.new", "operation.fillet", "document.export", "instance.new"),
+}
+
+
+CHOSEN = (
+    *(f"dimension.{kind}" for kind in DIMENSIONS),
+    *(f"constrain.{kind}" for kind in CONSTRAINTS),
+    "sketch.helper",
+    "datum.new",
+    "sketch.delete",
+)
+"""Verbs that take the place of the drawing tools while something of a sketch is chosen."""
+
+
+class VerbBar(QFrame):
+    """Buttons of actions, top left of a canvas, in as many rows as fit its width."""
+
+    def __init__(self, canvas: QWidget, bench: Workbench, registry: Registry, tools: DrawTools) -> None:
+        super().__init__(canvas)
+        self.setObjectName("verbs")
+        self.setStyleSheet("QFrame#verbs { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
+        self.bench, self.registry, self.tools = bench, registry, tools
+        self.tab = ""
+        self._line = Flow(self)
+        self._shown: tuple[list[str], str] = ([], "")
+        for signal in (bench.family_changed, bench.main.selection_changed, bench.evaluated):
+            signal.connect(self.refresh)
+
+    def show_for(self, tab: str) -> None:
+        """Another canvas is shown."""
+        self.tab = tab
+        self.refresh()
+
+    def ids(self) -> list[str]:
+        """Ids of the actions that fit what is shown and chosen."""
+        choosing = self.tab == "Sketch" and bool(self.bench.main.curves) and not self.tools.tool
+        ids = CHOSEN if choosing else VERBS.get(self.tab, ())
+        if self.bench.main.operation and not choosing:
+            ids = (*ids, "operation.edit", "operation.until", "operation.rename", "operation.delete")
+        return [k for k in ids if self.registry.actions[k].enabled()]
+
+    def refresh(self) -> None:
+        """Make the buttons anew when other verbs fit."""
+        shown = (self.ids(), self.tools.tool)
+        if shown != self._shown:
+            self._shown = shown
+            while self._line.count():
+                item = self._line.takeAt(0)
+                widget = item.widget() if item else None
+                if widget is not None:
+                    widget.hide()
+                    widget.deleteLater()
+            for key in shown[0]:
+                button = QPushButton(self.registry.actions[key].title)
+                button.setObjectName("main" if key == f"sketch.{self.tools.tool}" else "flat")
+                button.clicked.connect(lambda _=False, k=key: self.registry.run(k))
+                self._line.addWidget(button)
+                button.show()
+        self.place()
+
+    def place(self) -> None:
+        """Top left, within the canvas."""
+        canvas = self.parentWidget()
+        self.setVisible(bool(self._shown[0]))
+        if canvas is not None:
+            self._line.room = canvas.width() - 28
+            self.resize(self._line.sizeHint())
+            self.move(14, 12)
+            self.raise_()
