@@ -21,6 +21,7 @@ class Action:
         run: does it.
         enabled: asked whenever it is shown or triggered.
         keys: shortcut in Qt's notation, "" for none.
+        short: a shorter title for the verb bar, where the selection says the rest.
         menu: the menu it stands in: family, edit, document or view; "" for Find or do only.
     """
 
@@ -30,6 +31,7 @@ class Action:
     enabled: Callable[[], bool] = always
     keys: str = ""
     menu: str = ""
+    short: str = ""
 
 
 class Registry:

@@ -50,6 +50,7 @@ class BodyCanvas(QWidget):
         self._untouched = True
         self._hover: list[Hit] = []
         self._depth = 0
+        self._hidden_rows: list[tuple[QRectF, str]] = []
         self._drag: QPointF | None = None
         self._waits_for_view = False
         self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
@@ -135,6 +136,17 @@ class BodyCanvas(QWidget):
         self.camera = Camera(np.array(direction), np.array(up), self.camera.focus, self.camera.scale)
         self.frame_all()
 
+    def look_square(self) -> None:
+        """Look square onto the picked planar face."""
+        for kind, body, label in self.shown.picks:
+            mesh = self._mesh(body)
+            plane = mesh.planes[mesh.faces.index(label)] if mesh and kind == "face" and label in mesh.faces else None
+            if plane:
+                normal = np.array(plane[1])
+                up = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) < 0.9 else np.array([0.0, 1.0, 0.0])
+                self.camera = Camera(-normal, up, self.camera.focus, self.camera.scale)
+                self.frame_all()
+
     def _render(self, samples: int = 0) -> None:
         if self.width() < 10 or self.height() < 10 or not self.meshes:
             return
@@ -173,7 +185,7 @@ class BodyCanvas(QWidget):
         self.setFocus()
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
-        elif event.button() == Qt.MouseButton.LeftButton:
+        elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
             hit = self._current()
             if hit is None:
                 self.shown.pick([])
@@ -244,6 +256,8 @@ class BodyCanvas(QWidget):
         key = event.key()
         if self._waits_for_view and Qt.Key(key) in KEYS:
             self.look(KEYS[Qt.Key(key)])
+        elif self._waits_for_view and key == Qt.Key.Key_N:
+            self.look_square()
         elif key == Qt.Key.Key_Home:
             self.frame_all()
         elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self._hover:
@@ -290,13 +304,32 @@ class BodyCanvas(QWidget):
             self._paint_name(p, hit)
         self._paint_axes(p)
         if self.hidden:
-            p.setFont(theme.font(11))
-            p.setPen(QColor(theme.SOFT))
-            p.drawText(
-                self.rect().adjusted(0, 0, -14, -12),
-                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom,
-                f"{len(self.hidden)} hidden, O shows all",
-            )
+            self._paint_hidden(p)
+
+    def _paint_hidden(self, p: QPainter) -> None:
+        """What is hidden, by name; a click brings one back."""
+        names = [(k, f"{self.body_name(k)} is hidden, show") for k in sorted(self.hidden)]
+        rows = [("", f"{len(names)} hidden, show all"), *names] if len(names) > 1 else names
+        p.setFont(theme.font(11))
+        self._hidden_rows = []
+        y = self.height() - 14 - 18 * len(rows)
+        for key, text in rows:
+            width = QFontMetricsF(p.font()).horizontalAdvance(text)
+            box = QRectF(self.width() - width - 18, y, width + 8, 18)
+            p.setPen(QColor(theme.INK if not key else theme.SOFT))
+            p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+            self._hidden_rows.append((box, key))
+            y += 18
+
+    def _show_again(self, at: QPointF) -> bool:
+        """Bring back what is clicked in the list of hidden bodies."""
+        for box, key in self._hidden_rows if self.hidden else []:
+            if box.contains(at):
+                self.hidden = self.hidden - {key} if key else set()
+                self._show()
+                self._render()
+                return True
+        return False
 
     def _paint_empty(self, p: QPainter) -> None:
         document = self.shown.document

@@ -9,15 +9,17 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPa
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from architectonic.describe.results import CurveResult, Node, RegionResult, SketchResult
+from architectonic.describe.sentences import target
 from architectonic.describe.sketch import as_region
-from architectonic.desktop import theme
+from architectonic.desktop import dimensions, theme
 from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
-from architectonic.family.records import Constraint, Family, Model, Sketch
+from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
 from architectonic.quantities import units
-from architectonic.session.sketching import refuse_conflict
+from architectonic.session.feeding import extent
+from architectonic.session.sketching import point_values, refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
@@ -38,6 +40,8 @@ class LayoutCanvas(QWidget):
         self.tools = DrawTools(self)
         self.live: SketchResult | None = None
         self._region = ""
+        self._curve = ""
+        self._carried: tuple[str, XY] | None = None  # a dimension whose text is being moved
         self._pressed = QPointF()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -92,7 +96,8 @@ class LayoutCanvas(QWidget):
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
         width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
-        self.scale = 0.72 * min(max(self.width(), 100) / width, max(self.height() - 40, 100) / height)
+        room = (max(self.width() - 190, 100) / width, max(self.height() - 200, 100) / height)  # dimensions stand around
+        self.scale = 0.95 * min(room)
         self.update()
 
     def to_screen(self, p: XY) -> QPointF:
@@ -132,6 +137,13 @@ class LayoutCanvas(QWidget):
             self._paint_region(p, region)
         for key, curve in solved.curves.items():
             self._paint_curve(p, curve, key in solved.free, key in self.shown.curves)
+        if self._curve in solved.curves and self._curve not in self.shown.curves:
+            self._paint_hover(p, sketch, solved.curves[self._curve])
+        for place in self.shown.curves:
+            if "." in place or place == "origin":
+                p.setPen(QPen(QColor(theme.PLUM), 2))
+                p.setBrush(QColor(theme.FIELD))
+                p.drawEllipse(self.to_screen(point_values(solved, place)), 5, 5)
         for constraint in sketch.constraints:
             if constraint.value is not None:
                 self._paint_dimension(p, sketch, constraint, solved)
@@ -179,6 +191,14 @@ class LayoutCanvas(QWidget):
             pen = QPen(QColor(theme.HELPER), 1.1, Qt.PenStyle.DashLine)
         else:
             pen = QPen(QColor(theme.FREE if free else theme.HELD), 1.4 if free else 2.2)
+        self._trace(p, c, pen)
+        for q in _points(c):
+            p.setPen(QPen(pen.color(), 1.4))
+            p.setBrush(QColor(theme.FIELD) if free else pen.color())
+            p.drawEllipse(self.to_screen(q), 3, 3)
+
+    def _trace(self, p: QPainter, c: CurveResult, pen: QPen) -> None:
+        """Draw along a curve."""
         p.setPen(pen)
         p.setBrush(Qt.BrushStyle.NoBrush)
         v = c.values
@@ -194,86 +214,39 @@ class LayoutCanvas(QWidget):
                 a0 = math.degrees(math.atan2(v[3] - v[1], v[2] - v[0]))
                 a1 = math.degrees(math.atan2(v[5] - v[1], v[4] - v[0]))
                 p.drawArc(box, round(a0 * 16), round(((a1 - a0) % 360) * 16))
-        for q in _points(c):
-            p.setPen(QPen(pen.color(), 1.4))
-            p.setBrush(QColor(theme.FIELD) if free else pen.color())
-            p.drawEllipse(self.to_screen(q), 3, 3)
 
     def _paint_dimension(self, p: QPainter, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
-        at = self.shown.at
-        value = self.bench.evaluation.value(Node("value", *at, c.id)) if self.bench.evaluation and at else None
-        if value is None or c.value is None or self.shown.document is None:
+        value, document = self.shown.value("value", c.id), self.shown.document
+        if value is None or c.value is None or document is None:
             return
-        unit = names.unit_of(c)
-        prefix = {"radius": "R ", "diameter": "Ø "}.get(c.kind, "")
-        figure = f"{prefix}{units.shown(value, unit, 2)}"
-        text = names.shown_text(self.bench.family, self.shown.document, c.value, sketch)
-        at_point, direction = self._anchor(c, solved)
-        chosen = self._hover == c.id
-        p.setPen(QPen(QColor(theme.PLUM if chosen else theme.HELD), 1))
-        if direction is not None:
-            a, b, side = direction
-            p.drawLine(a + side * 0.35, a + side * 1.12)
-            p.drawLine(b + side * 0.35, b + side * 1.12)
-            p.drawLine(a + side, b + side)
-        p.setFont(theme.font(12, 600))
-        w = QFontMetricsF(p.font()).horizontalAdvance(figure)
-        computed = bool(c.value.refs)
-        small = QFontMetricsF(theme.font(11)).horizontalAdvance(text) if computed else 0
-        box = QRectF(at_point.x() - max(w, small) / 2 - 4, at_point.y() - 10, max(w, small) + 8, 32 if computed else 19)
-        p.fillRect(box, theme.colour(theme.PAPER, 0.9))
-        p.drawText(QRectF(box.x(), box.y() + 1, box.width(), 17), Qt.AlignmentFlag.AlignCenter, figure)
-        if computed:
-            p.setFont(theme.font(11))
-            p.setPen(QColor(theme.SOFT))
-            p.drawText(QRectF(box.x(), box.y() + 17, box.width(), 14), Qt.AlignmentFlag.AlignCenter, text)
-        self._labels.append((box, c))
+        shown = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"
+        text = names.shown_text(self.bench.family, document, c.value, sketch) if c.value.refs else ""
+        moved = edits.replace(c, at=self._carried[1]) if self._carried and self._carried[0] == c.id else c
+        figure = dimensions.Figure(moved, shown, text)
+        drawn = dimensions.laid_out(figure, solved, self.to_screen, len(self._labels))
+        self._labels.append((dimensions.paint(p, figure, drawn, self._hover == c.id, self.width()), c))
 
-    def _anchor(self, c: Constraint, solved: SketchResult) -> tuple[QPointF, tuple[QPointF, QPointF, QPointF] | None]:
-        """Where a dimension's text stands, and the two points and offset of its line."""
-        if c.kind in ("radius", "diameter"):
-            v = solved.curves[c.of[0].split(".")[0]].values
-            r = v[2] if len(v) == 3 else v[6]
-            # fan out, so that rings about one centre do not write over each other
-            turn = math.radians(35 + 50 * (len(self._labels) % 5))
-            return self.to_screen(
-                (v[0] + (r + 16 / self.scale) * math.cos(turn), v[1] + (r + 16 / self.scale) * math.sin(turn))
-            ), None
-        ends = self._ends(c, solved)
-        a, b = self.to_screen(ends[0]), self.to_screen(ends[1])
-        if c.kind == "angle":
-            v = solved.curves[c.of[-1].split(".")[0]].values
-            o = self.to_screen((v[0], v[1]))
-            half = math.atan2(v[3] - v[1], v[2] - v[0]) / 2
-            return o + QPointF(86 * math.cos(half), -86 * math.sin(half)), None
-        d = b - a
-        length = math.hypot(d.x(), d.y()) or 1.0
-        side = QPointF(d.y(), -d.x()) * (26 / length)
-        return (a + b) / 2 + side, (a, b, side)
-
-    def _ends(self, c: Constraint, solved: SketchResult) -> tuple[XY, XY]:
-        places = [self._place(p, solved) for p in c.of]
-        if len(places) == 1 or len(places[0]) == 4:
-            v = places[0]
-            return (v[0], v[1]), (v[-2], v[-1])
-        return (places[0][0], places[0][1]), (places[1][0], places[1][1])
-
-    def _place(self, place: str, solved: SketchResult) -> tuple[float, ...]:
-        curve, _, part = place.partition(".")
-        if curve in ("origin", "x_axis", "y_axis"):
-            return (0.0, 0.0)
-        c = solved.curves[curve]
-        if not part:
-            return c.values[:4] if c.kind == "line" else c.values[:2]
-        index = {"start": 0 if c.kind == "line" else 2, "end": 2 if c.kind == "line" else 4, "centre": 0, "at": 0}[part]
-        return c.values[index : index + 2]
+    def _paint_hover(self, p: QPainter, sketch: Sketch, c: CurveResult) -> None:
+        """The curve under the pointer, lit, and what it is."""
+        self._trace(p, c, QPen(theme.colour(theme.PLUM, 0.4), 4))
+        record = sketch.curves.get(self._curve)
+        size = extent(c)
+        told = {"line": "Line", "circle": "Circle R", "arc": "Arc R", "point": "Point"}[c.kind]
+        told += f" {units.shown(size, 'mm', 2)}" if size is not None else ""
+        told += ", helper" if c.helper and not c.fixed else ""
+        document = self.shown.document
+        if isinstance(record, Trace) and isinstance(document, Model):
+            told += f", traced from {target(self.bench.family, document, record.source)}; double-click opens it"
+        p.setFont(theme.font(11, 500))
+        p.setPen(QColor(theme.INK))
+        p.drawText(QPointF(20, self.height() - 16), told)
 
     def _paint_meter(self, p: QPainter, sketch: Sketch, solved: SketchResult) -> None:
         p.setFont(theme.font(12, 600))
         told = "held" if not solved.freedoms else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
         text = f"Sketch {sketch.name}: {told}"
         w = QFontMetricsF(p.font()).horizontalAdvance(text) + 24
-        box = QRectF(self.width() - w - 14, 14, w, 30)
+        box = QRectF(self.width() - w - 14, self.height() - 44, w, 30)  # the verbs stand on top
         p.setPen(QPen(QColor(theme.LINE), 1))
         p.setBrush(QColor(theme.FIELD))
         p.drawRoundedRect(box, 6, 6)
@@ -301,6 +274,10 @@ class LayoutCanvas(QWidget):
         plain = bool(keys & Qt.KeyboardModifier.AltModifier)
         if self.tools.tool:
             self.tools.click(q, plain)
+            return
+        label = self._label_at(q)
+        if label is not None:
+            self._carried = (label.id, self.to_sketch(q))
             return
         many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
         landed = self.tools.snapped(q)
@@ -341,6 +318,11 @@ class LayoutCanvas(QWidget):
             self.centre = (self.centre[0] - d.x() / self.scale, self.centre[1] + d.y() / self.scale)
             self.update()
             return
+        if self._carried is not None:
+            if (event.position() - self._pressed).manhattanLength() > 4:
+                self._carried = (self._carried[0], self.to_sketch(event.position()))
+                self.update()
+            return
         if self.tools.held:
             if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
                 self.tools.drag_to(event.position())
@@ -348,15 +330,22 @@ class LayoutCanvas(QWidget):
         self.tools.move(event.position())
         found = self._label_at(event.position())
         hover = found.id if found else ""
-        region = "" if found else self.region_at(event.position())
-        if hover != self._hover or region != self._region:
-            self._hover, self._region = hover, region
+        curve = "" if found or self.tools.tool else find_curve(self, event.position())
+        region = "" if found or curve else self.region_at(event.position())
+        if (hover, region, curve) != (self._hover, self._region, self._curve):
+            self._hover, self._region, self._curve = hover, region, curve
             self.setCursor(Qt.CursorShape.IBeamCursor if hover else Qt.CursorShape.ArrowCursor)
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
         self._drag = None
+        carried, self._carried = self._carried, None
+        if carried is not None and event is not None:
+            if (event.position() - self._pressed).manhattanLength() > 4:
+                document, (key, at) = self.shown.document_id, carried
+                self.bench.apply("move a dimension", lambda f: edits.place_dimension(f, document, key, at))
+            return
         if self.tools.held and event is not None:
             place = self.tools.held
             if self.live is not None:
@@ -367,9 +356,24 @@ class LayoutCanvas(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Type a dimension."""
         assert event is not None
+        self._carried = None
         found = self._label_at(event.position())
         if found is not None:
             self.edit(found.id)
+            return
+        curve = find_curve(self, event.position())
+        record = self.sketch.curves.get(curve) if self.sketch is not None else None
+        if isinstance(record, Trace):
+            self.open_source(record)
+
+    def open_source(self, trace: Trace) -> None:
+        """Show the sketch that a traced curve comes from beside this one."""
+        source, document = trace.source, self.shown.document
+        for feed in getattr(document, "feeds", {}).values():
+            if source.item in feed.sockets:
+                source = feed.sockets[source.item].source
+        of = self.shown.document_id if source.of == SELF else source.of
+        self.bench.show_beside(of, source.item)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Zoom to the pointer."""

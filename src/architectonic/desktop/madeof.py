@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from architectonic.base.problem import Problem
@@ -19,7 +19,7 @@ from architectonic.family import edits, scopes
 from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Model, Sketch
 from architectonic.render.palette import BODY_COLOURS
 
-ROW, REASON, LEFT, SWITCH, COLUMN = 23, 15, 12, 34, 22
+ROW, REASON, LEFT, SWITCH, COLUMN, MARKER = 23, 15, 12, 34, 22, 20
 
 
 class Entry(NamedTuple):
@@ -47,6 +47,9 @@ class MadeOf(QWidget):
         self.bench = bench
         self.entries: list[Entry] = []
         self.columns: list[tuple[str, str]] = []
+        self._pressed: QPointF | None = None
+        self._taken = ""  # the row, or "marker", that is being dragged
+        self._over = -1  # the place between rows where it would land
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Made of")
@@ -120,7 +123,20 @@ class MadeOf(QWidget):
 
     def sizeHint(self) -> QSize:
         """As high as its rows."""
-        return QSize(300, self._head + sum(self._height(e) for e in self.entries) + (52 if not self.entries else 8))
+        marker = MARKER if self._has_marker else 0
+        rows = sum(self._height(e) for e in self.entries)
+        return QSize(300, self._head + rows + marker + (52 if not self.entries else 8))
+
+    @property
+    def _has_marker(self) -> bool:
+        return bool(self.bench.main.build)
+
+    @property
+    def _marked(self) -> int:
+        """How many rows lie before the marker *up to here*."""
+        ids = [e.id for e in self.entries]
+        until = self.bench.main.until
+        return ids.index(until) + 1 if until in ids else len(ids)
 
     def _height(self, entry: Entry) -> int:
         return self._lines(entry) * 16 + 7 + (self._reason_lines(entry) * REASON + 4 if entry.problem else 0)
@@ -157,10 +173,19 @@ class MadeOf(QWidget):
 
     def _tops(self) -> list[tuple[float, Entry]]:
         y, found = float(self._head), []
-        for entry in self.entries:
+        for k, entry in enumerate(self.entries):
+            if k == self._marked and self._has_marker:
+                y += MARKER
             found.append((y, entry))
             y += self._height(entry)
         return found
+
+    def _gap(self, k: int) -> float:
+        """Height of the gap before row k."""
+        tops = self._tops()
+        if k < len(tops):
+            return tops[k][0]
+        return tops[-1][0] + self._height(tops[-1][1]) if tops else float(self._head)
 
     def _column_x(self, k: int) -> float:
         return self.width() - COLUMN * (len(self.columns) - k) - 4
@@ -186,7 +211,31 @@ class MadeOf(QWidget):
         if not self.entries:
             p.drawText(QRectF(LEFT, self._head, self.width() - 2 * LEFT, 44), Qt.TextFlag.TextWordWrap, self._empty())
         for number, (y, entry) in enumerate(self._tops(), 1):
-            self._paint_row(p, number, y, entry)
+            self._paint_row(p, number, y, entry, number > self._marked)
+        if self._has_marker:
+            self._paint_marker(p)
+        if self._taken and self._over >= 0:
+            p.setPen(QPen(QColor(theme.PLUM), 2, Qt.PenStyle.DashLine))
+            y = self._gap(self._over)
+            p.drawLine(QPointF(4, y), QPointF(self.width() - 4, y))
+
+    def _paint_marker(self, p: QPainter) -> None:
+        """A rule with a tab at the right: later rows are not shown, new ones go in here."""
+        y = self._marker_y()
+        p.setFont(theme.font(11, 600))
+        p.setPen(QPen(QColor(theme.PLUM), 2))
+        width = QFontMetricsF(p.font()).horizontalAdvance("up to here")
+        p.drawLine(QPointF(0, y), QPointF(30, y))
+        p.drawLine(QPointF(46 + width, y), QPointF(self.width() - 8, y))
+        p.drawText(QPointF(38, y + 4), "up to here")
+        p.setBrush(QColor(theme.PLUM))
+        p.setPen(Qt.PenStyle.NoPen)
+        right = float(self.width())
+        p.drawPolygon(QPolygonF([QPointF(right - 9, y), QPointF(right, y - 6), QPointF(right, y + 6)]))
+
+    def _marker_y(self) -> float:
+        rows = [e for _, e in self._tops()][: self._marked]
+        return self._head + sum(self._height(e) for e in rows) + MARKER / 2
 
     def _empty(self) -> str:
         document = self.bench.main.document
@@ -216,7 +265,7 @@ class MadeOf(QWidget):
         p.setPen(QPen(QColor(theme.LINE), 1))
         p.drawLine(QPointF(0, self._head - 0.5), QPointF(self.width(), self._head - 0.5))
 
-    def _paint_row(self, p: QPainter, number: int, y: float, entry: Entry) -> None:
+    def _paint_row(self, p: QPainter, number: int, y: float, entry: Entry, later: bool) -> None:
         chosen = entry.id == self.bench.main.operation
         height = self._height(entry)
         if entry.problem:
@@ -234,7 +283,7 @@ class MadeOf(QWidget):
             paint_state(p, entry.problem.severity, LEFT + 24, y + ROW / 2)
         elif entry.on is not None:
             self._paint_switch(p, LEFT + 15, y + ROW / 2, entry.on)
-        p.setPen(QColor(theme.INK if entry.on is not False else theme.SOFT))
+        p.setPen(QColor(theme.INK if entry.on is not False and not later else theme.SOFT))
         p.setFont(theme.font(12, 600 if chosen else 500))
         for k, line in enumerate(self._wrap(entry.text, self._text_width(), 12)):
             p.drawText(QPointF(LEFT + SWITCH + 8, y + 15.5 + 16 * k), line)
@@ -285,8 +334,14 @@ class MadeOf(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """A switch, a dot, or the row itself."""
         assert event is not None
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._pressed = event.position()
+        if self._has_marker and abs(event.position().y() - self._marker_y()) < MARKER / 2:
+            self._taken = "marker"
+            return
         entry = self._at(event.position().y())
-        if entry is None or event.button() != Qt.MouseButton.LeftButton:
+        if entry is None:
             return
         x = event.position().x()
         if LEFT + 12 <= x <= LEFT + 36 and entry.on is not None:
@@ -296,7 +351,33 @@ class MadeOf(QWidget):
             if self._column_x(k) <= x < self._column_x(k) + COLUMN and entry.dots:
                 self.toggle_body(entry.id, body)
                 return
-        self.bench.main.select(entry.id)
+        self._taken = entry.id if self._has_marker else ""
+        if not self._has_marker:
+            self.bench.main.select(entry.id)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """A dragged row or marker lands; a row that was only clicked is chosen."""
+        taken, over = self._taken, self._over
+        self._taken, self._over, self._pressed = "", -1, None
+        self.update()
+        if not taken:
+            return
+        if over < 0:
+            if taken != "marker":
+                self.bench.main.select(taken)
+            return
+        self.land(taken, over)
+
+    def land(self, taken: str, over: int) -> None:
+        """Put the marker, or a row, before row `over`; a move that a dependency forbids is refused with the reason."""
+        ids = [e.id for e in self.entries]
+        if taken == "marker":
+            self.bench.main.show_until(ids[max(0, over - 1)])
+            return
+        document, before = self.bench.main.document_id, ids[over] if over < len(ids) else ""
+        if before != taken and ids.index(taken) + 1 != over:
+            name = edits.operation(self.bench.family, document, taken).name
+            self.bench.apply(f"move {name}", lambda f: edits.move_operation(f, document, taken, before))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Open what the row is about."""
@@ -308,6 +389,13 @@ class MadeOf(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Say what a click would do."""
         assert event is not None
+        if self._taken and self._pressed is not None:
+            y = event.position().y()
+            if self._over >= 0 or abs(y - self._pressed.y()) > 6:
+                gaps = [abs(self._gap(k) - y) for k in range(len(self.entries) + 1)]
+                self._over = gaps.index(min(gaps))
+                self.update()
+            return
         entry, x = self._at(event.position().y()), event.position().x()
         tip = ""
         if entry is not None and entry.on is not None and LEFT + 12 <= x <= LEFT + 36:

@@ -84,16 +84,16 @@ class ModelCommands:
             *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits_dimension(k)) for k, title in DIMENSIONS.items()],
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
-            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves)),
+            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves), short="Delete"),
             Action("datum.new", "Datum plane…", self.new_datum, self._is_model),
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
-            Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude()),
-            Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges),
-            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None),
+            Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude(), short="Extrude…"),
+            Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges, short="Round…"),
+            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
             Action("operation.until", "Up to here", self.up_to_here, lambda: bench.main.operation in {o.id for o in bench.main.build}),
-            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation)),
-            Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation)),
+            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation), short="Rename…"),
+            Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation), short="Delete"),
         ]  # fmt: skip
 
     # --- feeds ----------------------------------------------------------------------------------------

@@ -6,34 +6,22 @@ import math
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.assembly.plans import total_mass
 from architectonic.describe.results import ModelState, Node
 from architectonic.desktop.bodycanvas import face_words
-from architectonic.desktop.signs import Mark
+from architectonic.desktop.signs import Mark, icon
 from architectonic.desktop.soon import soon
+from architectonic.desktop.sources import Taker, takers
+from architectonic.desktop.thumbnails import RATIO
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Instance, Model, Reference, ValueRef
-from architectonic.family.walk import pointers_in
+from architectonic.family.records import Assembly, Model
 from architectonic.session.picked import witness
 
-
-def takers(bench: Workbench) -> list[tuple[str, str, str, int]]:
-    """Documents that take from the shown one: id, name, kind sign and a count of what they take."""
-    found = []
-    for other in bench.family.documents.values():
-        if other.id == bench.main.document_id:
-            continue
-        taken = set()
-        for p in pointers_in(other):
-            of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
-            if of == bench.main.document_id:
-                taken.add(p.id if isinstance(p, Instance) else (p.item, p.label if isinstance(p, Reference) else ""))
-        if taken:
-            found.append((other.id, other.name, other.kind, len(taken)))
-    return found
+STATES = ("failing", "missing", "conflict", "out of rule", "updating")
 
 
 class RightSide(QWidget):
@@ -55,13 +43,19 @@ class RightSide(QWidget):
         self._content: Any = None
         self._body: QWidget | None = None
         refresh = soon(self, self.refresh)
-        for signal in (bench.family_changed, bench.main.changed, bench.evaluated, bench.main.selection_changed):
+        for signal in (
+            bench.family_changed,
+            bench.main.changed,
+            bench.evaluated,
+            bench.main.selection_changed,
+            bench.pictured,
+        ):
             signal.connect(refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Follow family, evaluation and selection; nothing is rebuilt when nothing changed."""
-        content = (takers(self.bench), self._states(), self.facts(), self.bench.updating)
+        content = (takers(self.bench.main), self._states(), self.facts(), self.bench.updating, self._seen())
         if content == self._content:
             return
         self._content = content
@@ -72,6 +66,9 @@ class RightSide(QWidget):
         self._body = self._build(*content[:3])
         self._layout.addWidget(self._body)
         self._body.show()
+
+    def _seen(self) -> tuple[int, ...]:
+        return tuple(id(image) for image in self.bench.pictures.values())
 
     def _states(self) -> dict[str, str]:
         """Worst state of each document."""
@@ -163,9 +160,27 @@ class RightSide(QWidget):
 
     # --- widgets --------------------------------------------------------------------------------------
 
-    def _build(
-        self, driven: list[tuple[str, str, str, int]], states: dict[str, str], facts: list[tuple[str, str]]
-    ) -> QWidget:
+    def _taker(self, taker: Taker, states: dict[str, str]) -> QHBoxLayout:
+        """Picture, name and state of a document that takes from this one, and what it takes."""
+        state = states.get(taker.document, "updating" if self.bench.updating else "current")
+        line, words, head = QHBoxLayout(), QVBoxLayout(), QHBoxLayout()
+        line.setSpacing(8)
+        words.setSpacing(0)
+        button = QPushButton(taker.name)
+        button.setObjectName("flat")
+        button.setStyleSheet("text-align: left; padding: 0 2px; font-weight: 600;")
+        button.clicked.connect(lambda _=False, k=taker.document: self.opened.emit(k))
+        head.addWidget(button, 1)
+        head.addWidget(Mark(state if state in STATES else "current", True))
+        note = _soft(f"{taker.takes}, in {len(scopes.sizes(self.bench.family))} sizes")
+        note.setContentsMargins(2, 0, 0, 0)
+        words.addLayout(head)
+        words.addWidget(note)
+        line.addWidget(_picture(self.bench.pictures.get(taker.document), taker.kind), 0, Qt.AlignmentFlag.AlignTop)
+        line.addLayout(words, 1)
+        return line
+
+    def _build(self, driven: list[Taker], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
         body = QWidget()
         body.setObjectName("panel")
         rows = QVBoxLayout(body)
@@ -174,27 +189,8 @@ class RightSide(QWidget):
         document = self.bench.main.document
         word = document.kind if document else "document"
         rows.addLayout(_heading("Driven", f"what follows this {word}"))
-        for key, name, kind, count in driven:
-            state = states.get(key, "updating" if self.bench.updating else "current")
-            line = QHBoxLayout()
-            line.setSpacing(6)
-            button = QPushButton(name)
-            button.setObjectName("flat")
-            button.setStyleSheet("text-align: left; padding: 2px 4px; font-weight: 600;")
-            button.clicked.connect(lambda _=False, k=key: self.opened.emit(k))
-            line.addWidget(Mark(kind))
-            line.addWidget(button, 1)
-            line.addWidget(
-                Mark(
-                    state if state in ("failing", "missing", "conflict", "out of rule", "updating") else "current", True
-                )
-            )
-            rows.addLayout(line)
-            rows.addWidget(
-                _soft(
-                    f"       {count} thing{'s' if count != 1 else ''} taken, in {len(scopes.sizes(self.bench.family))} sizes"
-                )
-            )
+        for taker in driven:
+            rows.addLayout(self._taker(taker, states))
         if not driven:
             rows.addWidget(_soft("Nothing takes from this."))
         rule = QWidget()
@@ -224,6 +220,21 @@ class RightSide(QWidget):
             rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
         rows.addStretch(1)
         return body
+
+
+def _picture(image: QImage | None, kind: str) -> QLabel:
+    """A small picture in a frame; the sign of the kind until there is one."""
+    made = QLabel()
+    made.setFixedSize(58, 44)
+    made.setStyleSheet("background: #FDFCF9; border: 1px solid #CFC8BA;")
+    made.setAlignment(Qt.AlignmentFlag.AlignCenter)
+    if image is not None:
+        pixmap = QPixmap.fromImage(image)
+        pixmap.setDevicePixelRatio(RATIO)
+        made.setPixmap(pixmap)
+    else:
+        made.setPixmap(icon(kind).pixmap(16, 16))
+    return made
 
 
 def _heading(text: str, note: str) -> QHBoxLayout:

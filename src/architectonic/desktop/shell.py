@@ -26,6 +26,7 @@ from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.find import Entry, FindOrDo
 from architectonic.desktop.headband import HeadBand, fill
+from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
@@ -62,6 +63,7 @@ class Shell(QWidget):
         self.panes = QSplitter(Qt.Orientation.Horizontal)
         self.beside = Beside(bench)
         self.card = SentenceCard(self.area, bench)
+        self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.area, bench, self.beside.sketches)
         self.prompt = Prompt(self.area)
         self.commands = Commands(bench, self, self.prompt, self.card, self.feed_card, self.sketches.tools)
@@ -147,6 +149,10 @@ class Shell(QWidget):
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
         self._shortcut("Ctrl+K", self.finder.start)
+        for canvas in (self.bodies, self.sketches, self.values, self.map, self.made_of):
+            made = QShortcut(QKeySequence("?"), canvas)  # single keys yield while something is typed
+            made.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            made.activated.connect(lambda: self.key_help.start(self.tab))
         self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.canvas.customContextMenuRequested.connect(self._context_menu)
 

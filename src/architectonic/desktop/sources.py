@@ -8,8 +8,8 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.desktop.shown import Shown
 from architectonic.family import edits, names
-from architectonic.family.records import SELF, Feed, Model, ValueRef
-from architectonic.family.walk import pointers_in
+from architectonic.family.records import SELF, Feed, Instance, Model, Socket, ValueRef
+from architectonic.family.walk import items, pointers_in
 
 
 class Row(NamedTuple):
@@ -117,3 +117,36 @@ def _name(shown: Shown, document: str, item: str) -> str:
         return str(edits.value_item(shown.bench.family, document, item)[2].name)
     except UserFault:
         return "a value that is gone"
+
+
+class Taker(NamedTuple):
+    """A document that takes from the shown one, and what."""
+
+    document: str
+    name: str
+    kind: str
+    takes: str
+
+
+def takers(shown: Shown) -> list[Taker]:
+    """Who takes from the shown document, and what: `1 region, 2 curves, 3 values`."""
+    found = []
+    for other in shown.bench.family.documents.values():
+        if other.id == shown.document_id:
+            continue
+        words: dict[str, set[str]] = {}
+        for key, record in items(other):
+            for p in () if isinstance(record, Feed) else pointers_in(record):  # its sockets follow
+                of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+                if of != shown.document_id:
+                    continue
+                if isinstance(p, Instance):
+                    words.setdefault("instance", set()).add(p.id)
+                elif isinstance(p, ValueRef):
+                    words.setdefault("value", set()).add(p.item)
+                else:
+                    words.setdefault(record.takes if isinstance(record, Socket) else "reference", set()).add(key)
+        if words:
+            told = ", ".join(counted(len(things), word) for word, things in words.items())
+            found.append(Taker(other.id, other.name, other.kind, told))
+    return found

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.check.attention import Item, attention
 from architectonic.check.impact import impact
+from architectonic.desktop.thumbnails import thumbnail
 from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.targets import Look, all_scopes
@@ -19,12 +20,13 @@ from architectonic.propagate.whole import evaluate_scopes
 
 
 class Wanted(NamedTuple):
-    """What the window asks for: a family, what is shown of it, and the number of the request."""
+    """What the window asks for: a family, what is shown of it, the number of the request, and what is wanted small."""
 
     family: Family
     shown: tuple[Look, ...]
     generation: int
     before: Evaluation | None = None
+    small: tuple[Look, ...] = ()
 
 
 class Settled(NamedTuple):
@@ -42,11 +44,13 @@ class Updater(QObject):
         seen (Evaluation, int): what is shown is ready, with its generation; the rest goes on.
         finished (Settled, int): everything is ready.
         counted (int, int): recipes done and at most to do.
+        pictured (Look, QImage): a small picture of a document.
     """
 
     seen = pyqtSignal(object, int)
     finished = pyqtSignal(object, int)
     counted = pyqtSignal(int, int)
+    pictured = pyqtSignal(object, object)
 
     def __init__(self, evaluator: Evaluator) -> None:
         super().__init__()
@@ -56,6 +60,7 @@ class Updater(QObject):
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
+        self._pictured: dict[Look, list[int]] = {}
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
 
@@ -78,6 +83,15 @@ class Updater(QObject):
             self._token.cancel()
             self._bell.notify()
         self._thread.join(timeout=5)
+
+    def _picture(self, wanted: Wanted, token: CancelToken) -> None:
+        """Paint small pictures when all else is done; those of the same bodies are not painted again."""
+        for look in wanted.small:
+            seen = evaluate_scopes(self._evaluator, wanted.family, [look.at], (look,), token)
+            content = [id(o.value) for n, o in seen.outcomes.items() if n.what in ("mesh", "solve")]
+            if self._pictured.get(look) != content:
+                self._pictured[look] = content
+                self.pictured.emit(look, thumbnail(seen, look))
 
     def _work(self) -> None:
         while True:
@@ -106,5 +120,6 @@ class Updater(QObject):
                 whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
                 changed = impact(wanted.before, whole) if wanted.before is not None else None
                 self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)
+                self._picture(wanted, token)
             except Cancelled:
                 continue

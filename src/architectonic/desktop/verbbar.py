@@ -31,6 +31,7 @@ CHOSEN = (
     "datum.new",
     "sketch.delete",
 )
+PICKED = ("operation.fillet", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 
 
@@ -57,8 +58,10 @@ class VerbBar(QFrame):
         """Ids of the actions that fit what is shown and chosen."""
         choosing = self.tab == "Sketch" and bool(self.bench.main.curves) and not self.tools.tool
         ids = CHOSEN if choosing else VERBS.get(self.tab, ())
-        if self.bench.main.operation and not choosing:
-            ids = (*ids, "operation.edit", "operation.until", "operation.rename", "operation.delete")
+        if self.bench.main.operation and self.tab != "Sketch":
+            ids = ("operation.edit", "operation.until", "operation.rename", "operation.delete")
+        if self.bench.main.picks and self.tab == "Bodies":
+            ids = PICKED
         return [k for k in ids if self.registry.actions[k].enabled()]
 
     def refresh(self) -> None:
@@ -73,7 +76,8 @@ class VerbBar(QFrame):
                     widget.hide()
                     widget.deleteLater()
             for key in shown[0]:
-                button = QPushButton(self.registry.actions[key].title)
+                button = QPushButton(self.registry.actions[key].short or self.registry.actions[key].title)
+                button.setToolTip(self.registry.actions[key].title.rstrip("…"))
                 button.setObjectName("main" if key == f"sketch.{self.tools.tool}" else "flat")
                 button.clicked.connect(lambda _=False, k=key: self.registry.run(k))
                 self._line.addWidget(button)

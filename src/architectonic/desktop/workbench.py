@@ -7,14 +7,17 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
 from architectonic.desktop.shown import Shown
+from architectonic.desktop.sources import takers
 from architectonic.desktop.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
 from architectonic.session.places import Engine
 from architectonic.session.session import Session
 
@@ -29,6 +32,7 @@ class Workbench(QObject):
         family_changed: after each edit, undo, redo or save.
         evaluated: a new evaluation is in `evaluation`.
         counted (int, int): work done and at most to do.
+        pictured: a small picture is in `pictures`, by document.
         told (str, bool): a sentence for the change strip, and whether it is a refusal.
     """
 
@@ -36,6 +40,7 @@ class Workbench(QObject):
     evaluated = pyqtSignal()
     counted = pyqtSignal(int, int)
     told = pyqtSignal(str, bool)
+    pictured = pyqtSignal()
 
     def __init__(self, session: Session, engine: Engine) -> None:
         super().__init__()
@@ -44,6 +49,8 @@ class Workbench(QObject):
         self.updater.seen.connect(self._on_seen)
         self.updater.finished.connect(self._on_finished)
         self.updater.counted.connect(self.counted)
+        self.updater.pictured.connect(self._on_pictured)
+        self.pictures: dict[str, QImage | None] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
         self.settled: Evaluation | None = None
@@ -179,9 +186,21 @@ class Workbench(QObject):
                 looks,
                 self.generation,
                 self.before if self.previewed is None else None,
+                self._small(),
             )
         )
         self.counted.emit(0, 0)
+
+    def _small(self) -> tuple[Look, ...]:
+        """What the right side shows small: documents that take from the shown one."""
+        if self.previewed is not None:
+            return ()
+        found = takers(self.main)
+        return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if t.kind != "table")
+
+    def _on_pictured(self, look: Look, image: QImage | None) -> None:
+        self.pictures[look.at.document] = image
+        self.pictured.emit()
 
     def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
         if generation == self.generation:

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from architectonic.base import ids as id_source
+from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names, scopes
@@ -201,6 +202,15 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
     else:
         new = replace(item, common=bound, own={} if cell == "" else item.own)
     return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))
+
+
+def place_dimension(family: Family, document_id: str, item_id: str, at: tuple[float, float]) -> Family:
+    """Put a dimension's text at a place of its sketch's plane."""
+    _, sketch, item = value_item(family, document_id, item_id)
+    assert sketch is not None and isinstance(item, Constraint)
+    place = (tolerance.length(at[0]), tolerance.length(at[1]))
+    changed = tuple(replace(c, at=place) if c.id == item_id else c for c in sketch.constraints)
+    return replace_operation(family, document_id, replace(sketch, constraints=changed))
 
 
 def clear_cell(family: Family, document_id: str, item_id: str, cell: str) -> Family:

@@ -125,7 +125,7 @@ def dimensions_fitting(kinds: list[str]) -> tuple[str, ...]:
 
 def measured(solved: SketchResult, kind: str, places: list[str]) -> float:
     """What a dimension would read now: mm, or rad of an angle; 0 where it has no meaning."""
-    at = [_place(solved, p) for p in places]
+    at = [place_values(solved, p) for p in places]
     if kind in ("radius", "diameter"):
         radius = at[0][2] if len(at[0]) == 3 else at[0][6]
         return 2 * radius if kind == "diameter" else radius
@@ -143,7 +143,7 @@ def measured(solved: SketchResult, kind: str, places: list[str]) -> float:
     return abs(found.get(kind, math.hypot(x1 - x0, y1 - y0)))
 
 
-def _place(solved: SketchResult, place: str) -> tuple[float, ...]:
+def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
     """Coordinates of a point, or the values of a curve; axes as lines of unit length."""
     fixed = {"origin": (0.0, 0.0), "x_axis": (0.0, 0.0, 1.0, 0.0), "y_axis": (0.0, 0.0, 0.0, 1.0)}
     if place in fixed:
@@ -154,6 +154,12 @@ def _place(solved: SketchResult, place: str) -> tuple[float, ...]:
         return curve.values
     i = system.SHAPES[curve.kind].index(f"{part}.x")
     return curve.values[i : i + 2]
+
+
+def point_values(solved: SketchResult, place: str) -> XY:
+    """Coordinates of a point, in the sketch's plane."""
+    values = place_values(solved, place)
+    return values[0], values[1]
 
 
 def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) -> Family:

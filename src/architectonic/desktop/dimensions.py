@@ -1,0 +1,168 @@
+"""Dimensions as they are drawn over a sketch: where the figure stands, its lines, its arrowheads (after ISO 129-1)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from architectonic.describe.results import SketchResult
+from architectonic.desktop import theme
+from architectonic.family.records import Constraint
+from architectonic.session.sketching import place_values
+
+OUT, ARC, ARROW = 12.0, 58.0, 9.0
+PREFIX = {"radius": "R ", "diameter": "Ø "}
+ToScreen = Callable[[tuple[float, float]], QPointF]
+
+
+class Figure(NamedTuple):
+    """A dimension ready to draw: its constraint, its figure and expression ("" for a plain value)."""
+
+    constraint: Constraint
+    value: str
+    expression: str
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height of the text, px."""
+        wide = QFontMetricsF(theme.font(12, 600)).horizontalAdvance(self.value)
+        small = QFontMetricsF(theme.font(11)).horizontalAdvance(self.expression) if self.expression else 0.0
+        return max(wide, small) + 8, 32.0 if self.expression else 19.0
+
+
+class Drawn(NamedTuple):
+    """Pixels: middle of the text, lines, arrowheads (tip and direction), and an arc (box, start, sweep in deg)."""
+
+    text: QPointF
+    lines: tuple[tuple[QPointF, QPointF], ...] = ()
+    tips: tuple[tuple[QPointF, QPointF], ...] = ()
+    arc: tuple[QRectF, float, float] | None = None
+
+
+def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int) -> Drawn:
+    """Where a dimension goes: where it was dragged, else clear of what it measures.
+
+    Args:
+        number: how many stand before it; rings about one centre fan out by it.
+    """
+    c = figure.constraint
+    stored = to_screen(c.at) if c.at is not None else None
+    if c.kind in ("radius", "diameter"):
+        return _round(c, solved, to_screen, number, stored)
+    if c.kind == "angle":
+        return _angle(c, solved, to_screen, stored)
+    return _straight(figure, solved, to_screen, stored)
+
+
+def _round(c: Constraint, solved: SketchResult, to_screen: ToScreen, number: int, stored: QPointF | None) -> Drawn:
+    v = place_values(solved, c.of[0])
+    r = v[2] if len(v) == 3 else v[6]
+    o = to_screen((v[0], v[1]))
+    pixels = to_screen((v[0] + r, v[1])).x() - o.x()
+    turn = math.radians(35 + 50 * (number % 5))
+    text = stored or o + QPointF((pixels + 22) * math.cos(turn), -(pixels + 22) * math.sin(turn))
+    d = text - o
+    length = math.hypot(d.x(), d.y()) or 1.0
+    rim = o + d * (pixels / length)
+    inward = d * (-1.0 if length > pixels else 1.0) / length
+    return Drawn(text, ((rim, text),), ((rim, inward),))
+
+
+def _angle(c: Constraint, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None) -> Drawn:
+    first, second = (place_values(solved, p) for p in c.of)
+    line = second if c.of[0] in ("x_axis", "y_axis") else first
+    at = (line[0], line[1])
+    crossing = _crossing(first, second)
+    if math.dist(crossing, at) <= math.dist(at, line[2:4]) * 1.2:
+        at = crossing  # else an axis far away: drawn where the line begins
+    o = to_screen(at)
+    a = math.degrees(math.atan2(first[3] - first[1], first[2] - first[0]))
+    b = math.degrees(math.atan2(second[3] - second[1], second[2] - second[0]))
+    sweep = math.remainder(b - a, 360.0)
+    half = math.radians(a + sweep / 2)
+    radius = math.hypot((stored - o).x(), (stored - o).y()) if stored is not None else ARC
+    text = stored or o + QPointF((ARC + 24) * math.cos(half), -(ARC + 24) * math.sin(half))
+    return Drawn(text, (), (), (QRectF(o.x() - radius, o.y() - radius, 2 * radius, 2 * radius), a, sweep))
+
+
+def _crossing(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]:
+    """Where two lines cross, the start of the first when they are parallel."""
+    d, e = (a[2] - a[0], a[3] - a[1]), (b[2] - b[0], b[3] - b[1])
+    cross = d[0] * e[1] - d[1] * e[0]
+    if abs(cross) < 1e-9:
+        return a[0], a[1]
+    t = ((b[0] - a[0]) * e[1] - (b[1] - a[1]) * e[0]) / cross
+    return a[0] + t * d[0], a[1] + t * d[1]
+
+
+def ends(c: Constraint, solved: SketchResult) -> tuple[tuple[float, float], tuple[float, float]]:
+    """The two points that a length lies between; of a point and a line, the foot on the line."""
+    at = [place_values(solved, p) for p in c.of]
+    if len(at) == 1:
+        return (at[0][0], at[0][1]), (at[0][2], at[0][3])
+    if len(at[1]) == 4:
+        (x, y), (a, b, e, f) = at[0][:2], at[1]
+        length = max((e - a) ** 2 + (f - b) ** 2, 1e-18)
+        t = ((x - a) * (e - a) + (y - b) * (f - b)) / length
+        return (x, y), (a + t * (e - a), b + t * (f - b))
+    return (at[0][0], at[0][1]), (at[1][0], at[1][1])
+
+
+def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None) -> Drawn:
+    """The line runs along what is measured, level or upright for distances across and up, through the text."""
+    c = figure.constraint
+    a, b = (to_screen(p) for p in ends(c, solved))
+    d = b - a
+    length = math.hypot(d.x(), d.y()) or 1.0
+    u = {"horizontal_distance": QPointF(1, 0), "vertical_distance": QPointF(0, 1)}.get(c.kind, d / length)
+    n = QPointF(u.y(), -u.x())
+    if stored is None:
+        wide, high = figure.size
+        room = OUT + wide / 2 * abs(n.x()) + high / 2 * abs(n.y())
+        stored = (a + b) / 2 + n * (room + abs(QPointF.dotProduct(d, n)) / 2)
+    p = stored + u * QPointF.dotProduct(a - stored, u)
+    q = stored + u * QPointF.dotProduct(b - stored, u)
+    along = (q - p) / (math.hypot((q - p).x(), (q - p).y()) or 1.0)
+    return Drawn(stored, ((p, q), _beyond(a, p), _beyond(b, q)), ((p, along), (q, -along)))
+
+
+def _beyond(a: QPointF, p: QPointF) -> tuple[QPointF, QPointF]:
+    """The witness line from near a point to a little beyond the dimension line."""
+    d = p - a
+    length = math.hypot(d.x(), d.y())
+    if length < 1.0:
+        return a, p
+    return a + d * (min(4.0, length) / length), p + d * (4.0 / length)
+
+
+def paint(p: QPainter, figure: Figure, drawn: Drawn, chosen: bool, width: int) -> QRectF:
+    """Draw it; returns the box of the text, which stays within the canvas."""
+    ink = QColor(theme.PLUM if chosen else theme.HELD)
+    p.setPen(QPen(ink, 1))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    for a, b in drawn.lines:
+        p.drawLine(a, b)
+    if drawn.arc is not None:
+        box, start, sweep = drawn.arc
+        p.drawArc(box, round(start * 16), round(sweep * 16))
+    p.setBrush(ink)
+    p.setPen(Qt.PenStyle.NoPen)
+    for tip, d in drawn.tips:
+        side = QPointF(-d.y(), d.x()) * (ARROW * 0.17)
+        p.drawPolygon(QPolygonF([tip, tip + d * ARROW + side, tip + d * ARROW - side]))
+    wide, high = figure.size
+    text = QRectF(drawn.text.x() - wide / 2, drawn.text.y() - high / 2, wide, high)
+    text.moveLeft(min(max(text.left(), 2.0), max(2.0, width - wide - 2)))
+    p.fillRect(text, theme.colour(theme.PAPER, 0.9))
+    p.setPen(ink)
+    p.setFont(theme.font(12, 600))
+    p.drawText(QRectF(text.x(), text.y() + 1, wide, 17), Qt.AlignmentFlag.AlignCenter, figure.value)
+    if figure.expression:
+        p.setFont(theme.font(11))
+        p.setPen(QColor(theme.SOFT))
+        p.drawText(QRectF(text.x(), text.y() + 17, wide, 14), Qt.AlignmentFlag.AlignCenter, figure.expression)
+    return text
