@@ -24,7 +24,7 @@ def window(qtbot, qapp, demo, store, tmp_path):
     shell.bench.update()
     settle(qtbot, shell)
     yield shell
-    shell.close()
+    shell.leave()
     shell.deleteLater()
 
 

@@ -296,6 +296,8 @@ class BodyCanvas(QWidget):
         if self._image is not None:
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for body, face in self._lit_faces():
+            self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in self.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
         hit = self._current()
@@ -305,6 +307,16 @@ class BodyCanvas(QWidget):
         self._paint_axes(p)
         if self.hidden:
             self._paint_hidden(p)
+
+    def _lit_faces(self) -> list[tuple[str, str]]:
+        """Faces made by operations that the driver under the pointer moves."""
+        lit = self.shown.lit
+        return [
+            (self._key(b), face)
+            for b, mesh, _ in self.meshes
+            for face in (mesh.faces if lit and b[0] == self.shown.document_id else ())
+            if face.split(":")[0] in lit
+        ]
 
     def _paint_hidden(self, p: QPainter) -> None:
         """What is hidden, by name; a click brings one back."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QGuiApplication, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.base.errors import UserFault
@@ -34,6 +35,8 @@ class ValueField(QLineEdit):
         self.setFixedWidth(92)
         self.setFixedHeight(21)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self._if = 0.0
+        self._spring = QTimer(self, interval=60, timeout=self._on_spring)  # type: ignore[call-arg]
         self.textEdited.connect(self._on_edited)
         self.returnPressed.connect(self._on_return)
         self.setAccessibleName(f"value of {row.name}")
@@ -98,6 +101,64 @@ class ValueField(QLineEdit):
             self.clearFocus()
             return
         super().keyPressEvent(event)
+
+    def enterEvent(self, event: object) -> None:
+        """Light what this value moves."""
+        super().enterEvent(event)  # type: ignore[arg-type]
+        main = self.bench.main
+        if main.at is not None and not self.isReadOnly():
+            main.light(self.bench.session.touches(self.row.document, self.row.item, main.at))
+
+    def leaveEvent(self, event: object) -> None:
+        """Nothing is pointed at."""
+        super().leaveEvent(event)  # type: ignore[arg-type]
+        self.bench.main.light(set())
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """With Alt held: what if the value were another; letting go springs back. Nothing is stored."""
+        assert event is not None
+        if not event.modifiers() & Qt.KeyboardModifier.AltModifier or self.isReadOnly():
+            event.ignore()
+            return
+        turned = event.angleDelta().y() or event.angleDelta().x()  # Alt turns the wheel sideways
+        self.what_if(1 if turned > 0 else -1)
+        event.accept()
+
+    def what_if(self, steps: int) -> None:
+        """Show the family as if the value were some steps away from where it is."""
+        row, bench = self.row, self.bench
+        at = scopes.scope(bench.family, row.document, bench.size)
+        value = bench.evaluation.value(Node("value", *at, row.item)) if bench.evaluation and not self._if else self._if
+        if not isinstance(value, float | int) or value == 0:
+            return
+        unit = names.unit_of(edits.value_item(bench.family, row.document, row.item)[2])
+        shown = value / units.factor(unit)
+        step = 10.0 ** math.floor(math.log10(abs(shown))) / 20
+        self._if = (shown + steps * step) * units.factor(unit)
+        text = units.shown(self._if, unit, 6)
+        key, _ = self._cell
+        try:
+            bench.preview(edits.set_value(bench.family, row.document, row.item, text, key or None))
+        except UserFault as fault:
+            bench.told.emit(fault.sentence, True)
+            return
+        self.reach.emit(
+            f"What if {row.name} were {units.shown(self._if, unit, 3)}: nothing is stored, let Alt go to spring back"
+        )
+        self._spring.start()
+
+    def _on_spring(self) -> None:
+        """Back to what is stored once Alt is let go."""
+        if QGuiApplication.queryKeyboardModifiers() & Qt.KeyboardModifier.AltModifier:
+            return
+        self.spring_back()
+
+    def spring_back(self) -> None:
+        """End the what-if."""
+        self._spring.stop()
+        self._if = 0.0
+        self.bench.preview(None)
+        self.reach.emit("")
 
     def _on_edited(self) -> None:
         self._bad(False)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
@@ -19,7 +20,6 @@ class FamilyCommands:
 
     def __init__(self, bench: Workbench, window: QWidget, prompt: Prompt) -> None:
         self.bench, self.window, self.prompt = bench, window, prompt
-        self._refused = False
 
     def new_family(self) -> None:
         """Ask for a name and sizes, then for a folder."""
@@ -69,12 +69,51 @@ class FamilyCommands:
             self.bench.open(made[0])
 
     def save(self) -> None:
-        """Write what differs; when others changed a file meanwhile, saving again overwrites it."""
-        overwrite, self._refused = self._refused, False
-        if self.bench.attempt(lambda: self.bench.session.save(overwrite)):
+        """Write what differs; when others changed files meanwhile, ask whose are to stay."""
+        if self.bench.attempt(self.bench.session.save):
             self.bench.told.emit(f"Saved in {self.bench.session.stored.folder}", False)
-        else:
-            self._refused = True
+            return
+        files = self.bench.session.changed_by_others()
+        if files:
+            what = files[0] if len(files) == 1 else f"{len(files)} files"
+            self.prompt.offer(
+                f"Others changed {what} since it was opened",
+                [("Take theirs", self.take_theirs), ("Overwrite with mine", self.overwrite)],
+            )
+
+    def take_theirs(self) -> None:
+        """What others changed replaces our version of it; Ctrl+Z brings ours back."""
+        taken: list[str] = []
+        if self.bench.attempt(lambda: taken.extend(self.bench.session.take_theirs())):
+            told = ", ".join(taken) or "what they removed"
+            self.bench.told.emit(f"Taken from the folder: {told}. Ctrl+Z brings your version back.", False)
+
+    def overwrite(self) -> None:
+        """Write ours over theirs."""
+        if self.bench.attempt(lambda: self.bench.session.save(True)):
+            self.bench.told.emit(f"Saved over their version in {self.bench.session.stored.folder}", False)
+
+    def leave(self, close: Callable[[], object]) -> bool:
+        """Whether the window may close; with unsaved edits it asks first, and closes on the answer."""
+        if not self.bench.session.unsaved:
+            return True
+
+        def saved() -> None:
+            self.save()
+            if not self.bench.session.unsaved:
+                close()
+
+        def dropped() -> None:
+            if self.bench.session.journal:
+                self.bench.session.journal.clear()
+            close()
+
+        self.prompt.offer(
+            "Some edits are not saved",
+            [("Save and close", saved), ("Close, bring them back next time", close), ("Close and drop them", dropped)],
+            "Go on working",
+        )
+        return False
 
 
 def demo_session(engine: places.Engine) -> Session:

@@ -33,6 +33,7 @@ class LayoutCanvas(QWidget):
         self.bench, self.shown = bench, shown
         self.scale, self.centre = 1.0, (0.0, 0.0)
         self._framed = ""
+        self._untouched = True
         self._drag: QPointF | None = None
         self._labels: list[tuple[QRectF, Constraint]] = []
         self._editor: QLineEdit | None = None
@@ -81,6 +82,12 @@ class LayoutCanvas(QWidget):
             self.frame_all()
         self.update()
 
+    def resizeEvent(self, event: object) -> None:
+        """A view that nobody moved shows the whole sketch."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        if self._untouched and self._framed:
+            self.frame_all()
+
     def showEvent(self, event: object) -> None:
         """Catch up."""
         super().showEvent(event)  # type: ignore[arg-type]
@@ -98,6 +105,7 @@ class LayoutCanvas(QWidget):
         width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
         room = (max(self.width() - 190, 100) / width, max(self.height() - 200, 100) / height)  # dimensions stand around
         self.scale = 0.95 * min(room)
+        self._untouched = True
         self.update()
 
     def to_screen(self, p: XY) -> QPointF:
@@ -137,6 +145,9 @@ class LayoutCanvas(QWidget):
             self._paint_region(p, region)
         for key, curve in solved.curves.items():
             self._paint_curve(p, curve, key in solved.free, key in self.shown.curves)
+        moved = {p.split(".")[0] for c in sketch.constraints if c.id in self.shown.lit for p in c.of}
+        for key in moved & set(solved.curves):
+            self._trace(p, solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
         if self._curve in solved.curves and self._curve not in self.shown.curves:
             self._paint_hover(p, sketch, solved.curves[self._curve])
         for place in self.shown.curves:
@@ -224,7 +235,9 @@ class LayoutCanvas(QWidget):
         moved = edits.replace(c, at=self._carried[1]) if self._carried and self._carried[0] == c.id else c
         figure = dimensions.Figure(moved, shown, text)
         drawn = dimensions.laid_out(figure, solved, self.to_screen, len(self._labels))
-        self._labels.append((dimensions.paint(p, figure, drawn, self._hover == c.id, self.width()), c))
+        self._labels.append(
+            (dimensions.paint(p, figure, drawn, self._hover == c.id or c.id in self.shown.lit, self.width()), c)
+        )
 
     def _paint_hover(self, p: QPainter, sketch: Sketch, c: CurveResult) -> None:
         """The curve under the pointer, lit, and what it is."""
@@ -313,6 +326,7 @@ class LayoutCanvas(QWidget):
         """Slide, or light the dimension under the pointer."""
         assert event is not None
         if self._drag is not None:
+            self._untouched = False
             d = event.position() - self._drag
             self._drag = event.position()
             self.centre = (self.centre[0] - d.x() / self.scale, self.centre[1] + d.y() / self.scale)
@@ -378,6 +392,7 @@ class LayoutCanvas(QWidget):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Zoom to the pointer."""
         assert event is not None
+        self._untouched = False
         factor = 1.1 ** (event.angleDelta().y() / 120)
         q = event.position()
         dx, dy = (q.x() - self.width() / 2) / self.scale, (self.height() / 2 + 18 - q.y()) / self.scale

@@ -73,6 +73,37 @@ class Prompt(QFrame):
             if isinstance(self.fields[0], QLineEdit):
                 self.fields[0].selectAll()
 
+    def offer(self, title: str, choices: Sequence[tuple[str, Callable[[], object]]], leave: str = "Leave it") -> None:
+        """Show a sentence with buttons; each closes the card. The first is the one that Enter takes."""
+        self.ask(title, [], lambda: True)
+        for button in self.findChildren(QPushButton):
+            button.hide()
+
+        def taking(run: Callable[[], object]) -> Callable[[], None]:
+            def take() -> None:
+                self.hide()
+                run()
+
+            return take
+
+        for number, (text, run) in enumerate(choices):
+            button = QPushButton(text)
+            button.setObjectName("main" if number == 0 else "")
+            button.clicked.connect(taking(run))
+            self._line.addWidget(button)
+        last = QPushButton(f"{leave}  Esc")
+        last.clicked.connect(self.hide)
+        self._line.addWidget(last)
+        first = choices[0][1]
+
+        def enter() -> bool:
+            first()
+            return True
+
+        self._done = enter
+        self.place()
+        self.setFocus()
+
     def place(self) -> None:
         """Centred at the bottom of the canvas."""
         parent = self.parentWidget()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
@@ -51,6 +51,7 @@ class Shell(QWidget):
         self.setObjectName("window")
         self.setWindowTitle("Architectonic")
         self.bench = bench
+        self.leaving = False
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
         self.bodies, self.sketches, self.values = (
@@ -295,6 +296,16 @@ class Shell(QWidget):
 
     # --- Qt -------------------------------------------------------------------------------------------
 
+    def changeEvent(self, event: QEvent | None) -> None:
+        """Back in front: say when others wrote to the folder meanwhile."""
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            files = self.bench.session.changed_by_others()
+            if files:
+                self.bench.told.emit(
+                    f"Others changed {', '.join(files)} on disk: Ctrl+S asks whose version stays.", True
+                )
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Cards follow."""
         super().resizeEvent(event)
@@ -303,8 +314,16 @@ class Shell(QWidget):
             if card.isVisible():
                 card.place()
 
+    def leave(self) -> None:
+        """Close without asking; unsaved edits stay in the journal unless they were dropped."""
+        self.leaving = True
+        self.close()
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        """Unsaved edits stay in the journal and come back at the next start."""
+        """Unsaved edits are asked about; what was answered closes the window."""
+        if event is not None and not self.leaving and not self.commands.families.leave(self.leave):
+            event.ignore()
+            return
         self.bodies.close_scene()
         self.beside.bodies.close_scene()
         self.bench.close()

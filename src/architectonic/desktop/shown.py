@@ -25,6 +25,7 @@ class Shown(QObject):
         operation: the chosen row.
         until: the last operation that is shown, the marker *up to here*; "" for all.
         picks: kind ("face" or "edge"), body and label of what is picked in 3D.
+        lit: items that the driver under the pointer moves.
         curves: ids of the chosen curves of the shown sketch.
         regions: a sketch, and the labels of its chosen regions.
 
@@ -47,6 +48,7 @@ class Shown(QObject):
         self.operation = ""
         self.until = ""
         self.picks: list[tuple[str, str, str]] = []
+        self.lit: set[str] = set()
         self.curves: list[str] = []
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
 
@@ -83,6 +85,12 @@ class Shown(QObject):
         """Choose faces or edges: kind, body and label."""
         self.picks = picks
         self.selection_changed.emit()
+
+    def light(self, items: set[str]) -> None:
+        """Light what a driver moves."""
+        if items != self.lit:
+            self.lit = items
+            self.selection_changed.emit()
 
     def show_until(self, operation: str) -> None:
         """Put the marker *up to here* after an operation; on the last one, or "", everything is shown."""

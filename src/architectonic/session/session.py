@@ -8,10 +8,11 @@ from pathlib import Path
 from architectonic.base.cancel import CancelToken
 from architectonic.base.errors import UserFault
 from architectonic.check import impact as impacts
+from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.exchange import folder
 from architectonic.family import edits
 from architectonic.family import scopes as sizes
-from architectonic.family.records import Family, Parameter
+from architectonic.family.records import MATCH, Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
@@ -116,6 +117,35 @@ class Session:
         for listener in list(self.listeners):
             listener()
 
+    def changed_by_others(self) -> list[str]:
+        """Names of files that differ from what was opened or saved last."""
+        return folder.changed_on_disk(self.stored)
+
+    def take_theirs(self) -> list[str]:
+        """Take what others wrote meanwhile, as one step that can be undone; raises like `exchange.folder.load`.
+
+        Documents that they changed, added or removed are as they have them; edits of other documents stay.
+
+        Returns:
+            Names of the documents that are theirs now.
+        """
+        old, now = self.stored.family, folder.load(self.stored.folder)
+        theirs = now.family.documents
+        documents = dict(self.family.documents)
+        for key in {*old.documents, *theirs}:
+            if old.documents.get(key) != theirs.get(key):
+                documents.pop(key, None)
+                if key in theirs:
+                    documents[key] = theirs[key]
+        order = [*theirs, *(k for k in self.family.documents if k not in theirs)]
+        head = now.family.head if old.head != now.family.head else self.family.head
+        merged = Family(head=head, documents={k: documents[k] for k in order if k in documents})
+        taken = [d.name for k, d in theirs.items() if old.documents.get(k) != d]
+        self.stored = now
+        self.history.add(merged, "take what others changed")
+        self._changed()
+        return taken
+
     def unsaved_from_before(self) -> Family | None:
         """Edits that a killed program left in the journal, or None."""
         return self.journal.read(self.stored) if self.journal else None
@@ -155,15 +185,39 @@ class Session:
         Returns:
             Names of the documents reached, and their scopes; the edited document comes first.
         """
-        if self._graph is None or self._graph[0] is not self.family:
-            self._graph = (self.family, Graph(self.family))
-        graph = self._graph[1]
+        graph = self._graph_now()
         starts = [Place(*at, item) for at in self.shown_from(document, item, cell)]
         order = list(self.family.documents)
         reached = {Scope(p.document, p.configuration) for p in graph.reach(starts)}
         scopes = sorted(reached, key=lambda s: (s.document != document, order.index(s.document), s.configuration))
         names = [self.family.documents[d].name for d in dict.fromkeys(s.document for s in scopes)]
         return names, scopes
+
+    def touches(self, document: str, item: str, at: Scope) -> set[str]:
+        """Items of a scope that a value moves first: dimensions, sketches, datums, and the operations that read them.
+
+        What comes after those operations moves too, but says nothing of where the value is used.
+        """
+        graph = self._graph_now()
+        ends = {
+            o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BODY_OPERATIONS)
+        }
+        readers = graph.readers()
+        source = sizes.source_scope(self.family, at, document, MATCH)
+        stack, found = [Place(*source, item)], set()
+        while stack:
+            place = stack.pop()
+            for reader in readers.get(place, ()):
+                if reader not in found:
+                    found.add(reader)
+                    if reader.item not in ends:
+                        stack.append(reader)
+        return {p.item for p in found if Scope(p.document, p.configuration) == at}
+
+    def _graph_now(self) -> Graph:
+        if self._graph is None or self._graph[0] is not self.family:
+            self._graph = (self.family, Graph(self.family))
+        return self._graph[1]
 
     def shown_from(self, document: str, item: str, cell: str) -> list[Scope]:
         """The scopes of a document in which a value comes from a cell ("" for the common one)."""
