@@ -4,6 +4,8 @@ import pytest
 
 pytest.importorskip("PyQt6")
 
+from PyQt6 import QtCore
+
 from architectonic.desktop import theme
 from architectonic.desktop.shell import Shell
 from architectonic.desktop.workbench import Workbench
@@ -32,3 +34,19 @@ def settle(qtbot, shell):
     """Wait until everything is current."""
     qtbot.waitUntil(lambda: not shell.bench.updating and shell.bench.settled is not None, timeout=60_000)
     qtbot.wait(40)  # panels refresh in turns of the loop of their own
+
+
+@pytest.fixture
+def pad(qtbot, window, tmp_path):
+    """A family of one's own with an empty part and a sketch on its top plane."""
+    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
+    window.actions_.run("document.new_part")
+    qtbot.keyClick(window.prompt.fields[0], QtCore.Qt.Key.Key_Return)
+    settle(qtbot, window)
+    window.show_tab("Sketch")
+    window.actions_.run("sketch.new")
+    window.prompt.fields[0].setText("Outline")
+    qtbot.keyClick(window.prompt.fields[1], QtCore.Qt.Key.Key_Return)
+    settle(qtbot, window)
+    window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
+    return window

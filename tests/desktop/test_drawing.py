@@ -5,28 +5,9 @@ from PyQt6.QtCore import QPointF, Qt
 
 from architectonic.describe.results import Node
 from tests.desktop.conftest import settle
+from tests.desktop.hands import click, drag
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
-
-
-def click(qtbot, canvas, x, y, keys=Qt.KeyboardModifier.NoModifier):
-    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, keys, canvas.to_screen((x, y)).toPoint())
-
-
-@pytest.fixture
-def pad(qtbot, window, tmp_path):
-    """A family of one's own with an empty part and a sketch on its top plane."""
-    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
-    window.actions_.run("document.new_part")
-    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
-    settle(qtbot, window)
-    window.show_tab("Sketch")
-    window.actions_.run("sketch.new")
-    window.prompt.fields[0].setText("Outline")
-    qtbot.keyClick(window.prompt.fields[1], Qt.Key.Key_Return)
-    settle(qtbot, window)
-    window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
-    return window
 
 
 def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
@@ -119,3 +100,110 @@ def test_a_free_end_is_dragged_and_a_curve_deleted(qtbot, pad):
     qtbot.keyClick(canvas, Qt.Key.Key_Delete)
     settle(qtbot, pad)
     assert canvas.sketch.curves == {}
+
+
+def test_an_arc_and_a_point_are_drawn_and_constraints_fit_what_is_chosen(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.arc")
+    for x, y in ((0, 0), (20, 0), (3, 14)):
+        click(qtbot, canvas, x, y)
+    settle(qtbot, pad)
+    (arc,) = canvas.solved.curves.values()
+    assert arc.kind == "arc" and arc.values[6] == pytest.approx(20, abs=0.3)
+    pad.actions_.run("sketch.line")
+    click(qtbot, canvas, 30, 5)
+    click(qtbot, canvas, 34, 19)
+    settle(qtbot, pad)
+    for _ in range(3):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    free = canvas.solved.freedoms
+    click(qtbot, canvas, 32, 12)
+    assert "constrain.vertical" in pad.verbs.ids() and "constrain.tangent" not in pad.verbs.ids()
+    middle = (20 * 0.985, 20 * 0.17)
+    click(qtbot, canvas, *middle, Qt.KeyboardModifier.ShiftModifier)
+    assert len(canvas.shown.curves) == 2 and "constrain.tangent" in pad.verbs.ids()
+    assert pad.actions_.run("constrain.tangent")
+    settle(qtbot, pad)
+    assert canvas.solved.freedoms == free - 1
+    by_kind = {c.kind: c for c in canvas.solved.curves.values()}
+    line, round_ = by_kind["line"], by_kind["arc"]
+    (a, b, c, d), (ox, oy, r) = line.values, (*round_.values[:2], round_.values[6])
+    away = abs((c - a) * (oy - b) - (d - b) * (ox - a)) / ((c - a) ** 2 + (d - b) ** 2) ** 0.5
+    assert away == pytest.approx(r, abs=1e-7)
+
+
+def test_two_points_get_a_distance_across_and_a_helper_bounds_nothing(qtbot, pad):
+    canvas = pad.sketches
+    for tool, clicks in (("rectangle", ((0, 0), (40, 20))), ("point", ((25, 8),))):
+        pad.actions_.run(f"sketch.{tool}")
+        for at in clicks:
+            click(qtbot, canvas, *at)
+        settle(qtbot, pad)
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    click(qtbot, canvas, 0, 0, Qt.KeyboardModifier.ShiftModifier)
+    click(qtbot, canvas, 25, 8, Qt.KeyboardModifier.ShiftModifier)
+    assert canvas.tools.kinds() == ("point", "point")
+    assert pad.actions_.run("dimension.horizontal_distance")
+    assert pad.prompt.fields[0].text().startswith("25")
+    pad.prompt.fields[0].setText("30 mm")
+    pad.prompt.fields[1].setText("inset")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    point = next(c for c in canvas.solved.curves.values() if c.kind == "point")
+    assert point.values[0] == pytest.approx(30)
+    assert len(canvas.solved.regions) == 1
+    click(qtbot, canvas, 20, 20)
+    assert pad.actions_.run("sketch.helper")
+    settle(qtbot, pad)
+    assert not canvas.solved.regions
+
+
+def test_a_dimension_that_cannot_hold_is_not_stored(qtbot, pad):
+    """A triangle of 30, 40 and then 80: no such triangle exists (triangle inequality)."""
+    canvas = pad.sketches
+    pad.actions_.run("sketch.line")
+    for at in ((0, 0), (30, 7), (8, 30)):
+        click(qtbot, canvas, *at)
+        settle(qtbot, pad)
+    click(qtbot, canvas, 0, 0)
+    settle(qtbot, pad)
+    for _ in range(3):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    for at, value in (((15, 3.5), "30 mm"), ((4, 15), "32 mm"), ((19, 18.5), "31 mm")):
+        click(qtbot, canvas, *at)
+        assert pad.actions_.run("dimension.distance"), at
+        pad.prompt.fields[0].setText(value)
+        qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+        settle(qtbot, pad)
+        canvas.frame_all()
+        canvas.scale, canvas.centre = 4.0, (20.0, 10.0)
+    family = pad.bench.family
+    last = canvas.sketch.constraints[-1]
+    canvas.grab()
+    editor = canvas.edit(last.id)
+    editor.setText("80")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    assert pad.bench.family is family and "cannot all be true" in pad.strip.line.text()
+    assert "nothing was stored" in pad.strip.line.text()
+
+
+def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.line")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 30, 0.2)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    click(qtbot, canvas, 15, 0)
+    pad.actions_.run("dimension.distance")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    canvas.grab()
+    ((box, _),) = canvas._labels
+    target = canvas.to_screen((10, -12))
+    drag(qtbot, canvas, box.center().toPoint(), target.toPoint())
+    settle(qtbot, pad)
+    moved = next(c for c in canvas.sketch.constraints if c.value is not None)
+    assert moved.at == pytest.approx((10, -12), abs=0.5)
+    assert pad.bench.settled.work.computed == 0

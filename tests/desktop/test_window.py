@@ -10,31 +10,9 @@ from architectonic.desktop.find import score
 from architectonic.family import edits
 from architectonic.session.session import Session
 from tests.desktop.conftest import settle
+from tests.desktop.hands import field, show, type_into, volume
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
-
-
-def show(qtbot, window, name):
-    window.bench.show(edits.find_document(window.bench.family, name).id)
-    settle(qtbot, window)
-
-
-def field(window, name):
-    return next(f for f in window.drivers.fields if f.row.name == name)
-
-
-def volume(window, document, size="M"):
-    family = window.bench.family
-    part = edits.find_document(family, document)
-    row = next(s.id for s in family.head.sizes if s.name == size)
-    (body,) = part.bodies
-    return window.bench.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
-
-
-def type_into(qtbot, target, text):
-    target.setFocus()
-    target.selectAll()
-    qtbot.keyClicks(target, text)
 
 
 def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):

@@ -91,3 +91,41 @@ def test_listeners_hear_every_change(session):
     session.apply("wall 3 mm", set_wall("3 mm"))
     session.undo()
     assert len(heard) == 2
+
+
+def test_what_others_changed_is_merged_by_document(session, tmp_path):
+    """Theirs where they changed, added or removed; ours elsewhere; one step of the history."""
+    folder = session.stored.folder
+    mine, theirs = (edits.find_document(session.family, n).id for n in ("Sizes", "Stem"))
+    light = edits.find_document(session.family, "Light").id
+    other = Session.open(folder)
+    other.apply("note", lambda f: edits.put(f, edits.replace(f.documents[theirs], note="theirs")))
+    other.apply("new", lambda f: edits.add_document(f, "table", "Extra")[0])
+    other.apply("gone", lambda f: edits.delete_document(f, light))
+    other.save()
+    session.apply("mine", lambda f: edits.put(f, edits.replace(f.documents[mine], note="mine")))
+    before = session.family
+    assert set(session.changed_by_others())
+    assert sorted(session.take_theirs()) == ["Extra", "Stem"]
+    now = session.family
+    assert now.documents[theirs].note == "theirs" and now.documents[mine].note == "mine"
+    assert light not in now.documents and any(d.name == "Extra" for d in now.documents.values())
+    assert not session.changed_by_others()
+    session.undo()
+    assert session.family is before
+    session.redo()
+    session.save()
+    assert Session.open(folder).family.documents[mine].note == "mine"
+
+
+def test_touches_are_what_reads_a_value_first(session):
+    """stem_d is read by two sketches of the foot through their dimensions, and by what extrudes those; not beyond."""
+    from architectonic.family.scopes import scope
+
+    sizes = edits.find_document(session.family, "Sizes")
+    value = next(p for p in sizes.parameters if p.name == "stem_d")
+    foot = edits.find_document(session.family, "Foot")
+    at = scope(session.family, foot.id, session.family.head.sizes[1].id)
+    touched = session.touches(sizes.id, value.id, at)
+    names = {o.name for o in foot.build if o.id in touched}
+    assert "Hollow" in names and "Hollow out" in names and "Round the rim" not in names

@@ -11,7 +11,7 @@ from architectonic.family.records import Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
-from architectonic.session.sketching import Snapped, begin, snap, snap_points
+from architectonic.session.sketching import Snapped, begin, fitting, measured, refuse_conflict, snap, snap_points
 
 
 class Pad:
@@ -137,3 +137,74 @@ def test_start_positions_are_written_by_drawing_only(pad):
     assert pad.solved.curves[line].values[2] == pytest.approx(80)
     pad(lambda s: s.circle(Snapped((10.0, 10.0)), 3.0))
     assert pad.sketch.curves[line].end == pytest.approx((80, 0))
+
+
+@pytest.mark.parametrize(
+    ("kinds", "fits", "not_fits"),
+    [
+        (("line",), {"horizontal", "vertical", "distance"}, {"parallel", "radius", "coincident"}),
+        (("line", "line"), {"parallel", "perpendicular", "equal", "angle", "horizontal"}, {"tangent", "distance"}),
+        (("line", "circle"), {"tangent"}, {"equal", "angle"}),
+        (("circle", "arc"), {"tangent", "equal"}, {"parallel"}),
+        (("point", "point"), {"coincident", "distance", "horizontal_distance", "fix"}, {"on_curve"}),
+        (("point", "line"), {"on_curve", "distance"}, {"coincident"}),
+        ((), set(), {"fix", "horizontal"}),
+    ],
+)
+def test_constraints_fit_what_is_chosen(kinds, fits, not_fits):
+    found = set(fitting(kinds))
+    assert fits <= found and not found & not_fits
+
+
+def test_what_a_dimension_would_read(pad):
+    """3-4-5 triangle; a point 2 from the x axis; half of it a radius."""
+    line = pad(lambda s: s.line(Snapped((1, 2)), Snapped((4, 6))))
+    ring = pad(lambda s: s.circle(Snapped((9, 2)), 1.5))
+    solved = pad.solved
+    assert measured(solved, "distance", [line]) == pytest.approx(5)
+    assert measured(solved, "horizontal_distance", [line]) == pytest.approx(3)
+    assert measured(solved, "vertical_distance", [f"{line}.start", f"{line}.end"]) == pytest.approx(4)
+    assert measured(solved, "distance", [f"{ring}.centre", "x_axis"]) == pytest.approx(2)
+    assert measured(solved, "radius", [ring]) == 1.5 and measured(solved, "diameter", [ring]) == 3
+    assert measured(solved, "angle", [line, "x_axis"]) == pytest.approx(math.atan2(4, 3))
+
+
+def test_an_arc_lands_on_its_radius_and_joins_what_it_snapped_to(pad):
+    pad(lambda s: s.line(Snapped((0, 0)), Snapped((10, 0))))
+    key = pad(lambda s: s.arc(Snapped((0, 0), "origin"), pad.snapped(10, 0), Snapped((0, 25))))
+    arc = pad.solved.curves[key].values
+    assert arc == pytest.approx((0, 0, 10, 0, 0, 10, 10))
+    with pytest.raises(UserFault, match="two different ends"):
+        pad(lambda s: s.arc(Snapped((0, 0)), Snapped((5, 0)), Snapped((9, 0))))
+
+
+def test_a_conflict_is_refused_before_it_is_stored_but_a_broken_sketch_can_be_worked_on(pad):
+    """Sides 30, 40 and 80 make no triangle."""
+    keys = pad(
+        lambda s: [
+            s.line(Snapped(a), Snapped(b), infer=False)
+            for a, b in (((0, 0), (30, 0)), ((30, 0), (0, 40)), ((0, 40), (0, 0)))
+        ]
+    )
+    pad(lambda s: [s.try_constraint("coincident", f"{keys[i]}.end", f"{keys[(i + 1) % 3]}.start") for i in range(3)])
+    for key, value in zip(keys, ("30 mm", "50 mm", "40 mm"), strict=True):
+        last = pad(lambda s, k=key, v=value: s.constrain("distance", k, value=v))
+    at = scopes.scope(pad.family, pad.key, "")
+    wrong = edits.set_value(pad.family, pad.key, last, "85 mm")
+    with pytest.raises(UserFault, match="cannot all be true"):
+        refuse_conflict(pad.family, wrong, at, "s")
+    still_wrong = edits.set_value(wrong, pad.key, last, "90 mm")
+    assert refuse_conflict(wrong, still_wrong, at, "s") is still_wrong
+    right = edits.set_value(pad.family, pad.key, last, "45 mm")
+    assert refuse_conflict(pad.family, right, at, "s") is right
+
+
+def test_a_constraint_whose_curve_became_another_kind_is_told(pad):
+    line = pad(lambda s: s.line(Snapped((0, 0)), Snapped((10, 3))))
+    pad(lambda s: s.constrain("horizontal_distance", f"{line}.start", f"{line}.end", value="12 mm"))
+    from architectonic.family.records import Circle
+
+    ring = edits.replace(pad.sketch, curves={line: Circle(centre=(0, 0), radius=4)})
+    pad.family = edits.replace_operation(pad.family, pad.key, ring)
+    outcome = pad.evaluate().outcomes[Node("solve", pad.key, "default", "s")]
+    assert outcome.problem.code == "sketch.misfit" and "something that is gone" in outcome.problem.what

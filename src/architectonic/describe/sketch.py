@@ -70,6 +70,15 @@ def plan_solve(view: View, node: Node) -> Plan:
             raise fault("sketch.negative", f"{c.name or c.kind} is {value_of[c.id]:g} mm", "give it a positive value")
         if c.kind in ("radius", "diameter") and value_of[c.id] < tolerance.FEATURE:
             raise fault("sketch.zero_radius", f"{c.name or c.kind} is zero", "give it a positive value")
+    kinds = {c.id: c.kind for c in curves}
+    for c in record.constraints:
+        found = tuple(system.place_kind(kinds, p) for p in c.of)
+        if found not in system.ACCEPTS[c.kind]:
+            told = " and ".join(k or "something that is gone" for k in found)
+            what = f"{c.name or c.kind.replace('_', ' ')} cannot hold between {told}"
+            raise fault(
+                "sketch.misfit", what, "delete it, or point what is traced at a curve of the old kind", "missing"
+            )
     payload = SolveInput(
         tuple(curves),
         tuple(ConstraintInput(c.id, c.kind, c.of, value_of.get(c.id), c.branch) for c in record.constraints),

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.desktop import theme
 from architectonic.family.records import Family
-from architectonic.session.sketching import Sketching, Snapped, begin, place_kind, snap, snap_points
+from architectonic.session.sketching import Sketching, Snapped, begin, place_kinds, snap, snap_points
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
@@ -134,14 +134,19 @@ class DrawTools:
 
         return bench.apply(f"{label} in {sketch.name}", change)
 
-    def kinds(self) -> list[str]:
-        """What the chosen places are."""
-        sketch, solved = self.canvas.sketch, self.canvas.solved
-        return [] if sketch is None else [place_kind(sketch, solved, p) for p in self.canvas.shown.curves]
+    def kinds(self) -> tuple[str, ...]:
+        """What the chosen places are, in the order of `places`."""
+        sketch = self.canvas.sketch
+        return () if sketch is None else place_kinds(sketch, self.canvas.solved, self.places())
 
     def places(self) -> list[str]:
-        """The chosen places in the order that constraints expect."""
-        return _in_order(list(self.canvas.shown.curves), self.kinds())
+        """The chosen places in the order that constraints expect: points first, axes last."""
+        sketch, chosen = self.canvas.sketch, self.canvas.shown.curves
+        if sketch is None:
+            return []
+        rank = {"point": 0, "line": 1, "circle": 2, "arc": 2}
+        kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
+        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 3)))
 
     def _let_go(self, done: bool) -> bool:
         if done:
@@ -248,12 +253,6 @@ class DrawTools:
             p.drawArc(QRectF(start.x() - r, start.y() - r, 2 * r, 2 * r), round(a0 * 16), round((a1 - a0) % 360 * 16))
         else:
             p.drawLine(start, here)
-
-
-def _in_order(places: list[str], kinds: list[str]) -> list[str]:
-    """Points first, axes last: the order that constraints expect."""
-    rank = {"point": 0, "line": 1, "circle": 2, "arc": 2, "axis": 3}
-    return [p for _, p in sorted(zip(kinds, places, strict=True), key=lambda e: rank.get(e[0], 4))]
 
 
 def find_curve(canvas: LayoutCanvas, q: QPointF) -> str:

@@ -29,7 +29,7 @@ from architectonic.family.records import (
     SquarePlane,
 )
 from architectonic.quantities.units import DEFAULT_UNIT, shown
-from architectonic.session.sketching import dimensions_fitting, fitting, measured
+from architectonic.session.sketching import fitting, measured
 
 CONSTRAINTS = {
     "coincident": "Join",
@@ -75,13 +75,10 @@ class ModelCommands:
         def dimensioning(kind: str) -> Callable[[], object]:
             return lambda: self.dimension(kind)
 
-        def fits_dimension(kind: str) -> Callable[[], bool]:
-            return lambda: kind in dimensions_fitting(self.tools.kinds())
-
         return [
             Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
             *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
-            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits_dimension(k)) for k, title in DIMENSIONS.items()],
+            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves), short="Delete"),
@@ -120,7 +117,7 @@ class ModelCommands:
         """Ask for a name and a plane: a standard one, a datum, a fed plane or the picked face."""
         choices = dict(planes(self.bench.main))
         order = list(choices)
-        order.sort(key=lambda n: n != "the picked face")  # what was picked is what is meant
+        order.sort(key=lambda n: (n != "the picked face", n != "top"))  # what was picked is what is meant
 
         def done(name: str, plane: str) -> bool:
             along: Literal["x", "y"] = "y" if plane == "right" else "x"
@@ -135,7 +132,7 @@ class ModelCommands:
         choices = dict(planes(bench.main))
         number = 1 + sum(isinstance(o, Datum) for o in bench.main.build)
         sketch = self.tools.canvas.sketch
-        if sketch is not None and self.tools.kinds() == ["line"]:
+        if sketch is not None and self.tools.kinds() == ("line",):
             line = Reference(item=sketch.id, label=bench.main.curves[0])
 
             def through(name: str, how: str, angle: str) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, Qt
-from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -150,10 +150,6 @@ class Shell(QWidget):
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
         self._shortcut("Ctrl+K", self.finder.start)
-        for canvas in (self.bodies, self.sketches, self.values, self.map, self.made_of):
-            made = QShortcut(QKeySequence("?"), canvas)  # single keys yield while something is typed
-            made.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            made.activated.connect(lambda: self.key_help.start(self.tab))
         self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.canvas.customContextMenuRequested.connect(self._context_menu)
 
@@ -295,6 +291,13 @@ class Shell(QWidget):
         return False
 
     # --- Qt -------------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """`?` lists the keys; what is typed into a field never comes here."""
+        if event is not None and event.text() == "?":
+            self.key_help.start(self.tab)
+        else:
+            super().keyPressEvent(event)
 
     def changeEvent(self, event: QEvent | None) -> None:
         """Back in front: say when others wrote to the folder meanwhile."""

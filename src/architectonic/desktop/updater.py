@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import threading
+import traceback
 from importlib import import_module
 from typing import Any, NamedTuple
 
@@ -44,6 +45,7 @@ class Updater(QObject):
         seen (Evaluation, int): what is shown is ready, with its generation; the rest goes on.
         finished (Settled, int): everything is ready.
         counted (int, int): recipes done and at most to do.
+        broke (str, int): a defect of the program ended the update; its traceback.
         pictured (Look, QImage): a small picture of a document.
     """
 
@@ -51,6 +53,7 @@ class Updater(QObject):
     finished = pyqtSignal(object, int)
     counted = pyqtSignal(int, int)
     pictured = pyqtSignal(object, object)
+    broke = pyqtSignal(str, int)
 
     def __init__(self, evaluator: Evaluator) -> None:
         super().__init__()
@@ -123,3 +126,5 @@ class Updater(QObject):
                 self._picture(wanted, token)
             except Cancelled:
                 continue
+            except Exception as defect:  # a defect costs this update, not the thread
+                self.broke.emit("".join(traceback.format_exception(defect)), wanted.generation)

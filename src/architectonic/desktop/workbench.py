@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import time
 from collections.abc import Callable
 from typing import Any
@@ -49,6 +50,7 @@ class Workbench(QObject):
         self.updater.seen.connect(self._on_seen)
         self.updater.finished.connect(self._on_finished)
         self.updater.counted.connect(self.counted)
+        self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
         self.pictures: dict[str, QImage | None] = {}
         self.generation = 0
@@ -219,6 +221,17 @@ class Workbench(QObject):
         self.updating = False
         self.seconds = time.perf_counter() - self._started
         self.evaluated.emit()
+
+    def _on_broke(self, trace: str, generation: int) -> None:
+        """A defect: say so, keep the pictures of before, and leave the trace where it can be reported."""
+        sys.stderr.write(trace)
+        if generation == self.generation:
+            self.updating = False
+            last = trace.strip().splitlines()[-1]
+            self.told.emit(
+                f"A fault of the program ended the update ({last}). Undo the last edit; what is shown is older.", True
+            )
+            self.evaluated.emit()
 
     def cancel(self) -> None:
         """Stop the running update; the pictures stay those of before."""

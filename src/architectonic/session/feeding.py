@@ -163,6 +163,13 @@ def point_at(family: Family, evaluation: Evaluation, document: str, socket: str,
     alike = {"plane", "face"}
     if holds.takes != offer.takes and not {holds.takes, offer.takes} <= alike:
         raise UserFault(f"this place holds a {holds.takes}, not a {offer.takes}", feed.name, f"pick a {holds.takes}")
+    before = _seen(
+        evaluation, Scope(holds.source.of, source.configuration), Offer("curve", holds.source.item, holds.source.label)
+    )
+    now = _seen(evaluation, source, offer)
+    old = holds.source.witness or before
+    if offer.takes == "curve" and old is not None and now is not None and old.kind != now.kind:
+        raise UserFault(f"this place holds a {old.kind}, not a {now.kind}", feed.name, f"pick a {old.kind}")
     renamed = _renamed(evaluation, holds, source, offer) if offer.takes == "region" else {}
     if {holds.takes, offer.takes} <= alike and holds.takes != offer.takes:
         sockets = {**feed.sockets, socket: edits.replace(holds, takes=offer.takes)}

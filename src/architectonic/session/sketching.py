@@ -68,59 +68,22 @@ def snap(points: dict[str, XY], at: XY, within: float) -> Snapped:
     return Snapped((tolerance.length(at[0]), tolerance.length(at[1])))
 
 
-def place_kind(sketch: Sketch, solved: SketchResult | None, place: str) -> str:
-    """What a chosen place is: point, line, circle, arc or axis."""
-    curve, _, part = place.partition(".")
-    if part or curve == "origin":
-        return "point"
-    if curve in ("x_axis", "y_axis"):
-        return "axis"
-    if solved is not None and curve in solved.curves:
-        return solved.curves[curve].kind
-    return type(sketch.curves[curve]).__name__.lower() if curve in sketch.curves else ""
+def place_kinds(sketch: Sketch, solved: SketchResult | None, places: list[str]) -> tuple[str, ...]:
+    """What chosen places are: point, line, circle or arc; "" for what is gone."""
+    kinds = {k: type(c).__name__.lower() for k, c in sketch.curves.items()}
+    kinds |= {k: c.kind for k, c in solved.curves.items()} if solved is not None else {}
+    return tuple(system.place_kind(kinds, p) for p in places)
 
 
-def fitting(kinds: list[str]) -> tuple[str, ...]:
-    """Constraints that fit a choice of places, by what those are."""
-    straight = ("line", "axis")
-    rounds = ("circle", "arc")
-    if not kinds or "" in kinds:
-        return ()
-    found: tuple[str, ...] = ()
-    if all(k == "line" for k in kinds):
-        found += ("horizontal", "vertical")
-    if len(kinds) == 2:
-        a, b = kinds
-        if a in straight and b in straight:
-            found += ("parallel", "perpendicular")
-        if a == b == "line" or (a in rounds and b in rounds):
-            found += ("equal",)
-        if (a in rounds or b in rounds) and "point" not in kinds:
-            found += ("tangent",)
-        if a == b == "point":
-            found += ("coincident",)
-        elif "point" in kinds:
-            found += ("on_curve",)
-    if all(k == "point" for k in kinds):
-        found += ("fix",)
-    return found
+def fitting(kinds: tuple[str, ...]) -> tuple[str, ...]:
+    """Constraints and dimensions that fit a choice of places, by what those are.
 
-
-def dimensions_fitting(kinds: list[str]) -> tuple[str, ...]:
-    """Dimensions that fit a choice of places, the usual one first."""
-    if kinds == ["line"]:
-        return ("distance", "horizontal_distance", "vertical_distance")
-    if kinds == ["circle"]:
-        return ("diameter", "radius")
-    if kinds == ["arc"]:
-        return ("radius", "diameter")
-    if len(kinds) == 2 and all(k in ("line", "axis") for k in kinds):
-        return ("angle",)
-    if kinds == ["point", "point"]:
-        return ("distance", "horizontal_distance", "vertical_distance")
-    if sorted(kinds) in (["line", "point"], ["axis", "point"]):
-        return ("distance",)
-    return ()
+    Several lines can each be made horizontal or vertical, and several points fixed.
+    """
+    each = [k for k in ("horizontal", "vertical") if kinds and set(kinds) == {"line"}]
+    each += ["fix"] if kinds and set(kinds) == {"point"} else []
+    found = [k for k, accepted in system.ACCEPTS.items() if kinds in accepted and k != "fix"]
+    return tuple(dict.fromkeys([*each, *found]))
 
 
 def measured(solved: SketchResult, kind: str, places: list[str]) -> float:

@@ -8,7 +8,7 @@ system, and *rows*, whose Jacobian serves solving and diagnosis (docs/decisions/
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 Places = tuple[str, ...]
@@ -57,6 +57,41 @@ Y_AXIS = Curve("y_axis", "line", (0.0, 0.0, 0.0, 1.0), fixed=True)
 GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
 
 
+_ROUNDS = ("circle", "arc")
+_CURVED = [(a, b) for a in _ROUNDS for b in _ROUNDS]
+ACCEPTS: dict[str, list[tuple[str, ...]]] = {
+    "coincident": [("point", "point")],
+    "horizontal": [("line",), ("point", "point")],
+    "vertical": [("line",), ("point", "point")],
+    "parallel": [("line", "line")],
+    "perpendicular": [("line", "line")],
+    "equal": [("line", "line"), *_CURVED],
+    "tangent": [("line", "circle"), ("line", "arc"), ("circle", "line"), ("arc", "line"), *_CURVED],
+    "on_curve": [("point", "line"), ("point", "circle"), ("point", "arc")],
+    "distance": [("line",), ("point", "point"), ("point", "line")],
+    "horizontal_distance": [("line",), ("point", "point")],
+    "vertical_distance": [("line",), ("point", "point")],
+    "angle": [("line", "line")],
+    "radius": [("circle",), ("arc",)],
+    "diameter": [("circle",), ("arc",)],
+    "fix": [("point",), ("line",), ("circle",), ("arc",)],
+}
+"""Which kinds of places each constraint takes, in its order; axes are lines."""
+
+
+def place_kind(kinds: Mapping[str, str], place: str) -> str:
+    """What a place is: point, line, circle or arc; "" when its curve is gone or has no such point.
+
+    Args:
+        kinds: kind of every curve by id, the origin and axes left out.
+    """
+    curve, _, part = place.partition(".")
+    kind = {"origin": "point", "x_axis": "line", "y_axis": "line"}.get(curve) or kinds.get(curve, "")
+    if not part or not kind:
+        return kind
+    return "point" if f"{part}.x" in SHAPES[kind] else ""
+
+
 class System:
     """Variables and constraints of one sketch.
 
@@ -85,8 +120,7 @@ class System:
 
     def kind(self, place: str) -> str:
         """What a place is: "point", "line", "circle" or "arc"."""
-        curve, _, part = place.partition(".")
-        return "point" if part else self.curves[curve].kind
+        return "point" if "." in place else self.curves[place].kind
 
     def point(self, place: str) -> tuple[int, int]:
         """Variables of a point place ("c1.start", "origin")."""

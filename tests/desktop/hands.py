@@ -1,0 +1,48 @@
+"""What a person does in the window, in few words."""
+
+from PyQt6.QtCore import Qt
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from tests.desktop.conftest import settle
+
+
+def show(qtbot, window, name):
+    window.bench.show(edits.find_document(window.bench.family, name).id)
+    settle(qtbot, window)
+
+
+def field(window, name):
+    return next(f for f in window.drivers.fields if f.row.name == name)
+
+
+def volume(window, document, size="M"):
+    family = window.bench.family
+    part = edits.find_document(family, document)
+    row = next(s.id for s in family.head.sizes if s.name == size)
+    (body,) = part.bodies
+    return window.bench.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
+
+
+def type_into(qtbot, target, text):
+    target.setFocus()
+    target.selectAll()
+    qtbot.keyClicks(target, text)
+
+
+def click(qtbot, canvas, x, y, keys=Qt.KeyboardModifier.NoModifier):
+    """A click at a place of the sketch's plane."""
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, keys, canvas.to_screen((x, y)).toPoint())
+
+
+def drag(qtbot, widget, start, end):
+    """Press, move in steps, release; pixels."""
+    qtbot.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
+    for k in (1, 2, 3):
+        qtbot.mouseMove(widget, start + (end - start) * k / 3)
+    qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
+
+
+def row(window, text):
+    """The row of Made of whose sentence begins so."""
+    return next(e for e in window.made_of.entries if e.text.startswith(text))

@@ -1,0 +1,173 @@
+"""Building by hand: the marker, moving rows, planes, both ends of an extrusion; files that others changed; closing."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToPlane
+from architectonic.session.session import Session
+from tests.desktop.conftest import settle
+from tests.desktop.hands import click, drag, row, show
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def gap(window, k):
+    return QPoint(150, int(window.made_of._gap(k)))
+
+
+def middle(window, entry):
+    top = next(y for y, e in window.made_of._tops() if e.id == entry.id)
+    return QPoint(150, int(top + window.made_of._height(entry) / 2))
+
+
+def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot, window):
+    show(qtbot, window, "Foot")
+    build = window.bench.main.build
+    whole = len(window.bodies.meshes[0][1].faces)
+    drag(qtbot, window.made_of, QPoint(150, int(window.made_of._marker_y())), gap(window, 1))
+    settle(qtbot, window)
+    assert window.bench.main.until == build[0].id
+    assert len(window.bodies.meshes[0][1].faces) < whole
+    # feeds, assemblies and checks still take the finished part
+    assert len(window.bench.settled.value(Node("finished", *window.bench.main.at, "")).bodies) == 1
+    assert window.bench.main.after_marker == build[1].id
+    window.actions_.run("datum.new")
+    window.prompt.fields[1].setCurrentText("top")
+    window.prompt.fields[2].setText("5 mm")
+    qtbot.keyClick(window.prompt.fields[2], Qt.Key.Key_Return)
+    settle(qtbot, window)
+    names = [type(o).__name__ for o in window.bench.main.build]
+    assert names[1] == "Datum" and window.bench.main.until == window.bench.main.build[1].id
+    window.bench.main.show_until("")
+    settle(qtbot, window)
+    assert len(window.bodies.meshes[0][1].faces) == whole
+
+
+def test_rows_are_dragged_and_a_move_that_a_dependency_forbids_is_refused(qtbot, window):
+    show(qtbot, window, "Foot")
+    family, made_of = window.bench.family, window.made_of
+    drag(qtbot, made_of, middle(window, row(window, "Hollow out")), gap(window, 1))
+    assert window.bench.family is family
+    assert "takes from" in window.strip.line.text() and "must stay after it" in window.strip.line.text()
+    drag(qtbot, made_of, middle(window, row(window, "Sketch Hollow")), gap(window, 0))
+    settle(qtbot, window)
+    assert window.bench.main.build[0].name == "Hollow" and not window.bench.attention
+    qtbot.mouseClick(made_of, Qt.MouseButton.LeftButton, pos=middle(window, row(window, "Hollow out")))
+    assert window.bench.main.operation == next(o.id for o in window.bench.main.build if o.name == "Hollow out")
+
+
+def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
+    show(qtbot, window, "Elevation")
+    canvas = window.sketches
+    line = next(k for k, c in canvas.solved.curves.items() if c.kind == "line")
+    for how, kind in (("turned about it", LinePlane), ("square to it", SquarePlane)):
+        canvas.choose(line)
+        assert "datum.new" in window.verbs.ids()
+        window.actions_.run("datum.new")
+        window.prompt.fields[1].setCurrentText(how)
+        window.prompt.fields[2].setText("30 deg")
+        qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+        settle(qtbot, window)
+        made = window.bench.main.build[-1]
+        assert isinstance(made, Datum) and isinstance(made.plane, kind)
+        assert window.bench.settled.value(Node("frame", *window.bench.main.at, made.id)) is not None
+        window.bench.main.operation = ""
+    assert not window.bench.attention
+
+
+def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
+    """From 4 mm before the plane up to a datum at 12 mm: a block of 20 x 10 x 16 (sum of boxes)."""
+    canvas = pad.sketches
+    pad.actions_.run("datum.new")
+    pad.prompt.fields[0].setText("Lid")
+    pad.prompt.fields[1].setCurrentText("top")
+    pad.prompt.fields[2].setText("12 mm")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    assert isinstance(pad.bench.main.build[-1].plane, OffsetPlane)
+    pad.bench.main.operation = pad.bench.main.build[0].id
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 20, 10)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    click(qtbot, canvas, 10, 6)
+    assert pad.actions_.run("operation.extrude")
+    card = pad.card
+    card.start_at.setCurrentIndex(1)
+    card.near_value.setText("4")
+    card.end.setCurrentIndex(next(i for i in range(card.end.count()) if card.end.itemText(i) == "up to Lid"))
+    card.value.setText("")
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    made = pad.bench.main.build[-1]
+    assert isinstance(made, Extrude) and isinstance(made.near, Distance) and isinstance(made.far, ToPlane)
+    (body,) = pad.bench.main.document.bodies
+    measured = pad.bench.settled.value(Node("measure", *pad.bench.main.at, body))
+    drawn = canvas.solved.regions[0].area  # clicks land on whole pixels: 20 x 10 within a quarter
+    assert drawn == pytest.approx(200, rel=0.03)
+    assert measured["volume_mm3"] == pytest.approx(drawn * 16)
+    assert measured["box_mm"][2] == pytest.approx(-4) and measured["box_mm"][5] == pytest.approx(12)
+    # and a sketch on the picked face of it
+    pad.show_tab("Bodies")
+    settle(qtbot, pad)
+    key = pad.bodies._key(pad.bodies.meshes[0][0])
+    label = next(f for f in pad.bodies.meshes[0][1].faces if f.endswith(":end"))
+    pad.bench.main.pick([("face", key, label)])
+    assert "sketch.new" in pad.verbs.ids()
+    pad.actions_.run("sketch.new")
+    assert pad.prompt.fields[1].currentText() == "the picked face"
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    sketch = pad.bench.main.build[-1]
+    assert sketch.plane.witness.kind == "plane" and len(sketch.plane.witness.neighbours) == 4
+    assert pad.bench.settled.value(Node("frame", *pad.bench.main.at, sketch.id)).origin == pytest.approx((0, 0, 12))
+
+
+def other_hand(window, name, note):
+    """Somebody else changes a document on disk."""
+    folder = window.bench.session.stored.folder
+    theirs = Session.open(folder)
+    key = edits.find_document(theirs.family, name).id
+    theirs.apply("note", lambda f: edits.put(f, edits.replace(f.documents[key], note=note)))
+    theirs.save()
+    return key
+
+
+def test_what_others_changed_is_taken_or_overwritten_by_choice(qtbot, window):
+    sizes = edits.find_document(window.bench.family, "Sizes").id
+    foot = edits.find_document(window.bench.family, "Foot").id
+    window.bench.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
+    window.bench.apply("mine too", lambda f: edits.put(f, edits.replace(f.documents[foot], note="mine")))
+    key = other_hand(window, "Foot", "theirs")
+    window.actions_.run("family.save")
+    assert window.prompt.isVisible() and window.bench.session.unsaved
+    window.commands.families.take_theirs()
+    settle(qtbot, window)
+    family = window.bench.family
+    assert family.documents[key].note == "theirs" and family.documents[sizes].name == "Numbers"
+    window.actions_.run("family.save")
+    assert not window.bench.session.unsaved
+    other_hand(window, "Stem", "theirs again")
+    stem = edits.find_document(family, "Stem").id
+    window.bench.apply("mine", lambda f: edits.put(f, edits.replace(f.documents[stem], note="mine")))
+    window.actions_.run("family.save")
+    assert window.bench.session.unsaved
+    window.commands.families.overwrite()
+    assert Session.open(window.bench.session.stored.folder).family.documents[stem].note == "mine"
+
+
+def test_closing_asks_about_unsaved_edits(qtbot, window):
+    sizes = edits.find_document(window.bench.family, "Sizes").id
+    window.bench.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
+    window.close()
+    assert window.isVisible() and window.prompt.isVisible()
+    qtbot.keyClick(window.prompt, Qt.Key.Key_Escape)
+    assert window.isVisible() and not window.prompt.isVisible()
+    window.close()
+    qtbot.keyClick(window.prompt, Qt.Key.Key_Return)
+    assert not window.isVisible()
+    assert Session.open(window.bench.session.stored.folder).family.documents[sizes].name == "Numbers"
