@@ -65,7 +65,7 @@ def main() -> int:
     if options.show:
         bench.show(next(d.id for d in bench.family.documents.values() if d.name == options.show))
     else:
-        bench.update()
+        window.commands.split()  # cause beside effect
     if options.tab:
         window.show_tab(options.tab)
     if window.drivers.fields:

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.desktop.signs import Mark
-from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of
+from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of, reach, where
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family
@@ -69,7 +69,9 @@ class ValueField(QLineEdit):
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None
         unit = names.unit_of(item)
         self._shown = units.shown(value, unit, 3) if value is not None else "…"
-        self.setToolTip(f"{self.row.name} = {expression}   ({self._where(key)})")
+        self.setToolTip(
+            f"{self.row.name} = {expression}   ({where(self.bench, self.row.document, self.row.item, key)})"
+        )
         text = expression if self.hasFocus() else self._shown
         if text != self.text():  # setting it anew would drop the selection that the next key replaces
             self.setText(text)
@@ -166,19 +168,7 @@ class ValueField(QLineEdit):
 
     def _tell_reach(self) -> None:
         key, _ = self._cell
-        documents, reached = self.bench.session.reach(self.row.document, self.row.item, key)
-        self.reach.emit(
-            f"{self.row.name}, {self._where(key)}: reaches {counted(len(documents), 'document')}, "
-            f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
-        )
-
-    def _where(self, key: str) -> str:
-        """In which configurations the edited cell is seen: `all sizes`, `M only`, `S, M`."""
-        family = self.bench.family
-        seen = [s.configuration for s in self.bench.session.shown_from(self.row.document, self.row.item, key)]
-        rows = scopes.configurations(family, family.documents[self.row.document])
-        told = [name for row, name in rows if row in seen]
-        return "all sizes" if len(told) == len(rows) else f"{told[0]} only" if len(told) == 1 else ", ".join(told)
+        self.reach.emit(reach(self.bench, self.row.document, self.row.item, key, self.row.name))
 
     def _bad(self, bad: bool) -> None:
         self.setProperty("bad", bad)

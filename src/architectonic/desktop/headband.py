@@ -12,6 +12,7 @@ from architectonic.check.attention import RANK
 from architectonic.desktop.actions import Registry
 from architectonic.desktop.signs import Mark, icon
 from architectonic.desktop.soon import soon
+from architectonic.desktop.sources import takers
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
 
@@ -119,6 +120,10 @@ class HeadBand(QWidget):
             menu.addAction(entry)
         menu.addSeparator()
         fill(menu, self.registry, "document", clear=False)
+        users = [t.name for t in takers(self.bench.main)]
+        for entry in menu.actions():
+            if users and entry.text() == self.registry.actions["document.delete"].title:
+                entry.setText(f"{entry.text()}; {', '.join(users)} take{'s' if len(users) == 1 else ''} from it")
         return menu
 
     def _fill_sizes(self) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
@@ -14,6 +14,7 @@ from architectonic.describe.sketch import as_region
 from architectonic.desktop import dimensions, theme
 from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
+from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
@@ -26,7 +27,13 @@ XY = tuple[float, float]
 
 
 class LayoutCanvas(QWidget):
-    """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value."""
+    """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value.
+
+    Signals:
+        reach (str): how far the dimension being typed reaches, "" when typing ended.
+    """
+
+    reach = pyqtSignal(str)
 
     def __init__(self, bench: Workbench, shown: Shown) -> None:
         super().__init__()
@@ -431,11 +438,14 @@ class LayoutCanvas(QWidget):
                 editor.selectAll()
 
         editor.returnPressed.connect(enter)
+        told = reach(self.bench, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " "))
+        self.reach.emit(told)
         return editor
 
     def _close_editor(self) -> None:
         if self._editor is not None:
             self._editor.deleteLater()
+            self.reach.emit("")
             self._editor = None
             self.setFocus()
 

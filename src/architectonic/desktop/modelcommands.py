@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal
 
+from PyQt6.QtWidgets import QMenu
+
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.desktop.actions import Action
@@ -16,6 +18,7 @@ from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fi
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import (
+    MATCH,
     AnyOperation,
     Datum,
     Expression,
@@ -28,6 +31,7 @@ from architectonic.family.records import (
     Sketch,
     SquarePlane,
 )
+from architectonic.family.scopes import configurations
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session.sketching import fitting, measured
 
@@ -97,6 +101,52 @@ class ModelCommands:
 
     def _has_feed(self) -> bool:
         return self.bench.main.operation in getattr(self.bench.main.document, "feeds", {})
+
+    def add_sizes(self, menu: QMenu, feed: str) -> None:
+        """Which configuration of its source a feed takes."""
+        document, bench = self.bench.main.document, self.bench
+        assert isinstance(document, Model)
+        sockets = list(document.feeds[feed].sockets.values())
+        source = bench.family.documents.get(sockets[0].source.of) if sockets else None
+        if source is None:
+            return
+        now = sockets[0].source
+        inner = menu.addMenu("Takes the size")
+        assert inner is not None
+
+        def taking(rule: str, word: str) -> Callable[[], object]:
+            key = document.id
+            return lambda: bench.apply(f"{word} taken", lambda f: edits.take_configuration(f, key, feed, rule))
+
+        for rule, word in (
+            (MATCH, "that matches"),
+            *((r, f"always {n}") for r, n in configurations(bench.family, source)),
+        ):
+            entry = inner.addAction(word)
+            assert entry is not None
+            entry.setCheckable(True)
+            entry.setChecked(now.chosen is None and now.configuration == rule)
+            entry.triggered.connect(taking(rule, word))
+        entry = inner.addAction("that an expression names…")
+        assert entry is not None
+        entry.setCheckable(True)
+        entry.setChecked(now.chosen is not None)
+        entry.triggered.connect(lambda _=False: self.choose_size(feed))
+
+    def choose_size(self, feed: str) -> None:
+        """Ask for the expression that names the configuration a feed takes."""
+        document = self.bench.main.document
+        assert isinstance(document, Model)
+        chosen = next((s.source.chosen for s in document.feeds[feed].sockets.values() if s.source.chosen), None)
+        text = names.shown_text(self.bench.family, document, chosen) if chosen else "pick(reach > 300 mm, L, M)"
+        key = document.id
+        self.prompt.ask(
+            f"{document.feeds[feed].name} takes the size",
+            [("that this names", text)],
+            lambda typed: self.bench.apply(
+                f"size by {typed}", lambda f: edits.take_configuration(f, key, feed, MATCH, typed)
+            ),
+        )
 
     def show_source(self) -> None:
         """Show the source of the chosen feed beside."""

@@ -157,10 +157,17 @@ class SentenceCard(QFrame):
 
     def _start_line(self) -> tuple[QWidget, QHBoxLayout]:
         holder = QWidget()
-        line = QHBoxLayout(holder)
-        line.setContentsMargins(0, 0, 0, 0)
+        rows = QVBoxLayout(holder)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(7)
+        return holder, self._next_line(holder)
+
+    def _next_line(self, holder: QWidget) -> QHBoxLayout:
+        rows, line = holder.layout(), QHBoxLayout()
+        assert isinstance(rows, QVBoxLayout)
         line.setSpacing(7)
-        return holder, line
+        rows.addLayout(line)
+        return line
 
     def _field(self, shown: str, name: str, wide: int = 130) -> QLineEdit:
         made = QLineEdit(shown)
@@ -193,6 +200,8 @@ class SentenceCard(QFrame):
             _free_name("Body", [b.name for b in document.bodies.values()]), "name of the new body", 80
         )
         line.addWidget(self.body_name)
+        line.addStretch(1)
+        line = self._next_line(holder)  # bodies above, ends below: neither is ever cut short
         near = None if isinstance(record.near, Symmetric) else record.near
         self.start_at, self.near_value = self._end(document, near, NEAR, "from", "where it starts", line)
         self.end, self.value = self._end(document, record.far, FAR, "up to", "distance or offset", line)
@@ -203,6 +212,7 @@ class SentenceCard(QFrame):
         self.flip.setCheckable(True)
         self.flip.setChecked(record.flip)
         line.addWidget(self.flip)
+        line.addStretch(1)
         for signal in (
             self.verb.currentIndexChanged,
             self.end.currentIndexChanged,
@@ -224,6 +234,7 @@ class SentenceCard(QFrame):
     ) -> tuple[QComboBox, QLineEdit]:
         """A blank for one end: its own words first, then every plane; and the field of its distance or offset."""
         choice = QComboBox()
+        choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         choice.setAccessibleName(f"{name}: which end")
         for word in words:
             choice.addItem(word, None)

@@ -134,6 +134,8 @@ class Shell(QWidget):
     def _wire(self) -> None:
         bench = self.bench
         self.drivers.reach.connect(self.strip.reach)
+        for canvas in (self.sketches, self.beside.sketches):
+            canvas.reach.connect(self.strip.reach)
         self.drivers.feed_asked.connect(self._feed_menu)
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
@@ -234,6 +236,7 @@ class Shell(QWidget):
         document = self.bench.main.document
         menu = QMenu(self)
         self._entries(menu, ("feed.show", "operation.rename", "operation.delete"))
+        self.commands.models.add_sizes(menu, feed)
         menu.addSeparator()
         for number, (key, socket) in enumerate(getattr(document, "feeds", {})[feed].sockets.items(), 1):
             entry = menu.addAction(f"Point {socket.takes} {number} elsewhere…")

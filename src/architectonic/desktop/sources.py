@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.desktop.shown import Shown
-from architectonic.family import edits, names
+from architectonic.family import edits, names, scopes
 from architectonic.family.records import SELF, Feed, Instance, Model, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
+
+if TYPE_CHECKING:
+    from architectonic.desktop.workbench import Workbench
 
 
 class Row(NamedTuple):
@@ -106,6 +109,23 @@ def _state(shown: Shown, feed: Feed) -> str:
         if outcome is not None and outcome.problem is not None and outcome.problem.severity != "off":
             return "missing"
     return "current"
+
+
+def where(bench: Workbench, document: str, item: str, key: str) -> str:
+    """In which configurations an edited cell is seen: `all sizes`, `M only`, `S, M`."""
+    seen = [s.configuration for s in bench.session.shown_from(document, item, key)]
+    rows = scopes.configurations(bench.family, bench.family.documents[document])
+    told = [name for row, name in rows if row in seen]
+    return "all sizes" if len(told) == len(rows) else f"{told[0]} only" if len(told) == 1 else ", ".join(told)
+
+
+def reach(bench: Workbench, document: str, item: str, key: str, name: str) -> str:
+    """How far an edit of a value reaches, in one sentence."""
+    documents, reached = bench.session.reach(document, item, key)
+    return (
+        f"{name}, {where(bench, document, item, key)}: reaches {counted(len(documents), 'document')}, "
+        f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
+    )
 
 
 def _times(n: int) -> str:

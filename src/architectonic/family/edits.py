@@ -422,6 +422,22 @@ def repoint(
     return add_feed(family, document_id, key, replace(feed, sockets={**feed.sockets, socket_id: socket}))
 
 
+def take_configuration(family: Family, document_id: str, feed_id: str, configuration: str, chosen: str = "") -> Family:
+    """Say which configuration of its source a feed takes: "match", a fixed size or row, or the one an expression names.
+
+    Raises:
+        UserFault: the expression cannot be used; the feed is gone.
+    """
+    found = model(family, document_id)
+    if feed_id not in found.feeds:
+        raise UserFault("this feed is not there any more", found.name)
+    feed, sockets = found.feeds[feed_id], {}
+    for key, socket in feed.sockets.items():
+        bound = names.bind_choice(family, found, chosen, socket.source.of) if chosen else None
+        sockets[key] = replace(socket, source=replace(socket.source, configuration=configuration, chosen=bound))
+    return add_feed(family, document_id, feed_id, replace(feed, sockets=sockets))
+
+
 def add_instance(
     family: Family, document_id: str, source_id: str, name: str = "", new_id: IdSource = id_source.new_id
 ) -> Family:
