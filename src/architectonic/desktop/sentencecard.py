@@ -19,13 +19,12 @@ from PyQt6.QtWidgets import (
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
-from architectonic.describe.sentences import VERBS, target, text
-from architectonic.desktop.choices import planes
+from architectonic.describe.sentences import VERBS, text
+from architectonic.desktop.blanks import FAR, NEAR, EndBlank, value_field
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import (
-    STANDARD_PLANES,
     Body,
     Distance,
     Expression,
@@ -37,9 +36,6 @@ from architectonic.family.records import (
     Symmetric,
     ToPlane,
 )
-
-FAR = ("by", "both ways by")
-NEAR = ("from its plane", "from before it by")
 
 
 def new_extrude(document: Model, regions: list[Reference]) -> Extrude:
@@ -170,10 +166,7 @@ class SentenceCard(QFrame):
         return line
 
     def _field(self, shown: str, name: str, wide: int = 130) -> QLineEdit:
-        made = QLineEdit(shown)
-        made.setFixedHeight(26)
-        made.setMinimumWidth(wide)
-        made.setAccessibleName(name)
+        made = value_field(shown, name, wide)
         made.textEdited.connect(lambda _: self._soon.start())
         return made
 
@@ -203,8 +196,12 @@ class SentenceCard(QFrame):
         line.addStretch(1)
         line = self._next_line(holder)  # bodies above, ends below: neither is ever cut short
         near = None if isinstance(record.near, Symmetric) else record.near
-        self.start_at, self.near_value = self._end(document, near, NEAR, "from", "where it starts", line)
-        self.end, self.value = self._end(document, record.far, FAR, "up to", "distance or offset", line)
+        self.near_end = EndBlank(self.bench, near, NEAR, "from", "where it starts", line)
+        self.far_end = EndBlank(self.bench, record.far, FAR, "up to", "distance or offset", line)
+        self.start_at, self.near_value = self.near_end.choice, self.near_end.field
+        self.end, self.value = self.far_end.choice, self.far_end.field
+        for field in (self.near_value, self.value):
+            field.textEdited.connect(lambda _: self._soon.start())
         if isinstance(record.near, Symmetric):
             self.end.setCurrentIndex(1)
         self.flip = QToolButton()
@@ -222,45 +219,6 @@ class SentenceCard(QFrame):
             signal.connect(self._on_choice)
         self._on_choice()
         return holder
-
-    def _end(
-        self,
-        document: Model,
-        end: Distance | ToPlane | None,
-        words: tuple[str, str],
-        reaching: str,
-        name: str,
-        line: QHBoxLayout,
-    ) -> tuple[QComboBox, QLineEdit]:
-        """A blank for one end: its own words first, then every plane; and the field of its distance or offset."""
-        choice = QComboBox()
-        choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        choice.setAccessibleName(f"{name}: which end")
-        for word in words:
-            choice.addItem(word, None)
-        for reference, called in self._planes(document, end):
-            choice.addItem(f"{reaching} {called}", reference)
-        shown = ""
-        if isinstance(end, Distance):
-            choice.setCurrentIndex(1 if words is NEAR else 0)
-            shown = text(self.bench.family, document, end.value)
-        elif end is not None:
-            found = [i for i in range(choice.count()) if choice.itemData(i) == end.target]
-            choice.setCurrentIndex(found[0] if found else 0)
-            shown = text(self.bench.family, document, end.offset) if end.offset is not None else ""
-        field = self._field(shown, name, 96)
-        field.setPlaceholderText("offset, if any")
-        line.addWidget(choice)
-        line.addWidget(field)
-        return choice, field
-
-    def _planes(self, document: Model, end: object) -> list[tuple[Reference, str]]:
-        """Planes an end can reach, its present one among them."""
-        found = [(r, name) for name, r in planes(self.bench.main) if r.item not in STANDARD_PLANES]
-        found += [(r, f"the {name} plane") for name, r in planes(self.bench.main) if r.item in STANDARD_PLANES]
-        if isinstance(end, ToPlane) and all(end.target != r for r, _ in found):
-            found.append((end.target, target(self.bench.family, document, end.target)))
-        return found
 
     def _fillet(self, record: Fillet) -> QWidget:
         holder, line = self._start_line()
@@ -316,22 +274,11 @@ class SentenceCard(QFrame):
 
     def _ends(self, family: Family, document: Model, record: Extrude) -> Extrude:
         both = self.end.currentIndex() == 1
-        far = self._read(family, document, self.end, self.value, "distance")
+        far = self.far_end.read(family, document)
         near: Distance | ToPlane | Symmetric | None = Symmetric() if both else None
         if not both and self.start_at.currentIndex() > 0:
-            near = self._read(family, document, self.start_at, self.near_value, "start")
+            near = self.near_end.read(family, document)
         return edits.replace(record, far=far, near=near, flip=self.flip.isChecked())
-
-    def _read(
-        self, family: Family, document: Model, choice: QComboBox, field: QLineEdit, name: str
-    ) -> Distance | ToPlane:
-        typed, reference = field.text().strip(), choice.currentData()
-        if reference is not None:
-            offset = names.bind_quantity(family, document, typed, "length", "mm") if typed else None
-            return ToPlane(target=reference, offset=offset)
-        value = names.bind_quantity(family, document, typed, "length", "mm")
-        edits.refuse_not_positive(value, "length", name)
-        return Distance(value=value)
 
     def _store(self, family: Family, record: Extrude | Fillet) -> Family:
         if self.is_new:
