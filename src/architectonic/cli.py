@@ -8,9 +8,12 @@ import os
 import sys
 import tempfile
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from architectonic.base.errors import EnvironmentFault, UserFault
+
+if TYPE_CHECKING:
+    from architectonic.family.scopes import Scope
 
 
 class _Parser(argparse.ArgumentParser):
@@ -235,7 +238,7 @@ def _check(options: argparse.Namespace) -> int:
     return 1 if data["attention"] else 0
 
 
-def _one_scope(opened: _Opened, options: argparse.Namespace) -> Any:
+def _one_scope(opened: _Opened, options: argparse.Namespace) -> Scope:
     from architectonic.family import edits, scopes
     from architectonic.session.whatif import find_configuration
 
@@ -264,6 +267,7 @@ def _export(options: argparse.Namespace) -> int:
 
 
 def _picture(options: argparse.Namespace) -> int:
+    from architectonic.propagate.targets import Look
     from architectonic.render.pictures import picture_of
 
     try:
@@ -276,7 +280,7 @@ def _picture(options: argparse.Namespace) -> int:
         ) from None
     with _Opened(options) as opened:
         at = _one_scope(opened, options)
-        evaluation = opened.session.evaluate([at], meshes=(at,), family=opened.changed)
+        evaluation = opened.session.evaluate([at], meshes=(Look(at),), family=opened.changed)
         picture_of(evaluation, at, options.view, width, height, options.to)
     print(f"wrote {options.to}")
     return 0
