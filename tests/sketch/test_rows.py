@@ -6,7 +6,8 @@ import random
 import numpy as np
 import pytest
 
-from architectonic.sketch.solve import _Reduced, freedoms_of, solve
+from architectonic.sketch.problem import Problem
+from architectonic.sketch.solve import freedoms_of, solve
 from architectonic.sketch.system import Constraint, Curve, System
 
 CURVES = [
@@ -155,7 +156,8 @@ def test_a_solution_moves_with_its_drawing(seed):
 
 def test_elimination_leaves_no_row_for_what_it_states():
     system = System(CURVES, [Constraint("h", "horizontal", ("a",)), Constraint("d", "distance", ("b",), 20.0)])
-    reduced = _Reduced(system)
-    residual, jacobian = reduced.rows(reduced.start(), system.constraints)
-    assert len(residual) == 3 and jacobian.shape == (3, len(reduced.roots))  # the arc's two ends and the distance
+    problem = Problem(system)
+    columns = list(range(len(problem.members)))
+    residual, jacobian = problem.jacobian(problem.start(), problem.equations, columns)
+    assert len(residual) == 3 and jacobian.shape == (3, len(columns))  # the arc's two ends and the distance
     assert system.eliminated == {"h"}

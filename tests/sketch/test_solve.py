@@ -5,7 +5,8 @@ from dataclasses import replace
 
 import pytest
 
-from architectonic.sketch.solve import depends_on, solve
+from architectonic.sketch.conflict import depends_on
+from architectonic.sketch.solve import solve
 from architectonic.sketch.system import Constraint, Curve
 
 

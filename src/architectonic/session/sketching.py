@@ -21,7 +21,7 @@ from architectonic.family.records import Arc, Circle, Constraint, Curve, Family,
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
-from architectonic.sketch import solve, system
+from architectonic.sketch import conflict, solve, system
 
 XY = tuple[float, float]
 SNAP_ANGLE = math.radians(3.0)
@@ -281,7 +281,7 @@ class Sketching:
         added = self.drawing.sketch.constraints[-1]
         curves = numbers(before, self.drawing.traced)
         known = [self._number(c) for c in before.constraints]
-        decided = solve.depends_on(curves, known, self._number(added))
+        decided = conflict.depends_on(curves, known, self._number(added))
         if decided:
             self.drawing.sketch = before
             told = (

@@ -1,11 +1,13 @@
 """Solving a sketch as a pure function of its stored start positions.
 
-The start positions are solved with every dimension at the value it measures there; then the dimensions march to
-their targets together, in steps small enough that the solution is followed and not jumped from. So the branch
-that was drawn is the branch that is kept, whatever value was asked for before (docs/decisions/0004).
+Small blocks of equations are solved in order (sketch.blocks), each from where it was drawn, moved rigidly with the
+points that it stands on. A block counts as solved only on the side of every singular position on which it was drawn
+(the sign of its determinant); where a step from there does not lead, the drawn state is deformed into the asked one
+little by little. So the branch that was drawn is the branch that is kept (docs/decisions/0004).
 
-Source: Levenberg-Marquardt with damping proportional to the residual (Fan & Yuan, Computing 74, 2005); natural
-parameter continuation (Allgower & Georg, Numerical Continuation Methods, 1990, ch. 2).
+Source: Newton's method with backtracking; natural parameter continuation of the residual (Allgower & Georg, Numerical
+Continuation Methods, 1990, ch. 2); least-norm steps damped in proportion to the residual (Fan & Yuan, Computing 74,
+2005) where equations and columns are not equally many.
 """
 
 from __future__ import annotations
@@ -14,18 +16,27 @@ import math
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from architectonic.base import tolerance
+from architectonic.sketch.blocks import Block, Plan, connected, plan
+from architectonic.sketch.conflict import disagreeing
+from architectonic.sketch.problem import Array, Problem
 from architectonic.sketch.system import Constraint, Curve, System
 
-Array = NDArray[np.float64]
 _CONVERGED = 1e-13
 _MAX_ITERATIONS = 40
+_STEP = 0.7
+"""Largest move of a column in one Newton step, in units of the sketch."""
 _MAX_MOVE = 0.2
-"""Largest move of any variable, in units of the sketch's size, that one march step may cause."""
+"""Largest move of a column, in units of the sketch, that one step of a deformation may cause."""
 _RANK = 1e-9
 """Singular values below this, relative to the largest, count as zero; solver-facts: a real gap lies 1e-6 higher."""
+_PROBES = 3
+"""Motions that are sent through the blocks to see what moves; a motion that misses a column has measure zero."""
+_WHOLE = 400
+"""Most columns of a part that is solved at once when its blocks say nothing."""
+_SMALLEST = 1 / 128
+"""Shortest step of a deformation."""
 
 
 @dataclass(frozen=True)
@@ -47,130 +58,239 @@ class Solution:
     conflict: tuple[str, ...] = ()
 
 
-class _Reduced:
-    """The system in the variables left after elimination, lengths divided by the sketch's size."""
+class _Stage:
+    """A block somewhere between its drawn state (t = 0) and what is asked (t = 1).
 
-    def __init__(self, system: System) -> None:
-        self.system = system
-        roots = sorted({r for r in system.root if r >= 0})
-        self.column = {r: i for i, r in enumerate(roots)}
-        self.roots = roots
-        extent = [abs(v) for v in system.x]
-        self.scale = max([*extent, 1e-3])
+    At t its variables stand off their columns, its inputs stand, and its residuals count less what they were when
+    drawn, in proportion; so the drawn state solves it at t = 0 exactly.
+    """
 
-    def full(self, u: Array) -> list[float]:
-        """Values of all variables in mm."""
-        s, scale = self.system, self.scale
-        return [
-            (float(u[self.column[r]]) * scale if r >= 0 else 0.0) + o for r, o in zip(s.root, s.offset, strict=True)
-        ]
+    def __init__(self, problem: Problem, block: Block, u: list[float]) -> None:
+        self.problem, self.block = problem, block
+        self.equations = [problem.equations[k] for k in block.equations]
+        self.place = {c: k for k, c in enumerate(block.columns)}
+        self.first = [u[c] for c in block.columns]
+        self.before = [e.kernel([problem.drawn[i] for i in e.at], e.value)[0] for e in self.equations]
+        self.u = u
 
-    def start(self) -> Array:
-        """Merged variables start at the mean of their members."""
-        total, count = np.zeros(len(self.roots)), np.zeros(len(self.roots))
-        for value, r, o in zip(self.system.x, self.system.root, self.system.offset, strict=True):
-            if r >= 0:
-                total[self.column[r]] += value - o
-                count[self.column[r]] += 1
-        return np.asarray(total / np.maximum(count, 1) / self.scale)
+    def rows(self, x: list[float], t: float) -> tuple[list[float], list[list[float]]]:
+        """Residuals and derivatives of the block with its columns at x."""
+        problem, place, drawn = self.problem, self.place, self.problem.drawn
+        offset, u, first = problem.offset, self.u, self.first
+        residual, slopes = [], []
+        s = 1.0 - t
+        for e, r0 in zip(self.equations, self.before, strict=True):
+            values = []
+            for i, c in zip(e.at, e.columns, strict=True):
+                k = place.get(c, -1) if c >= 0 else -1
+                if k >= 0:
+                    values.append(x[k] + offset[i] if not s else x[k] + s * (drawn[i] - first[k]) + t * offset[i])
+                else:
+                    now = u[c] + offset[i] if c >= 0 else offset[i]
+                    values.append(now if not s else s * drawn[i] + t * now)
+            r, gradient = e.kernel(values, e.value)
+            residual.append(r - s * r0)
+            line = [0.0] * len(place)
+            for c, g in zip(e.columns, gradient, strict=True):
+                k = place.get(c, -1) if c >= 0 else -1
+                if k >= 0:
+                    line[k] += g
+            slopes.append(line)
+        return residual, slopes
 
-    def rows(self, u: Array, constraints: list[Constraint]) -> tuple[Array, Array]:
-        """Residuals and Jacobian in unit scale: length rows divided by the size, angle rows in rad."""
-        s, x = self.system, self.full(u)
-        found: list[tuple[float, dict[int, float], float]] = [(r / self.scale, g, 1.0) for r, g in s.internal_rows(x)]
-        for c in constraints:
-            if c.id in s.eliminated:
-                continue
-            turn = c.kind in ("parallel", "perpendicular", "angle")
-            for r, g in s.rows(c, x):
-                found.append((r, g, self.scale) if turn else (r / self.scale, g, 1.0))
-        residual = np.zeros(len(found))
-        jacobian = np.zeros((len(found), len(self.roots)))
-        for k, (value, gradient, factor) in enumerate(found):
-            residual[k] = value
-            for i, slope in gradient.items():
-                root = s.root[i]
-                if root >= 0:
-                    jacobian[k, self.column[root]] += slope * factor
-        return residual, jacobian
+    def newton(self, x: list[float], t: float, limit: int) -> tuple[list[float], float, list[list[float]], int]:
+        """Steps towards a solution: point, residual norm, derivatives there, iterations."""
+        residual, slopes = self.rows(x, t)
+        norm = _norm(residual)
+        for iteration in range(limit):
+            if norm < _CONVERGED:
+                return self._polished(x, norm, residual, slopes, t), min(norm, _CONVERGED), slopes, iteration
+            step = _step(residual, slopes, norm)
+            largest = max((abs(s) for s in step), default=0.0)
+            factor = min(1.0, _STEP / largest) if largest > 0 else 0.0
+            for _ in range(12):
+                trial = [a + factor * b for a, b in zip(x, step, strict=True)]
+                new_residual, new_slopes = self.rows(trial, t)
+                new_norm = _norm(new_residual)
+                if new_norm < norm:
+                    break
+                factor /= 2
+            else:
+                return x, norm, slopes, iteration
+            stalled = new_norm > norm * (1 - 1e-9)
+            x, residual, slopes, norm = trial, new_residual, new_slopes, new_norm
+            if stalled:
+                return x, norm, slopes, iteration
+        return x, norm, slopes, limit
+
+    def _polished(
+        self, x: list[float], norm: float, residual: list[float], slopes: list[list[float]], t: float
+    ) -> list[float]:
+        """One step more, if it helps: long sketches are asked to be as exact as short ones."""
+        if norm == 0.0:
+            return x
+        trial = [a + b for a, b in zip(x, _step(residual, slopes, norm), strict=True)]
+        return trial if _norm(self.rows(trial, t)[0]) < norm else x
 
 
-def _newton(reduced: _Reduced, u: Array, constraints: list[Constraint]) -> tuple[Array, float, int]:
-    """Damped least-norm steps to the nearest solution; returns point, residual norm and iterations."""
-    residual, jacobian = reduced.rows(u, constraints)
-    norm = float(np.linalg.norm(residual))
-    for iteration in range(_MAX_ITERATIONS):
-        if norm < _CONVERGED or not len(residual):
-            return u, norm, iteration
-        gram = jacobian @ jacobian.T
-        damping = max(1e-15, 1e-3 * norm * norm) * max(1.0, float(np.trace(gram)) / len(gram))
-        step = -jacobian.T @ np.linalg.solve(gram + damping * np.eye(len(gram)), residual)
-        largest = float(np.max(np.abs(step))) if len(step) else 0.0
-        factor = min(1.0, 0.7 / largest) if largest > 0 else 0.0
-        for _ in range(12):
-            trial = u + factor * step
-            new_residual, new_jacobian = reduced.rows(trial, constraints)
-            new_norm = float(np.linalg.norm(new_residual))
-            if new_norm < norm:
-                break
-            factor /= 2
-        else:
-            return u, norm, iteration
-        stalled = new_norm > norm * (1 - 1e-9)
-        u, residual, jacobian, norm = trial, new_residual, new_jacobian, new_norm
-        if stalled:
-            return u, norm, iteration
-    return u, norm, _MAX_ITERATIONS
+def _norm(residual: list[float]) -> float:
+    return math.sqrt(sum(r * r for r in residual))
 
 
-def _march(curves: list[Curve], constraints: list[Constraint]) -> tuple[System, list[float], float]:
-    """Follow the solution from the drawn positions to the asked values and to where fixed curves stand now."""
-    drawn = [replace(c, values=c.drawn) if c.fixed and c.drawn else c for c in curves]
-    measured = System(drawn, [c for c in constraints if c.value is None])
-    base = _Reduced(measured)
-    u, _, _ = _newton(base, base.start(), measured.constraints)
-    x = base.full(u)
-    begin = {c.id: measured.measure(c, x) for c in constraints if c.value is not None}
-    for c in constraints:
-        if c.kind == "angle" and c.value is not None:  # the shorter way round
-            begin[c.id] += 2 * math.pi * round((c.value - begin[c.id]) / (2 * math.pi))
-    done, stride, norm = 0.0, 1.0, 1.0
-    system = measured
-    moving = drawn != curves or any(
-        abs(begin[c.id] - (c.value or 0.0)) > 1e-12 for c in constraints if c.value is not None
-    )
-    for _ in range(200):
-        reach = min(1.0, done + stride)
-        stage = [
-            c if c.value is None else replace(c, value=begin[c.id] + reach * (c.value - begin[c.id]))
-            for c in constraints
-        ] if reach < 1.0 else constraints  # fmt: skip
-        system = System([_staged(c, d, x, measured, reach) for c, d in zip(curves, drawn, strict=True)], stage)
-        reduced = _Reduced(system)
-        u, norm, iterations = _newton(reduced, reduced.start(), stage)
-        new = reduced.full(u)
-        move = max((abs(a - b) for a, b in zip(new, x, strict=True)), default=0.0) / reduced.scale
-        good = norm < 1e-11 and not system.flipped(new) and (not moving or (move <= _MAX_MOVE and iterations <= 8))
-        if not good and stride > 1 / 64:
+def _step(residual: list[float], slopes: list[list[float]], norm: float) -> list[float]:
+    """The Newton step of a block: exact for square ones, least-norm and damped for others and near singular ones."""
+    if len(slopes) == 1 and len(slopes[0]) == 1 and abs(slopes[0][0]) > 1e-9:
+        return [-residual[0] / slopes[0][0]]
+    if len(slopes) == 2 and len(slopes[0]) == 2:
+        (a, b), (c, d) = slopes
+        det = a * d - b * c
+        if abs(det) > 1e-9 * (abs(a) + abs(b)) * (abs(c) + abs(d)):
+            p, q = residual
+            return [(b * q - d * p) / det, (c * p - a * q) / det]
+    matrix, right = np.array(slopes), np.array(residual)
+    if len(slopes) == len(slopes[0]):
+        try:
+            step = np.linalg.solve(matrix, -right)
+            if np.isfinite(step).all() and np.abs(step).max() < 1e6:
+                return [float(v) for v in step]
+        except np.linalg.LinAlgError:
+            pass
+    rows, columns = matrix.shape
+    damping = max(1e-15, 1e-3 * norm * norm)
+    if rows <= columns:
+        gram = matrix @ matrix.T
+        weight = damping * max(1.0, float(np.trace(gram)) / rows)
+        found = -matrix.T @ np.linalg.solve(gram + weight * np.eye(rows), right)
+    else:
+        gram = matrix.T @ matrix
+        weight = damping * max(1.0, float(np.trace(gram)) / columns)
+        found = -np.linalg.solve(gram + weight * np.eye(columns), matrix.T @ right)
+    return [float(v) for v in found]
+
+
+def _side(slopes: list[list[float]]) -> float:
+    """Sign of a square block's determinant; 0 where it is singular or not square."""
+    n = len(slopes)
+    if any(len(line) != n for line in slopes):
+        return 0.0
+    if n == 1:
+        a = slopes[0][0]
+        return 0.0 if abs(a) < 1e-9 else math.copysign(1.0, a)
+    if n == 2:
+        (a, b), (c, d) = slopes
+        det = a * d - b * c
+        return 0.0 if abs(det) < 1e-9 * (abs(a) + abs(b)) * (abs(c) + abs(d)) else math.copysign(1.0, det)
+    matrix = np.array(slopes)
+    sign, size = np.linalg.slogdet(matrix)
+    lengths = float(np.log(np.maximum(np.linalg.norm(matrix, axis=1), 1e-300)).sum())
+    return 0.0 if size - lengths < -20.0 * n else float(sign)
+
+
+def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool]:
+    """Solve a block in place; returns the norm of what is left over, and whether it was singular where drawn."""
+    stage = _Stage(problem, block, u)
+    drawn = list(stage.first)
+    side = _side(stage.rows(drawn, 0.0)[1])
+    carried = _carried(problem, block, u, drawn)
+    x, norm, slopes, iterations = stage.newton(carried, 1.0, 12 if patient else _MAX_ITERATIONS)
+    begin = carried if block.square else drawn
+    move = max((abs(a - b) for a, b in zip(x, begin, strict=True)), default=0.0)
+    near = iterations <= 8 and (move <= _MAX_MOVE or (block.square and len(x) <= 2))
+    if patient and not (norm < 1e-11 and near and side * _side(slopes) >= 0):
+        x, norm = _deformed(stage, drawn, side)
+    for c, value in zip(block.columns, x, strict=True):
+        u[c] = value
+    return norm, side == 0
+
+
+def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], float]:
+    """From the drawn state to the asked one by steps that are short enough to stay on the drawn side."""
+    done, stride, norm = 0.0, 1.0, 0.0
+    while done < 1.0:
+        t = min(1.0, done + stride)
+        new, norm, slopes, iterations = stage.newton(x, t, _MAX_ITERATIONS if stride <= _SMALLEST else 14)
+        move = max((abs(a - b) for a, b in zip(new, x, strict=True)), default=0.0)
+        good = norm < 1e-11 and move <= _MAX_MOVE and iterations <= 10 and side * _side(slopes) >= 0
+        if not good and stride > _SMALLEST:
             stride /= 2
             continue
-        if norm > 1e-9 and reach < 1.0:  # cannot be followed: try the target itself before giving up
-            done, stride = 1.0 - 1e-9, 1.0
+        if norm > 1e-9 and t < 1.0:  # cannot be followed: the asked state itself is the last try
+            return stage.newton(x, 1.0, _MAX_ITERATIONS)[:2]
+        done, x, stride = t, new, min(1.0, stride * 2)
+    return x, norm
+
+
+def _carried(problem: Problem, block: Block, u: list[float], drawn: list[float]) -> list[float]:
+    """Where a block's columns start: where they were drawn, moved rigidly with the points that it stands on."""
+    system, column, offset, before = problem.system, problem.column, problem.offset, problem.drawn
+    inside = set(block.columns)
+    fixed: dict[int, int] = {}
+    moving: dict[int, int] = {}
+    for k in block.equations:
+        for i in problem.equations[k].at:
+            pair = system.other.get(i)
+            if pair is None:
+                continue
+            if column[i] in inside or column[pair[1]] in inside or column[pair[0]] in inside:
+                moving[pair[0]] = pair[1]
+            else:
+                fixed[pair[0]] = pair[1]
+
+    def now(i: int) -> float:
+        return u[column[i]] + offset[i] if column[i] >= 0 else offset[i]
+
+    if not fixed:
+        return drawn
+    n = len(fixed)
+    old = [(before[i], before[j]) for i, j in fixed.items()]
+    new = [(now(i), now(j)) for i, j in fixed.items()]
+    ox, oy = sum(p[0] for p in old) / n, sum(p[1] for p in old) / n
+    nx, ny = sum(p[0] for p in new) / n, sum(p[1] for p in new) / n
+    dot = sum((p[0] - ox) * (q[0] - nx) + (p[1] - oy) * (q[1] - ny) for p, q in zip(old, new, strict=True))
+    cross = sum((p[0] - ox) * (q[1] - ny) - (p[1] - oy) * (q[0] - nx) for p, q in zip(old, new, strict=True))
+    size = math.hypot(dot, cross)
+    c, s = (dot / size, cross / size) if size > 1e-12 else (1.0, 0.0)
+    total = dict.fromkeys(block.columns, 0.0)
+    count = dict.fromkeys(block.columns, 0)
+    for i, j in moving.items():
+        dx, dy = before[i] - ox, before[j] - oy
+        for k, value in ((i, nx + c * dx - s * dy), (j, ny + s * dx + c * dy)):
+            if column[k] in inside:
+                total[column[k]] += value - offset[k]
+                count[column[k]] += 1
+    return [total[k] / count[k] if count[k] else d for k, d in zip(block.columns, drawn, strict=True)]
+
+
+def _solved(system: System, patient: bool = True) -> tuple[Problem, Plan, list[float], Block | None]:
+    """All blocks in order, and the first one that did not come out.
+
+    When it, or one that it stands on, is singular where it was drawn, the block says nothing: another way may be open
+    to its whole part, which is then solved at once.
+    """
+    problem = Problem(system)
+    order, u = plan(problem), problem.start()
+    first = list(u)
+    doubtful: set[int] = set()
+    given_up: set[int] = set()
+    failed: Block | None = None
+    for block in order.blocks:
+        if given_up.issuperset(block.columns):
             continue
-        done, x = reach, new
-        if done >= 1.0:
-            break
-    return system, x, norm
-
-
-def _staged(c: Curve, drawn: Curve, x: list[float], system: System, reach: float) -> Curve:
-    """A curve part of the way: free ones where the last step left them, fixed ones between drawn and present."""
-    if c.fixed:
-        if reach >= 1.0:
-            return c
-        return replace(c, values=tuple(a + reach * (b - a) for a, b in zip(drawn.values, c.values, strict=True)))
-    first = system.first[c.id]
-    return replace(c, values=tuple(x[first : first + len(c.values)]))
+        left, singular = _follow(problem, block, u, patient)
+        inputs = {c for k in block.equations for c in problem.equations[k].columns}
+        if singular or not doubtful.isdisjoint(inputs):
+            doubtful.update(block.columns)
+        if left <= 1e-10:
+            continue
+        whole = connected(problem, block)
+        given_up.update(whole.columns)
+        if whole != block and not doubtful.isdisjoint(block.columns) and len(whole.columns) <= _WHOLE:
+            for c in whole.columns:
+                u[c] = first[c]
+            left, _ = _follow(problem, whole, u, patient)
+        if left > 1e-10:
+            failed = failed or block
+    return problem, order, u, failed
 
 
 def raw_residual(system: System, x: list[float], constraints: list[Constraint]) -> dict[str, float]:
@@ -178,11 +298,31 @@ def raw_residual(system: System, x: list[float], constraints: list[Constraint]) 
     size = max([abs(v) for v in x] + [1e-3])
     found = {}
     for c in constraints:
-        turn = c.kind in ("parallel", "perpendicular", "angle")
-        found[c.id] = max(abs(r) for r, _ in system.rows(c, x)) * (size if turn else 1.0)
-    inside = [abs(r) for r, _ in system.internal_rows(x)]
+        rows = system.equations(c)
+        values = [abs(row.kernel([x[i] for i in row.at], row.value)[0]) * (size if row.turn else 1.0) for row in rows]
+        found[c.id] = max(values, default=0.0)
+    inside = [abs(row.kernel([x[i] for i in row.at], row.value)[0]) for row in system.inner()]
     found[""] = max(inside, default=0.0)
     return found
+
+
+def _feasible(curves: list[Curve], constraints: list[Constraint]) -> bool:
+    """Whether some constraints can all be true, as far as going straight to a solution shows."""
+    system = System(curves, constraints)
+    problem, _, u, failed = _solved(system, patient=False)
+    if failed is not None:
+        return False
+    x = problem.full(u)
+    return max(raw_residual(system, x, constraints).values(), default=0.0) <= 1e-7 * max(problem.scale, 1.0)
+
+
+def _conflict(problem: Problem, failed: Block | None, raw: dict[str, float]) -> tuple[str, ...]:
+    """The smallest set that disagrees, looked for from the block that did not come out."""
+    peak = max(raw.values())
+    first = [c for c, v in raw.items() if c and v > 0.02 * peak]
+    if failed is not None:
+        first = [o for k in failed.equations if (o := problem.equations[k].owner)] or first
+    return disagreeing(problem.system, dict.fromkeys(first), _feasible)
 
 
 def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
@@ -196,88 +336,84 @@ def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
         The solution nearest along the way from the start positions. When there is none, `conflict` names the
         constraints that disagree and `values` are the start positions.
     """
-    system, x, _ = _march(curves, constraints)
+    system = System(curves, constraints)
+    problem, order, u, failed = _solved(system)
+    x = problem.full(u)
     raw = raw_residual(system, x, constraints)
     worst = max(raw.values(), default=0.0)
     limit = max(tolerance.SOLVER, 16 * np.finfo(float).eps * max([abs(v) for v in x] + [1.0]))
     if not worst <= limit * 10:
-        peak = max(v for v in raw.values())
-        conflict = tuple(c for c, v in raw.items() if c and v > 0.02 * peak)
-        return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, conflict)
+        return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, _conflict(problem, failed, raw))
     values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
-    freedoms, free = freedoms_of(system, x)
+    freedoms, free = _freedoms(problem, order, u)
     return Solution(values, freedoms, free, worst)
 
 
 def freedoms_of(system: System, x: list[float]) -> tuple[int, frozenset[str]]:
-    """Freedoms left at `x` and the curves that take part in any of them (rank by singular values)."""
-    at = System([replace(c, values=tuple(x[system.first[c.id] + i] for i in range(len(c.values))))
-                 for c in system.curves.values() if c.id not in ("origin", "x_axis", "y_axis")], system.constraints)  # fmt: skip
-    reduced = _Reduced(at)
-    n = len(reduced.roots)
-    if n == 0:
-        return 0, frozenset()
-    _, jacobian = reduced.rows(reduced.start(), at.constraints)
-    if len(jacobian) == 0:
-        null = np.eye(n)
-    else:
-        _, s, vt = np.linalg.svd(jacobian, full_matrices=True)
-        rank = int(np.sum(s > _RANK * max(float(s[0]), 1.0)))
-        null = vt[rank:].T
-    moves = np.linalg.norm(null, axis=1) > 1e-7 if null.shape[1] else np.zeros(n, bool)
-    free = frozenset(
-        c.id
-        for c in at.curves.values()
-        if any(
-            at.root[at.first[c.id] + i] >= 0 and moves[reduced.column[at.root[at.first[c.id] + i]]]
-            for i in range(len(c.values))
-        )
+    """Freedoms left at `x` (mm, full variables) and the curves that take part in any of them."""
+    at = System(
+        [
+            replace(c, values=tuple(x[system.first[c.id] + i] for i in range(len(c.values))), drawn=())
+            for c in system.curves.values()
+            if c.id not in ("origin", "x_axis", "y_axis")
+        ],
+        system.constraints,
     )
-    return int(null.shape[1]), free
+    problem = Problem(at)
+    return _freedoms(problem, plan(problem), problem.start())
 
 
-def depends_on(curves: list[Curve], constraints: list[Constraint], added: Constraint) -> tuple[str, ...]:
-    """Which constraints already decide what `added` says; () when it says something new.
+def _freedoms(problem: Problem, order: Plan, u: list[float]) -> tuple[int, frozenset[str]]:
+    """Freedoms by the ranks of the blocks; what moves, by sending motions of what is free through them.
 
-    Args:
-        curves: solved positions.
-        constraints: what holds so far, without redundancy.
-        added: the constraint under consideration.
-
-    Returns:
-        The ids of the smallest set of `constraints` that determines a row of `added` to first order (the
-        coefficients over independent rows are unique, so the set is).
+    A block that is singular here says nothing of ranks further on: then its whole part is taken by singular values.
     """
-    system = System(curves, [*constraints, added])
-    x = system.x
-    rows: list[dict[int, float]] = [g for _, g in system.internal_rows(x)]
-    owner = [""] * len(rows)
-    for c in constraints:
-        for _, gradient in system.rows(c, x):
-            rows.append(gradient)
-            owner.append(c.id)
-    new = [g for _, g in system.rows(added, x)]
-    columns = [i for i in range(len(x)) if i not in system.fixed]
-    place = {i: k for k, i in enumerate(columns)}
-
-    def dense(gradients: list[dict[int, float]]) -> Array:
-        matrix = np.zeros((len(gradients), len(columns)))
-        for k, gradient in enumerate(gradients):
-            for i, g in gradient.items():
-                if i in place:
-                    matrix[k, place[i]] = g
-            size = float(np.linalg.norm(matrix[k]))
-            matrix[k] /= size if size > 0 else 1.0
-        return matrix
-
-    old, target = dense(rows), dense(new)
-    found: dict[str, None] = {}
-    for row in target:
-        if not np.any(row):
-            return ("",)  # both sides are fixed
-        if len(old) == 0:
+    n = len(problem.members)
+    moves = np.zeros((n, _PROBES))
+    random = np.random.default_rng(1)
+    moves[list(order.alone)] = random.uniform(0.5, 1.0, (len(order.alone), _PROBES))
+    count, done = len(order.alone), set(order.alone)
+    for block in order.blocks:
+        if done.issuperset(block.columns):
             continue
-        coefficients, *_ = np.linalg.lstsq(old.T, row, rcond=None)
-        if np.linalg.norm(old.T @ coefficients - row) < 1e-7:
-            found.update({owner[k]: None for k in np.flatnonzero(np.abs(coefficients) > 1e-7)})
-    return tuple(c for c in found if c)
+        equations = [problem.equations[k] for k in block.equations]
+        inputs = sorted({c for e in equations for c in e.columns if c >= 0} - set(block.columns))
+        _, slopes = problem.jacobian(u, equations, [*block.columns, *inputs])
+        own, given = slopes[:, : len(block.columns)], slopes[:, len(block.columns) :]
+        pushed = given @ moves[inputs] if inputs else np.zeros((len(equations), _PROBES))
+        if block.square:
+            if _side([list(map(float, line)) for line in own]) != 0:
+                if pushed.any():
+                    moves[list(block.columns)] = -np.linalg.solve(own, pushed)
+                done.update(block.columns)
+                continue
+        elif len(equations) < len(block.columns) and np.linalg.matrix_rank(own, tol=_RANK) == len(equations):
+            null = np.linalg.svd(own)[2][len(equations) :]
+            count += len(null)
+            moves[list(block.columns)] = (
+                null.T @ random.uniform(0.5, 1.0, (len(null), _PROBES)) - np.linalg.pinv(own) @ pushed
+            )
+            done.update(block.columns)
+            continue
+        whole = connected(problem, block)
+        count += _by_singular_values(problem, whole, u, moves) - len(set(order.alone) & set(whole.columns))
+        done.update(whole.columns)
+    moving = np.abs(moves).max(axis=1) > 1e-7 if n else np.zeros(0, bool)
+    free = {
+        curve
+        for curve, first in problem.system.first.items()
+        if any(
+            (c := problem.column[first + i]) >= 0 and moving[c] for i in range(len(problem.system.curves[curve].values))
+        )
+    }
+    return count, frozenset(free)
+
+
+def _by_singular_values(problem: Problem, part: Block, u: list[float], moves: Array) -> int:
+    """Freedoms of a connected part, and its motions into `moves`."""
+    _, slopes = problem.jacobian(u, [problem.equations[k] for k in part.equations], list(part.columns))
+    _, s, vt = np.linalg.svd(slopes, full_matrices=True)
+    rank = int(np.sum(s > _RANK * max(float(s[0]), 1.0)))
+    weights = np.random.default_rng(2).uniform(0.5, 1.0, (len(vt) - rank, _PROBES))
+    moves[list(part.columns)] = vt[rank:].T @ weights
+    return len(vt) - rank

@@ -11,6 +11,9 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from architectonic.sketch import kernels
+from architectonic.sketch.kernels import Row
+
 Places = tuple[str, ...]
 Rows = list[tuple[float, dict[int, float]]]
 Merge = tuple[int, int, float]
@@ -97,7 +100,8 @@ class System:
 
     Attributes:
         x: start values of all variables (mm), those of fixed curves included.
-        constraints: as given; `values` may be overridden while marching from start to target.
+        constraints: as given.
+        other: x and y of the point that a coordinate belongs to.
     """
 
     def __init__(self, curves: list[Curve], constraints: list[Constraint]) -> None:
@@ -105,8 +109,13 @@ class System:
         self.first: dict[str, int] = {}
         self.x: list[float] = []
         self.fixed: set[int] = set()
+        self.other: dict[int, tuple[int, int]] = {}
         for curve in self.curves.values():
             self.first[curve.id] = len(self.x)
+            for i, name in enumerate(SHAPES[curve.kind]):
+                if name.endswith(".x"):
+                    pair = (len(self.x) + i, len(self.x) + i + 1)
+                    self.other[pair[0]] = self.other[pair[1]] = pair
             if curve.fixed:
                 self.fixed.update(range(len(self.x), len(self.x) + len(curve.values)))
             self.x.extend(curve.values)
@@ -218,37 +227,32 @@ class System:
 
     # --- rows -----------------------------------------------------------------------------------------
 
-    def internal_rows(self, x: list[float]) -> Rows:
+    def inner(self) -> list[Row]:
         """Both ends of every arc lie on its radius."""
-        rows: Rows = []
+        found = []
         for curve in self.curves.values():
             if curve.kind == "arc" and not curve.fixed:
                 i = self.first[curve.id]
-                for k in (2, 4):
-                    rows.append(_distance_row(x, i, i + 1, i + k, i + k + 1, ((i + 6, -1.0),)))
-        return rows
+                found += [Row(kernels.on_round, (i, i + 1, i + k, i + k + 1, i + 6)) for k in (2, 4)]
+        return found
 
-    def rows(self, c: Constraint, x: list[float]) -> Rows:
-        """Residuals (mm, or rad times one unit) with their derivatives by variable."""
+    def equations(self, c: Constraint) -> list[Row]:
+        """The constraint as rows, also when elimination has taken it in."""
         merges = self.merges(c)
         if merges is not None:
             return [
-                (x[a] - offset - (x[b] if b >= 0 else 0.0), {a: 1.0, b: -1.0} if b >= 0 else {a: 1.0})
+                Row(kernels.same, (a, b), offset) if b >= 0 else Row(kernels.held, (a,), offset)
                 for a, b, offset in merges
             ]
-        return _ROWS[c.kind](self, c, x)
+        return _ROWS[c.kind](self, c)
 
-    def flipped(self, x: list[float]) -> bool:
-        """Whether a line that is tangent at a joint lies on the other side than it was drawn."""
-        for c in self.constraints:
-            if c.kind != "tangent":
-                continue
-            line, curve = sorted(c.of, key=lambda place: self.kind(place) != "line")
-            if self.kind(line) == "line" and _joint(self, line, curve) is not None and c.branch:
-                side, _ = _side_row(x, self.ends(line), self.point(f"{curve}.centre"))
-                if side * c.branch < 0:
-                    return True
-        return False
+    def internal_rows(self, x: list[float]) -> Rows:
+        """Residuals and derivatives of the inner rows."""
+        return [_evaluated(row, x) for row in self.inner()]
+
+    def rows(self, c: Constraint, x: list[float]) -> Rows:
+        """Residuals (mm, or rad) with their derivatives by variable."""
+        return [_evaluated(row, x) for row in self.equations(c)]
 
     def measure(self, c: Constraint, x: list[float]) -> float:
         """What a dimension measures at `x`, in the sense of its value."""
@@ -266,112 +270,65 @@ class System:
         return c.kind == "distance" and len(c.of) == 2 and "line" in (self.kind(c.of[0]), self.kind(c.of[1]))
 
 
-def _distance_row(
-    x: list[float],
-    ax: int,
-    ay: int,
-    bx: int,
-    by: int,
-    extra: tuple[tuple[int, float], ...] = (),
-    constant: float = 0.0,
-) -> tuple[float, dict[int, float]]:
-    """|b - a| + sum of extra terms - constant; a zero length points along x so that it can grow."""
-    dx, dy = x[bx] - x[ax], x[by] - x[ay]
-    d = math.hypot(dx, dy)
-    ux, uy = (dx / d, dy / d) if d > 1e-12 else (1.0, 0.0)
-    grad = {ax: -ux, ay: -uy}
-    for i, g in ((bx, ux), (by, uy), *extra):
-        grad[i] = grad.get(i, 0.0) + g
-    return d + sum(x[i] * g for i, g in extra) - constant, grad
+def _evaluated(row: Row, x: list[float]) -> tuple[float, dict[int, float]]:
+    residual, slopes = row.kernel([x[i] for i in row.at], row.value)
+    gradient: dict[int, float] = {}
+    for i, slope in zip(row.at, slopes, strict=True):
+        gradient[i] = gradient.get(i, 0.0) + slope
+    return residual, gradient
 
 
-def _turn_row(
-    x: list[float], l1: tuple[int, int, int, int], l2: tuple[int, int, int, int], target: float
-) -> tuple[float, dict[int, float]]:
-    """Angle from line 1 to line 2, less `target`, in (-pi, pi]: one root per turn, no jump at it."""
-    ax, ay = x[l1[2]] - x[l1[0]], x[l1[3]] - x[l1[1]]
-    bx, by = x[l2[2]] - x[l2[0]], x[l2[3]] - x[l2[1]]
-    cross, dot = ax * by - ay * bx, ax * bx + ay * by
-    s, c = math.sin(target), math.cos(target)
-    residual = math.atan2(c * cross - s * dot, c * dot + s * cross)
-    a2, b2 = max(ax * ax + ay * ay, 1e-18), max(bx * bx + by * by, 1e-18)
-    grad: dict[int, float] = {}
-    for i, g in (
-        (l1[0], -ay / a2), (l1[1], ax / a2), (l1[2], ay / a2), (l1[3], -ax / a2),
-        (l2[0], by / b2), (l2[1], -bx / b2), (l2[2], -by / b2), (l2[3], bx / b2),
-    ):  # fmt: skip
-        grad[i] = grad.get(i, 0.0) + g
-    return residual, grad
+def _turning(s: System, c: Constraint, target: float) -> list[Row]:
+    return [Row(kernels.turn, (*s.ends(c.of[0]), *s.ends(c.of[1])), target, length=False, turn=True)]
 
 
-def _side_row(
-    x: list[float],
-    line: tuple[int, int, int, int],
-    p: tuple[int, int],
-    extra: tuple[tuple[int, float], ...] = (),
-    constant: float = 0.0,
-) -> tuple[float, dict[int, float]]:
-    """Signed distance of a point left of a line, plus extra terms, less a constant."""
-    dx, dy = x[line[2]] - x[line[0]], x[line[3]] - x[line[1]]
-    length = max(math.hypot(dx, dy), 1e-12)
-    ux, uy = dx / length, dy / length
-    px, py = x[p[0]] - x[line[0]], x[p[1]] - x[line[1]]
-    d, t = ux * py - uy * px, (ux * px + uy * py) / length
-    grad: dict[int, float] = {}
-    for i, g in (
-        (p[0], -uy), (p[1], ux),
-        (line[0], uy * (1 - t)), (line[1], -ux * (1 - t)), (line[2], uy * t), (line[3], -ux * t),
-        *extra,
-    ):  # fmt: skip
-        grad[i] = grad.get(i, 0.0) + g
-    return d + sum(x[i] * g for i, g in extra) - constant, grad
+def _parallel(s: System, c: Constraint) -> list[Row]:
+    return _turning(s, c, 0.0 if c.branch > 0 else math.pi)
 
 
-def _parallel(s: System, c: Constraint, x: list[float]) -> Rows:
-    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), 0.0 if c.branch > 0 else math.pi)]
+def _perpendicular(s: System, c: Constraint) -> list[Row]:
+    return _turning(s, c, c.branch * math.pi / 2)
 
 
-def _perpendicular(s: System, c: Constraint, x: list[float]) -> Rows:
-    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), c.branch * math.pi / 2)]
+def _angle(s: System, c: Constraint) -> list[Row]:
+    return _turning(s, c, c.branch * (c.value or 0.0))
 
 
-def _angle(s: System, c: Constraint, x: list[float]) -> Rows:
-    return [_turn_row(x, s.ends(c.of[0]), s.ends(c.of[1]), c.branch * (c.value or 0.0))]
+def _equal(s: System, c: Constraint) -> list[Row]:
+    return [Row(kernels.equal, (*s.ends(c.of[0]), *s.ends(c.of[1])))]
 
 
-def _equal(s: System, c: Constraint, x: list[float]) -> Rows:
-    r1, g1 = _distance_row(x, *s.ends(c.of[0]))
-    r2, g2 = _distance_row(x, *s.ends(c.of[1]))
-    grad = dict(g1)
-    for i, g in g2.items():
-        grad[i] = grad.get(i, 0.0) - g
-    return [(r1 - r2, grad)]
-
-
-def _distance(s: System, c: Constraint, x: list[float]) -> Rows:
+def _distance(s: System, c: Constraint) -> list[Row]:
     value = c.value or 0.0
     if len(c.of) == 2 and "line" in (s.kind(c.of[0]), s.kind(c.of[1])):
         point, line = sorted(c.of, key=lambda place: s.kind(place) == "line")
-        return [_side_row(x, s.ends(line), s.point(point), constant=c.branch * value)]
-    return [_distance_row(x, *s.pair(c.of), constant=value)]
+        return [Row(kernels.side, (*s.ends(line), *s.point(point)), c.branch * value)]
+    return [Row(kernels.distance, s.pair(c.of), value)]
 
 
-def _on_curve(s: System, c: Constraint, x: list[float]) -> Rows:
+def _on_curve(s: System, c: Constraint) -> list[Row]:
     point, curve = c.of
     p = s.point(point)
     if s.kind(curve) == "line":
-        return [_side_row(x, s.ends(curve), p)]
-    centre = s.point(f"{curve}.centre")
-    return [_distance_row(x, *centre, *p, ((s.radius(curve), -1.0),))]
+        return [Row(kernels.side, (*s.ends(curve), *p))]
+    return [Row(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
 
 
-def _tangent(s: System, c: Constraint, x: list[float]) -> Rows:
+def _tangent(s: System, c: Constraint) -> list[Row]:
     first, second = c.of
     if s.kind(second) == "line":
         first, second = second, first
+    joint = _joint(s, first, second)
+    b = s.point(f"{second}.centre")
     if s.kind(first) == "line":
-        return [_tangent_line(s, first, second, c.branch, x)]
-    return [_tangent_circles(s, first, second, c.branch, x)]
+        if joint is not None:
+            return [Row(kernels.square_at, (*s.ends(first), *joint, *b))]
+        return [Row(kernels.beside, (*s.ends(first), *b, s.radius(second)), float(c.branch), length=False)]
+    a = s.point(f"{first}.centre")
+    if joint is not None:  # centres and joint in one line
+        return [Row(kernels.side, (*a, *joint, *b))]
+    kernel = {1: kernels.outside, -1: kernels.second_inside, -2: kernels.first_inside}[c.branch]
+    return [Row(kernel, (*a, *b, s.radius(first), s.radius(second)))]
 
 
 def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
@@ -382,46 +339,16 @@ def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
     for line, curve in ((a, b), (b, a)):
         if (line, curve) in s.touches and not s.touches[line, curve].endswith("centre"):
             return s.point(s.touches[line, curve])
-    for end in ("start", "end"):
-        for other in ("start", "end"):
-            if s.kind(a) in ("line", "arc") and s.kind(b) in ("line", "arc"):
+    if s.kind(a) in ("line", "arc") and s.kind(b) in ("line", "arc"):
+        for end in ("start", "end"):
+            for other in ("start", "end"):
                 p, q = s.point(f"{a}.{end}"), s.point(f"{b}.{other}")
                 if s.same_point(p, q):
                     return q
     return None
 
 
-def _tangent_line(s: System, line: str, curve: str, branch: int, x: list[float]) -> tuple[float, dict[int, float]]:
-    joint = _joint(s, line, curve)
-    ends, centre = s.ends(line), s.point(f"{curve}.centre")
-    if joint is None:
-        return _side_row(x, ends, centre, ((s.radius(curve), -float(branch)),))
-    # direction of the line times radius at the joint = 0
-    dx, dy = x[ends[2]] - x[ends[0]], x[ends[3]] - x[ends[1]]
-    length = max(math.hypot(dx, dy), 1e-12)
-    ux, uy = dx / length, dy / length
-    rx, ry = x[joint[0]] - x[centre[0]], x[joint[1]] - x[centre[1]]
-    d, across = ux * rx + uy * ry, (ux * ry - uy * rx) / length
-    grad: dict[int, float] = {}
-    for i, g in (
-        (joint[0], ux), (joint[1], uy), (centre[0], -ux), (centre[1], -uy),
-        (ends[2], -uy * across), (ends[3], ux * across), (ends[0], uy * across), (ends[1], -ux * across),
-    ):  # fmt: skip
-        grad[i] = grad.get(i, 0.0) + g
-    return d, grad
-
-
-def _tangent_circles(s: System, a: str, b: str, branch: int, x: list[float]) -> tuple[float, dict[int, float]]:
-    joint = _joint(s, a, b)
-    ca, cb = s.point(f"{a}.centre"), s.point(f"{b}.centre")
-    if joint is not None:  # centres and joint in one line
-        return _side_row(x, (*ca, *joint), cb)
-    ra, rb = s.radius(a), s.radius(b)
-    signs = {1: (-1.0, -1.0), -1: (-1.0, 1.0), -2: (1.0, -1.0)}[branch]  # outside, b inside a, a inside b
-    return _distance_row(x, *ca, *cb, ((ra, signs[0]), (rb, signs[1])))
-
-
-_ROWS: dict[str, Callable[[System, Constraint, list[float]], Rows]] = {
+_ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
     "parallel": _parallel,
     "perpendicular": _perpendicular,
     "angle": _angle,
