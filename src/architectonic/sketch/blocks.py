@@ -9,7 +9,9 @@ drawn state are not matched, but they are dependencies all the same.
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from scipy.sparse import csr_matrix
@@ -17,6 +19,7 @@ from scipy.sparse.csgraph import connected_components, maximum_bipartite_matchin
 
 from architectonic.sketch.problem import Problem
 
+Columns = tuple[int, ...]
 LEAST_NORM = 80
 """A part that can still move is solved whole, with the least change, up to so many equations; larger ones hold some
 columns where they were drawn, near what is grounded, and are solved in blocks like the rest."""
@@ -48,22 +51,30 @@ def plan(problem: Problem) -> Plan:
     """The order for a problem, from which columns occur where; numbers only decide what cannot be reached."""
     n, equations = len(problem.members), problem.equations
     u = problem.start()
-    reads: list[list[int]] = []
-    reached: list[list[int]] = []
+    reads: list[Columns] = []
+    reached: list[Columns] = []
     for e in equations:
         _, slopes = e.kernel(problem.values(e, u), e.value)
         total: dict[int, float] = {}
         for c, g in zip(e.columns, slopes, strict=True):
             if c >= 0:
                 total[c] = total.get(c, 0.0) + g
-        reads.append(list(total))
-        reached.append([c for c, g in total.items() if abs(g) > 1e-9] or list(total))
+        reads.append(tuple(total))
+        reached.append(tuple(c for c, g in total.items() if abs(g) > 1e-9) or tuple(total))
+    return _planned(n, tuple(e.columns for e in equations), tuple(reads), tuple(reached))
+
+
+@lru_cache(maxsize=64)
+def _planned(
+    n: int, columns_of: tuple[tuple[int, ...], ...], reads: tuple[Columns, ...], reached: tuple[Columns, ...]
+) -> Plan:
+    """The same, from which columns occur where alone."""
     rows_of: list[list[int]] = [[] for _ in range(n)]
     for k, columns in enumerate(reads):
         for c in columns:
             rows_of[c].append(k)
     alone = tuple(c for c in range(n) if not rows_of[c])
-    if not equations:
+    if not reads:
         return Plan((), alone)
     matched = _matching(reached, n)
     row_of = {c: k for k, c in enumerate(matched) if c >= 0}
@@ -72,20 +83,20 @@ def plan(problem: Problem) -> Plan:
     moving = _moving(reads, rows_of, row_of, [c for c in range(n) if c not in row_of and rows_of[c]])
     blocks: list[Block] = []
     for number in sorted(over):
-        columns = [c for c in range(n) if rows_of[c] and part[c] == number]
-        blocks.append(Block(tuple(k for k in range(len(equations)) if part[reads[k][0]] == number), tuple(columns)))
+        whole = [c for c in range(n) if rows_of[c] and part[c] == number]
+        blocks.append(Block(tuple(k for k in range(len(reads)) if part[reads[k][0]] == number), tuple(whole)))
     loose: list[Block] = []
     held: set[int] = set()
-    for columns in _grouped(moving, part, over):
-        rows = sorted({row_of[c] for c in columns if c in row_of})
+    for group in _grouped(moving, part, over):
+        rows = sorted({row_of[c] for c in group if c in row_of})
         if len(rows) <= LEAST_NORM:
-            loose.append(Block(tuple(rows), tuple(columns)))
+            loose.append(Block(tuple(rows), tuple(group)))
         else:
-            taken = _matched_far(columns, rows, reached, _nearness(columns, rows, reads, problem))
-            for c in columns:
+            taken = _matched_far(group, rows, reached, _nearness(group, rows, reads, columns_of))
+            for c in group:
                 row_of.pop(c, None)
             row_of.update({c: k for k, c in taken.items()})
-            held |= set(columns) - set(taken.values())
+            held |= set(group) - set(taken.values())
     done = {c for b in (*blocks, *loose) for c in b.columns} | held
     rest = {c: k for c, k in row_of.items() if c not in done}
     return Plan((*blocks, *_ordered(rest, reads), *loose), (*alone, *sorted(held)))
@@ -109,7 +120,7 @@ def connected(problem: Problem, block: Block) -> Block:
     return Block(tuple(sorted(rows)), tuple(sorted(columns)))
 
 
-def _matching(rows: list[list[int]], n: int) -> list[int]:
+def _matching(rows: Sequence[Columns], n: int) -> list[int]:
     """For each row a column of its own, -1 for none; as many as possible (Hopcroft & Karp, 1973)."""
     indptr = np.cumsum([0, *(len(r) for r in rows)])
     indices = np.asarray([c for r in rows for c in r], np.int32)
@@ -117,7 +128,7 @@ def _matching(rows: list[list[int]], n: int) -> list[int]:
     return [int(c) for c in maximum_bipartite_matching(graph, perm_type="column")]
 
 
-def _part_of(reads: list[list[int]], rows_of: list[list[int]], n: int) -> list[int]:
+def _part_of(reads: Sequence[Columns], rows_of: list[list[int]], n: int) -> list[int]:
     """Number of the connected part of each column."""
     part = [-1] * n
     for start in range(n):
@@ -133,7 +144,7 @@ def _part_of(reads: list[list[int]], rows_of: list[list[int]], n: int) -> list[i
     return part
 
 
-def _moving(reads: list[list[int]], rows_of: list[list[int]], row_of: dict[int, int], free: list[int]) -> set[int]:
+def _moving(reads: Sequence[Columns], rows_of: list[list[int]], row_of: dict[int, int], free: list[int]) -> set[int]:
     """Columns that an unmatched one can be exchanged for: those that are not decided."""
     column_of = {k: c for c, k in row_of.items()}
     found, stack = set(free), list(free)
@@ -155,16 +166,14 @@ def _grouped(columns: set[int], part: list[int], without: set[int]) -> list[list
     return list(groups.values())
 
 
-def _nearness(columns: list[int], rows: list[int], reads: list[list[int]], problem: Problem) -> dict[int, int]:
+def _nearness(
+    columns: list[int], rows: list[int], reads: Sequence[Columns], columns_of: tuple[Columns, ...]
+) -> dict[int, int]:
     """Steps from what is grounded (read together with a constant), else from the first column."""
     inside = set(columns)
-    near = {
-        c: 0
-        for k in rows
-        if any(c not in inside for c in problem.equations[k].columns)
-        for c in reads[k]
-        if c in inside
-    } or {columns[0]: 0}
+    near = {c: 0 for k in rows if any(c not in inside for c in columns_of[k]) for c in reads[k] if c in inside} or {
+        columns[0]: 0
+    }
     at: dict[int, list[int]] = {c: [] for c in columns}
     for k in rows:
         for c in reads[k]:
@@ -179,7 +188,9 @@ def _nearness(columns: list[int], rows: list[int], reads: list[list[int]], probl
     return near
 
 
-def _matched_far(columns: list[int], rows: list[int], reached: list[list[int]], near: dict[int, int]) -> dict[int, int]:
+def _matched_far(
+    columns: list[int], rows: list[int], reached: Sequence[Columns], near: dict[int, int]
+) -> dict[int, int]:
     """A column for each row, the farthest ones first, by augmenting paths: what stays unmatched lies near."""
     at: dict[int, list[int]] = {c: [] for c in columns}
     for k in rows:
@@ -209,7 +220,7 @@ def _matched_far(columns: list[int], rows: list[int], reached: list[list[int]], 
     return taken
 
 
-def _ordered(row_of: dict[int, int], reads: list[list[int]]) -> list[Block]:
+def _ordered(row_of: dict[int, int], reads: Sequence[Columns]) -> list[Block]:
     """Square blocks, each after those it reads."""
     if not row_of:
         return []

@@ -13,13 +13,17 @@ Continuation Methods, 1990, ch. 2); least-norm steps damped in proportion to the
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.sketch.blocks import Block, Plan, connected, plan
 from architectonic.sketch.conflict import disagreeing
+from architectonic.sketch.kernels import Kernel
 from architectonic.sketch.problem import Array, Problem
 from architectonic.sketch.system import Constraint, Curve, System
 
@@ -58,6 +62,44 @@ class Solution:
     conflict: tuple[str, ...] = ()
 
 
+class _Given(NamedTuple):
+    """A block as plain numbers: all that its solution depends on.
+
+    Attributes:
+        kernels: kernel and constant of each equation; places: its variables' columns within the block, -1 for inputs.
+        first: where the columns were drawn; drawn, asked: where each variable stands, less its column.
+    """
+
+    kernels: tuple[tuple[Kernel, float], ...]
+    places: tuple[tuple[int, ...], ...]
+    first: tuple[float, ...]
+    drawn: tuple[tuple[float, ...], ...]
+    asked: tuple[tuple[float, ...], ...]
+
+    @staticmethod
+    def of(problem: Problem, block: Block, u: list[float]) -> _Given:
+        """A block of a problem whose inputs are solved."""
+        equations = [problem.equations[k] for k in block.equations]
+        number = {c: k for k, c in enumerate(block.columns)}
+        before, offset = problem.drawn, problem.offset
+        first = tuple([u[c] for c in block.columns])
+        places = tuple([tuple([number.get(c, -1) for c in e.columns]) for e in equations])
+        drawn, asked = [], []
+        for e, inside in zip(equations, places, strict=True):
+            drawn.append(
+                tuple([before[i] - first[k] if k >= 0 else before[i] for i, k in zip(e.at, inside, strict=True)])
+            )
+            asked.append(
+                tuple(
+                    [
+                        offset[i] if k >= 0 or c < 0 else u[c] + offset[i]
+                        for i, k, c in zip(e.at, inside, e.columns, strict=True)
+                    ]
+                )
+            )
+        return _Given(tuple([(e.kernel, e.value) for e in equations]), places, first, tuple(drawn), tuple(asked))
+
+
 class _Stage:
     """A block somewhere between its drawn state (t = 0) and what is asked (t = 1).
 
@@ -65,36 +107,29 @@ class _Stage:
     drawn, in proportion; so the drawn state solves it at t = 0 exactly.
     """
 
-    def __init__(self, problem: Problem, block: Block, u: list[float]) -> None:
-        self.problem, self.block = problem, block
-        self.equations = [problem.equations[k] for k in block.equations]
-        self.place = {c: k for k, c in enumerate(block.columns)}
-        self.first = [u[c] for c in block.columns]
-        self.before = [e.kernel([problem.drawn[i] for i in e.at], e.value)[0] for e in self.equations]
-        self.u = u
+    def __init__(self, given: _Given) -> None:
+        self.given = given
+        self.columns = range(len(given.first))
+        self.before = [
+            kernel([p + given.first[k] if k >= 0 else p for p, k in zip(drawn, places, strict=True)], value)[0]
+            for (kernel, value), places, drawn in zip(given.kernels, given.places, given.drawn, strict=True)
+        ]
 
     def rows(self, x: list[float], t: float) -> tuple[list[float], list[list[float]]]:
         """Residuals and derivatives of the block with its columns at x."""
-        problem, place, drawn = self.problem, self.place, self.problem.drawn
-        offset, u, first = problem.offset, self.u, self.first
         residual, slopes = [], []
-        s = 1.0 - t
-        for e, r0 in zip(self.equations, self.before, strict=True):
-            values = []
-            for i, c in zip(e.at, e.columns, strict=True):
-                k = place.get(c, -1) if c >= 0 else -1
-                if k >= 0:
-                    values.append(x[k] + offset[i] if not s else x[k] + s * (drawn[i] - first[k]) + t * offset[i])
-                else:
-                    now = u[c] + offset[i] if c >= 0 else offset[i]
-                    values.append(now if not s else s * drawn[i] + t * now)
-            r, gradient = e.kernel(values, e.value)
+        s, columns = 1.0 - t, self.columns
+        g = self.given
+        base: Sequence[Sequence[float]] = g.asked
+        if s:
+            base = [[s * p + t * q for p, q in zip(a, b, strict=True)] for a, b in zip(g.drawn, g.asked, strict=True)]
+        for (kernel, value), places, given, r0 in zip(g.kernels, g.places, base, self.before, strict=True):
+            r, gradient = kernel([v + x[k] if k >= 0 else v for v, k in zip(given, places, strict=True)], value)
             residual.append(r - s * r0)
-            line = [0.0] * len(place)
-            for c, g in zip(e.columns, gradient, strict=True):
-                k = place.get(c, -1) if c >= 0 else -1
+            line = [0.0 for _ in columns]
+            for k, slope in zip(places, gradient, strict=True):
                 if k >= 0:
-                    line[k] += g
+                    line[k] += slope
             slopes.append(line)
         return residual, slopes
 
@@ -186,27 +221,41 @@ def _side(slopes: list[list[float]]) -> float:
     return 0.0 if size - lengths < -20.0 * n else float(sign)
 
 
-def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool]:
-    """Solve a block in place; returns the norm of what is left over, and whether it was singular where drawn."""
-    stage = _Stage(problem, block, u)
-    drawn = list(stage.first)
-    side = _side(stage.rows(drawn, 0.0)[1])
-    carried = _carried(problem, block, u, drawn)
-    x, norm, slopes, iterations = stage.newton(carried, 1.0, 12 if patient else _MAX_ITERATIONS)
-    begin = carried if block.square else drawn
-    move = max((abs(a - b) for a, b in zip(x, begin, strict=True)), default=0.0)
-    near = iterations <= 8 and (move <= _MAX_MOVE or (block.square and len(x) <= 2))
-    if patient and not (norm < 1e-11 and near and side * _side(slopes) >= 0):
-        x, norm = _deformed(stage, drawn, side)
+def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool, bool]:
+    """Solve a block in place; returns the norm of what is left over, and whether it is singular where it was drawn
+    and where it is solved."""
+    given = _Given.of(problem, block, u)
+    x, norm, begins, ends = _followed(given, tuple(_carried(problem, block, u, list(given.first))), patient)
     for c, value in zip(block.columns, x, strict=True):
         u[c] = value
-    return norm, side == 0
+    return norm, begins, ends
 
 
-def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], float]:
+@lru_cache(maxsize=8192)
+def _followed(given: _Given, carried: tuple[float, ...], patient: bool) -> tuple[list[float], float, bool, bool]:
+    """A block solved from its drawn state, by what it is given alone; a dimension that changes leaves most blocks so.
+
+    Args:
+        carried: the drawn state moved along with the inputs.
+        patient: deform the drawn state when a straight way fails.
+    """
+    stage = _Stage(given)
+    drawn = list(given.first)
+    square = len(given.kernels) == len(drawn)
+    side = _side(stage.rows(drawn, 0.0)[1])
+    x, norm, slopes, iterations = stage.newton(list(carried), 1.0, 12 if patient else _MAX_ITERATIONS)
+    begin = carried if square else drawn
+    move = max((abs(a - b) for a, b in zip(x, begin, strict=True)), default=0.0)
+    near = iterations <= 8 and (move <= _MAX_MOVE or (square and len(x) <= 2))
+    if patient and not (norm < 1e-11 and near and side * _side(slopes) >= 0):
+        x, norm, slopes = _deformed(stage, drawn, side)
+    return x, norm, side == 0, _side(slopes) == 0
+
+
+def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], float, list[list[float]]]:
     """From the drawn state to the asked one by steps that are short enough to stay on the drawn side."""
-    done, stride, norm = 0.0, 1.0, 0.0
-    while done < 1.0:
+    done, stride = 0.0, 1.0
+    while True:
         t = min(1.0, done + stride)
         new, norm, slopes, iterations = stage.newton(x, t, _MAX_ITERATIONS if stride <= _SMALLEST else 14)
         move = max((abs(a - b) for a, b in zip(new, x, strict=True)), default=0.0)
@@ -215,9 +264,10 @@ def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], 
             stride /= 2
             continue
         if norm > 1e-9 and t < 1.0:  # cannot be followed: the asked state itself is the last try
-            return stage.newton(x, 1.0, _MAX_ITERATIONS)[:2]
+            return stage.newton(x, 1.0, _MAX_ITERATIONS)[:3]
+        if t >= 1.0:
+            return new, norm, slopes
         done, x, stride = t, new, min(1.0, stride * 2)
-    return x, norm
 
 
 def _carried(problem: Problem, block: Block, u: list[float], drawn: list[float]) -> list[float]:
@@ -261,8 +311,19 @@ def _carried(problem: Problem, block: Block, u: list[float], drawn: list[float])
     return [total[k] / count[k] if count[k] else d for k, d in zip(block.columns, drawn, strict=True)]
 
 
-def _solved(system: System, patient: bool = True) -> tuple[Problem, Plan, list[float], Block | None]:
-    """All blocks in order, and the first one that did not come out.
+class _Solved(NamedTuple):
+    """What solving came to: the columns, the first block that did not come out, and whether all are square and regular
+    (then nothing can move)."""
+
+    problem: Problem
+    order: Plan
+    u: list[float]
+    failed: Block | None
+    regular: bool
+
+
+def _solved(system: System, patient: bool = True) -> _Solved:
+    """All blocks in order.
 
     When it, or one that it stands on, is singular where it was drawn, the block says nothing: another way may be open
     to its whole part, which is then solved at once.
@@ -273,10 +334,12 @@ def _solved(system: System, patient: bool = True) -> tuple[Problem, Plan, list[f
     doubtful: set[int] = set()
     given_up: set[int] = set()
     failed: Block | None = None
+    regular = not order.alone
     for block in order.blocks:
         if given_up.issuperset(block.columns):
             continue
-        left, singular = _follow(problem, block, u, patient)
+        left, singular, ends_singular = _follow(problem, block, u, patient)
+        regular = regular and not ends_singular
         inputs = {c for k in block.equations for c in problem.equations[k].columns}
         if singular or not doubtful.isdisjoint(inputs):
             doubtful.update(block.columns)
@@ -287,10 +350,10 @@ def _solved(system: System, patient: bool = True) -> tuple[Problem, Plan, list[f
         if whole != block and not doubtful.isdisjoint(block.columns) and len(whole.columns) <= _WHOLE:
             for c in whole.columns:
                 u[c] = first[c]
-            left, _ = _follow(problem, whole, u, patient)
+            left, _, _ = _follow(problem, whole, u, patient)
         if left > 1e-10:
             failed = failed or block
-    return problem, order, u, failed
+    return _Solved(problem, order, u, failed, regular)
 
 
 def raw_residual(system: System, x: list[float], constraints: list[Constraint]) -> dict[str, float]:
@@ -309,11 +372,11 @@ def raw_residual(system: System, x: list[float], constraints: list[Constraint]) 
 def _feasible(curves: list[Curve], constraints: list[Constraint]) -> bool:
     """Whether some constraints can all be true, as far as going straight to a solution shows."""
     system = System(curves, constraints)
-    problem, _, u, failed = _solved(system, patient=False)
-    if failed is not None:
+    found = _solved(system, patient=False)
+    if found.failed is not None:
         return False
-    x = problem.full(u)
-    return max(raw_residual(system, x, constraints).values(), default=0.0) <= 1e-7 * max(problem.scale, 1.0)
+    x = found.problem.full(found.u)
+    return max(raw_residual(system, x, constraints).values(), default=0.0) <= 1e-7 * max(found.problem.scale, 1.0)
 
 
 def _conflict(problem: Problem, failed: Block | None, raw: dict[str, float]) -> tuple[str, ...]:
@@ -337,7 +400,7 @@ def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
         constraints that disagree and `values` are the start positions.
     """
     system = System(curves, constraints)
-    problem, order, u, failed = _solved(system)
+    problem, order, u, failed, regular = _solved(system)
     x = problem.full(u)
     raw = raw_residual(system, x, constraints)
     worst = max(raw.values(), default=0.0)
@@ -345,7 +408,7 @@ def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
     if not worst <= limit * 10:
         return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, _conflict(problem, failed, raw))
     values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
-    freedoms, free = _freedoms(problem, order, u)
+    freedoms, free = (0, frozenset[str]()) if regular else _freedoms(problem, order, u)
     return Solution(values, freedoms, free, worst)
 
 
