@@ -54,32 +54,78 @@ def propagation() -> None:
 
 
 def solver() -> None:
-    """Solving a chain of triangles beside scipy's general least squares on the same residuals."""
+    """Sketches from nothing, after one dimension changed, and pulled by a point (docs/decisions/0004)."""
+    from dataclasses import replace
+
     import numpy as np
     from scipy.optimize import least_squares
+    from tests.sketch.families import hinged, noisy, parts, truss
 
-    from architectonic.sketch.solve import _Reduced, solve
-    from architectonic.sketch.system import Constraint, Curve, System
+    from architectonic.sketch import blocks, drag, solve
+    from architectonic.sketch.system import Curve, System
 
-    for n in (10, 30):
-        curves, constraints = [], []
-        for k in range(n):
-            curves.append(Curve(f"p{k}", "point", (30.0 * k + 0.5, 26.0 * (k % 2) + 0.3)))
-            for back in (1, 2):
-                if k >= back:
-                    d = 30.0 * back if back == 2 else float(np.hypot(30, 26))
-                    constraints.append(Constraint(f"d{k}{back}", "distance", (f"p{k - back}.at", f"p{k}.at"), d))
-        constraints.append(Constraint("f", "fix", ("p0.at",)))
-        ours = median(lambda c=curves, k=constraints: solve(c, k))
-        system = System(curves, constraints)
-        reduced = _Reduced(system)
-        theirs = median(
-            lambda r=reduced, k=constraints: least_squares(
-                lambda u: r.rows(u, k)[0], r.start(), jac=lambda u: r.rows(u, k)[1], xtol=1e-14
+    def forget() -> None:
+        blocks._planned.cache_clear()
+        solve._followed.cache_clear()
+
+    for name, make in (("plates", parts), ("truss", truss)):
+        for n in (20, 100, 300, 1000):
+            curves, constraints = make(n)
+            drawn = noisy(curves, 0.5)
+
+            def cold(d: list[Curve] = drawn, k: list = constraints) -> None:
+                forget()
+                solve.solve(d, k)
+
+            ours = median(cold)
+            system = System(drawn, constraints)
+            theirs = float("nan")
+            if n <= 300:
+
+                def rows(x: np.ndarray, s: System = system, k: list = constraints) -> tuple[np.ndarray, np.ndarray]:
+                    found = [*s.internal_rows(list(x)), *(r for c in k for r in s.rows(c, list(x)))]
+                    slopes = np.zeros((len(found), len(x)))
+                    for i, (_, gradient) in enumerate(found):
+                        for j, g in gradient.items():
+                            if j not in s.fixed:
+                                slopes[i, j] = g
+                    return np.array([r for r, _ in found]), slopes
+
+                theirs = median(
+                    lambda s=system: least_squares(lambda x: rows(x)[0], s.x, jac=lambda x: rows(x)[1], xtol=1e-12), 3
+                )
+            lengths = [i for i, c in enumerate(constraints) if c.kind == "distance"]
+            times = []
+            for k in range(9):
+                i = lengths[(k * 7919) % len(lengths)]
+                changed = [
+                    *constraints[:i],
+                    replace(constraints[i], value=constraints[i].value * 1.1),
+                    *constraints[i + 1 :],
+                ]
+                started = time.perf_counter()
+                solve.solve(drawn, changed)
+                times.append(time.perf_counter() - started)
+            print(
+                f"{name:7} {len(constraints):5d}   cold {ours * 1000:6.1f} ms (least_squares {theirs * 1000:8.1f} ms,"
+                f" {theirs / ours:5.1f}x), one dimension {sorted(times)[4] * 1000:6.1f} ms"
             )
-        )
+    for n in (100, 300, 1000):
+        curves, constraints = hinged(n)
+        solved = solve.solve(curves, constraints)
+        place = sorted(solved.free)[len(solved.free) // 2]
+        x, y = solved.values[place]
+        at = [Curve(c.id, c.kind, solved.values[c.id]) for c in curves]
+        times = []
+        for k in range(30):
+            started = time.perf_counter()
+            found = drag.pull(at, constraints, place, (x + 0.3 * k, y + 0.15 * k), 2)
+            times.append(time.perf_counter() - started)
+            if found is not None:
+                at = [Curve(c.id, c.kind, found.values[c.id]) for c in curves]
+        low, high = np.percentile(times, [50, 95]) * 1000
         print(
-            f"solve {len(constraints):4d}   {ours * 1000:6.1f} ms, scipy least_squares {theirs * 1000:6.1f} ms, ratio {theirs / ours:.2f}"
+            f"pull    {len(constraints):5d}   median {low:6.1f} ms, p95 {high:6.1f} ms a frame (asked 8 at 300, 20 at 1000)"
         )
 
 

@@ -202,10 +202,10 @@ class DrawTools:
             self.held = place
             self._pulled = begin(canvas.bench.family, at, sketch.id, evaluation)
 
-    def drag_to(self, q: QPointF) -> None:
+    def drag_to(self, q: QPointF, steps: int = 2) -> None:
         """Pull the held point; where the sketch cannot follow it stays."""
         assert self._pulled is not None
-        result = self._pulled.drag(self.held, self.canvas.to_sketch(q))
+        result = self._pulled.drag(self.held, self.canvas.to_sketch(q), steps)
         if result is not None:
             self.canvas.live = result
             self.canvas.update()

@@ -370,7 +370,7 @@ class LayoutCanvas(QWidget):
         if self.tools.held and event is not None:
             place = self.tools.held
             if self.live is not None:
-                self.tools.drag_to(event.position())
+                self.tools.drag_to(event.position(), 10)
             if not self.tools.drop():
                 self.choose(place)
 

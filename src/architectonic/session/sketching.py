@@ -15,13 +15,12 @@ from architectonic.base.errors import UserFault
 from architectonic.base.problem import Problem
 from architectonic.describe.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
-from architectonic.describe.sketch import start_values
 from architectonic.family import edits
 from architectonic.family.records import Arc, Circle, Constraint, Curve, Family, Line, Point, Sketch, Trace
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
-from architectonic.sketch import conflict, solve, system
+from architectonic.sketch import conflict, drag, system
 
 XY = tuple[float, float]
 SNAP_ANGLE = math.radians(3.0)
@@ -323,25 +322,15 @@ class Sketching:
         changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
         self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
 
-    def drag(self, place: str, to: XY) -> SketchResult | None:
-        """Pull a point towards a position; the sketch follows as far as it can, or not at all.
-
-        The start positions move, the constraints do not: solving from there lands on the nearest solution.
-        """
+    def drag(self, place: str, to: XY, steps: int = 10) -> SketchResult | None:
+        """Pull a point towards a position; the sketch follows as far as it can, or not at all."""
         sketch = self.drawing.sketch
-        key, _, part = place.partition(".")
-        curve = sketch.curves.get(key)
+        curve = sketch.curves.get(place.split(".")[0])
         if curve is None or isinstance(curve, Trace):
             return None
-        kind, values = start_values(curve)
-        i = system.SHAPES[kind].index(f"{part or 'at'}.x")
-        moved = list(values)
-        moved[i], moved[i + 1] = to
-        curves = [
-            c if c.id != key else system.Curve(key, kind, tuple(moved)) for c in numbers(sketch, self.drawing.traced)
-        ]
-        solution = solve.solve(curves, [self._number(c) for c in sketch.constraints])
-        if solution.conflict:
+        curves = numbers(sketch, self.drawing.traced)
+        solution = drag.pull(curves, [self._number(c) for c in sketch.constraints], place, to, steps)
+        if solution is None:
             return None
         found = {
             c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), fixed=c.fixed)

@@ -388,12 +388,13 @@ def _conflict(problem: Problem, failed: Block | None, raw: dict[str, float]) -> 
     return disagreeing(problem.system, dict.fromkeys(first), _feasible)
 
 
-def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
+def solve(curves: list[Curve], constraints: list[Constraint], diagnose: bool = True) -> Solution:
     """Solve a sketch.
 
     Args:
         curves: start positions, mm; fixed ones stay.
         constraints: places and target values, mm and rad.
+        diagnose: also count freedoms, and name what disagrees.
 
     Returns:
         The solution nearest along the way from the start positions. When there is none, `conflict` names the
@@ -406,9 +407,15 @@ def solve(curves: list[Curve], constraints: list[Constraint]) -> Solution:
     worst = max(raw.values(), default=0.0)
     limit = max(tolerance.SOLVER, 16 * np.finfo(float).eps * max([abs(v) for v in x] + [1.0]))
     if not worst <= limit * 10:
-        return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, _conflict(problem, failed, raw))
+        return Solution(
+            {c.id: c.values for c in curves},
+            0,
+            frozenset(),
+            worst,
+            _conflict(problem, failed, raw) if diagnose else ("",),
+        )
     values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
-    freedoms, free = (0, frozenset[str]()) if regular else _freedoms(problem, order, u)
+    freedoms, free = (0, frozenset[str]()) if regular or not diagnose else _freedoms(problem, order, u)
     return Solution(values, freedoms, free, worst)
 
 
