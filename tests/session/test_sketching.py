@@ -143,7 +143,7 @@ def test_start_positions_are_written_by_drawing_only(pad):
     ("kinds", "fits", "not_fits"),
     [
         (("line",), {"horizontal", "vertical", "distance"}, {"parallel", "radius", "coincident"}),
-        (("line", "line"), {"parallel", "perpendicular", "equal", "angle", "horizontal"}, {"tangent", "distance"}),
+        (("line", "line"), {"parallel", "perpendicular", "equal", "angle", "horizontal", "collinear", "distance"}, {"tangent", "radius"}),
         (("line", "circle"), {"tangent"}, {"equal", "angle"}),
         (("circle", "arc"), {"tangent", "equal"}, {"parallel"}),
         (("point", "point"), {"coincident", "distance", "horizontal_distance", "fix"}, {"on_curve"}),

@@ -6,6 +6,8 @@ import random
 import numpy as np
 import pytest
 
+from architectonic.describe.results import CurveResult, SketchResult
+from architectonic.session.sketching import measured
 from architectonic.sketch.problem import Problem
 from architectonic.sketch.solve import freedoms_of, solve
 from architectonic.sketch.system import Constraint, Curve, System
@@ -48,6 +50,16 @@ KINDS = [
     ("angle", ("x_axis", "b"), 2.9, -1),
     ("radius", ("c",), 5.0, 1),
     ("diameter", ("e",), 12.0, 1),
+    ("collinear", ("a", "b"), None, 1),
+    ("concentric", ("c", "e"), None, 1),
+    ("midpoint", ("p.at", "a"), None, 1),
+    ("symmetric", ("a.start", "b.end", "x_axis"), None, 1),
+    ("symmetric", ("a.start", "b.end", "b"), None, 1),
+    ("symmetric", ("a.start", "b.start", "p.at"), None, 1),
+    ("distance", ("a", "b"), 15.0, 1),
+    ("distance", ("c", "d"), 4.0, 1),
+    ("arc_length", ("e",), 20.0, 1),
+    ("angle", ("a.start", "p.at", "b.end"), 0.9, 1),
     ("fix", ("c",), None, 1),
     ("fix", ("a.start",), None, 1),
 ]
@@ -78,7 +90,11 @@ def test_solving_one_constraint_alone_makes_it_true(kind, of, value, branch):
     again = System([Curve(k.id, k.kind, found.values[k.id]) for k in CURVES], [])
     assert max(abs(r) for r, _ in again.rows(c, again.x)) <= 1e-9
     variables = sum(len(k.values) for k in CURVES) - 2  # less the two rows that keep the arc's ends on its radius
-    rows = 2 if kind == "coincident" else 1
+    two = kind in ("coincident", "concentric", "midpoint", "symmetric", "collinear") or (kind, of) == (
+        "distance",
+        ("a", "b"),
+    )
+    rows = 2 if two else 1
     assert found.freedoms == variables - rows
 
 
@@ -86,8 +102,8 @@ def test_solving_one_constraint_alone_makes_it_true(kind, of, value, branch):
 def test_a_dimension_measures_what_it_was_set_to(kind, of, value, branch):
     c = Constraint("k", kind, of, value, branch)
     found = solve(CURVES, [c])
-    again = System([Curve(k.id, k.kind, found.values[k.id]) for k in CURVES], [c])
-    assert again.measure(c, again.x) == pytest.approx(value, abs=1e-9)
+    curves = {k.id: CurveResult(k.kind, found.values[k.id]) for k in CURVES}
+    assert measured(SketchResult(curves, 0, (), 0.0, ()), kind, of) == pytest.approx(value, abs=1e-9)
 
 
 def random_sketch(draw):

@@ -161,7 +161,7 @@ class Drawing:
             quantity = "angle" if kind == "angle" else "length"
             document = edits.document(self.family, self.document_id)
             bound = names.bind_quantity(self.family, document, value, quantity, DEFAULT_UNIT[quantity], self.sketch)
-            if kind in ("radius", "diameter", "distance"):
+            if kind in ("radius", "diameter", "distance", "arc_length"):
                 edits.refuse_not_positive(bound, quantity, name or kind, zero=kind == "distance")
         if name:
             taken = [c.name for c in self.sketch.constraints if c.name]

@@ -12,10 +12,10 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 from architectonic.describe.results import SketchResult
 from architectonic.desktop import theme
 from architectonic.family.records import Constraint
-from architectonic.session.sketching import place_values
+from architectonic.session.sketching import between, place_values
 
 OUT, ARC, ARROW = 12.0, 58.0, 9.0
-PREFIX = {"radius": "R ", "diameter": "Ø "}
+PREFIX = {"radius": "R ", "diameter": "Ø ", "arc_length": "arc "}
 ToScreen = Callable[[tuple[float, float]], QPointF]
 
 
@@ -51,7 +51,7 @@ def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: 
     """
     c = figure.constraint
     stored = to_screen(c.at) if c.at is not None else None
-    if c.kind in ("radius", "diameter"):
+    if c.kind in ("radius", "diameter", "arc_length"):
         return _round(c, solved, to_screen, number, stored)
     if c.kind == "angle":
         return _angle(c, solved, to_screen, stored)
@@ -73,7 +73,11 @@ def _round(c: Constraint, solved: SketchResult, to_screen: ToScreen, number: int
 
 
 def _angle(c: Constraint, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None) -> Drawn:
-    first, second = (place_values(solved, p) for p in c.of)
+    if len(c.of) == 3:
+        start, vertex, end = (place_values(solved, p) for p in c.of)
+        first, second = (*vertex, *start), (*vertex, *end)
+    else:
+        first, second = (place_values(solved, p) for p in c.of)
     line = second if c.of[0] in ("x_axis", "y_axis") else first
     at = (line[0], line[1])
     crossing = _crossing(first, second)
@@ -99,23 +103,10 @@ def _crossing(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]
     return a[0] + t * d[0], a[1] + t * d[1]
 
 
-def ends(c: Constraint, solved: SketchResult) -> tuple[tuple[float, float], tuple[float, float]]:
-    """The two points that a length lies between; of a point and a line, the foot on the line."""
-    at = [place_values(solved, p) for p in c.of]
-    if len(at) == 1:
-        return (at[0][0], at[0][1]), (at[0][2], at[0][3])
-    if len(at[1]) == 4:
-        (x, y), (a, b, e, f) = at[0][:2], at[1]
-        length = max((e - a) ** 2 + (f - b) ** 2, 1e-18)
-        t = ((x - a) * (e - a) + (y - b) * (f - b)) / length
-        return (x, y), (a + t * (e - a), b + t * (f - b))
-    return (at[0][0], at[0][1]), (at[1][0], at[1][1])
-
-
 def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None) -> Drawn:
     """The line runs along what is measured, level or upright for distances across and up, through the text."""
     c = figure.constraint
-    a, b = (to_screen(p) for p in ends(c, solved))
+    a, b = (to_screen(p) for p in between(solved, c.of))
     d = b - a
     length = math.hypot(d.x(), d.y()) or 1.0
     u = {"horizontal_distance": QPointF(1, 0), "vertical_distance": QPointF(0, 1)}.get(c.kind, d / length)

@@ -42,6 +42,10 @@ CONSTRAINTS = {
     "parallel": "Parallel",
     "perpendicular": "Square to",
     "equal": "Equal",
+    "collinear": "In line",
+    "concentric": "Same centre",
+    "midpoint": "In the middle",
+    "symmetric": "Symmetric",
     "tangent": "Tangent",
     "on_curve": "On the curve",
     "fix": "Fix",
@@ -51,6 +55,7 @@ DIMENSIONS = {
     "angle": "Angle",
     "diameter": "Diameter",
     "radius": "Radius",
+    "arc_length": "Arc length",
     "horizontal_distance": "Across",
     "vertical_distance": "Up",
 }

@@ -192,7 +192,7 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
         assert sketch is not None
         quantity = "angle" if item.kind == "angle" else "length"
         bound = names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
-        if item.kind in ("radius", "diameter", "distance"):
+        if item.kind in ("radius", "diameter", "distance", "arc_length"):
             refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")
         changed = tuple(replace(c, value=bound) if c.id == item_id else c for c in sketch.constraints)
         return replace_operation(family, document_id, replace(sketch, constraints=changed))

@@ -206,8 +206,9 @@ Curve = Line | Circle | Arc | Point | Trace
 ConstraintKind = Literal[
     "coincident", "horizontal", "vertical", "parallel", "perpendicular", "equal", "tangent", "on_curve",
     "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "fix",
+    "collinear", "concentric", "midpoint", "symmetric", "arc_length",
 ]  # fmt: skip
-DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter")
+DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "arc_length")
 
 
 class Constraint(Record, frozen=True, kw_only=True):

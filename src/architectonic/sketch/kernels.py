@@ -110,3 +110,40 @@ def equal(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
     a, g = distance(v[:4], 0.0)
     b, h = distance(v[4:], 0.0)
     return a - b, (*g, -h[0], -h[1], -h[2], -h[3])
+
+
+def middle(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """p - (a + b) / 2, one coordinate."""
+    return v[2] - (v[0] + v[1]) / 2, (-0.5, -0.5, 1.0)
+
+
+def mirror_middle(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """Distance of the middle of a and b to the left of a line; line, a, b."""
+    r, g = side((*v[:4], (v[4] + v[6]) / 2, (v[5] + v[7]) / 2), 0.0)
+    return r, (*g[:4], g[4] / 2, g[5] / 2, g[4] / 2, g[5] / 2)
+
+
+def mirror_square(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """Direction of a line times the way from a to b; line, a, b: square to it when zero."""
+    dx, dy = v[2] - v[0], v[3] - v[1]
+    length = max(math.hypot(dx, dy), TINY)
+    ux, uy = dx / length, dy / length
+    wx, wy = v[6] - v[4], v[7] - v[5]
+    across = (ux * wy - uy * wx) / length
+    return ux * wx + uy * wy, (uy * across, -ux * across, -uy * across, ux * across, -ux, -uy, ux, uy)
+
+
+def gap(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """|b - a| - ra - rb - value: the gap between two circles; centres, radii."""
+    r, g = outside(v, 0.0)
+    return r - value, g
+
+
+def arc_length(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """Radius times the counter-clockwise sweep from start to end, less value; centre, start, end, radius."""
+    ax, ay, bx, by, r = v[2] - v[0], v[3] - v[1], v[4] - v[0], v[5] - v[1], v[6]
+    sweep = (math.atan2(by, bx) - math.atan2(ay, ax)) % math.tau
+    a2, b2 = max(ax * ax + ay * ay, TINY * TINY), max(bx * bx + by * by, TINY * TINY)
+    sx, sy, ex, ey = ay / a2, -ax / a2, -by / b2, bx / b2
+    slopes = (-r * (sx + ex), -r * (sy + ey), r * sx, r * sy, r * ex, r * ey, sweep)
+    return r * sweep - value, slopes

@@ -61,7 +61,7 @@ GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
 
 
 _ROUNDS = ("circle", "arc")
-_CURVED = [(a, b) for a in _ROUNDS for b in _ROUNDS]
+_CURVED: list[tuple[str, ...]] = [(a, b) for a in _ROUNDS for b in _ROUNDS]
 ACCEPTS: dict[str, list[tuple[str, ...]]] = {
     "coincident": [("point", "point")],
     "horizontal": [("line",), ("point", "point")],
@@ -71,10 +71,15 @@ ACCEPTS: dict[str, list[tuple[str, ...]]] = {
     "equal": [("line", "line"), *_CURVED],
     "tangent": [("line", "circle"), ("line", "arc"), ("circle", "line"), ("arc", "line"), *_CURVED],
     "on_curve": [("point", "line"), ("point", "circle"), ("point", "arc")],
-    "distance": [("line",), ("point", "point"), ("point", "line")],
+    "collinear": [("line", "line")],
+    "concentric": _CURVED,
+    "midpoint": [("point", "line")],
+    "symmetric": [("point", "point", "line"), ("point", "point", "point")],
+    "distance": [("line",), ("point", "point"), ("point", "line"), ("line", "line"), *_CURVED],
+    "arc_length": [("arc",)],
     "horizontal_distance": [("line",), ("point", "point")],
     "vertical_distance": [("line",), ("point", "point")],
-    "angle": [("line", "line")],
+    "angle": [("line", "line"), ("point", "point", "point")],
     "radius": [("circle",), ("arc",)],
     "diameter": [("circle",), ("arc",)],
     "fix": [("point",), ("line",), ("circle",), ("arc",)],
@@ -159,6 +164,9 @@ class System:
         value = c.value or 0.0
         if kind == "coincident":
             (ax, ay), (bx, by) = self.point(of[0]), self.point(of[1])
+            return [(ax, bx, 0.0), (ay, by, 0.0)]
+        if kind == "concentric":
+            (ax, ay), (bx, by) = (self.point(f"{place}.centre") for place in of)
             return [(ax, bx, 0.0), (ay, by, 0.0)]
         if kind in ("horizontal", "vertical"):
             x0, y0, x1, y1 = self.pair(of)
@@ -254,21 +262,6 @@ class System:
         """Residuals (mm, or rad) with their derivatives by variable."""
         return [_evaluated(row, x) for row in self.equations(c)]
 
-    def measure(self, c: Constraint, x: list[float]) -> float:
-        """What a dimension measures at `x`, in the sense of its value."""
-        zero = Constraint(c.id, c.kind, c.of, 0.0, c.branch)
-        residual = self.rows(zero, x)[0][0]
-        if c.kind == "diameter":
-            return 2 * residual
-        if c.kind == "angle":
-            return (residual * c.branch) % (2 * math.pi)
-        if c.kind in ("distance", "radius"):
-            return residual * (c.branch if self._is_sided(c) else 1)
-        return residual * c.branch
-
-    def _is_sided(self, c: Constraint) -> bool:
-        return c.kind == "distance" and len(c.of) == 2 and "line" in (self.kind(c.of[0]), self.kind(c.of[1]))
-
 
 def _evaluated(row: Row, x: list[float]) -> tuple[float, dict[int, float]]:
     residual, slopes = row.kernel([x[i] for i in row.at], row.value)
@@ -291,6 +284,9 @@ def _perpendicular(s: System, c: Constraint) -> list[Row]:
 
 
 def _angle(s: System, c: Constraint) -> list[Row]:
+    if len(c.of) == 3:  # at the second point, from the first to the third
+        a, vertex, b = (s.point(place) for place in c.of)
+        return [Row(kernels.turn, (*vertex, *a, *vertex, *b), c.branch * (c.value or 0.0), length=False, turn=True)]
     return _turning(s, c, c.branch * (c.value or 0.0))
 
 
@@ -300,6 +296,13 @@ def _equal(s: System, c: Constraint) -> list[Row]:
 
 def _distance(s: System, c: Constraint) -> list[Row]:
     value = c.value or 0.0
+    kinds = tuple(s.kind(place) for place in c.of)
+    if kinds == ("line", "line"):  # both ends at the same distance: parallel too
+        base, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
+        return [Row(kernels.side, (*base, *p), c.branch * value) for p in ((x0, y0), (x1, y1))]
+    if len(kinds) == 2 and not {"line", "point"} & set(kinds):
+        a, b = (s.point(f"{place}.centre") for place in c.of)
+        return [Row(kernels.gap, (*a, *b, s.radius(c.of[0]), s.radius(c.of[1])), value)]
     if len(c.of) == 2 and "line" in (s.kind(c.of[0]), s.kind(c.of[1])):
         point, line = sorted(c.of, key=lambda place: s.kind(place) == "line")
         return [Row(kernels.side, (*s.ends(line), *s.point(point)), c.branch * value)]
@@ -348,6 +351,30 @@ def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
     return None
 
 
+def _collinear(s: System, c: Constraint) -> list[Row]:
+    line, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
+    return [Row(kernels.side, (*line, x0, y0)), Row(kernels.side, (*line, x1, y1))]
+
+
+def _midpoint(s: System, c: Constraint) -> list[Row]:
+    (px, py), (x0, y0, x1, y1) = s.point(c.of[0]), s.ends(c.of[1])
+    return [Row(kernels.middle, (x0, x1, px)), Row(kernels.middle, (y0, y1, py))]
+
+
+def _symmetric(s: System, c: Constraint) -> list[Row]:
+    (ax, ay), (bx, by) = s.point(c.of[0]), s.point(c.of[1])
+    if s.kind(c.of[2]) == "line":
+        at = (*s.ends(c.of[2]), ax, ay, bx, by)
+        return [Row(kernels.mirror_middle, at), Row(kernels.mirror_square, at)]
+    cx, cy = s.point(c.of[2])
+    return [Row(kernels.middle, (ax, bx, cx)), Row(kernels.middle, (ay, by, cy))]
+
+
+def _arc_length(s: System, c: Constraint) -> list[Row]:
+    first = s.first[c.of[0]]
+    return [Row(kernels.arc_length, tuple(range(first, first + 7)), c.value or 0.0)]
+
+
 _ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
     "parallel": _parallel,
     "perpendicular": _perpendicular,
@@ -356,4 +383,8 @@ _ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
     "distance": _distance,
     "on_curve": _on_curve,
     "tangent": _tangent,
+    "collinear": _collinear,
+    "midpoint": _midpoint,
+    "symmetric": _symmetric,
+    "arc_length": _arc_length,
 }
