@@ -207,3 +207,63 @@ def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
     moved = next(c for c in canvas.sketch.constraints if c.value is not None)
     assert moved.at == pytest.approx((10, -12), abs=0.5)
     assert pad.bench.settled.work.computed == 0
+
+
+def test_constraints_are_told_in_words_chosen_and_taken_away(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 40, 20)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    free = canvas.solved.freedoms
+    click(qtbot, canvas, 20, 20)
+    qtbot.wait(50)
+    words = dict(pad.right.reasons())
+    assert sorted(w.split(" ")[0] for w in words.values()) == ["joined", "joined", "level"]
+    level = next(k for k, w in words.items() if w == "level")
+    pad.right.constraint_chosen.emit(level)
+    assert canvas.shown.constraint == level and not canvas.shown.curves
+    qtbot.keyClick(canvas, Qt.Key.Key_Delete)
+    settle(qtbot, pad)
+    assert canvas.solved.freedoms == free + 1 and not canvas.shown.constraint
+
+
+def test_what_is_decided_becomes_a_read_out_on_offer_and_drives_again(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 40, 20)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    click(qtbot, canvas, 20, 0)
+    pad.actions_.run("dimension.distance")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    free = canvas.solved.freedoms
+    click(qtbot, canvas, 20, 20)
+    assert pad.actions_.run("dimension.distance")
+    assert pad.prompt.isVisible() and not pad.prompt.fields
+    qtbot.keyClick(pad.prompt, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    (read,) = [c for c in canvas.sketch.constraints if c.reads]
+    assert canvas.solved.freedoms == free
+    canvas.grab()
+    box = next(box for box, c in canvas._labels if c.id == read.id)
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
+    assert canvas.shown.constraint == read.id and "dimension.turn" in pad.verbs.ids()
+    driving = next(c for c in canvas.sketch.constraints if c.value is not None)
+    canvas.choose_constraint(driving.id)
+    pad.actions_.run("dimension.turn")
+    settle(qtbot, pad)
+    assert canvas.solved.freedoms == free + 1
+    canvas.choose_constraint(read.id)
+    pad.actions_.run("dimension.turn")
+    settle(qtbot, pad)
+    assert canvas.solved.freedoms == free
+    pad.actions_.run("dimension.rename")
+    pad.prompt.fields[0].setText("width")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    assert any(c.name == "width" for c in canvas.sketch.constraints)

@@ -5,13 +5,14 @@ import math
 import pytest
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.readings import measured
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
-from architectonic.session.sketching import Snapped, begin, fitting, measured, refuse_conflict, snap, snap_points
+from architectonic.session.sketching import Snapped, begin, fitting, refuse_conflict, snap, snap_points
 
 
 class Pad:
@@ -143,7 +144,11 @@ def test_start_positions_are_written_by_drawing_only(pad):
     ("kinds", "fits", "not_fits"),
     [
         (("line",), {"horizontal", "vertical", "distance"}, {"parallel", "radius", "coincident"}),
-        (("line", "line"), {"parallel", "perpendicular", "equal", "angle", "horizontal", "collinear", "distance"}, {"tangent", "radius"}),
+        (
+            ("line", "line"),
+            {"parallel", "perpendicular", "equal", "angle", "horizontal", "collinear", "distance"},
+            {"tangent", "radius"},
+        ),
         (("line", "circle"), {"tangent"}, {"equal", "angle"}),
         (("circle", "arc"), {"tangent", "equal"}, {"parallel"}),
         (("point", "point"), {"coincident", "distance", "horizontal_distance", "fix"}, {"on_curve"}),
@@ -208,3 +213,49 @@ def test_a_constraint_whose_curve_became_another_kind_is_told(pad):
     pad.family = edits.replace_operation(pad.family, pad.key, ring)
     outcome = pad.evaluate().outcomes[Node("solve", pad.key, "default", "s")]
     assert outcome.problem.code == "sketch.misfit" and "something that is gone" in outcome.problem.what
+
+
+def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over(pad):
+    """3-4-5: the hypotenuse is read; as a dimension it would say nothing new."""
+    from architectonic.family import names
+
+    base = pad(lambda s: s.line(Snapped((0, 0), "origin"), Snapped((30, 0))))
+    pad(lambda s: s.constrain("distance", base, value="3 mm"))
+    up = pad(lambda s: s.line(pad.snapped(3, 0), Snapped((3, 40))))
+    pad(lambda s: s.constrain("distance", up, value="4 mm"))
+    assert pad.solved.freedoms == 0
+    told = pad(lambda s: s.decided("distance", f"{base}.start", f"{up}.end"))
+    assert "distance" in told
+    key = pad(lambda s: s.read_out("distance", f"{base}.start", f"{up}.end", name="across"))
+    read = Node("value", pad.key, "default", key)
+
+    def value():
+        at = scopes.scope(pad.family, pad.key, "")
+        return pad.evaluator.evaluate(pad.family, [*of_scope(pad.family, at), read]).value(read)
+
+    assert value() == pytest.approx(5) and pad.solved.freedoms == 0
+    pad.family = edits.add_parameter(pad.family, pad.key, "twice", "2 * S.across")
+    twice = pad.family.documents[pad.key].parameters[-1]
+    assert pad.evaluate().value(Node("value", pad.key, "default", twice.id)) == pytest.approx(10)
+    with pytest.raises(UserFault, match="decided already"):
+        pad(lambda s: s.turn_over(key))
+    side = next(c.id for c in pad.sketch.constraints if c.value is not None and c.of == (up,))
+    pad(lambda s: s.turn_over(side))
+    assert pad.solved.freedoms == 1
+    pad(lambda s: s.turn_over(key))
+    kept = next(c for c in pad.sketch.constraints if c.id == key)
+    assert names.shown_text(pad.family, pad.family.documents[pad.key], kept.value) == "5 mm"
+    assert pad.solved.freedoms == 0 and value() == pytest.approx(5)
+    pad(lambda s: s.release(side))
+    assert pad.solved.freedoms == 0
+
+
+def test_a_read_out_that_drives_its_own_sketch_is_a_circle(pad):
+    from architectonic.family.static import refuse_circle
+
+    base = pad(lambda s: s.line(Snapped((0, 0), "origin"), Snapped((30, 0))))
+    pad(lambda s: s.read_out("distance", base, name="long"))
+    other = pad(lambda s: s.line(Snapped((0, 9)), Snapped((30, 19)), infer=False))
+    pad(lambda s: s.constrain("distance", other, value="long"))
+    with pytest.raises(UserFault, match="circle"):
+        refuse_circle(pad.family)

@@ -6,8 +6,8 @@ import random
 import numpy as np
 import pytest
 
+from architectonic.describe.readings import measured
 from architectonic.describe.results import CurveResult, SketchResult
-from architectonic.session.sketching import measured
 from architectonic.sketch.problem import Problem
 from architectonic.sketch.solve import freedoms_of, solve
 from architectonic.sketch.system import Constraint, Curve, System

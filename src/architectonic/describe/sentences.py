@@ -5,6 +5,7 @@ from __future__ import annotations
 from architectonic.family import names
 from architectonic.family.records import (
     AnyOperation,
+    Constraint,
     Datum,
     Distance,
     Expression,
@@ -68,6 +69,56 @@ def sentence(family: Family, document: Model, operation: AnyOperation) -> str:
         return f"{operation.name}: round {edges}, {text(family, document, operation.radius)}"
     assert isinstance(operation, Extrude)
     return f"{operation.name}: {_short_verb(operation)} {bodies(document, operation.acts_on)} {_end(family, document, operation)}"
+
+
+CONSTRAINTS = {
+    "coincident": "joined",
+    "horizontal": "level",
+    "vertical": "upright",
+    "parallel": "parallel",
+    "perpendicular": "square",
+    "equal": "equal",
+    "tangent": "tangent",
+    "on_curve": "on the curve",
+    "fix": "fixed",
+    "collinear": "in line",
+    "concentric": "about one centre",
+    "midpoint": "in the middle",
+    "symmetric": "symmetric",
+    "distance": "length",
+    "horizontal_distance": "across",
+    "vertical_distance": "up",
+    "angle": "angle",
+    "radius": "radius",
+    "diameter": "diameter",
+    "arc_length": "arc length",
+}
+
+
+def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, chosen: str = "") -> str:
+    """A constraint in a few words, as seen from one of its curves."""
+    words = CONSTRAINTS[c.kind]
+    others = [p for p in c.of if p.split(".")[0] != chosen]
+    if c.value is not None:
+        shown = names.shown_text(family, document, c.value, sketch)
+        words = f"{words} {c.name} = {shown}" if c.name else f"{words} {shown}"
+    elif c.reads:
+        words = f"{words} {c.name}".rstrip() + ", only read"
+    if others and len(c.of) > 1:
+        words += " with " + " and ".join(_place(sketch, p) for p in others)
+    return words
+
+
+def _place(sketch: Sketch, place: str) -> str:
+    """`the start of line 2`, `the x axis`."""
+    curve, _, part = place.partition(".")
+    fixed = {"origin": "the origin", "x_axis": "the x axis", "y_axis": "the y axis"}
+    if curve in fixed:
+        return fixed[curve]
+    keys = list(sketch.curves)
+    kind = type(sketch.curves[curve]).__name__.lower() if curve in sketch.curves else "something gone"
+    name = f"{kind} {keys.index(curve) + 1}" if curve in sketch.curves else kind
+    return f"the {part} of {name}" if part and part != "at" else name
 
 
 def _short_verb(operation: Extrude) -> str:

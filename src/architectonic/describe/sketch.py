@@ -81,7 +81,9 @@ def plan_solve(view: View, node: Node) -> Plan:
             )
     payload = SolveInput(
         tuple(curves),
-        tuple(ConstraintInput(c.id, c.kind, c.of, value_of.get(c.id), c.branch) for c in record.constraints),
+        tuple(
+            ConstraintInput(c.id, c.kind, c.of, value_of.get(c.id), c.branch) for c in record.constraints if not c.reads
+        ),
     )
     made = yield Recipe("solve", payload)
     if made.problem is not None:

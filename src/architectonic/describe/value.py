@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
+from architectonic.describe.readings import measured
 from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import Constraint, Expression, Parameter, Reference, Rule
+from architectonic.family.records import Constraint, Expression, Parameter, Reference, Rule, Sketch
 from architectonic.quantities.compiled import TRUTH, Choice, Kind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
@@ -55,10 +56,24 @@ def plan_value(view: View, node: Node) -> Plan:
         _, expression = scopes.cell(view.family, node.scope, record)
     elif isinstance(record, Constraint) and record.value is not None:
         expression = record.value
+    elif isinstance(record, Constraint) and record.reads:
+        value = yield from _reading(view, node, record)
+        return value
     else:
         raise fault("source.missing", "it has no value", "point it at a parameter", "missing")
     value = yield from evaluate(view, node, expression, dimension_of(record))
     return value
+
+
+def _reading(view: View, node: Node, record: Constraint) -> Plan:
+    """What a read-out shows: measured on the solved sketch."""
+    sketch = next(o for o in view.model(node).build if isinstance(o, Sketch) and record in o.constraints)
+    (outcome,) = yield [Node("solve", node.document, node.configuration, sketch.id)]
+    solved = needed(outcome, sketch.name)
+    if any(p.split(".")[0] not in solved.curves and p not in ("origin", "x_axis", "y_axis") for p in record.of):
+        raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
+    found = measured(solved, record.kind, record.of)
+    return tolerance.ratio(found) if record.kind == "angle" else tolerance.length(found)
 
 
 def plan_rule(view: View, node: Node) -> Plan:

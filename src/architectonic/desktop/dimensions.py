@@ -9,10 +9,10 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from architectonic.describe.readings import between, place_values
 from architectonic.describe.results import SketchResult
 from architectonic.desktop import theme
 from architectonic.family.records import Constraint
-from architectonic.session.sketching import between, place_values
 
 OUT, ARC, ARROW = 12.0, 58.0, 9.0
 PREFIX = {"radius": "R ", "diameter": "Ø ", "arc_length": "arc "}

@@ -52,8 +52,8 @@ class DrawTools:
             self.clicked = []
         elif self.tool:
             self.start(self.tool)
-        elif self.canvas.shown.curves:
-            self.canvas.shown.curves = []
+        elif self.canvas.shown.curves or self.canvas.shown.constraint:
+            self.canvas.shown.curves, self.canvas.shown.constraint = [], ""
             self.canvas.shown.selection_changed.emit()
         else:
             return False
@@ -175,6 +175,24 @@ class DrawTools:
         label = f"dimension {value}"
         return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
 
+    def decided(self, kind: str) -> str:
+        """What decides already what a dimension of the chosen places would say, in words; "" for nothing."""
+        canvas = self.canvas
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return ""
+        return begin(canvas.bench.family, at, sketch.id, evaluation).decided(kind, *self.places())
+
+    def read_out(self, kind: str, name: str) -> bool:
+        """Show a figure of the chosen places that decides nothing."""
+        places = self.places()
+        return self._let_go(self.apply("read-out", lambda s: s.read_out(kind, *places, name=name)))
+
+    def turn_over(self) -> bool:
+        """Let the chosen dimension drive, or only read."""
+        key = self.canvas.shown.constraint
+        return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
+
     def toggle_helper(self) -> bool:
         """Make the chosen curves helpers, or drawn again."""
         chosen = list(self.canvas.shown.curves)
@@ -183,6 +201,10 @@ class DrawTools:
     def delete(self) -> bool:
         """Take the chosen curves away."""
         sketch = self.canvas.sketch
+        constraint = self.canvas.shown.constraint
+        if constraint:
+            self.canvas.shown.constraint = ""
+            return self.apply("delete a constraint", lambda s: s.release(constraint))
         chosen = [k for k in self.canvas.shown.curves if sketch is not None and k in sketch.curves]
         if not chosen:
             return False

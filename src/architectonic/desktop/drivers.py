@@ -47,7 +47,8 @@ class ValueField(QLineEdit):
         """The key of the cell that the shown value comes from, and its text."""
         document, sketch, item = edits.value_item(self.bench.family, self.row.document, self.row.item)
         if isinstance(item, Constraint):
-            assert item.value is not None
+            if item.value is None:
+                return "", ""  # a read-out
             return "", names.shown_text(self.bench.family, document, item.value, sketch)
         at = scopes.scope(self.bench.family, self.row.document, self.bench.size)
         key, expression = scopes.cell(self.bench.family, at, item)
@@ -64,6 +65,7 @@ class ValueField(QLineEdit):
             self.setText("gone")
             self.setReadOnly(True)
             return
+        self.setReadOnly(isinstance(item, Constraint) and item.reads)
         at = scopes.scope(self.bench.family, self.row.document, self.bench.size)
         evaluation = self.bench.evaluation
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None

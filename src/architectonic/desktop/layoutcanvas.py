@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from architectonic.describe.readings import point_values
 from architectonic.describe.results import CurveResult, Node, RegionResult, SketchResult
 from architectonic.describe.sentences import target
 from architectonic.describe.sketch import as_region
@@ -20,7 +21,7 @@ from architectonic.family import edits, names
 from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
 from architectonic.quantities import units
 from architectonic.session.feeding import extent
-from architectonic.session.sketching import point_values, refuse_conflict
+from architectonic.session.sketching import refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
@@ -152,7 +153,8 @@ class LayoutCanvas(QWidget):
             self._paint_region(p, region)
         for key, curve in solved.curves.items():
             self._paint_curve(p, curve, key in solved.free, key in self.shown.curves)
-        moved = {p.split(".")[0] for c in sketch.constraints if c.id in self.shown.lit for p in c.of}
+        lit = {*self.shown.lit, self.shown.constraint}
+        moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
         for key in moved & set(solved.curves):
             self._trace(p, solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
         if self._curve in solved.curves and self._curve not in self.shown.curves:
@@ -163,7 +165,7 @@ class LayoutCanvas(QWidget):
                 p.setBrush(QColor(theme.FIELD))
                 p.drawEllipse(self.to_screen(point_values(solved, place)), 5, 5)
         for constraint in sketch.constraints:
-            if constraint.value is not None:
+            if constraint.value is not None or constraint.reads:
                 self._paint_dimension(p, sketch, constraint, solved)
         self._paint_meter(p, sketch, solved)
         self.tools.paint(p)
@@ -235,15 +237,23 @@ class LayoutCanvas(QWidget):
 
     def _paint_dimension(self, p: QPainter, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
         value, document = self.shown.value("value", c.id), self.shown.document
-        if value is None or c.value is None or document is None:
+        if value is None or document is None:
             return
         shown = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"
-        text = names.shown_text(self.bench.family, document, c.value, sketch) if c.value.refs else ""
+        if c.reads:
+            shown = f"({shown})"  # a reference dimension (ISO 129-1)
+        computed = c.value is not None and bool(c.value.refs)
+        text = names.shown_text(self.bench.family, document, c.value, sketch) if c.value and computed else ""
         moved = edits.replace(c, at=self._carried[1]) if self._carried and self._carried[0] == c.id else c
         figure = dimensions.Figure(moved, shown, text)
         drawn = dimensions.laid_out(figure, solved, self.to_screen, len(self._labels))
         self._labels.append(
-            (dimensions.paint(p, figure, drawn, self._hover == c.id or c.id in self.shown.lit, self.width()), c)
+            (
+                dimensions.paint(
+                    p, figure, drawn, c.id in (self._hover, self.shown.constraint, *self.shown.lit), self.width()
+                ),
+                c,
+            )
         )
 
     def _paint_hover(self, p: QPainter, sketch: Sketch, c: CurveResult) -> None:
@@ -309,14 +319,20 @@ class LayoutCanvas(QWidget):
         if place:
             self.choose(place, many)
             return
-        self.shown.curves = []
+        self.shown.curves, self.shown.constraint = [], ""
         self._pick_region(self.sketch.id, self.region_at(q))
 
     def choose(self, place: str, many: bool = False) -> None:
         """Choose a point or curve; with others when many, and let it go when it was chosen."""
+        self.shown.constraint = ""
         was = place in self.shown.curves
         kept = [k for k in self.shown.curves if k != place] if many else []
         self.shown.curves = kept if was and many else [*kept, place]
+        self.shown.selection_changed.emit()
+
+    def choose_constraint(self, key: str) -> None:
+        """Choose a dimension or constraint; its curves are lit."""
+        self.shown.constraint, self.shown.curves = key, []
         self.shown.selection_changed.emit()
 
     def _pick_region(self, sketch: str, label: str) -> None:
@@ -366,6 +382,8 @@ class LayoutCanvas(QWidget):
             if (event.position() - self._pressed).manhattanLength() > 4:
                 document, (key, at) = self.shown.document_id, carried
                 self.bench.apply("move a dimension", lambda f: edits.place_dimension(f, document, key, at))
+            else:
+                self.choose_constraint(carried[0])
             return
         if self.tools.held and event is not None:
             place = self.tools.held
@@ -414,7 +432,9 @@ class LayoutCanvas(QWidget):
         if entry is None or sketch is None or document is None:
             return None
         box, c = entry
-        assert c.value is not None
+        if c.value is None:
+            self.bench.told.emit("This figure is only read: Drive makes it decide.", True)
+            return None
         old = names.shown_text(self.bench.family, document, c.value, sketch)
         self._close_editor()
         editor = self._editor = QLineEdit(old, self)

@@ -11,10 +11,11 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.desktop.actions import Action
 from architectonic.desktop.choices import picks, planes
-from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
+from architectonic.desktop.sketchcommands import SketchCommands
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import (
@@ -32,34 +33,7 @@ from architectonic.family.records import (
     SquarePlane,
 )
 from architectonic.family.scopes import configurations
-from architectonic.quantities.units import DEFAULT_UNIT, shown
-from architectonic.session.sketching import fitting, measured
-
-CONSTRAINTS = {
-    "coincident": "Join",
-    "horizontal": "Horizontal",
-    "vertical": "Vertical",
-    "parallel": "Parallel",
-    "perpendicular": "Square to",
-    "equal": "Equal",
-    "collinear": "In line",
-    "concentric": "Same centre",
-    "midpoint": "In the middle",
-    "symmetric": "Symmetric",
-    "tangent": "Tangent",
-    "on_curve": "On the curve",
-    "fix": "Fix",
-}
-DIMENSIONS = {
-    "distance": "Length",
-    "angle": "Angle",
-    "diameter": "Diameter",
-    "radius": "Radius",
-    "arc_length": "Arc length",
-    "horizontal_distance": "Across",
-    "vertical_distance": "Up",
-}
-"""Verbs for constraints and dimensions, in the order in which the verb bar shows those that fit."""
+from architectonic.quantities.units import DEFAULT_UNIT
 
 
 class ModelCommands:
@@ -67,30 +41,15 @@ class ModelCommands:
 
     def __init__(self, bench: Workbench, prompt: Prompt, card: SentenceCard, feeds: FeedCard, tools: DrawTools) -> None:
         self.bench, self.prompt, self.card, self.feeds, self.tools = bench, prompt, card, feeds, tools
+        self.sketches = SketchCommands(bench, prompt, tools)
 
     def actions(self) -> list[Action]:
         """All of them."""
         bench = self.bench
 
-        def drawing(tool: str) -> Callable[[], None]:
-            return lambda: self.tools.start(tool)
-
-        def constraining(kind: str) -> Callable[[], object]:
-            return lambda: self.tools.constrain(kind)
-
-        def fits(kind: str) -> Callable[[], bool]:
-            return lambda: kind in fitting(self.tools.kinds())
-
-        def dimensioning(kind: str) -> Callable[[], object]:
-            return lambda: self.dimension(kind)
-
         return [
+            *self.sketches.actions(),
             Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
-            *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
-            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
-            *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
-            Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
-            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves), short="Delete"),
             Action("datum.new", "Datum plane…", self.new_datum, self._is_model),
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
@@ -164,9 +123,6 @@ class ModelCommands:
 
     def _is_model(self) -> bool:
         return isinstance(self.bench.main.document, Model)
-
-    def _has_sketch(self) -> bool:
-        return self.tools.canvas.sketch is not None
 
     def new_sketch(self) -> None:
         """Ask for a name and a plane: a standard one, a datum, a fed plane or the picked face."""
@@ -246,19 +202,6 @@ class ModelCommands:
         """Put the marker after the chosen operation; again to show everything."""
         main = self.bench.main
         main.show_until("" if main.until == main.operation else main.operation)
-
-    def dimension(self, kind: str) -> None:
-        """Ask for the value of the chosen places, beginning with what it is now."""
-        solved = self.tools.canvas.solved
-        if solved is None:
-            return
-        now = measured(solved, kind, self.tools.places())
-        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
-
-        def done(value: str, name: str) -> bool:
-            return self.tools.dimension(kind, value, name)
-
-        self.prompt.ask(DIMENSIONS[kind], [("value", shown(now, unit, 3)), ("name, if others use it", "")], done)
 
     def _can_extrude(self) -> bool:
         document = self.bench.main.document

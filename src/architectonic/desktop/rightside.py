@@ -11,6 +11,8 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from architectonic.assembly.plans import total_mass
 from architectonic.describe.results import ModelState, Node
+from architectonic.describe.sentences import constraint
+from architectonic.desktop import theme
 from architectonic.desktop.bodycanvas import face_words
 from architectonic.desktop.signs import Mark, icon
 from architectonic.desktop.soon import soon
@@ -18,7 +20,7 @@ from architectonic.desktop.sources import Taker, takers
 from architectonic.desktop.thumbnails import RATIO
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Model
+from architectonic.family.records import Assembly, Model, Sketch
 from architectonic.session.picked import witness
 
 STATES = ("failing", "missing", "conflict", "out of rule", "updating")
@@ -29,9 +31,11 @@ class RightSide(QWidget):
 
     Signals:
         opened (str): a document was chosen.
+        constraint_chosen (str): a constraint was chosen.
     """
 
     opened = pyqtSignal(str)
+    constraint_chosen = pyqtSignal(str)
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
@@ -55,7 +59,14 @@ class RightSide(QWidget):
 
     def refresh(self) -> None:
         """Follow family, evaluation and selection; nothing is rebuilt when nothing changed."""
-        content = (takers(self.bench.main), self._states(), self.facts(), self.bench.updating, self._seen())
+        content = (
+            takers(self.bench.main),
+            self._states(),
+            self.facts(),
+            self.bench.updating,
+            self._seen(),
+            self.reasons(),
+        )
         if content == self._content:
             return
         self._content = content
@@ -216,10 +227,39 @@ class RightSide(QWidget):
             grid.addWidget(left, k, 0)
             grid.addWidget(value, k, 1)
         rows.addLayout(grid)
-        if not facts:
+        if not facts and not self.reasons():
             rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
+        self._reasons(rows)
         rows.addStretch(1)
         return body
+
+    def _reasons(self, rows: QVBoxLayout) -> None:
+        """Why a chosen curve is where it is: its constraints, each to be chosen and taken away."""
+        reasons = self.reasons()
+        if reasons:
+            head = QLabel("Why it is where it is")
+            head.setStyleSheet("font-size: 12px; font-weight: 600; margin-top: 5px;")
+            rows.addWidget(head)
+        for key, words in reasons:
+            line = QLabel(f'<a href="{key}" style="color: {theme.INK}; text-decoration: none;">•&nbsp; {words}</a>')
+            line.setWordWrap(True)
+            line.setStyleSheet("font-size: 12px; padding: 1px 2px;")
+            line.setToolTip("choose it: its curves are lit, Delete takes it away")
+            line.linkActivated.connect(self.constraint_chosen)
+            rows.addWidget(line)
+
+    def reasons(self) -> list[tuple[str, str]]:
+        """Constraints of the chosen curves: id and words."""
+        main = self.bench.main
+        document, found = main.document, []
+        for sketch in (o for o in main.build if isinstance(o, Sketch)):
+            for place in main.curves:
+                curve = place.split(".")[0]
+                for c in sketch.constraints if curve in sketch.curves and isinstance(document, Model) else ():
+                    if any(p == place or ("." not in place and p.split(".")[0] == curve) for p in c.of):
+                        assert isinstance(document, Model)
+                        found.append((c.id, constraint(self.bench.family, document, sketch, c, curve)))
+        return list(dict.fromkeys(found))
 
 
 def _picture(image: QImage | None, kind: str) -> QLabel:

@@ -139,6 +139,7 @@ class Shell(QWidget):
         self.drivers.feed_asked.connect(self._feed_menu)
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
+        self.right.constraint_chosen.connect(self.sketches.choose_constraint)
         self.map.opened.connect(bench.show)
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)

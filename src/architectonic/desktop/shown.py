@@ -27,6 +27,7 @@ class Shown(QObject):
         picks: kind ("face" or "edge"), body and label of what is picked in 3D.
         lit: items that the driver under the pointer moves.
         curves: ids of the chosen curves of the shown sketch.
+        constraint: id of the chosen constraint or dimension of that sketch.
         regions: a sketch, and the labels of its chosen regions.
 
     Signals:
@@ -50,6 +51,7 @@ class Shown(QObject):
         self.picks: list[tuple[str, str, str]] = []
         self.lit: set[str] = set()
         self.curves: list[str] = []
+        self.constraint = ""
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
 
     @property

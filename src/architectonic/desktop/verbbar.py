@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
 from architectonic.desktop.actions import Registry
 from architectonic.desktop.drawtools import TOOLS, DrawTools
 from architectonic.desktop.flow import Flow
-from architectonic.desktop.modelcommands import CONSTRAINTS, DIMENSIONS
+from architectonic.desktop.sketchcommands import CONSTRAINTS, DIMENSIONS
 from architectonic.desktop.workbench import Workbench
 
 VERBS = {
@@ -31,6 +31,7 @@ CHOSEN = (
     "datum.new",
     "sketch.delete",
 )
+MEASURED = ("dimension.turn", "dimension.rename", "sketch.delete")
 PICKED = ("operation.fillet", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 
@@ -57,7 +58,8 @@ class VerbBar(QFrame):
     def ids(self) -> list[str]:
         """Ids of the actions that fit what is shown and chosen."""
         choosing = self.tab == "Sketch" and bool(self.bench.main.curves) and not self.tools.tool
-        ids = CHOSEN if choosing else VERBS.get(self.tab, ())
+        measuring = self.tab == "Sketch" and bool(self.bench.main.constraint)
+        ids = MEASURED if measuring else CHOSEN if choosing else VERBS.get(self.tab, ())
         if self.bench.main.operation and self.tab != "Sketch":
             ids = ("operation.edit", "operation.until", "operation.rename", "operation.delete")
         if self.bench.main.picks and self.tab == "Bodies":

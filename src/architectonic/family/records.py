@@ -212,11 +212,11 @@ DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "
 
 
 class Constraint(Record, frozen=True, kw_only=True):
-    """A sketch constraint; with a value it is a dimension.
+    """A sketch constraint; a dimension drives with its value, and one without a value is a read-out.
 
     Attributes:
         of: places such as "c1", "c1.start", "c2.centre", "origin", "x_axis", "y_axis".
-        value: of dimensions only.
+        value: of dimensions that drive.
         name: of dimensions that expressions may use ("" for none).
         branch: +1 or -1, the side chosen when it was made; never written by solving.
         at: where its text stands, in the sketch's plane.
@@ -229,6 +229,11 @@ class Constraint(Record, frozen=True, kw_only=True):
     name: str = ""
     branch: int = 1
     at: tuple[float, float] | None = None
+
+    @property
+    def reads(self) -> bool:
+        """Whether it is a read-out: it shows a figure and decides nothing."""
+        return self.value is None and self.kind in DIMENSIONS
 
 
 # --- operations -----------------------------------------------------------------------------------------

@@ -69,6 +69,12 @@ class Graph:
         """Reads of one item in one scope."""
         if isinstance(record, Parameter):
             yield from self._pointers(at, document, scopes.cell(self.family, at, record)[1])
+        elif isinstance(record, Constraint) and record.reads:
+            yield from (
+                Place(*at, o.id)
+                for o in getattr(document, "build", ())
+                if isinstance(o, Sketch) and record in o.constraints
+            )
         elif isinstance(record, (Rule, Constraint, Datum, Expression)):
             yield from self._pointers(at, document, record)
         elif isinstance(record, Sketch):

@@ -55,7 +55,7 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
 
 
 def _valued(constraint: Constraint) -> bool:
-    return constraint.value is not None
+    return constraint.value is not None or constraint.reads
 
 
 def bodies_of(family: Family, at: Scope, bodies: tuple[str, ...], what: tuple[str, ...]) -> Iterator[Node]:

@@ -8,7 +8,6 @@ the few edits that write those.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from architectonic.base import tolerance
@@ -17,7 +16,19 @@ from architectonic.base.problem import Problem
 from architectonic.describe.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.family import edits
-from architectonic.family.records import Arc, Circle, Constraint, Curve, Family, Line, Point, Sketch, Trace
+from architectonic.family.records import (
+    DIMENSIONS,
+    Arc,
+    Circle,
+    Constraint,
+    Curve,
+    Expression,
+    Family,
+    Line,
+    Point,
+    Sketch,
+    Trace,
+)
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
@@ -84,66 +95,6 @@ def fitting(kinds: tuple[str, ...]) -> tuple[str, ...]:
     each += ["fix"] if kinds and set(kinds) == {"point"} else []
     found = [k for k, accepted in system.ACCEPTS.items() if kinds in accepted and k != "fix"]
     return tuple(dict.fromkeys([*each, *found]))
-
-
-def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
-    """What a dimension would read now: mm, or rad of an angle; 0 where it has no meaning."""
-    at = [place_values(solved, p) for p in places]
-    first = at[0]
-    if kind in ("radius", "diameter"):
-        radius = first[2] if len(first) == 3 else first[6]
-        return 2 * radius if kind == "diameter" else radius
-    if kind == "arc_length":
-        turns = [math.atan2(first[i + 1] - first[1], first[i] - first[0]) for i in (2, 4)]
-        return first[6] * ((turns[1] - turns[0]) % math.tau)
-    if kind == "angle":
-        if len(at) == 3:
-            turns = [math.atan2(at[i][1] - at[1][1], at[i][0] - at[1][0]) for i in (0, 2)]
-        else:
-            turns = [math.atan2(v[3] - v[1], v[2] - v[0]) for v in at]
-        return abs(math.remainder(turns[0] - turns[1], math.tau))
-    (x0, y0), (x1, y1) = between(solved, places)
-    found = {"horizontal_distance": x1 - x0, "vertical_distance": y1 - y0}
-    return abs(found.get(kind, math.hypot(x1 - x0, y1 - y0)))
-
-
-def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
-    """The two points that a length lies between: ends of a line, two points, the foot on a line, two rims."""
-    at = [place_values(solved, p) for p in places]
-    a = at[0]
-    if len(at) == 1:
-        return (a[0], a[1]), (a[2], a[3])
-    b = at[1]
-    if len(a) in (3, 7) and len(b) in (3, 7):
-        (ux, uy), apart = (b[0] - a[0], b[1] - a[1]), max(math.dist(a[:2], b[:2]), tolerance.FEATURE)
-        ra, rb = a[2 if len(a) == 3 else 6] / apart, b[2 if len(b) == 3 else 6] / apart
-        return (a[0] + ra * ux, a[1] + ra * uy), (b[0] - rb * ux, b[1] - rb * uy)
-    if len(a) == 4 and len(b) == 4:  # from the second line's start to the first line
-        a, b = b[:2], a
-    if len(b) == 4:
-        dx, dy = b[2] - b[0], b[3] - b[1]
-        t = ((a[0] - b[0]) * dx + (a[1] - b[1]) * dy) / max(dx * dx + dy * dy, tolerance.FEATURE**2)
-        return (a[0], a[1]), (b[0] + t * dx, b[1] + t * dy)
-    return (a[0], a[1]), (b[0], b[1])
-
-
-def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
-    """Coordinates of a point, or the values of a curve; axes as lines of unit length."""
-    fixed = {"origin": (0.0, 0.0), "x_axis": (0.0, 0.0, 1.0, 0.0), "y_axis": (0.0, 0.0, 0.0, 1.0)}
-    if place in fixed:
-        return fixed[place]
-    key, _, part = place.partition(".")
-    curve = solved.curves[key]
-    if not part:
-        return curve.values
-    i = system.SHAPES[curve.kind].index(f"{part}.x")
-    return curve.values[i : i + 2]
-
-
-def point_values(solved: SketchResult, place: str) -> XY:
-    """Coordinates of a point, in the sketch's plane."""
-    values = place_values(solved, place)
-    return values[0], values[1]
 
 
 def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) -> Family:
@@ -299,20 +250,57 @@ class Sketching:
         """
         before = self.drawing.sketch
         key = self.drawing.constrain(kind, *of, value=value, name=name)
-        added = self.drawing.sketch.constraints[-1]
-        curves = numbers(before, self.drawing.traced)
-        known = [self._number(c) for c in before.constraints]
-        decided = conflict.depends_on(curves, known, self._number(added))
+        decided = self._decided(before, self.drawing.sketch.constraints[-1])
         if decided:
             self.drawing.sketch = before
-            told = (
-                ", ".join(self.words(c) for c in before.constraints if c.id in decided) or "the axes and what is traced"
-            )
-            raise UserFault(f"this is decided already by: {told}", before.name, "take one of them away first")
+            raise UserFault(f"this is decided already by: {decided}", before.name, "take one of them away first")
         return key
 
+    def _decided(self, sketch: Sketch, added: Constraint) -> str:
+        """What decides already what a constraint would say, in words; "" when it says something new."""
+        curves = numbers(sketch, self.drawing.traced)
+        known = [self._number(c) for c in sketch.constraints if not c.reads]
+        found = conflict.depends_on(curves, known, self._number(added))
+        told = ", ".join(self.words(c) for c in sketch.constraints if c.id in found)
+        return told or ("the axes and what is traced" if found else "")
+
+    def decided(self, kind: str, *of: str) -> str:
+        """What decides already how long or wide something is; "" when a dimension there would say something new."""
+        return self._decided(self.drawing.sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
+
+    def read_out(self, kind: str, *of: str, name: str = "") -> str:
+        """A figure that is shown, may be named in expressions, and decides nothing."""
+        key = self.drawing.constrain(kind, *of, value="1 deg" if kind == "angle" else "1 mm", name=name)
+        self._value(key, None)
+        return key
+
+    def _value(self, key: str, value: Expression | None) -> None:
+        sketch = self.drawing.sketch
+        changed = tuple(edits.replace(c, value=value) if c.id == key else c for c in sketch.constraints)
+        self.drawing.sketch = edits.replace(sketch, constraints=changed)
+
+    def turn_over(self, key: str) -> None:
+        """A dimension that drives becomes a read-out; a read-out drives with what it shows.
+
+        Raises:
+            UserFault: what it shows is decided by others.
+        """
+        sketch = self.drawing.sketch
+        c = next((c for c in sketch.constraints if c.id == key and c.kind in DIMENSIONS), None)
+        if c is None:
+            raise UserFault("this dimension is not there any more", sketch.name)
+        if not c.reads:
+            self._value(key, None)
+            return
+        decided = self._decided(sketch, c)
+        if decided:
+            raise UserFault(f"this is decided already by: {decided}", sketch.name, "take one of them away first")
+        shown = self.values[key]
+        text = f"{math.degrees(shown):.9g} deg" if c.kind == "angle" else f"{shown:.9g} mm"
+        self._value(key, Expression(text=text))
+
     def _number(self, c: Constraint) -> system.Constraint:
-        value = self.values.get(c.id, 0.0) if c.value is not None else None
+        value = self.values.get(c.id, 0.0) if c.kind in DIMENSIONS else None
         return system.Constraint(c.id, c.kind, c.of, value, c.branch)
 
     def words(self, c: Constraint) -> str:
@@ -336,6 +324,18 @@ class Sketching:
             constraints=tuple(c for c in sketch.constraints if all(p.split(".")[0] != curve for p in c.of)),
         )
 
+    def release(self, key: str) -> None:
+        """Take a constraint or dimension away.
+
+        Raises:
+            UserFault: it is gone already.
+        """
+        sketch = self.drawing.sketch
+        kept = tuple(c for c in sketch.constraints if c.id != key)
+        if len(kept) == len(sketch.constraints):
+            raise UserFault("this constraint is not there any more", sketch.name)
+        self.drawing.sketch = edits.replace(sketch, constraints=kept)
+
     def toggle_helper(self, curves: list[str]) -> None:
         """Make curves helpers, or all of them drawn again when they are."""
         sketch = self.drawing.sketch
@@ -351,7 +351,7 @@ class Sketching:
         if curve is None or isinstance(curve, Trace):
             return None
         curves = numbers(sketch, self.drawing.traced)
-        solution = drag.pull(curves, [self._number(c) for c in sketch.constraints], place, to, steps)
+        solution = drag.pull(curves, [self._number(c) for c in sketch.constraints if not c.reads], place, to, steps)
         if solution is None:
             return None
         found = {
@@ -367,6 +367,8 @@ def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation) -> 
     """Start editing a sketch from what an evaluation shows of it."""
     sketch = sketch_of(family, at, sketch_id)
     solved = evaluation.value(Node("solve", *at, sketch_id))
-    values = {c.id: evaluation.value(Node("value", *at, c.id)) for c in sketch.constraints if c.value is not None}
+    values = {
+        c.id: evaluation.value(Node("value", *at, c.id)) for c in sketch.constraints if c.value is not None or c.reads
+    }
     known = {k: float(v) for k, v in values.items() if v is not None}
     return Sketching(family, at, sketch_id, solved if isinstance(solved, SketchResult) else None, known)

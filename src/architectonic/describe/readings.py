@@ -1,0 +1,72 @@
+"""What a solved sketch measures: places, the points that a length lies between, and the figure of every dimension."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from architectonic.base import tolerance
+from architectonic.describe.results import SketchResult
+from architectonic.sketch import system
+
+XY = tuple[float, float]
+
+
+def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
+    """What a dimension would read now: mm, or rad of an angle; 0 where it has no meaning."""
+    at = [place_values(solved, p) for p in places]
+    first = at[0]
+    if kind in ("radius", "diameter"):
+        radius = first[2] if len(first) == 3 else first[6]
+        return 2 * radius if kind == "diameter" else radius
+    if kind == "arc_length":
+        turns = [math.atan2(first[i + 1] - first[1], first[i] - first[0]) for i in (2, 4)]
+        return first[6] * ((turns[1] - turns[0]) % math.tau)
+    if kind == "angle":
+        if len(at) == 3:
+            turns = [math.atan2(at[i][1] - at[1][1], at[i][0] - at[1][0]) for i in (0, 2)]
+        else:
+            turns = [math.atan2(v[3] - v[1], v[2] - v[0]) for v in at]
+        return abs(math.remainder(turns[0] - turns[1], math.tau))
+    (x0, y0), (x1, y1) = between(solved, places)
+    found = {"horizontal_distance": x1 - x0, "vertical_distance": y1 - y0}
+    return abs(found.get(kind, math.hypot(x1 - x0, y1 - y0)))
+
+
+def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
+    """The two points that a length lies between: ends of a line, two points, the foot on a line, two rims."""
+    at = [place_values(solved, p) for p in places]
+    a = at[0]
+    if len(at) == 1:
+        return (a[0], a[1]), (a[2], a[3])
+    b = at[1]
+    if len(a) in (3, 7) and len(b) in (3, 7):
+        (ux, uy), apart = (b[0] - a[0], b[1] - a[1]), max(math.dist(a[:2], b[:2]), tolerance.FEATURE)
+        ra, rb = a[2 if len(a) == 3 else 6] / apart, b[2 if len(b) == 3 else 6] / apart
+        return (a[0] + ra * ux, a[1] + ra * uy), (b[0] - rb * ux, b[1] - rb * uy)
+    if len(a) == 4 and len(b) == 4:  # from the second line's start to the first line
+        a, b = b[:2], a
+    if len(b) == 4:
+        dx, dy = b[2] - b[0], b[3] - b[1]
+        t = ((a[0] - b[0]) * dx + (a[1] - b[1]) * dy) / max(dx * dx + dy * dy, tolerance.FEATURE**2)
+        return (a[0], a[1]), (b[0] + t * dx, b[1] + t * dy)
+    return (a[0], a[1]), (b[0], b[1])
+
+
+def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
+    """Coordinates of a point, or the values of a curve; axes as lines of unit length."""
+    fixed = {"origin": (0.0, 0.0), "x_axis": (0.0, 0.0, 1.0, 0.0), "y_axis": (0.0, 0.0, 0.0, 1.0)}
+    if place in fixed:
+        return fixed[place]
+    key, _, part = place.partition(".")
+    curve = solved.curves[key]
+    if not part:
+        return curve.values
+    i = system.SHAPES[curve.kind].index(f"{part}.x")
+    return curve.values[i : i + 2]
+
+
+def point_values(solved: SketchResult, place: str) -> XY:
+    """Coordinates of a point, in the sketch's plane."""
+    values = place_values(solved, place)
+    return values[0], values[1]

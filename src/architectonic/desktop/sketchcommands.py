@@ -1,0 +1,116 @@
+"""What can be done inside a sketch: drawing tools, constraints and dimensions, as actions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from architectonic.describe.readings import measured
+from architectonic.desktop.actions import Action
+from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import edits
+from architectonic.family.records import Constraint
+from architectonic.quantities.units import DEFAULT_UNIT, shown
+from architectonic.session.sketching import fitting
+
+CONSTRAINTS = {
+    "coincident": "Join",
+    "horizontal": "Horizontal",
+    "vertical": "Vertical",
+    "parallel": "Parallel",
+    "perpendicular": "Square to",
+    "equal": "Equal",
+    "collinear": "In line",
+    "concentric": "Same centre",
+    "midpoint": "In the middle",
+    "symmetric": "Symmetric",
+    "tangent": "Tangent",
+    "on_curve": "On the curve",
+    "fix": "Fix",
+}
+DIMENSIONS = {
+    "distance": "Length",
+    "angle": "Angle",
+    "diameter": "Diameter",
+    "radius": "Radius",
+    "arc_length": "Arc length",
+    "horizontal_distance": "Across",
+    "vertical_distance": "Up",
+}
+"""Verbs for constraints and dimensions, in the order in which the verb bar shows those that fit."""
+
+
+class SketchCommands:
+    """Callbacks about the shown sketch."""
+
+    def __init__(self, bench: Workbench, prompt: Prompt, tools: DrawTools) -> None:
+        self.bench, self.prompt, self.tools = bench, prompt, tools
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        bench = self.bench
+
+        def drawing(tool: str) -> Callable[[], None]:
+            return lambda: self.tools.start(tool)
+
+        def constraining(kind: str) -> Callable[[], object]:
+            return lambda: self.tools.constrain(kind)
+
+        def fits(kind: str) -> Callable[[], bool]:
+            return lambda: kind in fitting(self.tools.kinds())
+
+        def dimensioning(kind: str) -> Callable[[], object]:
+            return lambda: self.dimension(kind)
+
+        return [
+            *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
+            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
+            *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
+            Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
+            Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
+            Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
+            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),
+        ]  # fmt: skip
+
+    def _has_sketch(self) -> bool:
+        return self.tools.canvas.sketch is not None
+
+    def dimension(self, kind: str) -> None:
+        """Ask for the value of the chosen places, beginning with what it is now."""
+        solved = self.tools.canvas.solved
+        if solved is None:
+            return
+        now = measured(solved, kind, self.tools.places())
+        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
+
+        def done(value: str, name: str) -> bool:
+            return self.tools.dimension(kind, value, name)
+
+        decided = self.tools.decided(kind)
+        if decided:
+            self.prompt.offer(
+                f"{shown(now, unit, 3)}: decided already by {decided}",
+                [("Show it as a read-out", lambda: self.tools.read_out(kind, ""))],
+            )
+            return
+        self.prompt.ask(DIMENSIONS[kind], [("value", shown(now, unit, 3)), ("name, if others use it", "")], done)
+
+    def _dimension(self) -> Constraint | None:
+        sketch, key = self.tools.canvas.sketch, self.bench.main.constraint
+        found = next((c for c in sketch.constraints if c.id == key), None) if sketch is not None else None
+        return found if found is not None and (found.value is not None or found.reads) else None
+
+    def _has_dimension(self) -> bool:
+        return self._dimension() is not None
+
+    def rename_dimension(self) -> None:
+        """Ask for the name that expressions use."""
+        found, document = self._dimension(), self.bench.main.document_id
+        if found is not None:
+            key = found.id
+            self.prompt.ask(
+                "Name of this dimension",
+                [("name", found.name)],
+                lambda name: self.bench.apply(f"name {name}", lambda f: edits.rename_item(f, document, key, name)),
+            )
