@@ -267,3 +267,65 @@ def test_what_is_decided_becomes_a_read_out_on_offer_and_drives_again(qtbot, pad
     pad.prompt.fields[0].setText("width")
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
     assert any(c.name == "width" for c in canvas.sketch.constraints)
+
+
+def test_sizes_are_typed_while_drawing_and_become_dimensions(qtbot, pad):
+    """A 50 x 30 rectangle from two typed sizes; a line of 2 * 12 mm at 30 deg."""
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    qtbot.mouseMove(canvas, canvas.to_screen((20, 11)).toPoint())
+    qtbot.keyClick(canvas, "5")
+    assert canvas.sizes.isVisible() and "type a size" in canvas.tools.hint()
+    width, height = canvas.sizes.fields.values()
+    qtbot.keyClicks(width, "0")
+    height.setText("30")
+    qtbot.keyClick(height, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    assert not canvas.sizes.isVisible() and canvas.solved.freedoms == 0
+    assert canvas.solved.regions[0].area == pytest.approx(1500)
+    pad.actions_.run("sketch.line")
+    click(qtbot, canvas, 60, 5)
+    qtbot.mouseMove(canvas, canvas.to_screen((70, 12)).toPoint())
+    qtbot.keyClick(canvas, "2")
+    length, angle = canvas.sizes.fields.values()
+    length.setText("2 * 12 mm")
+    angle.setText("30 deg")
+    qtbot.keyClick(length, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    line = [c for c in canvas.solved.curves.values() if c.kind == "line"][-1].values
+    assert line[2] - line[0] == pytest.approx(24 * 3**0.5 / 2) and line[3] - line[1] == pytest.approx(12)
+    family = pad.bench.family
+    pad.actions_.run("sketch.circle")
+    click(qtbot, canvas, 80, 5)
+    qtbot.mouseMove(canvas, canvas.to_screen((84, 5)).toPoint())
+    qtbot.keyClick(canvas, "9")
+    canvas.sizes.fields["diameter"].setText("9 kg")
+    qtbot.keyClick(canvas.sizes.fields["diameter"], Qt.Key.Key_Return)
+    assert pad.bench.family is family
+
+
+def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
+    """Two lengths of one line: both are named and lit; letting one only read mends it."""
+    canvas = pad.sketches
+    pad.actions_.run("sketch.line")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 30, 0.2)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    from architectonic.family import edits
+    from architectonic.family.records import Constraint, Expression
+
+    (line,) = canvas.sketch.curves
+    lengths = [Constraint(id=k, kind="distance", of=(line,), value=Expression(text=k)) for k in ("30 mm", "35 mm")]
+    broken = edits.replace(canvas.sketch, constraints=(*canvas.sketch.constraints, *lengths))
+    pad.bench.apply("break", lambda f: edits.replace_operation(f, pad.bench.main.document_id, broken))
+    settle(qtbot, pad)
+    assert [k for k, _ in pad.right.disagreeing()] == ["30 mm", "35 mm"]
+    assert canvas.solved is not None and list(canvas.solved.curves) == [line]
+    canvas.grab()
+    pad.right.constraint_chosen.emit("35 mm")
+    assert pad.actions_.run("dimension.turn")
+    settle(qtbot, pad)
+    assert not pad.right.disagreeing() and not pad.bench.attention

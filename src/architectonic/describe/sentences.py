@@ -105,11 +105,11 @@ def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, c
     elif c.reads:
         words = f"{words} {c.name}".rstrip() + ", only read"
     if others and len(c.of) > 1:
-        words += " with " + " and ".join(_place(sketch, p) for p in others)
+        words += " with " + " and ".join(place_words(sketch, p) for p in others)
     return words
 
 
-def _place(sketch: Sketch, place: str) -> str:
+def place_words(sketch: Sketch, place: str) -> str:
     """`the start of line 2`, `the x axis`."""
     curve, _, part = place.partition(".")
     fixed = {"origin": "the origin", "x_axis": "the x axis", "y_axis": "the y axis"}

@@ -43,11 +43,12 @@ class Drawn(NamedTuple):
     arc: tuple[QRectF, float, float] | None = None
 
 
-def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int) -> Drawn:
+def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int, stacked: int = 0) -> Drawn:
     """Where a dimension goes: where it was dragged, else clear of what it measures.
 
     Args:
         number: how many stand before it; rings about one centre fan out by it.
+        stacked: how many of them measure the same places; it stands outside those.
     """
     c = figure.constraint
     stored = to_screen(c.at) if c.at is not None else None
@@ -55,7 +56,7 @@ def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: 
         return _round(c, solved, to_screen, number, stored)
     if c.kind == "angle":
         return _angle(c, solved, to_screen, stored)
-    return _straight(figure, solved, to_screen, stored)
+    return _straight(figure, solved, to_screen, stored, stacked)
 
 
 def _round(c: Constraint, solved: SketchResult, to_screen: ToScreen, number: int, stored: QPointF | None) -> Drawn:
@@ -103,7 +104,7 @@ def _crossing(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]
     return a[0] + t * d[0], a[1] + t * d[1]
 
 
-def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None) -> Drawn:
+def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None, stacked: int) -> Drawn:
     """The line runs along what is measured, level or upright for distances across and up, through the text."""
     c = figure.constraint
     a, b = (to_screen(p) for p in between(solved, c.of))
@@ -113,7 +114,7 @@ def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored:
     n = QPointF(u.y(), -u.x())
     if stored is None:
         wide, high = figure.size
-        room = OUT + wide / 2 * abs(n.x()) + high / 2 * abs(n.y())
+        room = OUT + 36 * stacked + wide / 2 * abs(n.x()) + high / 2 * abs(n.y())
         stored = (a + b) / 2 + n * (room + abs(QPointF.dotProduct(d, n)) / 2)
     p = stored + u * QPointF.dotProduct(a - stored, u)
     q = stored + u * QPointF.dotProduct(b - stored, u)

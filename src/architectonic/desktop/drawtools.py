@@ -9,8 +9,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.desktop import theme
-from architectonic.family.records import Family
-from architectonic.session.sketching import Sketching, Snapped, begin, place_kinds, snap, snap_points
+from architectonic.desktop.sizefields import SIZES
+from architectonic.desktop.sketchedits import SketchEdits
+from architectonic.session.sketching import Sketching, Snapped, begin, snap, snap_points
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
@@ -26,11 +27,11 @@ TOOLS = {
 """Title of each drawing tool, and what each of its clicks means."""
 
 
-class DrawTools:
-    """The active tool of a canvas, what was clicked so far, and the chosen places."""
+class DrawTools(SketchEdits):
+    """The active tool of a canvas, what was clicked so far, and the point that is being pulled."""
 
     def __init__(self, canvas: LayoutCanvas) -> None:
-        self.canvas = canvas
+        super().__init__(canvas)
         self.tool = ""
         self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
@@ -65,7 +66,8 @@ class DrawTools:
         if not self.tool:
             return ""
         title, clicks = TOOLS[self.tool]
-        return f"{title}: {clicks[len(self.clicked)]}.  Esc ends"
+        typed = " or type a size" if self.tool in SIZES and len(self.clicked) == len(clicks) - 1 else ""
+        return f"{title}: {clicks[len(self.clicked)]}{typed}.  Esc ends"
 
     # --- pointer --------------------------------------------------------------------------------------
 
@@ -91,24 +93,51 @@ class DrawTools:
             self.clicked = clicks
             self.canvas.update()
             return
-        tool = self.tool
+        self._draw(clicks, plain, {})
+
+    def type_sizes(self, first: str) -> bool:
+        """Open fields for the sizes of what is being drawn; False when there is nothing to size yet."""
+        if self.tool not in SIZES or len(self.clicked) != len(TOOLS[self.tool][1]) - 1 or self.at is None:
+            return False
+        at, clicks = self.at, list(self.clicked)
+
+        def done(texts: dict[str, str]) -> bool:
+            # a typed size is not also snapped to: the pointer gives the direction alone
+            end = Snapped(at.at) if any(texts.values()) else at
+            return self._draw([*clicks, end], False, texts)
+
+        self.canvas.sizes.start(self.tool, first, self.canvas.to_screen(at.at), done)
+        return True
+
+    def _draw(self, clicks: list[Snapped], plain: bool, texts: dict[str, str]) -> bool:
+        """Draw with all clicks made; typed sizes become dimensions."""
+        tool, landed = self.tool, clicks[-1]
+        kinds = dict(SIZES.get(tool, ()))
 
         def draw(editing: Sketching) -> None:
+            of: dict[str, tuple[str, ...]] = {}
             if tool == "line":
-                editing.line(clicks[0], landed, infer=not plain)
+                key = editing.line(clicks[0], landed, infer=not plain and not texts.get("angle"))
+                of = {"length": (key,), "angle": ("x_axis", key)}
             elif tool == "arc":
-                editing.arc(clicks[0], clicks[1], landed)
+                of = {"radius": (editing.arc(clicks[0], clicks[1], landed),)}
             elif tool == "circle":
-                editing.circle(clicks[0], math.dist(clicks[0].at, landed.at))
+                of = {"diameter": (editing.circle(clicks[0], math.dist(clicks[0].at, landed.at)),)}
             elif tool == "rectangle":
-                editing.rectangle(clicks[0], landed)
+                sides = editing.rectangle(clicks[0], landed)
+                of = {"width": (sides[0],), "height": (sides[1],)}
             else:
                 editing.point(landed)
+            for word, text in texts.items():
+                if text:
+                    editing.constrain(kinds[word], *of[word], value=text)
 
-        if self.apply(f"draw a {tool}" if tool != "arc" else "draw an arc", draw):
+        done = self.apply(f"draw a {tool}" if tool != "arc" else "draw an arc", draw)
+        if done:
             # a chain of lines goes on from the end it just drew, unless that closed on something
-            end = self._end_of_last() if tool == "line" and not landed.place else None
+            end = self._end_of_last() if tool == "line" and not landed.place and not any(texts.values()) else None
             self.clicked = [end] if end else []
+        return done
 
     def _end_of_last(self) -> Snapped | None:
         sketch = self.canvas.sketch
@@ -118,103 +147,7 @@ class DrawTools:
         end = getattr(sketch.curves[key], "end", None)
         return Snapped(end, f"{key}.end") if end else None
 
-    # --- edits ----------------------------------------------------------------------------------------
-
-    def apply(self, label: str, edit: object) -> bool:
-        """Carry out an edit of the sketch through the workbench."""
-        canvas, bench = self.canvas, self.canvas.bench
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, bench.evaluation
-        if sketch is None or at is None or evaluation is None:
-            return False
-
-        def change(family: Family) -> Family:
-            editing = begin(family, at, sketch.id, evaluation)
-            edit(editing)  # type: ignore[operator]
-            return editing.stored()
-
-        return bench.apply(f"{label} in {sketch.name}", change)
-
-    def kinds(self) -> tuple[str, ...]:
-        """What the chosen places are, in the order of `places`."""
-        sketch = self.canvas.sketch
-        return () if sketch is None else place_kinds(sketch, self.canvas.solved, self.places())
-
-    def places(self) -> list[str]:
-        """The chosen places in the order that constraints expect: points first, axes last."""
-        sketch, chosen = self.canvas.sketch, self.canvas.shown.curves
-        if sketch is None:
-            return []
-        rank = {"point": 0, "line": 1, "circle": 2, "arc": 2}
-        kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
-        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 3)))
-
-    def _let_go(self, done: bool) -> bool:
-        if done:
-            self.canvas.shown.curves = []
-            self.canvas.shown.selection_changed.emit()
-        return done
-
-    def constrain(self, kind: str) -> bool:
-        """Constrain the chosen places; of several lines each one."""
-        chosen, places = list(self.canvas.shown.curves), self.places()
-        if kind in ("horizontal", "vertical", "fix"):
-
-            def edit(editing: Sketching) -> None:
-                for place in chosen:
-                    editing.constrain(kind, place)
-        else:
-
-            def edit(editing: Sketching) -> None:
-                editing.constrain(kind, *places)
-
-        return self._let_go(self.apply(kind.replace("_", " "), edit))
-
-    def dimension(self, kind: str, value: str, name: str = "") -> bool:
-        """Give the chosen places a dimension; it may have a name that expressions use."""
-        places = self.places()
-        label = f"dimension {value}"
-        return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
-
-    def decided(self, kind: str) -> str:
-        """What decides already what a dimension of the chosen places would say, in words; "" for nothing."""
-        canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
-        if sketch is None or at is None or evaluation is None:
-            return ""
-        return begin(canvas.bench.family, at, sketch.id, evaluation).decided(kind, *self.places())
-
-    def read_out(self, kind: str, name: str) -> bool:
-        """Show a figure of the chosen places that decides nothing."""
-        places = self.places()
-        return self._let_go(self.apply("read-out", lambda s: s.read_out(kind, *places, name=name)))
-
-    def turn_over(self) -> bool:
-        """Let the chosen dimension drive, or only read."""
-        key = self.canvas.shown.constraint
-        return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
-
-    def toggle_helper(self) -> bool:
-        """Make the chosen curves helpers, or drawn again."""
-        chosen = list(self.canvas.shown.curves)
-        return self._let_go(self.apply("helper geometry", lambda s: s.toggle_helper(chosen)))
-
-    def delete(self) -> bool:
-        """Take the chosen curves away."""
-        sketch = self.canvas.sketch
-        constraint = self.canvas.shown.constraint
-        if constraint:
-            self.canvas.shown.constraint = ""
-            return self.apply("delete a constraint", lambda s: s.release(constraint))
-        chosen = [k for k in self.canvas.shown.curves if sketch is not None and k in sketch.curves]
-        if not chosen:
-            return False
-        self.canvas.shown.curves = []
-
-        def edit(editing: Sketching) -> None:
-            for key in chosen:
-                editing.delete(key)
-
-        return self.apply("delete curves", edit)
+    # --- pulling --------------------------------------------------------------------------------------
 
     def hold(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""

@@ -15,13 +15,14 @@ from architectonic.describe.sketch import as_region
 from architectonic.desktop import dimensions, theme
 from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
+from architectonic.desktop.sizefields import SizeFields
 from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
 from architectonic.quantities import units
-from architectonic.session.feeding import extent
-from architectonic.session.sketching import refuse_conflict
+from architectonic.session.feeding import extent, middle
+from architectonic.session.sketching import drawn, refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
@@ -47,6 +48,7 @@ class LayoutCanvas(QWidget):
         self._editor: QLineEdit | None = None
         self._hover: str = ""
         self.tools = DrawTools(self)
+        self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
         self._region = ""
         self._curve = ""
@@ -78,6 +80,8 @@ class LayoutCanvas(QWidget):
         if sketch is None or at is None or evaluation is None:
             return None
         value = evaluation.value(Node("solve", *at, sketch.id))
+        if value is None and self.shown.disagreeing(sketch.id):
+            return drawn(sketch)
         return value if isinstance(value, SketchResult) else None
 
     def refresh(self) -> None:
@@ -151,8 +155,11 @@ class LayoutCanvas(QWidget):
         self._paint_axes(p)
         for region in solved.regions:
             self._paint_region(p, region)
+        bad = {p.split(".")[0] for c in sketch.constraints if c.id in self.shown.disagreeing(sketch.id) for p in c.of}
         for key, curve in solved.curves.items():
             self._paint_curve(p, curve, key in solved.free, key in self.shown.curves)
+            if key in bad:
+                self._paint_conflict(p, curve)
         lit = {*self.shown.lit, self.shown.constraint}
         moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
         for key in moved & set(solved.curves):
@@ -246,15 +253,26 @@ class LayoutCanvas(QWidget):
         text = names.shown_text(self.bench.family, document, c.value, sketch) if c.value and computed else ""
         moved = edits.replace(c, at=self._carried[1]) if self._carried and self._carried[0] == c.id else c
         figure = dimensions.Figure(moved, shown, text)
-        drawn = dimensions.laid_out(figure, solved, self.to_screen, len(self._labels))
+        stacked = sum(set(d.of) == set(c.of) for _, d in self._labels)
+        placed = dimensions.laid_out(figure, solved, self.to_screen, len(self._labels), stacked)
         self._labels.append(
             (
                 dimensions.paint(
-                    p, figure, drawn, c.id in (self._hover, self.shown.constraint, *self.shown.lit), self.width()
+                    p, figure, placed, c.id in (self._hover, self.shown.constraint, *self.shown.lit), self.width()
                 ),
                 c,
             )
         )
+
+    def _paint_conflict(self, p: QPainter, c: CurveResult) -> None:
+        """Red, with a ringed cross in its middle: never colour alone."""
+        self._trace(p, c, QPen(QColor(theme.RED), 3))
+        at = self.to_screen(middle(c))
+        p.setBrush(QColor(theme.PAPER))
+        p.setPen(QPen(QColor(theme.RED), 1.6))
+        p.drawEllipse(at, 7, 7)
+        p.drawLine(at + QPointF(-3, -3), at + QPointF(3, 3))
+        p.drawLine(at + QPointF(-3, 3), at + QPointF(3, -3))
 
     def _paint_hover(self, p: QPainter, sketch: Sketch, c: CurveResult) -> None:
         """The curve under the pointer, lit, and what it is."""
@@ -273,14 +291,21 @@ class LayoutCanvas(QWidget):
 
     def _paint_meter(self, p: QPainter, sketch: Sketch, solved: SketchResult) -> None:
         p.setFont(theme.font(12, 600))
-        told = "held" if not solved.freedoms else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
+        many = len(self.shown.disagreeing(sketch.id))
+        told = (
+            f"{many} constraints disagree"
+            if many
+            else "held"
+            if not solved.freedoms
+            else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
+        )
         text = f"Sketch {sketch.name}: {told}"
         w = QFontMetricsF(p.font()).horizontalAdvance(text) + 24
         box = QRectF(self.width() - w - 14, self.height() - 44, w, 30)  # the verbs stand on top
         p.setPen(QPen(QColor(theme.LINE), 1))
         p.setBrush(QColor(theme.FIELD))
         p.drawRoundedRect(box, 6, 6)
-        p.setPen(QColor(theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
+        p.setPen(QColor(theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
         p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     # --- pointer --------------------------------------------------------------------------------------
@@ -477,6 +502,8 @@ class LayoutCanvas(QWidget):
         elif key == Qt.Key.Key_Escape:
             if not self.tools.stop():
                 self._close_editor()
+        elif event.text() and event.text() in "0123456789.(" and self.tools.type_sizes(event.text()):  # type: ignore[attr-defined]
+            return
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
         else:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from architectonic.assembly.plans import total_mass
 from architectonic.describe.results import ModelState, Node
-from architectonic.describe.sentences import constraint
+from architectonic.describe.sentences import constraint, place_words
 from architectonic.desktop import theme
 from architectonic.desktop.bodycanvas import face_words
 from architectonic.desktop.signs import Mark, icon
@@ -227,7 +227,7 @@ class RightSide(QWidget):
             grid.addWidget(left, k, 0)
             grid.addWidget(value, k, 1)
         rows.addLayout(grid)
-        if not facts and not self.reasons():
+        if not facts and not self.reasons() and not self.disagreeing():
             rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
         self._reasons(rows)
         rows.addStretch(1)
@@ -235,9 +235,13 @@ class RightSide(QWidget):
 
     def _reasons(self, rows: QVBoxLayout) -> None:
         """Why a chosen curve is where it is: its constraints, each to be chosen and taken away."""
-        reasons = self.reasons()
+        reasons = self.disagreeing()
+        title = "These cannot all be true: change one, let it only read, or take it away"
+        if not reasons:
+            reasons, title = self.reasons(), "Why it is where it is"
         if reasons:
-            head = QLabel("Why it is where it is")
+            head = QLabel(title)
+            head.setWordWrap(True)
             head.setStyleSheet("font-size: 12px; font-weight: 600; margin-top: 5px;")
             rows.addWidget(head)
         for key, words in reasons:
@@ -247,6 +251,18 @@ class RightSide(QWidget):
             line.setToolTip("choose it: its curves are lit, Delete takes it away")
             line.linkActivated.connect(self.constraint_chosen)
             rows.addWidget(line)
+
+    def disagreeing(self) -> list[tuple[str, str]]:
+        """Constraints of the shown document's sketches that disagree: id and words."""
+        main, found = self.bench.main, []
+        for sketch in (o for o in main.build if isinstance(o, Sketch)):
+            bad = main.disagreeing(sketch.id)
+            for c in sketch.constraints if bad else ():
+                if c.id in bad and isinstance(main.document, Model):
+                    where = " and ".join(place_words(sketch, p) for p in c.of)
+                    words = constraint(self.bench.family, main.document, sketch, c, c.of[0].split(".")[0])
+                    found.append((c.id, f"{where}: {words}" if len(c.of) == 1 else words))
+        return found
 
     def reasons(self) -> list[tuple[str, str]]:
         """Constraints of the chosen curves: id and words."""

@@ -120,6 +120,13 @@ class Shown(QObject):
         at, evaluation = self.at, self.bench.evaluation
         return evaluation.value(Node(what, *at, item)) if evaluation and at else None
 
+    def disagreeing(self, sketch: str) -> tuple[str, ...]:
+        """Constraints of a sketch that cannot all be true in the shown configuration."""
+        at, evaluation = self.at, self.bench.evaluation
+        outcome = evaluation.outcomes.get(Node("solve", *at, sketch)) if evaluation and at else None
+        problem = outcome.problem if outcome is not None else None
+        return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
+
     def mesh(self, body: str) -> BodyMesh | None:
         """The picture of a body, by `document.body`."""
         evaluation = self.bench.evaluation

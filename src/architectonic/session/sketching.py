@@ -15,6 +15,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.problem import Problem
 from architectonic.describe.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.describe.sketch import start_values
 from architectonic.family import edits
 from architectonic.family.records import (
     DIMENSIONS,
@@ -361,6 +362,20 @@ class Sketching:
         result = SketchResult(found, solution.freedoms, tuple(sorted(solution.free)), solution.residual, ())
         self.drawing.sketch = restarted(sketch, result)
         return result
+
+
+def drawn(sketch: Sketch) -> SketchResult:
+    """A sketch where it was drawn, unsolved: what there is to work on while its constraints disagree."""
+    curves = {}
+    for key, curve in sketch.curves.items():
+        if isinstance(curve, Trace):
+            kind = {2: "point", 3: "circle", 4: "line", 7: "arc"}.get(len(curve.drawn))
+            if kind:
+                curves[key] = CurveResult(kind, curve.drawn, curve.helper, fixed=True)
+        else:
+            kind, values = start_values(curve)
+            curves[key] = CurveResult(kind, values, curve.helper)
+    return SketchResult(curves, 0, (), 0.0, ())
 
 
 def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation) -> Sketching:

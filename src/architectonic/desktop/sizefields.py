@@ -1,0 +1,84 @@
+"""Sizes typed while drawing: fields beside the pointer, Tab between them, Enter draws and keeps them as dimensions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QWidget
+
+SIZES = {
+    "line": (("length", "distance"), ("angle", "angle")),
+    "circle": (("diameter", "diameter"),),
+    "rectangle": (("width", "distance"), ("height", "distance")),
+    "arc": (("radius", "radius"),),
+}
+"""Word and dimension of each size that a tool takes."""
+
+
+class SizeFields(QFrame):
+    """One field for each size of a tool; an empty one is left to the pointer."""
+
+    def __init__(self, canvas: QWidget) -> None:
+        super().__init__(canvas)
+        self.setObjectName("card")
+        self.setStyleSheet("QFrame#card { background: #FDFCF9; border: 1px solid #8E2A6B; border-radius: 6px; }")
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(8, 6, 8, 6)
+        self.fields: dict[str, QLineEdit] = {}
+        self._done: Callable[[dict[str, str]], bool] = lambda _: True
+        self.hide()
+
+    def start(self, tool: str, first: str, at: QPointF, done: Callable[[dict[str, str]], bool]) -> None:
+        """Open beside a place, with the first character typed already.
+
+        Args:
+            done: called with the text of each size, by its word; True closes the fields.
+        """
+        while self._grid.count():
+            item = self._grid.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self._done = done
+        self.fields = {}
+        for row, (word, _) in enumerate(SIZES[tool]):
+            name, field = QLabel(word), QLineEdit(first if row == 0 else "")
+            name.setObjectName("soft")
+            field.setAccessibleName(word)
+            field.setFixedWidth(150)
+            field.setPlaceholderText("by the pointer")
+            self._grid.addWidget(name, row, 0)
+            self._grid.addWidget(field, row, 1)
+            self.fields[word] = field
+        hint = QLabel("kept as dimensions; Tab, Enter, Esc")
+        hint.setObjectName("soft")
+        self._grid.addWidget(hint, len(self.fields), 0, 1, 2)
+        self.adjustSize()
+        canvas = self.parentWidget()
+        if canvas is not None:
+            x = min(int(at.x()) + 18, canvas.width() - self.width() - 8)
+            y = min(int(at.y()) + 14, canvas.height() - self.height() - 8)
+            self.move(max(8, x), max(8, y))
+        self.show()
+        self.raise_()
+        next(iter(self.fields.values())).setFocus()
+        next(iter(self.fields.values())).end(False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter draws; Esc goes back to the pointer."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self._done({word: field.text().strip() for word, field in self.fields.items()}):
+                self._close()
+        elif event is not None and event.key() == Qt.Key.Key_Escape:
+            self._close()
+        else:
+            super().keyPressEvent(event)
+
+    def _close(self) -> None:
+        self.hide()
+        canvas = self.parentWidget()
+        if canvas is not None:
+            canvas.setFocus()

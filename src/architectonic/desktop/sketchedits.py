@@ -1,0 +1,114 @@
+"""Edits of what is chosen in a sketch canvas, carried out through the workbench."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from architectonic.family.records import Family
+from architectonic.session.sketching import Sketching, begin, place_kinds
+
+if TYPE_CHECKING:
+    from architectonic.desktop.layoutcanvas import LayoutCanvas
+
+
+class SketchEdits:
+    """Constraints, dimensions and deletions on the chosen places of a canvas."""
+
+    def __init__(self, canvas: LayoutCanvas) -> None:
+        self.canvas = canvas
+
+    def apply(self, label: str, edit: object) -> bool:
+        """Carry out an edit of the sketch through the workbench."""
+        canvas, bench = self.canvas, self.canvas.bench
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, bench.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return False
+
+        def change(family: Family) -> Family:
+            editing = begin(family, at, sketch.id, evaluation)
+            edit(editing)  # type: ignore[operator]
+            return editing.stored()
+
+        return bench.apply(f"{label} in {sketch.name}", change)
+
+    def kinds(self) -> tuple[str, ...]:
+        """What the chosen places are, in the order of `places`."""
+        sketch = self.canvas.sketch
+        return () if sketch is None else place_kinds(sketch, self.canvas.solved, self.places())
+
+    def places(self) -> list[str]:
+        """The chosen places in the order that constraints expect: points first, axes last."""
+        sketch, chosen = self.canvas.sketch, self.canvas.shown.curves
+        if sketch is None:
+            return []
+        rank = {"point": 0, "line": 1, "circle": 2, "arc": 2}
+        kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
+        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 3)))
+
+    def _let_go(self, done: bool) -> bool:
+        if done:
+            self.canvas.shown.curves = []
+            self.canvas.shown.selection_changed.emit()
+        return done
+
+    def constrain(self, kind: str) -> bool:
+        """Constrain the chosen places; of several lines each one."""
+        chosen, places = list(self.canvas.shown.curves), self.places()
+        if kind in ("horizontal", "vertical", "fix"):
+
+            def edit(editing: Sketching) -> None:
+                for place in chosen:
+                    editing.constrain(kind, place)
+        else:
+
+            def edit(editing: Sketching) -> None:
+                editing.constrain(kind, *places)
+
+        return self._let_go(self.apply(kind.replace("_", " "), edit))
+
+    def dimension(self, kind: str, value: str, name: str = "") -> bool:
+        """Give the chosen places a dimension; it may have a name that expressions use."""
+        places = self.places()
+        label = f"dimension {value}"
+        return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
+
+    def decided(self, kind: str) -> str:
+        """What decides already what a dimension of the chosen places would say, in words; "" for nothing."""
+        canvas = self.canvas
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return ""
+        return begin(canvas.bench.family, at, sketch.id, evaluation).decided(kind, *self.places())
+
+    def read_out(self, kind: str, name: str) -> bool:
+        """Show a figure of the chosen places that decides nothing."""
+        places = self.places()
+        return self._let_go(self.apply("read-out", lambda s: s.read_out(kind, *places, name=name)))
+
+    def turn_over(self) -> bool:
+        """Let the chosen dimension drive, or only read."""
+        key = self.canvas.shown.constraint
+        return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
+
+    def toggle_helper(self) -> bool:
+        """Make the chosen curves helpers, or drawn again."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(self.apply("helper geometry", lambda s: s.toggle_helper(chosen)))
+
+    def delete(self) -> bool:
+        """Take the chosen curves away."""
+        sketch = self.canvas.sketch
+        constraint = self.canvas.shown.constraint
+        if constraint:
+            self.canvas.shown.constraint = ""
+            return self.apply("delete a constraint", lambda s: s.release(constraint))
+        chosen = [k for k in self.canvas.shown.curves if sketch is not None and k in sketch.curves]
+        if not chosen:
+            return False
+        self.canvas.shown.curves = []
+
+        def edit(editing: Sketching) -> None:
+            for key in chosen:
+                editing.delete(key)
+
+        return self.apply("delete curves", edit)
