@@ -329,3 +329,26 @@ def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
     assert pad.actions_.run("dimension.turn")
     settle(qtbot, pad)
     assert not pad.right.disagreeing() and not pad.bench.attention
+
+
+def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 40, 20)
+    settle(qtbot, pad)
+    for _ in range(2):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    canvas.grab()
+    qtbot.mouseMove(canvas, canvas._meter.center().toPoint())
+    assert len(canvas._arrows) > 3
+    canvas.grab()
+    qtbot.mouseMove(canvas, canvas.rect().center())
+    assert not canvas._arrows
+    assert canvas.solved.freedoms == 2 and pad.actions_.run("sketch.hold")
+    for left in (1, 0):
+        qtbot.waitUntil(pad.prompt.isVisible, timeout=5000)
+        qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+        settle(qtbot, pad)
+        assert canvas.solved.freedoms == left
+    assert not pad.actions_.run("sketch.hold")

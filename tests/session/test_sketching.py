@@ -259,3 +259,32 @@ def test_a_read_out_that_drives_its_own_sketch_is_a_circle(pad):
     pad(lambda s: s.constrain("distance", other, value="long"))
     with pytest.raises(UserFault, match="circle"):
         refuse_circle(pad.family)
+
+
+def test_how_points_can_still_move(pad):
+    """A crank about the origin: its end slides square to it; a loose point moves freely; the pivot not at all."""
+    crank = pad(lambda s: s.line(Snapped((0.0, 0.0), "origin"), Snapped((24.0, 7.0)), infer=False))
+    pad(lambda s: s.constrain("distance", crank, value="25 mm"))
+    loose = pad(lambda s: s.point(Snapped((50, 50))))
+    found = pad(lambda s: s.motions())
+    (direction,) = found[f"{crank}.end"]
+    assert abs(direction[0] * 24 + direction[1] * 7) < 1e-6 and math.hypot(*direction) == pytest.approx(1)
+    assert len(found[loose]) == 2 and f"{crank}.start" not in found
+
+
+def test_holding_the_rest_ends_with_a_held_sketch_that_did_not_move(pad):
+    """Each proposal takes one freedom at what it reads now: freedoms fall to none and every point stays."""
+    pad(lambda s: s.rectangle(Snapped((5.0, 5.0)), Snapped((40.0, 20.0))))
+    ring = pad(lambda s: s.circle(Snapped((20.0, 12.0)), 4.0))
+    pad(lambda s: s.line(pad.snapped(40, 20), Snapped((60, 31)), infer=False))
+    before, left = pad.solved, pad.solved.freedoms
+    while left:
+        kind, of, reading = pad(lambda s: s.next_hold())
+        text = None if kind == "fix" else f"{reading} mm" if kind != "angle" else f"{math.degrees(reading)} deg"
+        pad(lambda s, k=kind, o=of, t=text: s.constrain(k, *o, value=t))
+        assert pad.solved.freedoms < left
+        left = pad.solved.freedoms
+    assert pad(lambda s: s.next_hold()) is None and pad(lambda s: s.motions()) == {}
+    for key, curve in before.curves.items():
+        assert pad.solved.curves[key].values == pytest.approx(curve.values, abs=1e-7)
+    assert any(c.kind == "diameter" and c.of == (ring,) for c in pad.sketch.constraints)

@@ -149,7 +149,7 @@ class DrawTools(SketchEdits):
 
     # --- pulling --------------------------------------------------------------------------------------
 
-    def hold(self, place: str) -> None:
+    def take_up(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""
         canvas = self.canvas
         sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation

@@ -52,6 +52,8 @@ class LayoutCanvas(QWidget):
         self.live: SketchResult | None = None
         self._region = ""
         self._curve = ""
+        self._meter = QRectF()
+        self._arrows: dict[str, list[XY]] = {}
         self._carried: tuple[str, XY] | None = None  # a dimension whose text is being moved
         self._pressed = QPointF()
         self.setMouseTracking(True)
@@ -174,6 +176,8 @@ class LayoutCanvas(QWidget):
         for constraint in sketch.constraints:
             if constraint.value is not None or constraint.reads:
                 self._paint_dimension(p, sketch, constraint, solved)
+        if self._arrows:
+            self._paint_arrows(p, solved)
         self._paint_meter(p, sketch, solved)
         self.tools.paint(p)
 
@@ -264,6 +268,19 @@ class LayoutCanvas(QWidget):
             )
         )
 
+    def _paint_arrows(self, p: QPainter, solved: SketchResult) -> None:
+        """How every free point can still move."""
+        p.setPen(QPen(QColor(theme.OCHRE), 2))
+        p.setBrush(QColor(theme.OCHRE))
+        for place, directions in self._arrows.items():
+            at = self.to_screen(point_values(solved, place))
+            for dx, dy in directions:
+                for sign in (1, -1):
+                    d = QPointF(dx * sign, -dy * sign)
+                    tip, side = at + d * 34, QPointF(-d.y(), d.x()) * 4
+                    p.drawLine(at + d * 8, tip)
+                    p.drawPolygon(QPolygonF([tip + d * 7, tip + side, tip - side]))
+
     def _paint_conflict(self, p: QPainter, c: CurveResult) -> None:
         """Red, with a ringed cross in its middle: never colour alone."""
         self._trace(p, c, QPen(QColor(theme.RED), 3))
@@ -305,6 +322,7 @@ class LayoutCanvas(QWidget):
         p.setPen(QPen(QColor(theme.LINE), 1))
         p.setBrush(QColor(theme.FIELD))
         p.drawRoundedRect(box, 6, 6)
+        self._meter = box
         p.setPen(QColor(theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
         p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
@@ -338,7 +356,7 @@ class LayoutCanvas(QWidget):
         landed = self.tools.snapped(q)
         free = self.solved.free if self.solved else ()
         if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
-            self.tools.hold(landed.place)
+            self.tools.take_up(landed.place)
             return
         place = landed.place or find_curve(self, q)
         if place:
@@ -359,6 +377,11 @@ class LayoutCanvas(QWidget):
         """Choose a dimension or constraint; its curves are lit."""
         self.shown.constraint, self.shown.curves = key, []
         self.shown.selection_changed.emit()
+
+    def show_hold(self, places: tuple[str, ...]) -> None:
+        """Light what a proposal is about."""
+        self.shown.curves = [p for p in places if p not in ("origin", "x_axis", "y_axis")]
+        self.update()
 
     def _pick_region(self, sketch: str, label: str) -> None:
         """Choose a region or let it go; regions of another sketch are let go."""
@@ -390,6 +413,11 @@ class LayoutCanvas(QWidget):
                 self.tools.drag_to(event.position())
             return
         self.tools.move(event.position())
+        over = self._meter.contains(event.position())
+        if over != bool(self._arrows):
+            editing = self.tools.sketching() if over else None
+            self._arrows = editing.motions() if editing is not None else {}
+            self.update()
         found = self._label_at(event.position())
         hover = found.id if found else ""
         curve = "" if found or self.tools.tool else find_curve(self, event.position())

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PyQt6.QtCore import QTimer
+
 from architectonic.describe.readings import measured
+from architectonic.describe.sentences import place_words
 from architectonic.desktop.actions import Action
 from architectonic.desktop.drawtools import TOOLS, DrawTools
 from architectonic.desktop.prompt import Prompt
@@ -46,6 +49,7 @@ class SketchCommands:
 
     def __init__(self, bench: Workbench, prompt: Prompt, tools: DrawTools) -> None:
         self.bench, self.prompt, self.tools = bench, prompt, tools
+        self._next = QTimer(singleShot=True, interval=60, timeout=self._propose_next)  # type: ignore[call-arg]
 
     def actions(self) -> list[Action]:
         """All of them."""
@@ -69,9 +73,14 @@ class SketchCommands:
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
+            Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),
         ]  # fmt: skip
+
+    def _can_move(self) -> bool:
+        solved = self.tools.canvas.solved
+        return solved is not None and solved.freedoms > 0
 
     def _has_sketch(self) -> bool:
         return self.tools.canvas.sketch is not None
@@ -100,6 +109,46 @@ class SketchCommands:
         sketch, key = self.tools.canvas.sketch, self.bench.main.constraint
         found = next((c for c in sketch.constraints if c.id == key), None) if sketch is not None else None
         return found if found is not None and (found.value is not None or found.reads) else None
+
+    def hold_rest(self) -> None:
+        """Propose what would take the next freedom, one by one, until the sketch is held or it is enough."""
+        editing = self.tools.sketching()
+        proposal = editing.next_hold() if editing is not None else None
+        if proposal is None:
+            self.bench.told.emit("Nothing is left to hold: no point of this sketch can move.", False)
+            return
+        kind, of, reading = proposal
+        sketch = self.tools.canvas.sketch
+        assert sketch is not None
+        where = " and ".join(place_words(sketch, p) for p in of)
+        self.tools.canvas.show_hold(of)
+        if kind == "fix":
+            self.prompt.offer(
+                f"Nothing ties this sketch down: fix {where}?",
+                [("Fix it", lambda: self._held(kind, of, None))],
+                "Enough",
+            )
+            return
+        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
+        self.prompt.ask(
+            f"Hold {DIMENSIONS[kind].lower()} of {where}",
+            [("at", shown(reading, unit, 3))],
+            lambda value: self._held(kind, of, value),
+            "Hold",
+        )
+
+    def _held(self, kind: str, of: tuple[str, ...], value: str | None) -> bool:
+        if self.tools.hold(kind, of, value):
+            self._next.start()
+            return True
+        return False
+
+    def _propose_next(self) -> None:
+        """The next proposal, once the last one is solved."""
+        if self.bench.updating:
+            self._next.start()
+        elif self.tools.canvas.solved is not None and self.tools.canvas.solved.freedoms:
+            self.hold_rest()
 
     def _has_dimension(self) -> bool:
         return self._dimension() is not None

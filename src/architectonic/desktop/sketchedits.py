@@ -74,11 +74,20 @@ class SketchEdits:
 
     def decided(self, kind: str) -> str:
         """What decides already what a dimension of the chosen places would say, in words; "" for nothing."""
+        editing = self.sketching()
+        return editing.decided(kind, *self.places()) if editing is not None else ""
+
+    def sketching(self) -> Sketching | None:
+        """The shown sketch, ready to be asked or edited; None when there is none."""
         canvas = self.canvas
         sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
         if sketch is None or at is None or evaluation is None:
-            return ""
-        return begin(canvas.bench.family, at, sketch.id, evaluation).decided(kind, *self.places())
+            return None
+        return begin(canvas.bench.family, at, sketch.id, evaluation)
+
+    def hold(self, kind: str, of: tuple[str, ...], value: str | None) -> bool:
+        """Take one freedom that is left."""
+        return self.apply("hold", lambda s: s.constrain(kind, *of, value=value))
 
     def read_out(self, kind: str, name: str) -> bool:
         """Show a figure of the chosen places that decides nothing."""

@@ -18,6 +18,7 @@ VERBS = {
         "datum.new",
         *(f"sketch.{tool}" for tool in TOOLS),
         "feed.new",
+        "sketch.hold",
         "operation.extrude",
     ),
     "Bodies": ("sketch.new", "feed.new", "operation.fillet", "document.export", "instance.new"),

@@ -14,6 +14,7 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.problem import Problem
 from architectonic.describe.drawing import Drawing, numbers
+from architectonic.describe.readings import measured
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.describe.sketch import start_values
 from architectonic.family import edits
@@ -33,7 +34,7 @@ from architectonic.family.records import (
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
-from architectonic.sketch import conflict, drag, system
+from architectonic.sketch import conflict, drag, solve, system
 
 XY = tuple[float, float]
 SNAP_ANGLE = math.radians(3.0)
@@ -336,6 +337,37 @@ class Sketching:
         if len(kept) == len(sketch.constraints):
             raise UserFault("this constraint is not there any more", sketch.name)
         self.drawing.sketch = edits.replace(sketch, constraints=kept)
+
+    def motions(self) -> dict[str, list[XY]]:
+        """How each free point can still move: unit directions by place."""
+        sketch = self.drawing.sketch
+        return solve.motions(
+            numbers(sketch, self.drawing.traced), [self._number(c) for c in sketch.constraints if not c.reads]
+        )
+
+    def next_hold(self) -> tuple[str, tuple[str, ...], float] | None:
+        """A dimension or constraint that would take one of the freedoms that are left, and what it would read.
+
+        Ties to the origin come first, then lengths and radii, then angles: what a person would say next.
+        """
+        sketch = self.drawing.sketch
+        free = self.motions()
+        lines = [k for k, c in sketch.curves.items() if isinstance(c, Line)]
+        rounds = [k for k, c in sketch.curves.items() if isinstance(c, (Circle, Arc))]
+        points = [p for p in free if "." in p or isinstance(sketch.curves.get(p), Point)]
+        options: list[tuple[str, tuple[str, ...]]] = []
+        tied = any(p in ("origin", "x_axis", "y_axis") for c in sketch.constraints for p in c.of) or self.drawing.traced
+        if not tied and points:
+            options.append(("fix", (points[0],)))
+        options += [("distance", (k,)) for k in lines]
+        options += [("diameter" if isinstance(sketch.curves[k], Circle) else "radius", (k,)) for k in rounds]
+        options += [(f"{way}_distance", ("origin", p)) for p in points for way in ("horizontal", "vertical")]
+        options += [("angle", ("x_axis", k)) for k in lines]
+        solved = drawn(sketch)
+        for kind, of in options:
+            if not self.decided(kind, *of):
+                return kind, of, 0.0 if kind == "fix" else measured(solved, kind, of)
+        return None
 
     def toggle_helper(self, curves: list[str]) -> None:
         """Make curves helpers, or all of them drawn again when they are."""

@@ -25,7 +25,7 @@ from architectonic.sketch.blocks import Block, Plan, connected, plan
 from architectonic.sketch.conflict import disagreeing
 from architectonic.sketch.kernels import Kernel
 from architectonic.sketch.problem import Array, Problem
-from architectonic.sketch.system import Constraint, Curve, System
+from architectonic.sketch.system import SHAPES, Constraint, Curve, System
 
 _CONVERGED = 1e-13
 _MAX_ITERATIONS = 40
@@ -487,3 +487,38 @@ def _by_singular_values(problem: Problem, part: Block, u: list[float], moves: Ar
     weights = np.random.default_rng(2).uniform(0.5, 1.0, (len(vt) - rank, _PROBES))
     moves[list(part.columns)] = vt[rank:].T @ weights
     return len(vt) - rank
+
+
+def motions(curves: list[Curve], constraints: list[Constraint]) -> dict[str, list[tuple[float, float]]]:
+    """How every free point of a solved sketch can still move, by place.
+
+    Returns:
+        Unit directions in the sketch's plane: one where a point slides, two where it is wholly free; held points are
+        left out.
+    """
+    system = System(curves, constraints)
+    problem = Problem(system)
+    n = len(problem.members)
+    if n == 0:
+        return {}
+    _, slopes = problem.jacobian(problem.start(), problem.equations, list(range(n)))
+    if len(slopes):
+        _, s, vt = np.linalg.svd(slopes, full_matrices=True)
+        null = vt[int(np.sum(s > _RANK * max(float(s[0]), 1.0))) :].T
+    else:
+        null = np.eye(n)
+    found: dict[str, list[tuple[float, float]]] = {}
+    for curve in system.curves.values():
+        for i, name in enumerate(SHAPES[curve.kind]):
+            if curve.fixed or not name.endswith(".x"):
+                continue
+            first = system.first[curve.id] + i
+            moves = np.array(
+                [null[c] if (c := problem.column[k]) >= 0 else np.zeros(null.shape[1]) for k in (first, first + 1)]
+            )
+            directions, sizes, _ = np.linalg.svd(moves) if moves.size else (np.eye(2), np.zeros(2), None)
+            free = [k for k, size in enumerate(sizes) if size > 1e-6]
+            if free:
+                place = curve.id if curve.kind == "point" else f"{curve.id}.{name.removesuffix('.x')}"
+                found[place] = [(float(directions[0, k]), float(directions[1, k])) for k in free]
+    return found
