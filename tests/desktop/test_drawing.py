@@ -352,3 +352,96 @@ def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
         settle(qtbot, pad)
         assert canvas.solved.freedoms == left
     assert not pad.actions_.run("sketch.hold")
+
+
+def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # noqa: PLR0915 - one job, told in order
+    """Two bosses of radius 12 and 7, 60 apart, joined by tangent lines, a bore in each and a slot between.
+
+    Outline: a belt round two pulleys (open belt): area = d sqrt(d^2 - (R - r)^2) ... as the sum of the trapezoid
+    pieces (R + r) L, and the sectors R^2 (pi / 2 + t) + r^2 (pi / 2 - t), with sin t = (R - r) / d, L = d cos t.
+    """
+    import math
+
+    canvas = pad.sketches
+
+    def tool(name, *clicks, sizes=()):
+        if canvas.tools.tool != name:
+            pad.actions_.run(f"sketch.{name}")
+        for at in clicks[:-1]:
+            click(qtbot, canvas, *at)
+        if not sizes:
+            click(qtbot, canvas, *clicks[-1])
+        else:
+            qtbot.mouseMove(canvas, canvas.to_screen(clicks[-1]).toPoint())
+            qtbot.keyClick(canvas, sizes[0][0])
+            for field, text in zip(canvas.sizes.fields.values(), sizes, strict=False):
+                field.setText(text)
+            qtbot.keyClick(next(iter(canvas.sizes.fields.values())), Qt.Key.Key_Return)
+        settle(qtbot, pad)
+
+    def lay_down():
+        for _ in range(3):
+            qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+
+    def do(action, value=None):
+        assert pad.actions_.run(action), (action, canvas.tools.kinds())
+        if value is not None:
+            pad.prompt.fields[0].setText(value)
+            qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+        settle(qtbot, pad)
+
+    canvas.scale, canvas.centre = 8.0, (28.0, 0.0)
+    tool("circle", (0, 0), (11, 5), sizes=("24 mm",))
+    tool("circle", (60, 2), (66, 4), sizes=("14 mm",))
+    tool("circle", (0, 0), (4, 1), sizes=("8 mm",))
+    lay_down()
+    small = next(k for k, c in canvas.solved.curves.items() if c.kind == "circle" and c.values[0] > 30)
+    canvas.choose(f"{small}.centre")
+    canvas.choose("origin", True)
+    do("dimension.horizontal_distance", "60 mm")
+    canvas.choose(f"{small}.centre")
+    canvas.choose("origin", True)
+    do("dimension.vertical_distance", "0 mm")
+    assert canvas.solved.freedoms == 0
+    at = canvas.solved.curves[small].values
+    tool("circle", at[:2], (62, 1), sizes=("5 mm",))
+    tool("line", (3, 14), (57, 9))
+    lay_down()
+    tool("line", (3, -14), (57, -9))
+    lay_down()
+    lines = [k for k, c in canvas.solved.curves.items() if c.kind == "line"]
+    big = next(k for k, c in canvas.solved.curves.items() if c.kind == "circle" and c.values[2] > 11)
+    for line in lines:
+        for boss, end in ((big, "start"), (small, "end")):
+            canvas.choose(line)
+            canvas.choose(boss, True)
+            do("constrain.tangent")
+            canvas.choose(f"{line}.{end}")
+            canvas.choose(boss, True)
+            do("constrain.on_curve")
+    lay_down()
+    assert canvas.solved.freedoms == 0
+    tool("trim", (12, 0))
+    tool("trim", (53, 0))
+    lay_down()
+    tool("slot", (20, 0), (38, 0.2), (30, 3))
+    lay_down()
+    for _ in range(14):
+        if not canvas.solved.freedoms:
+            break
+        pad.actions_.run("sketch.hold")
+        qtbot.waitUntil(pad.prompt.isVisible, timeout=5000)
+        qtbot.keyClick(pad.prompt.fields[0] if pad.prompt.fields else pad.prompt, Qt.Key.Key_Return)
+        settle(qtbot, pad)
+        pad.commands.models.sketches._next.stop()
+        pad.prompt.hide()
+    assert canvas.solved.freedoms == 0 and not pad.bench.attention
+    outer = max(canvas.solved.regions, key=lambda r: r.area)
+    t = math.asin(5 / 60)
+    length = 60 * math.cos(t)
+    body = 19 * length + 144 * (math.pi / 2 + t) + 49 * (math.pi / 2 - t)
+    slot_r = next(c for c in canvas.solved.curves.values() if c.kind == "arc" and c.values[6] < 5).values[6]
+    slot_l = next(math.dist(c.values[:2], c.values[2:]) for c in canvas.solved.curves.values()
+                  if c.kind == "line" and abs(c.values[1]) < 5 and abs(c.values[3]) < 5)  # fmt: skip
+    holes = math.pi * 16 + math.pi * 6.25 + 2 * slot_r * slot_l + math.pi * slot_r**2
+    assert outer.area == pytest.approx(body - holes, rel=1e-6)

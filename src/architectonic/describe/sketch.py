@@ -143,7 +143,7 @@ def compute_solve(payload: SolveInput) -> SketchResult:
         c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), helper[c.id], c.fixed)
         for c in curves
     }
-    pieces = [_piece(key, c) for key, c in found.items() if c.kind != "point" and not c.helper]
+    pieces = [as_piece(key, c) for key, c in found.items() if c.kind != "point" and not c.helper]
     return SketchResult(
         found,
         solution.freedoms,
@@ -153,7 +153,8 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     )
 
 
-def _piece(key: str, c: CurveResult) -> regions.Piece:
+def as_piece(key: str, c: CurveResult) -> regions.Piece:
+    """A solved curve as the search for regions reads it."""
     v = c.values
     if c.kind == "line":
         return regions.line(key, (v[0], v[1]), (v[2], v[3]))

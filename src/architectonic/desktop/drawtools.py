@@ -11,18 +11,24 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from architectonic.desktop import theme
 from architectonic.desktop.sizefields import SIZES
 from architectonic.desktop.sketchedits import SketchEdits
+from architectonic.session.shapes import circle_through, polygon, slot
 from architectonic.session.sketching import Sketching, Snapped, begin, snap, snap_points
+from architectonic.session.trimming import trim
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
 TOOLS = {
-    "line": ("Line", ("first point", "second point; Alt without horizontal or vertical")),
+    "line": ("Line", ("first point", "second point (Alt: neither level nor upright)")),
     "arc": ("Arc", ("centre", "start", "end, counter-clockwise")),
     "circle": ("Circle", ("centre", "a point on it")),
+    "through": ("Circle through", ("first point", "second point", "third point")),
     "rectangle": ("Rectangle", ("first corner", "opposite corner")),
+    "slot": ("Slot", ("first centre", "second centre", "a point of its outline")),
+    "polygon": ("Polygon", ("centre", "a corner")),
     "point": ("Point", ("where it stands",)),
+    "trim": ("Trim", ("the part of a curve to take away",)),
 }
 """Title of each drawing tool, and what each of its clicks means."""
 
@@ -36,6 +42,7 @@ class DrawTools(SketchEdits):
         self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
         self.held = ""
+        self.sides = 6
         self._pulled: Sketching | None = None
 
     # --- state ----------------------------------------------------------------------------------------
@@ -87,7 +94,7 @@ class DrawTools(SketchEdits):
 
     def click(self, q: QPointF, plain: bool) -> None:
         """A click of the active tool; `plain` holds inference off."""
-        landed = self.snapped(q)
+        landed = self.snapped(q) if self.tool != "trim" else Snapped(self.canvas.to_sketch(q))
         clicks = [*self.clicked, landed]
         if len(clicks) < len(TOOLS[self.tool][1]):
             self.clicked = clicks
@@ -126,13 +133,24 @@ class DrawTools(SketchEdits):
             elif tool == "rectangle":
                 sides = editing.rectangle(clicks[0], landed)
                 of = {"width": (sides[0],), "height": (sides[1],)}
+            elif tool == "through":
+                circle_through(editing, clicks)
+            elif tool == "slot":
+                slot(editing, clicks[0], clicks[1], landed.at)
+            elif tool == "polygon":
+                polygon(editing, clicks[0], landed, self.sides)
+            elif tool == "trim":
+                trim(editing, find_curve(self.canvas, self.canvas.to_screen(landed.at)), landed.at)
             else:
                 editing.point(landed)
             for word, text in texts.items():
                 if text:
                     editing.constrain(kinds[word], *of[word], value=text)
 
-        done = self.apply(f"draw a {tool}" if tool != "arc" else "draw an arc", draw)
+        done = self.apply(
+            {"arc": "draw an arc", "trim": "trim a curve"}.get(tool, f"draw a {TOOLS[tool][0].split(' ')[0].lower()}"),
+            draw,
+        )
         if done:
             # a chain of lines goes on from the end it just drew, unless that closed on something
             end = self._end_of_last() if tool == "line" and not landed.place and not any(texts.values()) else None

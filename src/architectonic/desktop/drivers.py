@@ -221,6 +221,7 @@ class Drivers(QWidget):
         self.setObjectName("panel")
         self.bench = bench
         self._groups: list[Group] = []
+        self._shown = ""
         self.fields: list[ValueField] = []
         self._layout = QVBoxLayout(self)
         self._layout.setContentsMargins(12, 6, 12, 8)
@@ -234,8 +235,8 @@ class Drivers(QWidget):
     def refresh(self) -> None:
         """Follow the family."""
         groups = groups_of(self.bench.main)
-        if groups != self._groups or self._body is None:
-            self._groups = groups
+        if groups != self._groups or self._shown != self.bench.main.document_id or self._body is None:
+            self._groups, self._shown = groups, self.bench.main.document_id
             self._build()
         self._refresh_values()
 

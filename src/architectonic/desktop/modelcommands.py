@@ -135,7 +135,9 @@ class ModelCommands:
             return self._add(f"new sketch {name}", Sketch(id=new_id(), name=name, plane=choices[plane], along=along))
 
         number = 1 + sum(isinstance(o, Sketch) for o in self.bench.main.build)
-        self.prompt.ask("New sketch", [("name", f"Sketch {number}"), ("on the plane", order)], done)
+        self.prompt.ask(
+            "New sketch", [("name", f"Outline {number}" if number > 1 else "Outline"), ("on the plane", order)], done
+        )
 
     def new_datum(self) -> None:
         """Ask for a plane at a distance from another; with a line chosen, for one through it at an angle."""

@@ -56,7 +56,7 @@ class SketchCommands:
         bench = self.bench
 
         def drawing(tool: str) -> Callable[[], None]:
-            return lambda: self.tools.start(tool)
+            return self.start_polygon if tool == "polygon" else lambda: self.tools.start(tool)
 
         def constraining(kind: str) -> Callable[[], object]:
             return lambda: self.tools.constrain(kind)
@@ -73,6 +73,7 @@ class SketchCommands:
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
+            Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
             Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),
@@ -109,6 +110,24 @@ class SketchCommands:
         sketch, key = self.tools.canvas.sketch, self.bench.main.constraint
         found = next((c for c in sketch.constraints if c.id == key), None) if sketch is not None else None
         return found if found is not None and (found.value is not None or found.reads) else None
+
+    def start_polygon(self) -> None:
+        """Ask how many sides, then draw."""
+
+        def done(sides: str) -> bool:
+            if not sides.isdigit() or not 3 <= int(sides) <= 64:
+                self.bench.told.emit(f"A polygon has 3 to 64 sides, not “{sides}”.", True)
+                return False
+            self.tools.sides = int(sides)
+            self.tools.start("polygon")
+            self.tools.canvas.setFocus()
+            return True
+
+        self.prompt.ask("Polygon", [("sides", str(self.tools.sides))], done, "Draw")
+
+    def round_corner(self) -> None:
+        """Ask for the radius of the corner of the two chosen lines."""
+        self.prompt.ask("Round the corner", [("radius", "3 mm")], self.tools.round_corner)
 
     def hold_rest(self) -> None:
         """Propose what would take the next freedom, one by one, until the sketch is held or it is enough."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from architectonic.family.records import Family
+from architectonic.session import shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
 
 if TYPE_CHECKING:
@@ -98,6 +99,13 @@ class SketchEdits:
         """Let the chosen dimension drive, or only read."""
         key = self.canvas.shown.constraint
         return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
+
+    def round_corner(self, radius: str) -> bool:
+        """Round the corner of the two chosen lines."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(
+            self.apply(f"round a corner, {radius}", lambda s: shapes.round_corner(s, chosen[0], chosen[1], radius))
+        )
 
     def toggle_helper(self) -> bool:
         """Make the chosen curves helpers, or drawn again."""

@@ -28,6 +28,7 @@ VERBS = {
 CHOSEN = (
     *(f"dimension.{kind}" for kind in DIMENSIONS),
     *(f"constrain.{kind}" for kind in CONSTRAINTS),
+    "sketch.round",
     "sketch.helper",
     "datum.new",
     "sketch.delete",

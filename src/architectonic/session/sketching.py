@@ -18,6 +18,7 @@ from architectonic.describe.readings import measured
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.describe.sketch import start_values
 from architectonic.family import edits
+from architectonic.family.names import bind_quantity
 from architectonic.family.records import (
     DIMENSIONS,
     Arc,
@@ -27,6 +28,7 @@ from architectonic.family.records import (
     Expression,
     Family,
     Line,
+    Parameter,
     Point,
     Sketch,
     Trace,
@@ -180,8 +182,8 @@ class Sketching:
             elif abs(math.remainder(turn - math.pi / 2, math.pi)) < SNAP_ANGLE:
                 level = "vertical"
         key = self.drawing.line(a, b)
-        self._join(f"{key}.start", start)
-        self._join(f"{key}.end", end)
+        self.join(f"{key}.start", start)
+        self.join(f"{key}.end", end)
         if level:
             self.try_constraint(level, key)
         return key
@@ -189,7 +191,7 @@ class Sketching:
     def circle(self, centre: Snapped, radius: float) -> str:
         """A circle about a point."""
         key = self.drawing.circle(centre.at, radius)
-        self._join(f"{key}.centre", centre)
+        self.join(f"{key}.centre", centre)
         return key
 
     def arc(self, centre: Snapped, start: Snapped, end: Snapped) -> str:
@@ -206,16 +208,16 @@ class Sketching:
         if math.dist(landed, start.at) < tolerance.FEATURE:
             raise UserFault("an arc needs two different ends", self.drawing.sketch.name, "draw a circle instead")
         key = self.drawing.arc(centre.at, start.at, landed)
-        self._join(f"{key}.centre", centre)
-        self._join(f"{key}.start", start)
+        self.join(f"{key}.centre", centre)
+        self.join(f"{key}.start", start)
         if math.dist(landed, end.at) < tolerance.FEATURE or end.place:
-            self._join(f"{key}.end", end)
+            self.join(f"{key}.end", end)
         return key
 
     def point(self, at: Snapped) -> str:
         """A point, on what it snapped to."""
         key = self.drawing.point(at.at)
-        self._join(key, at)
+        self.join(key, at)
         return key
 
     def rectangle(self, corner: Snapped, opposite: Snapped) -> tuple[str, str, str, str]:
@@ -227,11 +229,12 @@ class Sketching:
         if min(abs(corner.at[0] - opposite.at[0]), abs(corner.at[1] - opposite.at[1])) < tolerance.FEATURE:
             raise UserFault("a rectangle needs two corners apart in both directions", self.drawing.sketch.name)
         sides = self.drawing.rectangle(corner.at, opposite.at)
-        self._join(f"{sides[0]}.start", corner)
-        self._join(f"{sides[2]}.start", opposite)
+        self.join(f"{sides[0]}.start", corner)
+        self.join(f"{sides[2]}.start", opposite)
         return sides
 
-    def _join(self, place: str, snapped: Snapped) -> None:
+    def join(self, place: str, snapped: Snapped) -> None:
+        """Join a point to what a click snapped to, if that says anything new."""
         if snapped.place:
             self.try_constraint("coincident", place, snapped.place)
 
@@ -368,6 +371,37 @@ class Sketching:
             if not self.decided(kind, *of):
                 return kind, of, 0.0 if kind == "fix" else measured(solved, kind, of)
         return None
+
+    def shorten(self, line: str, end: str, to: XY) -> None:
+        """Move an end of a line to another place along it, letting go of what the end was joined to and how long it was."""
+        sketch = self.drawing.sketch
+        place = f"{line}.{end}"
+        own = {line, place}
+        kept = tuple(
+            c for c in sketch.constraints
+            if not (place in c.of or (c.kind == "distance" and set(c.of) <= own))
+        )  # fmt: skip
+        joined = [p for c in sketch.constraints if c.kind == "coincident" and place in c.of for p in c.of if p != place]
+        moved = edits.replace(sketch.curves[line], **{end: (tolerance.length(to[0]), tolerance.length(to[1]))})
+        self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, line: moved}, constraints=kept)
+        for other in joined[1:]:  # what else met in the corner stays together
+            self.try_constraint("coincident", joined[0], other)
+
+    def measure(self, text: str) -> float:
+        """The value of a typed length as it stands, mm; names count with their present values.
+
+        Raises:
+            UserFault: it cannot be read.
+        """
+        document = edits.document(self.family, self.at.document)
+        bound = bind_quantity(self.family, document, text, "length", "mm", self.drawing.sketch)
+        probe = Parameter(id="probe", name="probe", common=bound)
+        family = edits.put(self.family, edits.replace(document, parameters=(*document.parameters, probe)))
+        node = Node("value", *self.at, "probe")
+        value = Evaluator(NoExecutor()).evaluate(family, [node]).value(node)
+        if value is None:
+            raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, "type a length")
+        return float(value)
 
     def toggle_helper(self, curves: list[str]) -> None:
         """Make curves helpers, or all of them drawn again when they are."""

@@ -121,7 +121,7 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
     ]
     for i, a in enumerate(curves):
         for b in curves[i + 1 :]:
-            for point in _meetings(a.piece, b.piece, tolerance):
+            for point in meetings(a.piece, b.piece, tolerance):
                 _cut(a, point, tolerance)
                 _cut(b, point, tolerance)
     vertices = _Vertices(tolerance)
@@ -131,7 +131,7 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
     return _assemble(loops, tolerance)
 
 
-def _meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
+def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
     """Points that two pieces share: crossings, touches, and ends of one lying on the other."""
     found: list[Point] = []
     if _boxes_apart(a, b, tol):
