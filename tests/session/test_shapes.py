@@ -114,3 +114,29 @@ def test_a_trimmed_circle_is_an_arc_of_the_same_id_and_diameter(pad):
     assert pad.solved.curves[ring].values[6] == pytest.approx(12)
     with pytest.raises(UserFault, match="drawn here"):
         pad(lambda s: trim(s, "gone", (0, 0)))
+
+
+def test_mirrored_curves_stay_symmetric_when_the_original_is_pulled(pad):
+    """Reflection in the y axis: (x, y) goes to (-x, y); arcs run the other way round, so areas keep their sign."""
+    from architectonic.session.shapes import mirror
+
+    axis = pad(lambda s: s.line(Snapped((0, -20), ""), Snapped((0, 40))))
+    pad(lambda s: s.constrain("fix", axis))
+    a = pad(lambda s: s.line(Snapped((5, 0)), Snapped((20, 4)), infer=False))
+    ring = pad(lambda s: s.circle(Snapped((30, 20)), 6.0))
+    bow = pad(lambda s: s.arc(Snapped((12, 20)), Snapped((17, 20)), Snapped((12, 25))))
+    loose = pad.solved.freedoms
+    made = pad(lambda s: mirror(s, [a, ring, bow], axis))
+    assert pad.solved.freedoms == loose
+    pad(lambda s: s.drag(f"{a}.end", (26.0, 11.0)))
+    pad(lambda s: s.drag(f"{ring}.centre", (33.0, 15.0)))
+    now = pad.solved.curves
+    x0, y0, x1, y1 = now[a].values
+    assert now[made[0]].values == pytest.approx((-x0, y0, -x1, y1), abs=1e-7)
+    assert now[made[1]].values == pytest.approx((-33, 15, 6), abs=1e-6)
+    cx, cy, sx, sy, ex, ey, r = now[bow].values
+    assert now[made[2]].values == pytest.approx((-cx, cy, -ex, ey, -sx, sy, r), abs=1e-7)
+    with pytest.raises(UserFault, match="at a line"):
+        pad(lambda s: mirror(s, [a], ring))
+    with pytest.raises(UserFault, match="nothing to mirror"):
+        pad(lambda s: mirror(s, [], axis))

@@ -13,7 +13,7 @@ from architectonic.desktop.drawtools import TOOLS, DrawTools
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import Constraint
+from architectonic.family.records import Constraint, Line
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session.sketching import fitting
 
@@ -74,10 +74,17 @@ class SketchCommands:
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
             Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
+            Action("sketch.mirror", "Mirror at the last line", self.tools.mirror, self._can_mirror),
             Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),
         ]  # fmt: skip
+
+    def _can_mirror(self) -> bool:
+        sketch, chosen = self.tools.canvas.sketch, self.bench.main.curves
+        if sketch is None or len(chosen) < 2 or any("." in p for p in chosen):
+            return False
+        return isinstance(sketch.curves.get(chosen[-1]), Line)
 
     def _can_move(self) -> bool:
         solved = self.tools.canvas.solved

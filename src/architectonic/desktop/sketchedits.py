@@ -100,6 +100,11 @@ class SketchEdits:
         key = self.canvas.shown.constraint
         return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
 
+    def mirror(self) -> bool:
+        """Mirror the chosen curves at the line that was chosen last."""
+        *curves, line = self.canvas.shown.curves
+        return self._let_go(self.apply("mirror", lambda s: shapes.mirror(s, curves, line)))
+
     def round_corner(self, radius: str) -> bool:
         """Round the corner of the two chosen lines."""
         chosen = list(self.canvas.shown.curves)

@@ -29,6 +29,7 @@ CHOSEN = (
     *(f"dimension.{kind}" for kind in DIMENSIONS),
     *(f"constrain.{kind}" for kind in CONSTRAINTS),
     "sketch.round",
+    "sketch.mirror",
     "sketch.helper",
     "datum.new",
     "sketch.delete",

@@ -6,7 +6,7 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.family.records import Line
+from architectonic.family.records import Arc, Circle, Line, Point
 from architectonic.session.sketching import XY, Sketching, Snapped
 
 STRAIGHT = 1e-6
@@ -133,3 +133,51 @@ def round_corner(editing: Sketching, first: str, second: str, radius: str) -> st
     editing.constrain("tangent", second, arc)
     editing.constrain("radius", arc, value=radius)
     return arc
+
+
+def mirror(editing: Sketching, curves: list[str], line: str) -> list[str]:
+    """Copies of curves on the other side of a line; every point stays symmetric to its original.
+
+    Raises:
+        UserFault: the mirror is no line, or there is nothing to mirror.
+    """
+    sketch = editing.drawing.sketch
+    axis = (0.0, 0.0, 1.0, 0.0) if line == "x_axis" else (0.0, 0.0, 0.0, 1.0)
+    record = sketch.curves.get(line)
+    if isinstance(record, Line):
+        axis = (*record.start, *record.end)
+    elif line not in ("x_axis", "y_axis"):
+        raise UserFault("curves are mirrored at a line", sketch.name, "choose the mirror line last")
+    turn = 2 * math.atan2(axis[3] - axis[1], axis[2] - axis[0])
+    c, s = math.cos(turn), math.sin(turn)
+
+    def over(p: XY) -> XY:
+        x, y = p[0] - axis[0], p[1] - axis[1]
+        return axis[0] + c * x + s * y, axis[1] + s * x - c * y
+
+    d, made, places = editing.drawing, [], []
+    for key in curves:
+        curve = sketch.curves.get(key)
+        if isinstance(curve, Line):
+            new = d.line(over(curve.start), over(curve.end), curve.helper)
+            pairs = [("start", "start"), ("end", "end")]
+        elif isinstance(curve, Arc):  # seen in a mirror it runs the other way
+            new = d.arc(over(curve.centre), over(curve.end), over(curve.start), curve.helper)
+            pairs = [("start", "end"), ("end", "start")]  # the centre follows from these and the radius
+        elif isinstance(curve, Circle):
+            new = d.circle(over(curve.centre), curve.radius, curve.helper)
+            pairs = [("centre", "centre")]
+        elif isinstance(curve, Point):
+            new = d.point(over(curve.at))
+            pairs = [("", "")]
+        else:
+            continue
+        made.append(new)
+        places += [(f"{key}.{a}".rstrip("."), f"{new}.{b}".rstrip(".")) for a, b in pairs]
+        if isinstance(curve, (Circle, Arc)):
+            editing.try_constraint("equal", key, new)
+    if not made:
+        raise UserFault("there is nothing to mirror", sketch.name, "choose curves, then the mirror line")
+    for old, new in places:
+        editing.try_constraint("symmetric", old, new, line)
+    return made

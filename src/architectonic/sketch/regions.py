@@ -13,6 +13,8 @@ import math
 from collections import defaultdict
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from architectonic.base.tolerance import MODELLING
 
 Point = tuple[float, float]
@@ -119,11 +121,11 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
         for p in pieces
         if p.radius > 0 or math.dist(p.start, p.end) > tolerance
     ]
-    for i, a in enumerate(curves):
-        for b in curves[i + 1 :]:
-            for point in meetings(a.piece, b.piece, tolerance):
-                _cut(a, point, tolerance)
-                _cut(b, point, tolerance)
+    for i, j in _near([c.piece for c in curves], tolerance):
+        a, b = curves[i], curves[j]
+        for point in meetings(a.piece, b.piece, tolerance):
+            _cut(a, point, tolerance)
+            _cut(b, point, tolerance)
     vertices = _Vertices(tolerance)
     edges = _edges(curves, vertices)
     edges = _prune(edges)
@@ -134,8 +136,6 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
 def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
     """Points that two pieces share: crossings, touches, and ends of one lying on the other."""
     found: list[Point] = []
-    if _boxes_apart(a, b, tol):
-        return found
     if a.radius == 0 and b.radius == 0:
         found += _line_line(a, b)
     elif a.radius > 0 and b.radius > 0:
@@ -146,24 +146,26 @@ def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
     return [p for p in found if _parameter(a, p, tol) is not None and _parameter(b, p, tol) is not None]
 
 
-def _boxes_apart(a: Piece, b: Piece, tol: float) -> bool:
-    def box(p: Piece) -> tuple[float, float, float, float]:
-        if p.radius > 0:
-            return (
-                p.centre[0] - p.radius,
-                p.centre[1] - p.radius,
-                p.centre[0] + p.radius,
-                p.centre[1] + p.radius,
-            )
-        return (
-            min(p.start[0], p.end[0]),
-            min(p.start[1], p.end[1]),
-            max(p.start[0], p.end[0]),
-            max(p.start[1], p.end[1]),
-        )
+def _near(pieces: list[Piece], tol: float) -> list[tuple[int, int]]:
+    """Pairs whose boxes touch, all compared at once."""
+    if len(pieces) < 2:
+        return []
+    boxes = np.array([_box(p) for p in pieces])
+    low, high = boxes[:, :2] - tol, boxes[:, 2:] + tol
+    touch = (low[:, None, :] <= high[None, :, :]).all(axis=2)
+    return [(int(i), int(j)) for i, j in np.argwhere(np.triu(touch & touch.T, 1))]
 
-    p, q = box(a), box(b)
-    return p[0] > q[2] + tol or q[0] > p[2] + tol or p[1] > q[3] + tol or q[1] > p[3] + tol
+
+def _box(p: Piece) -> tuple[float, float, float, float]:
+    if p.radius > 0:
+        (x, y), r = p.centre, p.radius
+        return x - r, y - r, x + r, y + r
+    return (
+        min(p.start[0], p.end[0]),
+        min(p.start[1], p.end[1]),
+        max(p.start[0], p.end[0]),
+        max(p.start[1], p.end[1]),
+    )
 
 
 def _line_line(a: Piece, b: Piece) -> list[Point]:
