@@ -200,7 +200,7 @@ def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, pad)
     canvas.grab()
-    ((box, _),) = canvas._labels
+    ((box, _),) = canvas.labels
     target = canvas.to_screen((10, -12))
     drag(qtbot, canvas, box.center().toPoint(), target.toPoint())
     settle(qtbot, pad)
@@ -251,7 +251,7 @@ def test_what_is_decided_becomes_a_read_out_on_offer_and_drives_again(qtbot, pad
     (read,) = [c for c in canvas.sketch.constraints if c.reads]
     assert canvas.solved.freedoms == free
     canvas.grab()
-    box = next(box for box, c in canvas._labels if c.id == read.id)
+    box = next(box for box, c in canvas.labels if c.id == read.id)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
     assert canvas.shown.constraint == read.id and "dimension.turn" in pad.verbs.ids()
     driving = next(c for c in canvas.sketch.constraints if c.value is not None)
@@ -340,11 +340,11 @@ def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
     for _ in range(2):
         qtbot.keyClick(canvas, Qt.Key.Key_Escape)
     canvas.grab()
-    qtbot.mouseMove(canvas, canvas._meter.center().toPoint())
-    assert len(canvas._arrows) > 3
+    qtbot.mouseMove(canvas, canvas.meter.center().toPoint())
+    assert len(canvas.arrows) > 3
     canvas.grab()
     qtbot.mouseMove(canvas, canvas.rect().center())
-    assert not canvas._arrows
+    assert not canvas.arrows
     assert canvas.solved.freedoms == 2 and pad.actions_.run("sketch.hold")
     for left in (1, 0):
         qtbot.waitUntil(pad.prompt.isVisible, timeout=5000)
@@ -445,3 +445,27 @@ def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # 
                   if c.kind == "line" and abs(c.values[1]) < 5 and abs(c.values[3]) < 5)  # fmt: skip
     holes = math.pi * 16 + math.pi * 6.25 + 2 * slot_r * slot_l + math.pi * slot_r**2
     assert outer.area == pytest.approx(body - holes, rel=1e-6)
+
+
+def test_a_box_chooses_what_is_inside_or_crossed_and_undo_works_inside_a_tool(qtbot, pad):
+    canvas = pad.sketches
+    pad.actions_.run("sketch.line")
+    for at in ((5, 5), (20, 9), (30, 20)):
+        click(qtbot, canvas, *at)
+        settle(qtbot, pad)
+    assert len(canvas.sketch.curves) == 2 and canvas.tools.clicked
+    pad.actions_.run("edit.undo")
+    settle(qtbot, pad)
+    assert canvas.tools.tool == "line" and not canvas.tools.clicked and len(canvas.sketch.curves) == 1
+    click(qtbot, canvas, 20, 9)
+    click(qtbot, canvas, 30, 20)
+    settle(qtbot, pad)
+    for _ in range(3):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    first, second = canvas.sketch.curves
+    low, high = canvas.to_screen((2, 2)).toPoint(), canvas.to_screen((28, 13)).toPoint()
+    drag(qtbot, canvas, low, high)
+    assert canvas.shown.curves == [first]
+    qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    drag(qtbot, canvas, high, low)
+    assert sorted(canvas.shown.curves) == sorted([first, second])

@@ -171,7 +171,7 @@ def test_the_table_grid_types_one_size(qtbot, window):
 def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
     show(qtbot, window, "Elevation")
     canvas = window.sketches
-    qtbot.waitUntil(lambda: canvas.solved is not None and bool(canvas._labels))
+    qtbot.waitUntil(lambda: canvas.solved is not None and bool(canvas.labels))
     tube = volume(window, "Arm tube")
     angle = next(c for c in canvas.sketch.constraints if c.name == "arm_angle")
     before = window.bench.settled.value(

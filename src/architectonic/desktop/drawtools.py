@@ -68,6 +68,16 @@ class DrawTools(SketchEdits):
         self.canvas.update()
         return True
 
+    def forget_gone(self) -> None:
+        """After an undo: clicks on what is no more are let go, and what is chosen too; the tool stays in hand."""
+        sketch = self.canvas.sketch
+        known = {"origin", "x_axis", "y_axis", *(sketch.curves if sketch is not None else ())}
+        if any(c.place and c.place.split(".")[0] not in known for c in self.clicked):
+            self.clicked = []
+        shown = self.canvas.shown
+        if sketch is not None and any(p.split(".")[0] not in known for p in shown.curves):
+            shown.curves = [p for p in shown.curves if p.split(".")[0] in known]
+
     def hint(self) -> str:
         """What the next click does."""
         if not self.tool:

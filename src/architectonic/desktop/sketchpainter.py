@@ -1,0 +1,231 @@
+"""How a sketch is drawn: axes, regions, curves by their state, dimensions, marks and the freedom meter."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from architectonic.describe.readings import point_values
+from architectonic.describe.results import CurveResult, RegionResult, SketchResult
+from architectonic.describe.sentences import target
+from architectonic.describe.sketch import as_region
+from architectonic.desktop import dimensions, theme
+from architectonic.family import edits, names
+from architectonic.family.records import Constraint, Model, Sketch, Trace
+from architectonic.quantities import units
+from architectonic.session.feeding import extent, middle
+
+if TYPE_CHECKING:
+    from architectonic.desktop.layoutcanvas import LayoutCanvas
+
+XY = tuple[float, float]
+
+
+class SketchPainter:
+    """Paints one picture of a canvas."""
+
+    def __init__(self, canvas: LayoutCanvas) -> None:
+        self.canvas = canvas
+        self.p = QPainter(canvas)
+
+    def paint(self) -> None:
+        """Everything."""
+        self.p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.p.fillRect(self.canvas.rect(), QColor(theme.PAPER))
+        sketch, solved = self.canvas.sketch, self.canvas.solved
+        if sketch is None or solved is None:
+            self.p.setFont(theme.font(12))
+            self.p.setPen(QColor(theme.SOFT))
+            self.p.drawText(
+                self.canvas.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention",
+            )
+            return
+        self._paint_axes()
+        for region in solved.regions:
+            self._paint_region(region)
+        bad = {
+            p.split(".")[0]
+            for c in sketch.constraints
+            if c.id in self.canvas.shown.disagreeing(sketch.id)
+            for p in c.of
+        }
+        for key, curve in solved.curves.items():
+            self._paint_curve(curve, key in solved.free, key in self.canvas.shown.curves)
+            if key in bad:
+                self._paint_conflict(curve)
+        lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
+        moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
+        for key in moved & set(solved.curves):
+            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
+        if self.canvas.over_curve in solved.curves and self.canvas.over_curve not in self.canvas.shown.curves:
+            self._paint_hover(sketch, solved.curves[self.canvas.over_curve])
+        for place in self.canvas.shown.curves:
+            if "." in place or place == "origin":
+                self.p.setPen(QPen(QColor(theme.PLUM), 2))
+                self.p.setBrush(QColor(theme.FIELD))
+                self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
+        for constraint in sketch.constraints:
+            if constraint.value is not None or constraint.reads:
+                self._paint_dimension(sketch, constraint, solved)
+        if self.canvas.arrows:
+            self._paint_arrows(solved)
+        if self.canvas.box is not None:
+            crossing = self.canvas.box.width() < 0
+            self.p.setPen(QPen(QColor(theme.PLUM), 1, Qt.PenStyle.DashLine if crossing else Qt.PenStyle.SolidLine))
+            self.p.setBrush(theme.colour(theme.PLUM, 0.08))
+            self.p.drawRect(self.canvas.box.normalized())
+        self._paint_meter(sketch, solved)
+        self.canvas.tools.paint(self.p)
+
+    def _paint_axes(self) -> None:
+        self.p.setPen(QPen(QColor(theme.HAIR), 1, Qt.PenStyle.DashDotLine))
+        o = self.canvas.to_screen((0, 0))
+        self.p.drawLine(QPointF(0, o.y()), QPointF(self.canvas.width(), o.y()))
+        self.p.drawLine(QPointF(o.x(), 0), QPointF(o.x(), self.canvas.height()))
+
+    def _paint_region(self, region: RegionResult) -> None:
+        """Shade a chosen region plainly, the one under the pointer lightly."""
+        sketch, chosen = self.canvas.shown.regions
+        picked = self.canvas.sketch is not None and sketch == self.canvas.sketch.id and region.label in chosen
+        if not picked and region.label != self.canvas.over_region:
+            return
+        path = QPainterPath()
+        for loop in as_region(region).loops:
+            points = [self.canvas.to_screen(q.at(k / 24)) for q in loop for k in range(25 if q.radius else 2)]
+            path.addPolygon(QPolygonF(points))
+            path.closeSubpath()
+        self.p.fillPath(path, theme.colour(theme.PLUM, 0.28 if picked else 0.12))
+
+    def _paint_curve(self, c: CurveResult, free: bool, chosen: bool) -> None:
+        if chosen:
+            pen = QPen(QColor(theme.PLUM), 3)
+        elif c.fixed:
+            pen = QPen(QColor(theme.MOSS), 1.5, Qt.PenStyle.DashDotLine)
+        elif c.helper and c.kind != "point":
+            pen = QPen(QColor(theme.HELPER), 1.1, Qt.PenStyle.DashLine)
+        else:
+            pen = QPen(QColor(theme.FREE if free else theme.HELD), 1.4 if free else 2.2)
+        self._trace(c, pen)
+        for q in points_of(c):
+            self.p.setPen(QPen(pen.color(), 1.4))
+            self.p.setBrush(QColor(theme.FIELD) if free else pen.color())
+            self.p.drawEllipse(self.canvas.to_screen(q), 3, 3)
+
+    def _trace(self, c: CurveResult, pen: QPen) -> None:
+        """Draw along a curve."""
+        self.p.setPen(pen)
+        self.p.setBrush(Qt.BrushStyle.NoBrush)
+        v = c.values
+        if c.kind == "line":
+            self.p.drawLine(self.canvas.to_screen((v[0], v[1])), self.canvas.to_screen((v[2], v[3])))
+        elif c.kind in ("circle", "arc"):
+            o = self.canvas.to_screen((v[0], v[1]))
+            r = (v[2] if c.kind == "circle" else v[6]) * self.canvas.scale
+            box = QRectF(o.x() - r, o.y() - r, 2 * r, 2 * r)
+            if c.kind == "circle":
+                self.p.drawEllipse(box)
+            else:
+                a0 = math.degrees(math.atan2(v[3] - v[1], v[2] - v[0]))
+                a1 = math.degrees(math.atan2(v[5] - v[1], v[4] - v[0]))
+                self.p.drawArc(box, round(a0 * 16), round(((a1 - a0) % 360) * 16))
+
+    def _paint_dimension(self, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
+        value, document = self.canvas.shown.value("value", c.id), self.canvas.shown.document
+        if value is None or document is None:
+            return
+        shown = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"
+        if c.reads:
+            shown = f"({shown})"  # a reference dimension (ISO 129-1)
+        computed = c.value is not None and bool(c.value.refs)
+        text = names.shown_text(self.canvas.bench.family, document, c.value, sketch) if c.value and computed else ""
+        moved = (
+            edits.replace(c, at=self.canvas.carried[1]) if self.canvas.carried and self.canvas.carried[0] == c.id else c
+        )
+        figure = dimensions.Figure(moved, shown, text)
+        stacked = sum(set(d.of) == set(c.of) for _, d in self.canvas.labels)
+        placed = dimensions.laid_out(figure, solved, self.canvas.to_screen, len(self.canvas.labels), stacked)
+        self.canvas.labels.append(
+            (
+                dimensions.paint(
+                    self.p,
+                    figure,
+                    placed,
+                    c.id in (self.canvas.over_hover, self.canvas.shown.constraint, *self.canvas.shown.lit),
+                    self.canvas.width(),
+                ),
+                c,
+            )
+        )
+
+    def _paint_arrows(self, solved: SketchResult) -> None:
+        """How every free point can still move."""
+        self.p.setPen(QPen(QColor(theme.OCHRE), 2))
+        self.p.setBrush(QColor(theme.OCHRE))
+        for place, directions in self.canvas.arrows.items():
+            at = self.canvas.to_screen(point_values(solved, place))
+            for dx, dy in directions:
+                for sign in (1, -1):
+                    d = QPointF(dx * sign, -dy * sign)
+                    tip, side = at + d * 34, QPointF(-d.y(), d.x()) * 4
+                    self.p.drawLine(at + d * 8, tip)
+                    self.p.drawPolygon(QPolygonF([tip + d * 7, tip + side, tip - side]))
+
+    def _paint_conflict(self, c: CurveResult) -> None:
+        """Red, with a ringed cross in its middle: never colour alone."""
+        self._trace(c, QPen(QColor(theme.RED), 3))
+        at = self.canvas.to_screen(middle(c))
+        self.p.setBrush(QColor(theme.PAPER))
+        self.p.setPen(QPen(QColor(theme.RED), 1.6))
+        self.p.drawEllipse(at, 7, 7)
+        self.p.drawLine(at + QPointF(-3, -3), at + QPointF(3, 3))
+        self.p.drawLine(at + QPointF(-3, 3), at + QPointF(3, -3))
+
+    def _paint_hover(self, sketch: Sketch, c: CurveResult) -> None:
+        """The curve under the pointer, lit, and what it is."""
+        self._trace(c, QPen(theme.colour(theme.PLUM, 0.4), 4))
+        record = sketch.curves.get(self.canvas.over_curve)
+        size = extent(c)
+        told = {"line": "Line", "circle": "Circle R", "arc": "Arc R", "point": "Point"}[c.kind]
+        told += f" {units.shown(size, 'mm', 2)}" if size is not None else ""
+        told += ", helper" if c.helper and not c.fixed else ""
+        document = self.canvas.shown.document
+        if isinstance(record, Trace) and isinstance(document, Model):
+            told += f", traced from {target(self.canvas.bench.family, document, record.source)}; double-click opens it"
+        self.p.setFont(theme.font(11, 500))
+        self.p.setPen(QColor(theme.INK))
+        self.p.drawText(QPointF(20, self.canvas.height() - 16), told)
+
+    def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
+        self.p.setFont(theme.font(12, 600))
+        many = len(self.canvas.shown.disagreeing(sketch.id))
+        told = (
+            f"{many} constraints disagree"
+            if many
+            else "held"
+            if not solved.freedoms
+            else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
+        )
+        text = f"Sketch {sketch.name}: {told}"
+        w = QFontMetricsF(self.p.font()).horizontalAdvance(text) + 24
+        box = QRectF(self.canvas.width() - w - 14, self.canvas.height() - 44, w, 30)  # the verbs stand on top
+        self.p.setPen(QPen(QColor(theme.LINE), 1))
+        self.p.setBrush(QColor(theme.FIELD))
+        self.p.drawRoundedRect(box, 6, 6)
+        self.canvas.meter = box
+        self.p.setPen(QColor(theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
+        self.p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def points_of(c: CurveResult) -> list[XY]:
+    """Ends of a line or arc, the centre of a circle, a point."""
+    v = c.values
+    if c.kind == "line":
+        return [(v[0], v[1]), (v[2], v[3])]
+    if c.kind == "arc":
+        return [(v[2], v[3]), (v[4], v[5])]
+    return [(v[0], v[1])]
