@@ -378,3 +378,18 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     plug = window.bench.settled.value(Node("measure", *window.bench.main.at, bodies["Plug"]))
     assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
     assert [n for _, n in window.made_of.columns] == ["Stem", "Plug"]
+
+
+@pytest.mark.parametrize("kind", ["table", "layout", "part", "assembly"])
+def test_a_new_document_beside_others_opens_empty_and_says_what_to_do(qtbot, window, kind):
+    show(qtbot, window, "Foot")
+    window.actions_.run(f"document.new_{kind}")
+    window.prompt.fields[0].setText("Fresh")
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    assert window.bench.main.document.name == "Fresh" and window.bench.main.document.kind == kind
+    assert not window.commands.has_bodies()
+    window.grab()
+    settle(qtbot, window)
+    window.actions_.run("edit.undo")
+    settle(qtbot, window)
+    assert all(d.name != "Fresh" for d in window.bench.family.documents.values())

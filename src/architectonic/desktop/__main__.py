@@ -5,7 +5,14 @@ from __future__ import annotations
 import argparse
 import os
 import sys
+import traceback
+from functools import partial
 from pathlib import Path
+from types import TracebackType
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from architectonic.desktop.workbench import Workbench
 
 
 def _arguments() -> argparse.Namespace:
@@ -58,6 +65,7 @@ def main() -> int:
         return 2
     bench = Workbench(session, engine)
     window = Shell(bench)
+    sys.excepthook = partial(_on_defect, bench)
     width, height = (int(n) for n in options.size.split("x"))
     window.resize(width, height)
     window.show()
@@ -73,6 +81,12 @@ def main() -> int:
     if options.picture:
         return _picture(application, window, bench, options.picture)
     return application.exec()
+
+
+def _on_defect(bench: Workbench, kind: type[BaseException], defect: BaseException, trace: TracebackType | None) -> None:
+    """A defect in the window: told and written down; the program goes on, as edits are safe in the journal."""
+    traceback.print_exception(kind, defect, trace)
+    bench.told.emit(f"A fault of the program ({defect}). Your edits are kept; Ctrl+Z takes the last one back.", True)
 
 
 def _picture(application: object, window: object, bench: object, path: Path) -> int:
