@@ -22,7 +22,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View
 from architectonic.family.records import Arc, Circle, Curve, Line, Point, Sketch, Trace
-from architectonic.sketch import regions, solve, system
+from architectonic.sketch import regions, system
 
 
 def start_values(curve: Curve) -> tuple[str, tuple[float, ...]]:
@@ -126,6 +126,8 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     Raises:
         NodeFault: constraints that cannot all be true; the problem's candidates are their ids.
     """
+    from architectonic.sketch import solve  # its libraries load where something is solved, not while a window opens
+
     curves = [system.Curve(c.id, c.kind, c.values, c.fixed, c.drawn) for c in payload.curves]
     helper = {c.id: c.helper for c in payload.curves}
     solution = solve.solve(

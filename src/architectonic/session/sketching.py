@@ -36,7 +36,7 @@ from architectonic.family.records import (
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
-from architectonic.sketch import conflict, drag, solve, system
+from architectonic.sketch import system
 
 XY = tuple[float, float]
 SNAP_ANGLE = math.radians(3.0)
@@ -265,6 +265,8 @@ class Sketching:
         """What decides already what a constraint would say, in words; "" when it says something new."""
         curves = numbers(sketch, self.drawing.traced)
         known = [self._number(c) for c in sketch.constraints if not c.reads]
+        from architectonic.sketch import conflict  # loads with the first edit, not with the window
+
         found = conflict.depends_on(curves, known, self._number(added))
         told = ", ".join(self.words(c) for c in sketch.constraints if c.id in found)
         return told or ("the axes and what is traced" if found else "")
@@ -344,6 +346,8 @@ class Sketching:
     def motions(self) -> dict[str, list[XY]]:
         """How each free point can still move: unit directions by place."""
         sketch = self.drawing.sketch
+        from architectonic.sketch import solve
+
         return solve.motions(
             numbers(sketch, self.drawing.traced), [self._number(c) for c in sketch.constraints if not c.reads]
         )
@@ -418,6 +422,8 @@ class Sketching:
         if curve is None or isinstance(curve, Trace):
             return None
         curves = numbers(sketch, self.drawing.traced)
+        from architectonic.sketch import drag
+
         solution = drag.pull(curves, [self._number(c) for c in sketch.constraints if not c.reads], place, to, steps)
         if solution is None:
             return None
