@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from functools import partial
 
-from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QGuiApplication, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -60,7 +60,6 @@ class ValueField(QLineEdit):
             return
         try:
             _, _, item = edits.value_item(self.bench.family, self.row.document, self.row.item)
-            key, expression = self._cell
         except UserFault:
             self.setText("gone")
             self.setReadOnly(True)
@@ -71,13 +70,18 @@ class ValueField(QLineEdit):
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None
         unit = names.unit_of(item)
         self._shown = units.shown(value, unit, 3) if value is not None else "…"
-        self.setToolTip(
-            f"{self.row.name} = {expression}   ({where(self.bench, self.row.document, self.row.item, key)})"
-        )
-        text = expression if self.hasFocus() else self._shown
+        text = self._cell[1] if self.hasFocus() else self._shown
         if text != self.text():  # setting it anew would drop the selection that the next key replaces
             self.setText(text)
         self.setModified(False)
+
+    def event(self, event: QEvent | None) -> bool:
+        """The expression and where it holds are worked out when somebody points here, not at every update."""
+        if event is not None and event.type() == QEvent.Type.ToolTip and self.text() != "gone":
+            key, expression = self._cell
+            told = where(self.bench, self.row.document, self.row.item, key)
+            self.setToolTip(f"{self.row.name} = {expression}   ({told})")
+        return super().event(event)
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         """Show the expression, all chosen, ready to be typed over."""
