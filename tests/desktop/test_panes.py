@@ -241,3 +241,40 @@ def test_the_keys_are_listed_and_hidden_bodies_come_back_by_name(qtbot, window):
     canvas.grab()
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas._hidden_rows[0][0].center().toPoint())
     assert not canvas.hidden
+
+
+def test_the_size_that_a_feed_takes_is_chosen_from_its_menu_or_by_expression(qtbot, window):
+    """Foot's outline always from L: 190 mm across in every size; then by an expression; then matching again."""
+    from PyQt6.QtWidgets import QMenu
+
+    show(qtbot, window, "Foot")
+    feed = next(iter(window.bench.main.document.feeds))
+    large = next(s.id for s in window.bench.family.head.sizes if s.name == "L")
+    body = next(iter(window.bench.main.document.bodies))
+
+    def width():
+        box = window.bench.settled.value(Node("measure", *window.bench.main.at, body))["box_mm"]
+        return box[3] - box[0]
+
+    assert width() == pytest.approx(150)
+    menu = QMenu()
+    window.commands.models.add_sizes(menu, feed)
+    (inner,) = [a.menu() for a in menu.actions() if a.menu() is not None]
+    entries = {a.text(): a for a in inner.actions()}
+    assert entries["that matches"].isChecked() and not entries["always L"].isChecked()
+    entries["always L"].trigger()
+    settle(qtbot, window)
+    assert window.bench.main.document.feeds[feed].sockets
+    assert all(s.source.configuration == large for s in window.bench.main.document.feeds[feed].sockets.values())
+    assert width() == pytest.approx(190)
+    window.commands.models.choose_size(feed)
+    window.prompt.fields[0].setText("pick(Sizes.reach > 1 m, L, S)")
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert width() == pytest.approx(130)
+    window.commands.models.choose_size(feed)
+    window.prompt.fields[0].setText("pick(Sizes.reach > 1 m, L, XXL)")
+    family = window.bench.family
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    assert window.bench.family is family and window.prompt.isVisible()
+    assert "XXL" in window.strip.line.text()

@@ -155,6 +155,7 @@ class Sketching:
         self, family: Family, at: Scope, sketch_id: str, solved: SketchResult | None, values: dict[str, float]
     ) -> None:
         self.family, self.at, self.values = family, at, values
+        self._freedoms: tuple[int, frozenset[str]] | None = None
         sketch = restarted(sketch_of(family, at, sketch_id), solved)
         traced = {k: c for k, c in solved.curves.items() if c.fixed} if solved else {}
         self.drawing = Drawing(family, at.document, sketch, traced=traced)
@@ -424,14 +425,17 @@ class Sketching:
         curves = numbers(sketch, self.drawing.traced)
         from architectonic.sketch import drag
 
-        solution = drag.pull(curves, [self._number(c) for c in sketch.constraints if not c.reads], place, to, steps)
+        constraints = [self._number(c) for c in sketch.constraints if not c.reads]
+        solution = drag.pull(curves, constraints, place, to, steps)
         if solution is None:
             return None
+        self._freedoms = self._freedoms or drag.freedoms(curves, constraints)
+        freedoms, free = self._freedoms
         found = {
             c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), fixed=c.fixed)
             for c in curves
         }
-        result = SketchResult(found, solution.freedoms, tuple(sorted(solution.free)), solution.residual, ())
+        result = SketchResult(found, freedoms, tuple(sorted(free)), solution.residual, ())
         self.drawing.sketch = restarted(sketch, result)
         return result
 

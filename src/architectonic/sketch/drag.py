@@ -39,7 +39,7 @@ def pull(
         steps: at most so many; while the pointer moves on, few keep the picture with it.
 
     Returns:
-        None when the point cannot get nearer.
+        Without freedoms, which stay as they are; None when the point cannot get nearer.
     """
     best: Solution | None = None
     system = System(curves, constraints)
@@ -50,10 +50,13 @@ def pull(
         best = found
         moved = [c if c.fixed else replace(c, values=found.values[c.id]) for c in curves]
         system = System(moved, constraints)
-    if best is None:
-        return None
-    freedoms, free = freedoms_of(system, system.x)
-    return replace(best, freedoms=freedoms, free=free)
+    return best
+
+
+def freedoms(curves: list[Curve], constraints: list[Constraint]) -> tuple[int, frozenset[str]]:
+    """Freedoms of a solved sketch and the curves that can move; pulling changes neither, away from singular places."""
+    system = System(curves, constraints)
+    return freedoms_of(system, system.x)
 
 
 def _step(system: System, place: str, to: tuple[float, float]) -> Solution | None:
