@@ -228,7 +228,9 @@ class RightSide(QWidget):
             grid.addWidget(value, k, 1)
         rows.addLayout(grid)
         if not facts and not self.reasons() and not self.disagreeing():
-            rows.addWidget(_soft("Pick a face or an edge; Shift picks a second and measures between the two."))
+            drawn = any(isinstance(o, Sketch) for o in self.bench.main.build)
+            curves = "Choose a curve of the sketch: why it is where it is stands here. " if drawn else ""
+            rows.addWidget(_soft(curves + "Pick a face or an edge; Shift picks a second and measures between the two."))
         self._reasons(rows)
         rows.addStretch(1)
         return body

@@ -236,7 +236,7 @@ class Shell(QWidget):
         self.bench.main.selection_changed.emit()
         document = self.bench.main.document
         menu = QMenu(self)
-        self._entries(menu, ("feed.show", "operation.rename", "operation.delete"))
+        self._entries(menu, ("feed.show", "operation.rename", "operation.delete"), short=True)
         self.commands.models.add_sizes(menu, feed)
         menu.addSeparator()
         for number, (key, socket) in enumerate(getattr(document, "feeds", {})[feed].sockets.items(), 1):
@@ -249,10 +249,10 @@ class Shell(QWidget):
                 push.triggered.connect(partial(self.commands.models.extrude_fed, key))
         menu.popup(at)
 
-    def _entries(self, menu: QMenu, keys: tuple[str, ...]) -> None:
+    def _entries(self, menu: QMenu, keys: tuple[str, ...], short: bool = False) -> None:
         for key in keys:
             action = self.actions_.actions[key]
-            entry = menu.addAction(action.title)
+            entry = menu.addAction(action.short if short and action.short else action.title)
             assert entry is not None
             entry.setEnabled(action.enabled())
             entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
