@@ -130,3 +130,12 @@ def test_any_name_gives_a_usable_identifier_or_is_refused(text):
         return
     key = names.identifier(name)
     assert key.isidentifier() and key not in names.RESERVED
+
+
+def test_a_body_goes_with_the_operation_that_made_it(demo):
+    foot = edits.find_document(demo, "Foot")
+    make = next(o for o in foot.build if getattr(o, "does", "") == "make")
+    after = edits.delete_item(demo, foot.id, make.id).documents[foot.id]
+    assert foot.bodies and not after.bodies
+    cut = next(o for o in foot.build if getattr(o, "does", "") == "cut")
+    assert edits.delete_item(demo, foot.id, cut.id).documents[foot.id].bodies == foot.bodies

@@ -25,6 +25,7 @@ from architectonic.family.records import (
     Constraint,
     Document,
     Expression,
+    Extrude,
     Family,
     Feed,
     Head,
@@ -260,13 +261,21 @@ def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Fa
 
 
 def delete_item(family: Family, document_id: str, item_id: str) -> Family:
-    """Take out a parameter, rule, operation, body, feed, instance or row; users of it report a missing source."""
+    """Take out a parameter, rule, operation, body, feed, instance or row; users of it report a missing source.
+
+    A body goes with the operation that made it.
+    """
     found = document(family, document_id)
     for field in ("parameters", "rules", "configurations", "build", "instances"):
         entries = getattr(found, field, ())
         kept = tuple(e for e in entries if e.id != item_id)
         if len(kept) != len(entries):
-            return put(family, replace(found, **{field: kept}))
+            changes: dict[str, Any] = {field: kept}
+            if isinstance(found, Model) and field == "build":
+                made = {b for o in kept if isinstance(o, Extrude) and o.does == "make" for b in o.acts_on}
+                gone = [b for o in entries if o.id == item_id and getattr(o, "does", "") == "make" for b in o.acts_on]
+                changes["bodies"] = {k: b for k, b in found.bodies.items() if k not in gone or k in made}
+            return put(family, replace(found, **changes))
     for field in ("bodies", "feeds"):
         keyed = getattr(found, field, {})
         if item_id in keyed:
