@@ -46,3 +46,17 @@ def drag(qtbot, widget, start, end):
 def row(window, text):
     """The row of Made of whose sentence begins so."""
     return next(e for e in window.made_of.entries if e.text.startswith(text))
+
+
+def lay_down(qtbot, canvas):
+    """Esc until no tool is in hand and nothing is chosen."""
+    for _ in range(3):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+
+
+def answer(qtbot, window, *texts):
+    """Type into the fields of the open card, then Enter."""
+    for field, text in zip(window.prompt.fields, texts, strict=False):
+        field.setText(text)
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, window)

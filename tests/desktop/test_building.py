@@ -8,7 +8,7 @@ from architectonic.family import edits
 from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToPlane
 from architectonic.session.session import Session
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, drag, row, show
+from tests.desktop.hands import click, drag, lay_down, row, show
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -92,8 +92,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 20, 10)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     click(qtbot, canvas, 10, 6)
     assert pad.actions_.run("operation.extrude")
     card = pad.card

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, Qt
 
 from architectonic.describe.results import Node
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, drag
+from tests.desktop.hands import answer, click, drag, lay_down
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -24,9 +24,7 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
         click(qtbot, canvas, *at)
         assert len(canvas.shown.curves) == 1
         assert pad.actions_.run("dimension.distance")
-        pad.prompt.fields[0].setText(value)
-        qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
-        settle(qtbot, pad)
+        answer(qtbot, pad, value)
     assert canvas.solved.freedoms == 0
     pad.actions_.run("sketch.circle")
     click(qtbot, canvas, 25, 15)
@@ -35,9 +33,7 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     settle(qtbot, pad)
     click(qtbot, canvas, 19, 15)
     pad.actions_.run("dimension.diameter")
-    pad.prompt.fields[0].setText("12")
-    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
-    settle(qtbot, pad)
+    answer(qtbot, pad, "12")
     click(qtbot, canvas, 8, 22)
     assert pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
@@ -85,8 +81,7 @@ def test_a_free_end_is_dragged_and_a_curve_deleted(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 20, 12)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     start, end = canvas.to_screen((20, 12)), canvas.to_screen((35, 25))
     qtbot.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start.toPoint())
     assert canvas.tools.held
@@ -114,8 +109,7 @@ def test_an_arc_and_a_point_are_drawn_and_constraints_fit_what_is_chosen(qtbot, 
     click(qtbot, canvas, 30, 5)
     click(qtbot, canvas, 34, 19)
     settle(qtbot, pad)
-    for _ in range(3):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     free = canvas.solved.freedoms
     click(qtbot, canvas, 32, 12)
     assert "constrain.vertical" in pad.verbs.ids() and "constrain.tangent" not in pad.verbs.ids()
@@ -167,14 +161,11 @@ def test_a_dimension_that_cannot_hold_is_not_stored(qtbot, pad):
         settle(qtbot, pad)
     click(qtbot, canvas, 0, 0)
     settle(qtbot, pad)
-    for _ in range(3):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     for at, value in (((15, 3.5), "30 mm"), ((4, 15), "32 mm"), ((19, 18.5), "31 mm")):
         click(qtbot, canvas, *at)
         assert pad.actions_.run("dimension.distance"), at
-        pad.prompt.fields[0].setText(value)
-        qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
-        settle(qtbot, pad)
+        answer(qtbot, pad, value)
         canvas.frame_all()
         canvas.scale, canvas.centre = 4.0, (20.0, 10.0)
     family = pad.bench.family
@@ -193,8 +184,7 @@ def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 30, 0.2)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     click(qtbot, canvas, 15, 0)
     pad.actions_.run("dimension.distance")
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
@@ -215,8 +205,7 @@ def test_constraints_are_told_in_words_chosen_and_taken_away(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 40, 20)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     free = canvas.solved.freedoms
     click(qtbot, canvas, 20, 20)
     qtbot.wait(50)
@@ -236,8 +225,7 @@ def test_what_is_decided_becomes_a_read_out_on_offer_and_drives_again(qtbot, pad
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 40, 20)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     click(qtbot, canvas, 20, 0)
     pad.actions_.run("dimension.distance")
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
@@ -312,8 +300,7 @@ def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 30, 0.2)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     from architectonic.family import edits
     from architectonic.family.records import Constraint, Expression
 
@@ -337,8 +324,7 @@ def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 40, 20)
     settle(qtbot, pad)
-    for _ in range(2):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     canvas.grab()
     qtbot.mouseMove(canvas, canvas.meter.center().toPoint())
     assert len(canvas.arrows) > 3
@@ -379,22 +365,17 @@ def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # 
             qtbot.keyClick(next(iter(canvas.sizes.fields.values())), Qt.Key.Key_Return)
         settle(qtbot, pad)
 
-    def lay_down():
-        for _ in range(3):
-            qtbot.keyClick(canvas, Qt.Key.Key_Escape)
-
     def do(action, value=None):
         assert pad.actions_.run(action), (action, canvas.tools.kinds())
         if value is not None:
-            pad.prompt.fields[0].setText(value)
-            qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+            answer(qtbot, pad, value)
         settle(qtbot, pad)
 
     canvas.scale, canvas.centre = 8.0, (28.0, 0.0)
     tool("circle", (0, 0), (11, 5), sizes=("24 mm",))
     tool("circle", (60, 2), (66, 4), sizes=("14 mm",))
     tool("circle", (0, 0), (4, 1), sizes=("8 mm",))
-    lay_down()
+    lay_down(qtbot, canvas)
     small = next(k for k, c in canvas.solved.curves.items() if c.kind == "circle" and c.values[0] > 30)
     canvas.choose(f"{small}.centre")
     canvas.choose("origin", True)
@@ -406,9 +387,9 @@ def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # 
     at = canvas.solved.curves[small].values
     tool("circle", at[:2], (62, 1), sizes=("5 mm",))
     tool("line", (3, 14), (57, 9))
-    lay_down()
+    lay_down(qtbot, canvas)
     tool("line", (3, -14), (57, -9))
-    lay_down()
+    lay_down(qtbot, canvas)
     lines = [k for k, c in canvas.solved.curves.items() if c.kind == "line"]
     big = next(k for k, c in canvas.solved.curves.items() if c.kind == "circle" and c.values[2] > 11)
     for line in lines:
@@ -419,13 +400,13 @@ def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # 
             canvas.choose(f"{line}.{end}")
             canvas.choose(boss, True)
             do("constrain.on_curve")
-    lay_down()
+    lay_down(qtbot, canvas)
     assert canvas.solved.freedoms == 0
     tool("trim", (12, 0))
     tool("trim", (53, 0))
-    lay_down()
+    lay_down(qtbot, canvas)
     tool("slot", (20, 0), (38, 0.2), (30, 3))
-    lay_down()
+    lay_down(qtbot, canvas)
     for _ in range(14):
         if not canvas.solved.freedoms:
             break
@@ -460,8 +441,7 @@ def test_a_box_chooses_what_is_inside_or_crossed_and_undo_works_inside_a_tool(qt
     click(qtbot, canvas, 20, 9)
     click(qtbot, canvas, 30, 20)
     settle(qtbot, pad)
-    for _ in range(3):
-        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    lay_down(qtbot, canvas)
     first, second = canvas.sketch.curves
     low, high = canvas.to_screen((2, 2)).toPoint(), canvas.to_screen((28, 13)).toPoint()
     drag(qtbot, canvas, low, high)

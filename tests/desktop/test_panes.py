@@ -278,3 +278,27 @@ def test_the_size_that_a_feed_takes_is_chosen_from_its_menu_or_by_expression(qtb
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     assert window.bench.family is family and window.prompt.isVisible()
     assert "XXL" in window.strip.line.text()
+
+
+def test_enter_and_esc_answer_the_open_card_from_the_canvas(qtbot, window):
+    """After picking, the keyboard is in the canvas; the card's promise of Enter and Esc holds there too."""
+    show(qtbot, window, "Foot")
+    window.actions_.run("feed.new")
+    settle(qtbot, window)
+    canvas, feeds = window.beside.sketches, len(window.bench.main.document.feeds)
+    canvas.choose(next(k for k, c in canvas.solved.curves.items() if c.kind == "line"))
+    canvas.setFocus()
+    qtbot.keyClick(canvas, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert len(window.bench.main.document.feeds) == feeds + 1 and not window.feed_card.isVisible()
+    window.actions_.run("feed.new")
+    settle(qtbot, window)
+    canvas.setFocus()
+    qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    assert not window.feed_card.isVisible() and len(window.bench.main.document.feeds) == feeds + 1
+    window.actions_.run("operation.edit")
+    window.bench.main.select(window.bench.main.build[2].id)
+    assert window.actions_.run("operation.edit") and window.card.isVisible()
+    window.bodies.setFocus()
+    qtbot.keyClick(window.bodies, Qt.Key.Key_Escape)
+    assert not window.card.isVisible()

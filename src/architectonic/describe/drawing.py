@@ -143,9 +143,18 @@ class Drawing:
         return sides[0], sides[1], sides[2], sides[3]
 
     def constrain(
-        self, kind: str, *of: str, value: str | None = None, name: str = "", branch: int | None = None
+        self,
+        kind: str,
+        *of: str,
+        value: str | None = None,
+        name: str = "",
+        branch: int | None = None,
+        reads: bool = False,
     ) -> str:
         """A constraint or dimension between places; the drawn branch is kept unless one is given.
+
+        Args:
+            reads: the dimension has no value: it is a read-out.
 
         Raises:
             UserFault: a place that does not exist, a dimension without a value, an expression that cannot be used.
@@ -155,7 +164,7 @@ class Drawing:
             if curve not in self.sketch.curves and curve not in ("origin", "x_axis", "y_axis"):
                 raise UserFault("this constraint names a curve that is not there", self.sketch.name)
         bound = None
-        if kind in DIMENSIONS:
+        if kind in DIMENSIONS and not reads:
             if value is None:
                 raise UserFault(f"a {kind.replace('_', ' ')} needs a value", self.sketch.name)
             quantity = "angle" if kind == "angle" else "length"

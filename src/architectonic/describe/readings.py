@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 from architectonic.base import tolerance
-from architectonic.describe.results import SketchResult
+from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch import system
 
 XY = tuple[float, float]
@@ -70,3 +70,35 @@ def point_values(solved: SketchResult, place: str) -> XY:
     """Coordinates of a point, in the sketch's plane."""
     values = place_values(solved, place)
     return values[0], values[1]
+
+
+def middle(curve: CurveResult) -> XY:
+    """The middle of a curve, in its plane."""
+    v = curve.values
+    if curve.kind == "line":
+        return ((v[0] + v[2]) / 2, (v[1] + v[3]) / 2)
+    return (v[0], v[1])
+
+
+def extent(curve: CurveResult) -> float | None:
+    """Length of a line, radius of a circle or arc, nothing of a point."""
+    v = curve.values
+    if curve.kind == "line":
+        return math.hypot(v[2] - v[0], v[3] - v[1])
+    return {"circle": v[2:3], "arc": v[6:7]}.get(curve.kind, (None,))[0]
+
+
+def samples(c: CurveResult) -> list[XY]:
+    """Points along a curve, close enough for a picture or to tell whether a box crosses it."""
+    v = c.values
+    if c.kind == "line":
+        return [(v[0] + (v[2] - v[0]) * k / 24, v[1] + (v[3] - v[1]) * k / 24) for k in range(25)]
+    if c.kind == "point":
+        return [(v[0], v[1])]
+    r, begin, sweep = (v[2], 0.0, math.tau) if c.kind == "circle" else (v[6], 0.0, 0.0)
+    if c.kind == "arc":
+        begin = math.atan2(v[3] - v[1], v[2] - v[0])
+        sweep = (math.atan2(v[5] - v[1], v[4] - v[0]) - begin) % math.tau
+    return [
+        (v[0] + r * math.cos(begin + sweep * k / 32), v[1] + r * math.sin(begin + sweep * k / 32)) for k in range(33)
+    ]

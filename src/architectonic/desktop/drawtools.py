@@ -12,7 +12,7 @@ from architectonic.desktop import theme
 from architectonic.desktop.sizefields import SIZES
 from architectonic.desktop.sketchedits import SketchEdits
 from architectonic.session.shapes import circle_through, polygon, slot
-from architectonic.session.sketching import Sketching, Snapped, begin, snap, snap_points
+from architectonic.session.sketching import Sketching, Snapped, snap, snap_points
 from architectonic.session.trimming import trim
 
 if TYPE_CHECKING:
@@ -179,11 +179,8 @@ class DrawTools(SketchEdits):
 
     def take_up(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""
-        canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
-        if sketch is not None and at is not None and evaluation is not None:
-            self.held = place
-            self._pulled = begin(canvas.bench.family, at, sketch.id, evaluation)
+        self._pulled = self.sketching()
+        self.held = place if self._pulled is not None else ""
 
     def drag_to(self, q: QPointF, steps: int = 2) -> None:
         """Pull the held point; where the sketch cannot follow it stays."""

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -17,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from architectonic.base.errors import UserFault
+from architectonic.desktop.cards import Card
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import check_name
@@ -25,13 +23,11 @@ from architectonic.session import feeding, picked
 from architectonic.session.feeding import Offer
 
 
-class FeedCard(QFrame):
+class FeedCard(Card):
     """Takes what is chosen in the second pane, or points one socket at it. Enter keeps, Esc leaves."""
 
     def __init__(self, parent: QWidget, bench: Workbench, sketches: LayoutCanvas) -> None:
         super().__init__(parent)
-        self.setObjectName("card")
-        self.setStyleSheet("QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
         self.bench, self.sketches = bench, sketches
         self.socket = ""
         self.told = QLabel()
@@ -62,7 +58,6 @@ class FeedCard(QFrame):
         column.setContentsMargins(14, 10, 14, 10)
         column.addLayout(first)
         column.addLayout(foot)
-        self.hide()
         bench.beside.selection_changed.connect(self.refresh)
         bench.beside.changed.connect(self._on_source)
 
@@ -192,12 +187,3 @@ class FeedCard(QFrame):
         shown = self.bench.beside
         shown.curves, shown.picks, shown.regions = [], [], ("", ())
         shown.selection_changed.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves, Enter keeps."""
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.leave()
-        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.keep()
-        else:
-            super().keyPressEvent(event)

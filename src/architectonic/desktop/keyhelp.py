@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
+
+from architectonic.desktop.cards import Card, clear
 
 EVERYWHERE = (
     ("Ctrl+K", "find or do anything"),
@@ -40,29 +42,21 @@ KEYS = {
 }
 
 
-class KeyHelp(QFrame):
+class KeyHelp(Card):
     """A card with two columns; any key or click closes it."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setObjectName("card")
-        self.setStyleSheet("QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(18, 14, 18, 14)
         self._grid.setHorizontalSpacing(18)
-        self.hide()
 
     def start(self, tab: str) -> None:
         """Show the keys of a canvas; again to close."""
         if self.isVisible():
             self.hide()
             return
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self._grid)
         for row, (keys, does) in enumerate((*KEYS.get(tab, ()), *EVERYWHERE)):
             left, right = QLabel(keys), QLabel(does)
             left.setStyleSheet("font-size: 12px; font-weight: 600;")

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import math
-
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.describe.readings import samples
+from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.sketch import as_region
 from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.sizefields import SizeFields
-from architectonic.desktop.sketchpainter import SketchPainter, points_of
+from architectonic.desktop.sketchpainter import SketchPainter
 from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
@@ -111,7 +110,7 @@ class LayoutCanvas(QWidget):
         if solved is None:
             return
         drawn = [c for c in solved.curves.values() if not c.fixed] or list(solved.curves.values())
-        points = [p for c in drawn for p in _extent(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+        points = [p for c in drawn for p in samples(c)] or [(-50.0, -50.0), (50.0, 50.0)]
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
         width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
@@ -385,34 +384,13 @@ class LayoutCanvas(QWidget):
         if key == Qt.Key.Key_Home:
             self.frame_all()
         elif key == Qt.Key.Key_Escape:
-            if not self.tools.stop():
+            if self._editor is not None:
                 self._close_editor()
+            elif not self.tools.stop():
+                super().keyPressEvent(event)  # type: ignore[arg-type]
         elif event.text() and event.text() in "0123456789.(" and self.tools.type_sizes(event.text()):  # type: ignore[attr-defined]
             return
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
         else:
             super().keyPressEvent(event)  # type: ignore[arg-type]
-
-
-def samples(c: CurveResult) -> list[XY]:
-    """Points along a curve, close enough to tell whether a box holds or crosses it."""
-    v = c.values
-    if c.kind == "line":
-        return [(v[0] + (v[2] - v[0]) * k / 24, v[1] + (v[3] - v[1]) * k / 24) for k in range(25)]
-    if c.kind == "point":
-        return [(v[0], v[1])]
-    r, begin, sweep = (v[2], 0.0, math.tau) if c.kind == "circle" else (v[6], 0.0, 0.0)
-    if c.kind == "arc":
-        begin = math.atan2(v[3] - v[1], v[2] - v[0])
-        sweep = (math.atan2(v[5] - v[1], v[4] - v[0]) - begin) % math.tau
-    return [
-        (v[0] + r * math.cos(begin + sweep * k / 32), v[1] + r * math.sin(begin + sweep * k / 32)) for k in range(33)
-    ]
-
-
-def _extent(c: CurveResult) -> list[XY]:
-    v = c.values
-    if c.kind == "circle":
-        return [(v[0] - v[2], v[1] - v[2]), (v[0] + v[2], v[1] + v[2])]
-    return points_of(c)

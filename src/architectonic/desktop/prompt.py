@@ -4,24 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from architectonic.desktop.cards import Card, clear
 
 
-class Prompt(QFrame):
+class Prompt(Card):
     """Labelled fields, Keep (Enter) and Leave as it was (Esc)."""
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setObjectName("prompt")
-        self.setStyleSheet("QFrame#prompt { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }")
         self._line = QHBoxLayout(self)
         self._line.setContentsMargins(12, 8, 12, 8)
         self._line.setSpacing(8)
         self.fields: list[QLineEdit | QComboBox] = []
         self._done: Callable[..., bool] = lambda *_: True
-        self.hide()
+        self._asked = 0
 
     def ask(
         self, title: str, fields: Sequence[tuple[str, str | list[str]]], done: Callable[..., bool], verb: str = "Keep"
@@ -32,12 +30,8 @@ class Prompt(QFrame):
             fields: label and first text of each, or the list it is chosen from.
             done: called with the texts; True closes the card, False leaves it for another try.
         """
-        while self._line.count():
-            item = self._line.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self._line)
+        self._asked += 1
         self._done = done
         self.fields = []
         head = QLabel(title)
@@ -49,7 +43,6 @@ class Prompt(QFrame):
             field: QLineEdit | QComboBox
             if isinstance(text, str):
                 field = QLineEdit(text)
-                field.returnPressed.connect(self.keep)
             else:
                 field = QComboBox()
                 field.addItems(text)
@@ -118,17 +111,8 @@ class Prompt(QFrame):
             )
 
     def keep(self) -> None:
-        """Try what was typed."""
+        """Try what was typed; what is asked next in answer to it stays open."""
+        asked = self._asked
         if self._done(*(f.text().strip() if isinstance(f, QLineEdit) else f.currentText() for f in self.fields)):
-            self.hide()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves, Enter keeps."""
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.hide()
-        elif (
-            event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.isVisible()
-        ):  # a field may have kept it already
-            self.keep()
-        else:
-            super().keyPressEvent(event)
+            if asked == self._asked:
+                self.hide()

@@ -65,7 +65,7 @@ class RightSide(QWidget):
             self.facts(),
             self.bench.updating,
             self._seen(),
-            self.reasons(),
+            self.listed(),
         )
         if content == self._content:
             return
@@ -227,26 +227,30 @@ class RightSide(QWidget):
             grid.addWidget(left, k, 0)
             grid.addWidget(value, k, 1)
         rows.addLayout(grid)
-        if not facts and not self.reasons() and not self.disagreeing():
+        title, entries = self.listed()
+        if not facts and not entries:
             drawn = any(isinstance(o, Sketch) for o in self.bench.main.build)
             curves = "Choose a curve of the sketch: why it is where it is stands here. " if drawn else ""
             rows.addWidget(_soft(curves + "Pick a face or an edge; Shift picks a second and measures between the two."))
-        self._reasons(rows)
+        self._constraints(rows, title, entries)
         rows.addStretch(1)
         return body
 
-    def _reasons(self, rows: QVBoxLayout) -> None:
-        """Why a chosen curve is where it is: its constraints, each to be chosen and taken away."""
-        reasons = self.disagreeing()
-        title = "These cannot all be true: change one, let it only read, or take it away"
-        if not reasons:
-            reasons, title = self.reasons(), "Why it is where it is"
-        if reasons:
+    def listed(self) -> tuple[str, list[tuple[str, str]]]:
+        """A heading and constraints under it: those that disagree, else those of the chosen curves."""
+        bad = self.disagreeing()
+        if bad:
+            return "These cannot all be true: change one, let it only read, or take it away", bad
+        return "Why it is where it is", self.reasons()
+
+    def _constraints(self, rows: QVBoxLayout, title: str, entries: list[tuple[str, str]]) -> None:
+        """Constraints in words, each to be chosen and taken away."""
+        if entries:
             head = QLabel(title)
             head.setWordWrap(True)
             head.setStyleSheet("font-size: 12px; font-weight: 600; margin-top: 5px;")
             rows.addWidget(head)
-        for key, words in reasons:
+        for key, words in entries:
             line = QLabel(f'<a href="{key}" style="color: {theme.INK}; text-decoration: none;">•&nbsp; {words}</a>')
             line.setWordWrap(True)
             line.setStyleSheet("font-size: 12px; padding: 1px 2px;")

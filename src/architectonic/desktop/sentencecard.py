@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -21,6 +19,7 @@ from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
 from architectonic.describe.sentences import VERBS, text
 from architectonic.desktop.blanks import FAR, NEAR, EndBlank, value_field
+from architectonic.desktop.cards import Card
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
@@ -66,18 +65,16 @@ def _free_name(base: str, taken: list[str]) -> str:
     return name
 
 
-class SentenceCard(QFrame):
+class SentenceCard(Card):
     """Edits an extrude or a fillet, new or old. Enter keeps, Esc leaves the document as it was."""
 
     def __init__(self, parent: QWidget, bench: Workbench) -> None:
-        super().__init__(parent)
-        self.setObjectName("card")
-        self.setStyleSheet(
-            "QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }"
+        super().__init__(
+            parent,
             "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
             "QComboBox::drop-down { border: none; width: 20px; }"
             f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
-            "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
+            "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }",
         )
         self.bench = bench
         self.record: Extrude | Fillet | None = None
@@ -101,7 +98,6 @@ class SentenceCard(QFrame):
         foot.addWidget(self.keep_button)
         self._foot = foot
         self._column.addLayout(foot)
-        self.hide()
 
     # --- opening and closing --------------------------------------------------------------------------
 
@@ -139,15 +135,6 @@ class SentenceCard(QFrame):
         self._soon.stop()
         self.record = None
         self.hide()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Esc leaves, Enter keeps."""
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.leave()
-        elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.keep()
-        else:
-            super().keyPressEvent(event)
 
     # --- blanks ---------------------------------------------------------------------------------------
 

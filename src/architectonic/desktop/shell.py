@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
+from architectonic.desktop.cards import clear
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
@@ -166,12 +167,7 @@ class Shell(QWidget):
         """Tabs and verbs of the shown document."""
         document = self.bench.main.document
         names = (*(TABS[document.kind] if document else ()), MAP)
-        while self.tabs.count():
-            item = self.tabs.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.tabs)
         self.tab_buttons: dict[str, QPushButton] = {}
         for name in names:
             narrow = bool(self.bench.beside.document_id)
@@ -297,7 +293,12 @@ class Shell(QWidget):
     # --- Qt -------------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """`?` lists the keys; what is typed into a field never comes here."""
+        """Enter and Esc answer the open card from wherever the keyboard is; `?` lists the keys.
+
+        What is typed into a field never comes here.
+        """
+        if any(card.answer(event) for card in (self.prompt, self.card, self.feed_card)):
+            return
         if event is not None and event.text() == "?":
             self.key_help.start(self.tab)
         else:

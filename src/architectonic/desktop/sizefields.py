@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QLineEdit, QWidget
+from PyQt6.QtCore import QPointF
+from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+
+from architectonic.desktop.cards import Card, clear
 
 SIZES = {
     "line": (("length", "distance"), ("angle", "angle")),
@@ -17,18 +18,15 @@ SIZES = {
 """Word and dimension of each size that a tool takes."""
 
 
-class SizeFields(QFrame):
+class SizeFields(Card):
     """One field for each size of a tool; an empty one is left to the pointer."""
 
     def __init__(self, canvas: QWidget) -> None:
-        super().__init__(canvas)
-        self.setObjectName("card")
-        self.setStyleSheet("QFrame#card { background: #FDFCF9; border: 1px solid #8E2A6B; border-radius: 6px; }")
+        super().__init__(canvas, "QFrame#card { border-color: #8E2A6B; }")
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(8, 6, 8, 6)
         self.fields: dict[str, QLineEdit] = {}
         self._done: Callable[[dict[str, str]], bool] = lambda _: True
-        self.hide()
 
     def start(self, tool: str, first: str, at: QPointF, done: Callable[[dict[str, str]], bool]) -> None:
         """Open beside a place, with the first character typed already.
@@ -36,12 +34,7 @@ class SizeFields(QFrame):
         Args:
             done: called with the text of each size, by its word; True closes the fields.
         """
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            widget = item.widget() if item else None
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self._grid)
         self._done = done
         self.fields = {}
         for row, (word, _) in enumerate(SIZES[tool]):
@@ -67,17 +60,13 @@ class SizeFields(QFrame):
         next(iter(self.fields.values())).setFocus()
         next(iter(self.fields.values())).end(False)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter draws; Esc goes back to the pointer."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if self._done({word: field.text().strip() for word, field in self.fields.items()}):
-                self._close()
-        elif event is not None and event.key() == Qt.Key.Key_Escape:
-            self._close()
-        else:
-            super().keyPressEvent(event)
+    def keep(self) -> None:
+        """Draw."""
+        if self._done({word: field.text().strip() for word, field in self.fields.items()}):
+            self.leave()
 
-    def _close(self) -> None:
+    def leave(self) -> None:
+        """Back to the pointer."""
         self.hide()
         canvas = self.parentWidget()
         if canvas is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from architectonic.family.records import Family
@@ -18,19 +19,17 @@ class SketchEdits:
     def __init__(self, canvas: LayoutCanvas) -> None:
         self.canvas = canvas
 
-    def apply(self, label: str, edit: object) -> bool:
+    def apply(self, label: str, edit: Callable[[Sketching], object]) -> bool:
         """Carry out an edit of the sketch through the workbench."""
-        canvas, bench = self.canvas, self.canvas.bench
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, bench.evaluation
-        if sketch is None or at is None or evaluation is None:
+        editing = self.sketching()
+        if editing is None:
             return False
 
-        def change(family: Family) -> Family:
-            editing = begin(family, at, sketch.id, evaluation)
-            edit(editing)  # type: ignore[operator]
+        def change(_: Family) -> Family:
+            edit(editing)
             return editing.stored()
 
-        return bench.apply(f"{label} in {sketch.name}", change)
+        return self.canvas.bench.apply(f"{label} in {editing.drawing.sketch.name}", change)
 
     def kinds(self) -> tuple[str, ...]:
         """What the chosen places are, in the order of `places`."""

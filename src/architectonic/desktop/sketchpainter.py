@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from architectonic.describe.readings import point_values
+from architectonic.describe.readings import extent, middle, point_values
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
 from architectonic.describe.sentences import target
 from architectonic.describe.sketch import as_region
@@ -16,7 +16,6 @@ from architectonic.desktop import dimensions, theme
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch, Trace
 from architectonic.quantities import units
-from architectonic.session.feeding import extent, middle
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
+from architectonic.describe.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.desktop import theme
 from architectonic.family.records import Model, Sketch
@@ -79,12 +78,8 @@ def sketch(solved: SketchResult) -> QImage:
     """Curves of a sketch in ink."""
     image, p = _blank()
     drawn = [c for c in solved.curves.values() if not c.fixed and c.kind != "point"] or list(solved.curves.values())
-    box: list[tuple[float, float]] = []
-    for c in drawn:
-        v = c.values
-        r = v[2] if c.kind == "circle" else v[6] if c.kind == "arc" else 0.0
-        box += [(v[0] - r, v[1] - r), (v[0] + r, v[1] + r), *([(v[2], v[3])] if c.kind == "line" else [])]
-    xs, ys = [b[0] for b in box], [b[1] for b in box]
+    paths = [samples(c) for c in drawn]
+    xs, ys = [x for path in paths for x, _ in path], [y for path in paths for _, y in path]
     wide, high = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
     scale = 0.8 * min(WIDTH * RATIO / wide, HEIGHT * RATIO / high)
     middle = ((max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2)
@@ -94,16 +89,7 @@ def sketch(solved: SketchResult) -> QImage:
 
     p.setPen(QPen(QColor(theme.INK), 2))
     p.setBrush(Qt.BrushStyle.NoBrush)
-    for c in drawn:
-        v = c.values
-        if c.kind == "line":
-            p.drawLine(at(v[0], v[1]), at(v[2], v[3]))
-        elif c.kind == "circle":
-            p.drawEllipse(at(v[0], v[1]), v[2] * scale, v[2] * scale)
-        elif c.kind == "arc":
-            a0, a1 = math.atan2(v[3] - v[1], v[2] - v[0]), math.atan2(v[5] - v[1], v[4] - v[0])
-            turn = (a1 - a0) % math.tau
-            steps = [a0 + turn * k / 16 for k in range(17)]
-            p.drawPolyline(QPolygonF([at(v[0] + v[6] * math.cos(t), v[1] + v[6] * math.sin(t)) for t in steps]))
+    for path in paths:
+        p.drawPolyline(QPolygonF([at(x, y) for x, y in path]))
     p.end()
     return image

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
 
 from architectonic.desktop.actions import Registry
+from architectonic.desktop.cards import clear
 from architectonic.desktop.drawtools import TOOLS, DrawTools
 from architectonic.desktop.flow import Flow
 from architectonic.desktop.sketchcommands import CONSTRAINTS, DIMENSIONS
@@ -74,12 +75,7 @@ class VerbBar(QFrame):
         shown = (self.ids(), self.tools.tool)
         if shown != self._shown:
             self._shown = shown
-            while self._line.count():
-                item = self._line.takeAt(0)
-                widget = item.widget() if item else None
-                if widget is not None:
-                    widget.hide()
-                    widget.deleteLater()
+            clear(self._line)
             for key in shown[0]:
                 button = QPushButton(self.registry.actions[key].short or self.registry.actions[key].title)
                 button.setToolTip(self.registry.actions[key].title.rstrip("…"))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
+from functools import cached_property
 from typing import Any, NamedTuple
 
 from architectonic.base.errors import UserFault
@@ -150,6 +151,7 @@ class Graph:
 
     # --- questions ------------------------------------------------------------------------------------
 
+    @cached_property
     def readers(self) -> dict[Place, list[Place]]:
         """The same edges the other way round."""
         found: dict[Place, list[Place]] = defaultdict(list)
@@ -160,7 +162,7 @@ class Graph:
 
     def reach(self, changed: Iterable[Place]) -> set[Place]:
         """Everything that reads some places, directly or not, themselves included."""
-        readers = self.readers()
+        readers = self.readers
         found, stack = set(), list(changed)
         while stack:
             place = stack.pop()
@@ -192,14 +194,16 @@ class Graph:
         return []
 
 
-def refuse_circle(family: Family) -> Family:
+def refuse_circle(family: Family, graph: Graph | None = None) -> Family:
     """The family, if nothing in it needs itself.
+
+    Args:
+        graph: its graph, when it is known already.
 
     Raises:
         UserFault: with the path of the circle drawn.
     """
-    graph = Graph(family)
-    circle = graph.circle()
+    circle = (graph or Graph(family)).circle()
     if circle:
         told = list(dict.fromkeys(path_name(family, p) for p in circle))
         raise UserFault(

@@ -13,8 +13,8 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.planes import in_space
+from architectonic.describe.readings import extent, middle
 from architectonic.describe.results import (
-    CurveResult,
     Frame,
     Node,
     NodeFault,
@@ -40,22 +40,6 @@ class Offer(NamedTuple):
     item: str
     label: str = ""
     witness: Witness | None = None
-
-
-def middle(curve: CurveResult) -> tuple[float, float]:
-    """The middle of a curve, in its plane."""
-    v = curve.values
-    if curve.kind == "line":
-        return ((v[0] + v[2]) / 2, (v[1] + v[3]) / 2)
-    return (v[0], v[1])
-
-
-def extent(curve: CurveResult) -> float | None:
-    """Length of a line, radius of a circle or arc, nothing of a point."""
-    v = curve.values
-    if curve.kind == "line":
-        return math.hypot(v[2] - v[0], v[3] - v[1])
-    return {"circle": v[2:3], "arc": v[6:7]}.get(curve.kind, (None,))[0]
 
 
 def _rounded(p: Vector) -> tuple[float, ...]:
@@ -163,13 +147,12 @@ def point_at(family: Family, evaluation: Evaluation, document: str, socket: str,
     alike = {"plane", "face"}
     if holds.takes != offer.takes and not {holds.takes, offer.takes} <= alike:
         raise UserFault(f"this place holds a {holds.takes}, not a {offer.takes}", feed.name, f"pick a {holds.takes}")
-    before = _seen(
-        evaluation, Scope(holds.source.of, source.configuration), Offer("curve", holds.source.item, holds.source.label)
-    )
-    now = _seen(evaluation, source, offer)
-    old = holds.source.witness or before
-    if offer.takes == "curve" and old is not None and now is not None and old.kind != now.kind:
-        raise UserFault(f"this place holds a {old.kind}, not a {now.kind}", feed.name, f"pick a {old.kind}")
+    if offer.takes == "curve":
+        was = Offer("curve", holds.source.item, holds.source.label)
+        old = holds.source.witness or _seen(evaluation, Scope(holds.source.of, source.configuration), was)
+        now = _seen(evaluation, source, offer)
+        if old is not None and now is not None and old.kind != now.kind:
+            raise UserFault(f"this place holds a {old.kind}, not a {now.kind}", feed.name, f"pick a {old.kind}")
     renamed = _renamed(evaluation, holds, source, offer) if offer.takes == "region" else {}
     if {holds.takes, offer.takes} <= alike and holds.takes != offer.takes:
         sockets = {**feed.sockets, socket: edits.replace(holds, takes=offer.takes)}

@@ -86,9 +86,12 @@ class Session:
         Raises:
             UserFault: it cannot be; nothing changed. Circles are refused here, with their path.
         """
-        new = refuse_circle(edit(self.family))
+        new = edit(self.family)
+        graph = Graph(new)
+        refuse_circle(new, graph)
         if new is not self.family and new != self.family:
             self.history.add(new, label)
+            self._graph = (new, graph)
             self._changed()
         return self.family
 
@@ -202,7 +205,7 @@ class Session:
         ends = {
             o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BODY_OPERATIONS)
         }
-        readers = graph.readers()
+        readers = graph.readers
         source = sizes.source_scope(self.family, at, document, MATCH)
         stack, found = [Place(*source, item)], set()
         while stack:

@@ -278,9 +278,7 @@ class Sketching:
 
     def read_out(self, kind: str, *of: str, name: str = "") -> str:
         """A figure that is shown, may be named in expressions, and decides nothing."""
-        key = self.drawing.constrain(kind, *of, value="1 deg" if kind == "angle" else "1 mm", name=name)
-        self._value(key, None)
-        return key
+        return self.drawing.constrain(kind, *of, name=name, reads=True)
 
     def _value(self, key: str, value: Expression | None) -> None:
         sketch = self.drawing.sketch
