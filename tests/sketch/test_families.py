@@ -1,6 +1,7 @@
 """The solver on sketches of every size: residuals by code of its own, branches kept, freedoms and conflicts against
 oracles that know nothing of blocks."""
 
+import itertools
 import math
 import random
 from dataclasses import replace
@@ -109,6 +110,39 @@ def test_a_thousand_changes_flip_nothing_and_come_back_to_the_same_bits():
             assert found.residual < 1e-9
         assert solve(curves, constraints).values == before.values
     assert solved >= 900 and refused < 0.2 * solved
+
+
+def senses(curves, values):
+    """Which way every arc runs (less than half round or more) and every corner of a chain turns."""
+    found = []
+    for c in curves:
+        v = values[c.id]
+        if c.kind == "arc":
+            begin, end = (math.atan2(v[i + 1] - v[1], v[i] - v[0]) for i in (2, 4))
+            found.append((end - begin) % math.tau < 1.02 * math.pi)
+    lines = [c.id for c in curves if c.kind == "line"]
+    for a, b in itertools.pairwise(lines):
+        if a[:-1] == b[:-1]:  # of one module
+            p, q = values[a], values[b]
+            found.append((p[2] - p[0]) * (q[3] - q[1]) - (p[3] - p[1]) * (q[2] - q[0]) >= -1e-9)
+    return found
+
+
+def test_a_thousand_changes_of_rounds_and_slots_flip_nothing():
+    """Lengths, radii and angles of plates, rounds and slots times 0.8 to 1.25, one to three at once."""
+    draw = random.Random(2)
+    for seed in range(20):
+        curves, constraints = parts(40, seed)
+        before = solve(curves, constraints)
+        driven = [i for i, c in enumerate(constraints) if c.kind in ("distance", "radius", "angle")]
+        for _ in range(50):
+            changed = list(constraints)
+            for i in draw.sample(driven, draw.randrange(1, 4)):
+                changed[i] = replace(changed[i], value=changed[i].value * draw.uniform(0.8, 1.25))
+            found = solve(curves, changed)
+            assert not found.conflict and senses(curves, found.values) == senses(curves, before.values)
+            assert max(misses(curves, changed, found.values).values()) < 1e-8
+        assert solve(curves, constraints).values == before.values
 
 
 def rank(system, x):

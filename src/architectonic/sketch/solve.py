@@ -1,9 +1,10 @@
 """Solving a sketch as a pure function of its stored start positions.
 
 Small blocks of equations are solved in order (sketch.blocks), each from where it was drawn, moved rigidly with the
-points that it stands on. A block counts as solved only on the side of every singular position on which it was drawn
-(the sign of its determinant); where a step from there does not lead, the drawn state is deformed into the asked one
-little by little. So the branch that was drawn is the branch that is kept (docs/decisions/0004).
+points that it stands on. A straight way counts only on the side of every singular position on which the block was
+drawn (the sign of its determinant); where none leads there, the drawn state is deformed into the asked one little by
+little, and only where even the shortest step leads across is the other side taken. So the branch that was drawn is the
+branch that is kept (docs/decisions/0004).
 
 Source: Newton's method with backtracking; natural parameter continuation of the residual (Allgower & Georg, Numerical
 Continuation Methods, 1990, ch. 2); least-norm steps damped in proportion to the residual (Fan & Yuan, Computing 74,
