@@ -383,6 +383,7 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
 @pytest.mark.parametrize("kind", ["table", "layout", "part", "assembly"])
 def test_a_new_document_beside_others_opens_empty_and_says_what_to_do(qtbot, window, kind):
     show(qtbot, window, "Foot")
+    window.show_tab("Map")  # so that the new document brings a canvas to the front before it is evaluated
     window.actions_.run(f"document.new_{kind}")
     window.prompt.fields[0].setText("Fresh")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)

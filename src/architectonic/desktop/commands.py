@@ -110,9 +110,7 @@ class Commands:
     def has_bodies(self) -> bool:
         """Whether the shown document can be exported."""
         at, evaluation = self.bench.main.at, self.bench.settled
-        if at is None or evaluation is None or at.document not in evaluation.family.documents:
-            return False  # a document that was just made is not evaluated yet
-        return bool(export.shapes_of(evaluation, at))
+        return at is not None and evaluation is not None and bool(export.shapes_of(evaluation, at))
 
     def export_step(self) -> None:
         """Ask for a file."""

@@ -209,7 +209,11 @@ class MadeOf(QWidget):
         p.drawText(QPointF(LEFT + 58, 21), note)
         self._paint_columns(p)
         if not self.entries:
-            p.drawText(QRectF(LEFT, self._head, self.width() - 2 * LEFT, 44), Qt.TextFlag.TextWordWrap, self._empty())
+            p.setFont(theme.font(11))
+            p.setPen(QColor(theme.SOFT))
+            p.drawText(
+                QRectF(LEFT, self._head + 6, self.width() - 2 * LEFT, 44), Qt.TextFlag.TextWordWrap, self._empty()
+            )
         for number, (y, entry) in enumerate(self._tops(), 1):
             self._paint_row(p, number, y, entry, number > self._marked)
         if self._has_marker:
@@ -244,7 +248,7 @@ class MadeOf(QWidget):
         return {
             "table": "No rules yet. A rule is a comparison that must hold, such as reach <= 2.2 * foot_d.",
             "assembly": "Nothing is placed yet: place a part with Place… above the canvas.",
-        }.get(document.kind, "Nothing yet: start with Sketch above the canvas.")
+        }.get(document.kind, "Nothing yet: start with New sketch above the canvas.")
 
     def _paint_columns(self, p: QPainter) -> None:
         p.setFont(theme.font(11))

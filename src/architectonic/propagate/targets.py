@@ -19,9 +19,12 @@ class Look(NamedTuple):
     until: str = ""
 
     def state(self, family: Family) -> Node:
-        """The node whose bodies are shown: of the last operation up to the marker that changes bodies."""
+        """The node whose bodies are shown: of the last operation up to the marker that changes bodies.
+
+        The family may be older than the look: a document that is not in it yet has no bodies.
+        """
         last = ""
-        for operation in getattr(family.documents[self.at.document], "build", ()):
+        for operation in getattr(family.documents.get(self.at.document), "build", ()):
             if isinstance(operation, BODY_OPERATIONS):
                 last = operation.id
             if operation.id == self.until:

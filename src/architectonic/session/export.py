@@ -30,7 +30,7 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
             found += [(part if len(inner) == 1 else f"{part} {name}", key) for name, key in inner]
         return found
     state = evaluation.value(Node("finished", *at, ""))
-    document = evaluation.family.documents[at.document]
+    document = evaluation.family.documents.get(at.document)  # None: made since, and not evaluated yet
     if not isinstance(state, ModelState) or not isinstance(document, Model):
         return []
     return [
