@@ -131,6 +131,7 @@ class WorkerPool:
             for attempt in (1, 2):
                 try:
                     if worker.process.poll() is not None:
+                        worker.kill()  # it ended by itself: its pipes are still open
                         worker = self._workers[slot] = WorkerProcess()
                     future.set_result(worker.ask(request, self._hangs_after))
                     break
