@@ -7,7 +7,8 @@ from tests.fakes import FakeExecutor
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawing import Drawing
-from architectonic.describe.results import Node
+from architectonic.describe.results import CurveResult, Frame, Node, PlacedCurve
+from architectonic.describe.sketch import project
 from architectonic.family import edits
 from architectonic.family.records import SELF, Circle, Reference, Sketch
 from architectonic.family.scopes import Scope
@@ -106,13 +107,13 @@ def test_a_taken_name_is_refused(pair):
         pair.take([Offer("curve", "sk", pair.left[0])])
 
 
-def test_a_circle_seen_at_an_angle_is_refused(pair):
+def test_a_circle_seen_edge_on_is_refused(pair):
     sketch = edits.operation(pair.family, pair.lay.document, "sk")
     ring = edits.replace(sketch, curves={**sketch.curves, "ring": Circle(centre=(50, 0), radius=4)})
     pair.family = edits.replace_operation(pair.family, pair.lay.document, ring)
     side = Sketch(id="front", name="Front", plane=Reference(item="front"))
     pair.family = edits.add_operation(pair.family, pair.part.document, side)
-    with pytest.raises(UserFault, match="no circle"):
+    with pytest.raises(UserFault, match="edge on"):
         pair.take([Offer("curve", "sk", "ring")], sketch="front")
 
 
@@ -147,3 +148,19 @@ def test_a_socket_takes_only_its_own_kind(pair):
     )
     value = pair.evaluate(moved).value(Node("socket", *pair.part, socket))
     assert value.curve.values == (30, 0, 30, 12)
+
+
+def test_a_circle_seen_at_an_angle_is_traced_as_an_ellipse():
+    """Seen at an angle t a circle of radius r has half axes r and r cos t (descriptive geometry, common practice)."""
+    turn = math.radians(35)
+    tilted = Frame((3.0, 0.0, 0.0), (math.cos(turn), 0.0, math.sin(turn)), (-math.sin(turn), 0.0, math.cos(turn)))
+    top = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    kind, v = project(PlacedCurve(tilted, CurveResult("circle", (10.0, 4.0, 5.0))), top)
+    assert kind == "ellipse" and v[:2] == pytest.approx((3 + 10 * math.cos(turn), 4.0))
+    halves = sorted([math.dist(v[:2], v[2:4]), math.dist(v[:2], v[4:6])])
+    assert halves == pytest.approx([5 * math.cos(turn), 5.0], abs=1e-9)
+    assert (v[2] - v[0]) * (v[5] - v[1]) - (v[3] - v[1]) * (v[4] - v[0]) > 0  # across lies to the left of along
+    arc = CurveResult("arc", (0.0, 0.0, 5.0, 0.0, 0.0, 5.0, 5.0))
+    kind, v = project(PlacedCurve(tilted, arc), top)
+    assert kind == "elliptic_arc"
+    assert v[6:] == pytest.approx((3 + 5 * math.cos(turn), 0.0, 3.0, 5.0), abs=1e-9)

@@ -12,6 +12,7 @@ from architectonic.family.records import Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
+from architectonic.session.holding import motions, next_hold
 from architectonic.session.sketching import Snapped, begin, fitting, refuse_conflict, snap, snap_points
 
 
@@ -266,7 +267,7 @@ def test_how_points_can_still_move(pad):
     crank = pad(lambda s: s.line(Snapped((0.0, 0.0), "origin"), Snapped((24.0, 7.0)), infer=False))
     pad(lambda s: s.constrain("distance", crank, value="25 mm"))
     loose = pad(lambda s: s.point(Snapped((50, 50))))
-    found = pad(lambda s: s.motions())
+    found = pad(motions)
     (direction,) = found[f"{crank}.end"]
     assert abs(direction[0] * 24 + direction[1] * 7) < 1e-6 and math.hypot(*direction) == pytest.approx(1)
     assert len(found[loose]) == 2 and f"{crank}.start" not in found
@@ -279,12 +280,12 @@ def test_holding_the_rest_ends_with_a_held_sketch_that_did_not_move(pad):
     pad(lambda s: s.line(pad.snapped(40, 20), Snapped((60, 31)), infer=False))
     before, left = pad.solved, pad.solved.freedoms
     while left:
-        kind, of, reading = pad(lambda s: s.next_hold())
+        kind, of, reading = pad(next_hold)
         text = None if kind == "fix" else f"{reading} mm" if kind != "angle" else f"{math.degrees(reading)} deg"
         pad(lambda s, k=kind, o=of, t=text: s.constrain(k, *o, value=t))
         assert pad.solved.freedoms < left
         left = pad.solved.freedoms
-    assert pad(lambda s: s.next_hold()) is None and pad(lambda s: s.motions()) == {}
+    assert pad(next_hold) is None and pad(motions) == {}
     for key, curve in before.curves.items():
         assert pad.solved.curves[key].values == pytest.approx(curve.values, abs=1e-7)
     assert any(c.kind == "diameter" and c.of == (ring,) for c in pad.sketch.constraints)

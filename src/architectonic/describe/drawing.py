@@ -7,16 +7,17 @@ record so far.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from architectonic.base import ids as id_source
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
+from architectonic.describe.curves import data_of, start_values
 from architectonic.describe.results import CurveResult
-from architectonic.describe.sketch import start_values
 from architectonic.family import edits, names
 from architectonic.family.records import (
+    ANGLES,
     DIMENSIONS,
     Arc,
     Circle,
@@ -41,14 +42,21 @@ def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> 
     for key, curve in sketch.curves.items():
         if not isinstance(curve, Trace):
             kind, values = start_values(curve)
-            found.append(system.Curve(key, kind, values))
+            found.append(system.Curve(key, kind, values, data=data_of(curve)))
         elif traced and key in traced:
-            found.append(system.Curve(key, traced[key].kind, traced[key].values, fixed=True))
+            c = traced[key]
+            found.append(system.Curve(key, c.kind, c.values, fixed=True, data=c.data))
     return found
 
 
-def drawn_branch(curves: list[system.Curve], kind: str, of: tuple[str, ...]) -> int:
-    """The branch of a sided constraint that agrees best with what is drawn; 1 for the others."""
+def drawn_branch(
+    curves: list[system.Curve], kind: str, of: tuple[str, ...], joined: Sequence[system.Constraint] = ()
+) -> int:
+    """The branch of a sided constraint that agrees best with what is drawn; 1 for the others.
+
+    Args:
+        joined: constraints that say which ends meet.
+    """
     if kind in ("horizontal_distance", "vertical_distance"):
         s = system.System(curves, [])
         x0, y0, x1, y1 = s.pair(of)
@@ -56,6 +64,7 @@ def drawn_branch(curves: list[system.Curve], kind: str, of: tuple[str, ...]) -> 
         return -1 if s.x[b] < s.x[a] else 1
     options = {
         "tangent": (1, -1, -2),
+        "smooth": (1, -1),
         "parallel": (1, -1),
         "perpendicular": (1, -1),
         "angle": (1, -1),
@@ -64,11 +73,11 @@ def drawn_branch(curves: list[system.Curve], kind: str, of: tuple[str, ...]) -> 
     best, found = math.inf, 1
     for branch in options.get(kind, ()):
         c = system.Constraint("", kind, of, 0.0, branch)
-        s = system.System(curves, [])
-        if kind == "tangent" and branch == -2 and "line" in (s.kind(of[0]), s.kind(of[1])):
+        s = system.System(curves, [*joined, c])
+        if branch == -2 and not {s.kind(p) for p in of} <= {"circle", "arc"}:
             continue
-        residual = s.rows(c, s.x)[0][0]
-        score = abs(residual)
+        rows = s.rows(c, s.x)
+        residual, score = rows[0][0], sum(abs(r) for r, _ in rows)
         if kind == "angle":
             score = 0.0 if residual * branch >= 0 else 1.0
         elif kind == "distance":
@@ -127,7 +136,7 @@ class Drawing:
         return self._curve(Point(at=_on_grid(at)))
 
     def trace(self, source: Reference, drawn: tuple[float, ...] = (), helper: bool = True) -> str:
-        """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.system.SHAPES."""
+        """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.system.names_of."""
         return self._curve(Trace(source=source, helper=helper, drawn=tuple(tolerance.length(v) for v in drawn)))
 
     def rectangle(self, corner: XY, opposite: XY) -> tuple[str, str, str, str]:
@@ -167,10 +176,10 @@ class Drawing:
         if kind in DIMENSIONS and not reads:
             if value is None:
                 raise UserFault(f"a {kind.replace('_', ' ')} needs a value", self.sketch.name)
-            quantity = "angle" if kind == "angle" else "length"
+            quantity = "angle" if kind in ANGLES else "length"
             document = edits.document(self.family, self.document_id)
             bound = names.bind_quantity(self.family, document, value, quantity, DEFAULT_UNIT[quantity], self.sketch)
-            if kind in ("radius", "diameter", "distance", "arc_length"):
+            if kind in ("radius", "diameter", "distance", "arc_length", "offset"):
                 edits.refuse_not_positive(bound, quantity, name or kind, zero=kind == "distance")
         if name:
             taken = [c.name for c in self.sketch.constraints if c.name]
@@ -184,7 +193,14 @@ class Drawing:
     def _branch(self, kind: str, of: tuple[str, ...]) -> int:
         curves = numbers(self.sketch, self.traced)
         known = {c.id for c in curves} | {"origin", "x_axis", "y_axis"}
-        return drawn_branch(curves, kind, of) if all(p.split(".")[0] in known for p in of) else 1
+        if not all(p.split(".")[0] in known for p in of):
+            return 1
+        joined = [
+            system.Constraint(c.id, c.kind, c.of)
+            for c in (self.sketch.constraints if kind in ("tangent", "smooth") else ())
+            if c.kind in ("coincident", "on_curve") and all(p.split(".")[0] in known for p in c.of)
+        ]
+        return drawn_branch(curves, kind, of, joined)
 
 
 def _on_grid(p: XY) -> XY:

@@ -9,7 +9,7 @@ from architectonic.describe.feed import plan_region
 from architectonic.describe.planes import along, dot, plan_plane, y_axis
 from architectonic.describe.recipes import ExtrudeInput, Height
 from architectonic.describe.results import Frame, Loops, ModelState, Node, NodeFault, Plan, Recipe, fault
-from architectonic.describe.sketch import as_region, piece_result
+from architectonic.describe.sketch import as_piece_of, as_region, piece_result
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
 from architectonic.family.records import Distance, Extrude, Symmetric, ToPlane
@@ -157,6 +157,8 @@ def _least(areas: list[Loops], height: Height) -> float:
             turn = math.atan2(-b, -a) - begin
             if (turn % math.tau if piece.turn > 0 else -turn % math.tau) <= abs(piece.turn):
                 points.append(low)
+        if piece.path is not None and slope:
+            points += as_piece_of(piece).points()
         found = min(found, *(c + a * u + b * v for u, v in points))
     return found
 

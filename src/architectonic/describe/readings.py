@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 
 from architectonic.base import tolerance
+from architectonic.describe.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch import system
 
@@ -14,6 +16,8 @@ XY = tuple[float, float]
 
 def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
     """What a dimension would read now: mm, or rad of an angle; 0 where it has no meaning."""
+    if kind in ("offset", "shifted", "turned"):
+        return _between_images(solved, kind, places)
     at = [place_values(solved, p) for p in places]
     first = at[0]
     if kind in ("radius", "diameter"):
@@ -35,7 +39,7 @@ def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
 
 def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
     """The two points that a length lies between: ends of a line, two points, the foot on a line, two rims."""
-    at = [place_values(solved, p) for p in places]
+    at = [place_values(solved, p) for p in places[:2]]
     a = at[0]
     if len(at) == 1:
         return (a[0], a[1]), (a[2], a[3])
@@ -62,7 +66,7 @@ def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
     curve = solved.curves[key]
     if not part:
         return curve.values
-    i = system.SHAPES[curve.kind].index(f"{part}.x")
+    i = system.names_of(curve.kind, len(curve.values)).index(f"{part}.x")
     return curve.values[i : i + 2]
 
 
@@ -72,29 +76,61 @@ def point_values(solved: SketchResult, place: str) -> XY:
     return values[0], values[1]
 
 
+def _between_images(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
+    """How far the first copy lies from its original: a distance, a way along a line, or an angle about a point."""
+    a, b = (solved.curves[p] for p in (places[:2] if kind == "offset" else places[1:3]))
+    if kind == "offset" and a.kind != "line":
+        i = 2 if a.kind == "circle" else 6
+        return abs(b.values[i] - a.values[i])
+    if kind == "offset":
+        (x0, y0), (x1, y1) = between(solved, places[:2])
+        return math.hypot(x1 - x0, y1 - y0)
+    if kind == "shifted":
+        return math.dist(a.values[:2], b.values[:2])
+    x, y = point_values(solved, places[0])
+    # of its points the farthest from the centre tells the angle best
+    k = max(range(0, len(a.values) - 1, 2), key=lambda i: math.dist(a.values[i : i + 2], (x, y)))
+    turns = [math.atan2(c.values[k + 1] - y, c.values[k] - x) for c in (a, b)]
+    return (turns[1] - turns[0]) % math.tau
+
+
 def middle(curve: CurveResult) -> XY:
     """The middle of a curve, in its plane."""
     v = curve.values
-    if curve.kind == "line":
+    if curve.kind in ("line", "text"):
         return ((v[0] + v[2]) / 2, (v[1] + v[3]) / 2)
+    if curve.kind in system.SPLINES:
+        return as_piece("", curve).at(0.5)
     return (v[0], v[1])
 
 
 def extent(curve: CurveResult) -> float | None:
-    """Length of a line, radius of a circle or arc, nothing of a point."""
+    """Length of a line, radius of a circle or arc, longer half axis of an ellipse; nothing of others."""
     v = curve.values
     if curve.kind == "line":
         return math.hypot(v[2] - v[0], v[3] - v[1])
+    if curve.kind in ("ellipse", "elliptic_arc"):
+        return max(math.dist(v[:2], v[2:4]), math.dist(v[:2], v[4:6]))
     return {"circle": v[2:3], "arc": v[6:7]}.get(curve.kind, (None,))[0]
 
 
 def samples(c: CurveResult) -> list[XY]:
-    """Points along a curve, close enough for a picture or to tell whether a box crosses it."""
+    """Points along a curve, close enough for a picture or to tell whether a box crosses it; of a text its box."""
     v = c.values
     if c.kind == "line":
         return [(v[0] + (v[2] - v[0]) * k / 24, v[1] + (v[3] - v[1]) * k / 24) for k in range(25)]
     if c.kind == "point":
         return [(v[0], v[1])]
+    if c.kind == "text":
+        far = (v[2] + v[4] - v[0], v[3] + v[5] - v[1])
+        corners = [(v[0], v[1]), (v[2], v[3]), far, (v[4], v[5]), (v[0], v[1])]
+        return [
+            (a[0] + (b[0] - a[0]) * k / 8, a[1] + (b[1] - a[1]) * k / 8)
+            for a, b in itertools.pairwise(corners)
+            for k in range(9)
+        ]
+    if c.kind not in ("circle", "arc"):
+        return as_piece("", c).points()
     r, begin, sweep = (v[2], 0.0, math.tau) if c.kind == "circle" else (v[6], 0.0, 0.0)
     if c.kind == "arc":
         begin = math.atan2(v[3] - v[1], v[2] - v[0])

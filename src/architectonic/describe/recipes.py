@@ -9,7 +9,7 @@ from architectonic.family.records import Witness
 
 
 class CurveInput(Value, frozen=True, array_like=True):
-    """A curve to solve: start values in the order of sketch.system.SHAPES."""
+    """A curve to solve: start values in the order of sketch.system.names_of, and what goes along unchanged."""
 
     id: str
     kind: str
@@ -17,6 +17,8 @@ class CurveInput(Value, frozen=True, array_like=True):
     helper: bool
     fixed: bool
     drawn: tuple[float, ...] = ()
+    data: tuple[float, ...] = ()
+    text: str = ""
 
 
 class ConstraintInput(Value, frozen=True, array_like=True):

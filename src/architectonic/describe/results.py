@@ -13,6 +13,7 @@ import msgspec
 
 from architectonic.base.problem import Problem
 from architectonic.family.scopes import Scope
+from architectonic.sketch.paths import Path
 
 Vector = tuple[float, float, float]
 
@@ -49,12 +50,18 @@ class Frame(Value, frozen=True):
 
 
 class CurveResult(Value, frozen=True):
-    """A solved curve in its sketch's plane; values in the order of sketch.system.SHAPES."""
+    """A solved curve in its sketch's plane; values in the order of sketch.system.names_of.
+
+    Attributes:
+        data: what solving does not change (sketch.system.Curve); text: of a text.
+    """
 
     kind: str
     values: tuple[float, ...]
     helper: bool = False
     fixed: bool = False
+    data: tuple[float, ...] = ()
+    text: str = ""
 
 
 class PieceResult(Value, frozen=True):
@@ -67,6 +74,8 @@ class PieceResult(Value, frozen=True):
     radius: float
     turn: float
     forward: bool
+    path: Path | None = None
+    span: tuple[float, float] = (0.0, 0.0)
 
 
 Loops = tuple[tuple[PieceResult, ...], ...]

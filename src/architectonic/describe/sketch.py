@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from architectonic.base import tolerance
+from architectonic.describe.curves import as_pieces, drawn_result
 from architectonic.describe.planes import in_space, on_plane, plan_curve
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
 from architectonic.describe.results import (
@@ -21,20 +23,8 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View
-from architectonic.family.records import Arc, Circle, Curve, Line, Point, Sketch, Trace
+from architectonic.family.records import Sketch, Trace
 from architectonic.sketch import regions, system
-
-
-def start_values(curve: Curve) -> tuple[str, tuple[float, ...]]:
-    """Kind and stored start values of a drawn curve, in the order of system.SHAPES."""
-    if isinstance(curve, Line):
-        return "line", (*curve.start, *curve.end)
-    if isinstance(curve, Circle):
-        return "circle", (*curve.centre, curve.radius)
-    if isinstance(curve, Arc):
-        return "arc", (*curve.centre, *curve.start, *curve.end, math.dist(curve.centre, curve.start))
-    assert isinstance(curve, Point)
-    return "point", curve.at
 
 
 def plan_solve(view: View, node: Node) -> Plan:
@@ -49,31 +39,24 @@ def plan_solve(view: View, node: Node) -> Plan:
             placed = yield from plan_curve(view, node, curve.source)
             (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
             kind, values = project(placed, needed(own, "its plane"))
-            curves.append(
-                CurveInput(
-                    key,
-                    kind,
-                    values,
-                    curve.helper,
-                    True,
-                    curve.drawn if len(curve.drawn) == len(values) else (),
-                )
-            )
+            drawn = curve.drawn if len(curve.drawn) == len(values) else ()
+            source = placed.curve
+            curves.append(CurveInput(key, kind, values, curve.helper, True, drawn, source.data, source.text))
         else:
-            kind, values = start_values(curve)
-            curves.append(CurveInput(key, kind, values, curve.helper, False))
+            here = drawn_result(curve)
+            curves.append(CurveInput(key, here.kind, here.values, here.helper, False, (), here.data, here.text))
     dimensions = [c for c in record.constraints if c.value is not None]
     outcomes = yield [Node("value", node.document, node.configuration, c.id) for c in dimensions]
     value_of = {c.id: needed(o, c.name or c.kind) for c, o in zip(dimensions, outcomes, strict=True)}
     for c in dimensions:
-        if c.kind in ("distance", "radius", "diameter") and value_of[c.id] < 0:
+        if c.kind in ("distance", "radius", "diameter", "offset") and value_of[c.id] < 0:
             raise fault("sketch.negative", f"{c.name or c.kind} is {value_of[c.id]:g} mm", "give it a positive value")
         if c.kind in ("radius", "diameter") and value_of[c.id] < tolerance.FEATURE:
             raise fault("sketch.zero_radius", f"{c.name or c.kind} is zero", "give it a positive value")
     kinds = {c.id: c.kind for c in curves}
     for c in record.constraints:
         found = tuple(system.place_kind(kinds, p) for p in c.of)
-        if found not in system.ACCEPTS[c.kind]:
+        if not system.accepted(c.kind, found):
             told = " and ".join(k or "something that is gone" for k in found)
             what = f"{c.name or c.kind.replace('_', ' ')} cannot hold between {told}"
             raise fault(
@@ -100,24 +83,61 @@ def plan_solve(view: View, node: Node) -> Plan:
 
 
 def project(placed: PlacedCurve, frame: Frame) -> tuple[str, tuple[float, ...]]:
-    """A curve of another plane, projected square onto this one; circles only between parallel planes."""
+    """A curve of another plane, projected square onto this one; a round one seen at an angle becomes an ellipse."""
     kind, v = placed.curve.kind, placed.curve.values
 
-    def moved(i: int) -> tuple[float, float]:
-        u, w = on_plane(frame, in_space(placed.frame, (v[i], v[i + 1])))
+    def moved(p: tuple[float, float]) -> tuple[float, float]:
+        u, w = on_plane(frame, in_space(placed.frame, p))
         return tolerance.length(u), tolerance.length(w)
 
-    if kind == "point":
-        return kind, moved(0)
-    if kind == "line":
-        return kind, (*moved(0), *moved(2))
+    points = [(v[i], v[i + 1]) for i in range(0, len(v) - 1, 2)]
     facing = sum(a * b for a, b in zip(placed.frame.normal, frame.normal, strict=True))
-    if abs(abs(facing) - 1) > 1e-9:
-        raise fault("trace.tilted", "a circle seen at an angle is no circle", "sketch on a plane parallel to it")
-    if kind == "circle":
-        return kind, (*moved(0), v[2])
-    ends = (*moved(2), *moved(4)) if facing > 0 else (*moved(4), *moved(2))
-    return kind, (*moved(0), *ends, v[6])
+    parallel = abs(abs(facing) - 1) <= 1e-9
+    if kind == "text" and (not parallel or facing < 0):
+        raise fault("trace.text", "a text can only be traced square on", "trace it onto a plane parallel to it")
+    if kind == "circle" and parallel:
+        return kind, (*moved(points[0]), v[2])
+    if kind == "arc" and parallel:
+        ends = (points[1], points[2]) if facing > 0 else (points[2], points[1])
+        return kind, (*moved(points[0]), *moved(ends[0]), *moved(ends[1]), v[6])
+    if kind in ("circle", "arc", "ellipse", "elliptic_arc"):
+        return _oval(kind, v, points, moved, facing)
+    return kind, tuple(c for p in points for c in moved(p))
+
+
+def _oval(
+    kind: str,
+    v: tuple[float, ...],
+    points: list[tuple[float, float]],
+    moved: Callable[[tuple[float, float]], tuple[float, float]],
+    facing: float,
+) -> tuple[str, tuple[float, ...]]:
+    """An ellipse or a round one, projected: its axes are those of what its conjugate half axes become.
+
+    Raises:
+        NodeFault: it is seen edge on.
+    """
+    (x, y), r = points[0], v[-1]
+    ends = [(x + r, y), (x, y + r)] if kind in ("circle", "arc") else points[1:3]
+    centre, a, b = moved(points[0]), moved(ends[0]), moved(ends[1])
+    u, w = (a[0] - centre[0], a[1] - centre[1]), (b[0] - centre[0], b[1] - centre[1])
+    # the axes of centre + u cos t + w sin t lie where its length is stationary: tan 2t = 2 u.w / (u.u - w.w)
+    t = math.atan2(2 * (u[0] * w[0] + u[1] * w[1]), u[0] ** 2 + u[1] ** 2 - w[0] ** 2 - w[1] ** 2) / 2
+    c, s = math.cos(t), math.sin(t)
+    along, across = (c * u[0] + s * w[0], c * u[1] + s * w[1]), (c * w[0] - s * u[0], c * w[1] - s * u[1])
+    size = math.hypot(*along)
+    if min(size, math.hypot(*across)) < tolerance.FEATURE:
+        raise fault(
+            "trace.edge_on", "a round curve seen edge on is only a line", "sketch on a plane that sees its face"
+        )
+    share = math.hypot(*across) / size
+    left = (-along[1] * share, along[0] * share)  # seen from behind it would lie to the right
+    found = [centre, (centre[0] + along[0], centre[1] + along[1]), (centre[0] + left[0], centre[1] + left[1])]
+    if kind in ("arc", "elliptic_arc"):
+        begin, end = (moved(p) for p in (points[1:3] if kind == "arc" else points[3:5]))
+        found += [begin, end] if facing > 0 else [end, begin]
+    name = "elliptic_arc" if kind in ("arc", "elliptic_arc") else "ellipse"
+    return name, tuple(tolerance.length(q) for p in found for q in p)
 
 
 def compute_solve(payload: SolveInput) -> SketchResult:
@@ -128,8 +148,7 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     """
     from architectonic.sketch import solve  # its libraries load where something is solved, not while a window opens
 
-    curves = [system.Curve(c.id, c.kind, c.values, c.fixed, c.drawn) for c in payload.curves]
-    helper = {c.id: c.helper for c in payload.curves}
+    curves = [system.Curve(c.id, c.kind, c.values, c.fixed, c.drawn, c.data) for c in payload.curves]
     solution = solve.solve(
         curves, [system.Constraint(c.id, c.kind, c.of, c.value, c.branch) for c in payload.constraints]
     )
@@ -142,10 +161,12 @@ def compute_solve(payload: SolveInput) -> SketchResult:
             solution.conflict,
         )
     found = {
-        c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), helper[c.id], c.fixed)
-        for c in curves
+        c.id: CurveResult(
+            c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), c.helper, c.fixed, c.data, c.text
+        )
+        for c in payload.curves
     }
-    pieces = [as_piece(key, c) for key, c in found.items() if c.kind != "point" and not c.helper]
+    pieces = [p for key, c in found.items() if not c.helper for p in as_pieces(key, c)]
     return SketchResult(
         found,
         solution.freedoms,
@@ -155,29 +176,21 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     )
 
 
-def as_piece(key: str, c: CurveResult) -> regions.Piece:
-    """A solved curve as the search for regions reads it."""
-    v = c.values
-    if c.kind == "line":
-        return regions.line(key, (v[0], v[1]), (v[2], v[3]))
-    if c.kind == "circle":
-        return regions.circle(key, (v[0], v[1]), v[2])
-    return regions.arc(key, (v[0], v[1]), (v[2], v[3]), (v[4], v[5]))
-
-
 def _region(r: regions.Region) -> RegionResult:
     return RegionResult(r.label, tuple(tuple(piece_result(p) for p in loop) for loop in r.loops), r.area, r.inside)
 
 
 def piece_result(p: regions.Piece) -> PieceResult:
     """A piece as a stored result."""
-    return PieceResult(p.curve, p.start, p.end, p.centre, p.radius, p.turn, p.forward)
+    return PieceResult(p.curve, p.start, p.end, p.centre, p.radius, p.turn, p.forward, p.path, p.span)
+
+
+def as_piece_of(p: PieceResult) -> regions.Piece:
+    """Inverse of the above."""
+    return regions.Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
 
 
 def as_region(r: RegionResult) -> regions.Region:
     """Inverse of the above, for uniting regions."""
-    loops = tuple(
-        tuple(regions.Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn) for p in loop)
-        for loop in r.loops
-    )
+    loops = tuple(tuple(as_piece_of(p) for p in loop) for loop in r.loops)
     return regions.Region(r.label, loops, r.area, r.inside)

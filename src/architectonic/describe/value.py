@@ -8,7 +8,7 @@ from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import Constraint, Expression, Parameter, Reference, Rule, Sketch
+from architectonic.family.records import ANGLES, Constraint, Expression, Parameter, Reference, Rule, Sketch
 from architectonic.quantities.compiled import TRUTH, Choice, Kind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
@@ -73,7 +73,7 @@ def _reading(view: View, node: Node, record: Constraint) -> Plan:
     if any(p.split(".")[0] not in solved.curves and p not in ("origin", "x_axis", "y_axis") for p in record.of):
         raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
     found = measured(solved, record.kind, record.of)
-    return tolerance.ratio(found) if record.kind == "angle" else tolerance.length(found)
+    return tolerance.ratio(found) if record.kind in ANGLES else tolerance.length(found)
 
 
 def plan_rule(view: View, node: Node) -> Plan:

@@ -17,6 +17,7 @@ from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
+from architectonic.session import holding
 from architectonic.session.sketching import drawn, refuse_conflict
 from architectonic.sketch.regions import contains
 
@@ -268,7 +269,7 @@ class LayoutCanvas(QWidget):
         over = self.meter.contains(event.position())
         if over != bool(self.arrows):
             editing = self.tools.sketching() if over else None
-            self.arrows = editing.motions() if editing is not None else {}
+            self.arrows = holding.motions(editing) if editing is not None else {}
             self.update()
         found = self._label_at(event.position())
         hover = found.id if found else ""

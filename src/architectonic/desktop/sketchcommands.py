@@ -13,8 +13,9 @@ from architectonic.desktop.drawtools import TOOLS, DrawTools
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import Constraint, Line
+from architectonic.family.records import ANGLES, Constraint, Line
 from architectonic.quantities.units import DEFAULT_UNIT, shown
+from architectonic.session import holding
 from architectonic.session.sketching import fitting
 
 CONSTRAINTS = {
@@ -99,7 +100,7 @@ class SketchCommands:
         if solved is None:
             return
         now = measured(solved, kind, self.tools.places())
-        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
+        unit = DEFAULT_UNIT["angle" if kind in ANGLES else "length"]
 
         def done(value: str, name: str) -> bool:
             return self.tools.dimension(kind, value, name)
@@ -139,7 +140,7 @@ class SketchCommands:
     def hold_rest(self) -> None:
         """Propose what would take the next freedom, one by one, until the sketch is held or it is enough."""
         editing = self.tools.sketching()
-        proposal = editing.next_hold() if editing is not None else None
+        proposal = holding.next_hold(editing) if editing is not None else None
         if proposal is None:
             self.bench.told.emit("Nothing is left to hold: no point of this sketch can move.", False)
             return
@@ -155,7 +156,7 @@ class SketchCommands:
                 "Enough",
             )
             return
-        unit = DEFAULT_UNIT["angle" if kind == "angle" else "length"]
+        unit = DEFAULT_UNIT["angle" if kind in ANGLES else "length"]
         self.prompt.ask(
             f"Hold {DIMENSIONS[kind].lower()} of {where}",
             [("at", shown(reading, unit, 3))],

@@ -84,12 +84,12 @@ QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::su
 
 def down_arrow() -> str:
     """Path of the arrow of choices, for style sheets."""
-    return str(files("architectonic.desktop").joinpath("fonts", "down.svg")).replace("\\", "/")
+    return str(files("architectonic.base").joinpath("fonts", "down.svg")).replace("\\", "/")
 
 
 def apply(application: QApplication) -> None:
     """Load the shipped font and set the style of a QApplication."""
-    folder = files("architectonic.desktop").joinpath("fonts")
+    folder = files("architectonic.base").joinpath("fonts")
     for name in ("Regular", "Italic", "Medium", "SemiBold"):
         QFontDatabase.addApplicationFontFromData(folder.joinpath(f"Inter-{name}.otf").read_bytes())
     application.setStyle("Fusion")

@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from architectonic.base.errors import UserFault
 from architectonic.family import scopes
 from architectonic.family.records import (
+    ANGLES,
     DIMENSIONS,
     MATCH,
     SELF,
@@ -74,14 +75,14 @@ class Named(NamedTuple):
 def dimension_of(item: Parameter | Constraint) -> Dimension:
     """What a parameter or a sketch dimension yields."""
     if isinstance(item, Constraint):
-        return units.ANGLE if item.kind == "angle" else units.LENGTH
+        return units.ANGLE if item.kind in ANGLES else units.LENGTH
     return units.QUANTITIES[item.quantity]
 
 
 def unit_of(item: Parameter | Constraint) -> str:
     """The unit that a parameter or a sketch dimension is shown in."""
     if isinstance(item, Constraint):
-        return "deg" if item.kind == "angle" else "mm"
+        return "deg" if item.kind in ANGLES else "mm"
     return item.unit
 
 

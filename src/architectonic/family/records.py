@@ -190,10 +190,57 @@ class Point(Record, tag="point", tag_field="kind", frozen=True, kw_only=True):
     helper: bool = True
 
 
+class Ellipse(Record, tag="ellipse", tag_field="kind", frozen=True, kw_only=True):
+    """A full ellipse by its centre and an end of each half axis; `across` lies to the left of `along`."""
+
+    centre: tuple[float, float]
+    along: tuple[float, float]
+    across: tuple[float, float]
+    helper: bool = False
+
+
+class EllipticArc(Record, tag="elliptic_arc", tag_field="kind", frozen=True, kw_only=True):
+    """A part of an ellipse, counter-clockwise from start to end."""
+
+    centre: tuple[float, float]
+    along: tuple[float, float]
+    across: tuple[float, float]
+    start: tuple[float, float]
+    end: tuple[float, float]
+    helper: bool = False
+
+
+class Spline(Record, tag="spline", tag_field="kind", frozen=True, kw_only=True):
+    """A smooth curve by its control points, or through points when it has two end handles.
+
+    Attributes:
+        handles: ends of its first and last leg; () for one by control points.
+        parameters: of the points that it passes through, from 0 to 1, written when it is drawn.
+    """
+
+    points: tuple[tuple[float, float], ...]
+    handles: tuple[tuple[float, float], ...] = ()
+    parameters: tuple[float, ...] = ()
+    helper: bool = False
+
+
+class Text(Record, tag="text", tag_field="kind", frozen=True, kw_only=True):
+    """A line of text whose outlines bound regions: ends of its base line, and the upper corner over its start.
+
+    From `at` to `over` is the height of a capital letter.
+    """
+
+    text: str
+    at: tuple[float, float]
+    along: tuple[float, float]
+    over: tuple[float, float]
+    helper: bool = False
+
+
 class Trace(Record, tag="trace", tag_field="kind", frozen=True, kw_only=True):
     """A curve brought in from a feed; it stands where its source stands, projected on the plane.
 
-    `drawn` says where it stood when the sketch was drawn (sketch.system.SHAPES), as start positions do for the rest.
+    `drawn` says where it stood when the sketch was drawn (sketch.system.names_of), as start positions do for the rest.
     """
 
     source: Reference
@@ -201,14 +248,20 @@ class Trace(Record, tag="trace", tag_field="kind", frozen=True, kw_only=True):
     helper: bool = False
 
 
-Curve = Line | Circle | Arc | Point | Trace
+Curve = Line | Circle | Arc | Ellipse | EllipticArc | Spline | Text | Point | Trace
 
 ConstraintKind = Literal[
     "coincident", "horizontal", "vertical", "parallel", "perpendicular", "equal", "tangent", "on_curve",
     "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "fix",
-    "collinear", "concentric", "midpoint", "symmetric", "arc_length",
+    "collinear", "concentric", "midpoint", "symmetric", "arc_length", "smooth",
+    "offset", "mirrored", "shifted", "turned",
 ]  # fmt: skip
-DIMENSIONS = ("distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "arc_length")
+DIMENSIONS = (
+    "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "arc_length",
+    "offset", "shifted", "turned",
+)  # fmt: skip
+ANGLES = ("angle", "turned")
+"""Dimensions whose value is an angle."""
 
 
 class Constraint(Record, frozen=True, kw_only=True):

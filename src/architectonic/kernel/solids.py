@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import hypot, pi
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Surface
@@ -15,7 +16,9 @@ from OCP.BRepBuilderAPI import (
 )
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
+from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int
 from OCP.GC import GC_MakeArcOfCircle
+from OCP.Geom import Geom_BSplineCurve, Geom_Ellipse
 from OCP.GeomAbs import GeomAbs_Plane
 from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
 from OCP.TopAbs import TopAbs_REVERSED
@@ -23,6 +26,7 @@ from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.labelled import Labelled, carry, name_pieces
 from architectonic.kernel.topology import FACE, compound, listed, shape_list, subshapes, unwrapped
+from architectonic.sketch.paths import Path
 
 Vector = tuple[float, float, float]
 
@@ -53,7 +57,7 @@ class Frame:
 
 @dataclass(frozen=True)
 class Side:
-    """One piece of a loop: a line (radius 0) or an arc through `middle`, named by its sketch curve."""
+    """One piece of a loop: a line (radius 0), an arc through `middle`, or a part of a path, named by its curve."""
 
     curve: str
     start: tuple[float, float]
@@ -62,6 +66,8 @@ class Side:
     radius: float = 0.0
     middle: tuple[float, float] = (0.0, 0.0)
     ccw: bool = True
+    path: Path | None = None
+    span: tuple[float, float] = (0.0, 0.0)
 
 
 Loop = tuple[Side, ...]
@@ -91,6 +97,8 @@ def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[A
 
 
 def _edge(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
+    if side.path is not None:
+        return _free_edge(frame, side, side.path, height, v0, v1)
     if side.radius == 0.0:
         return BRepBuilderAPI_MakeEdge(v0, v1).Edge()
     if side.start == side.end:
@@ -101,6 +109,35 @@ def _edge(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
         frame.point(*side.start, height), frame.point(*side.middle, height), frame.point(*side.end, height)
     )
     return BRepBuilderAPI_MakeEdge(curve.Value(), v0, v1).Edge()
+
+
+def _free_edge(frame: Frame, side: Side, path: Path, height: float, v0: Any, v1: Any) -> Any:
+    """An edge along part of an ellipse or spline."""
+    (t0, t1), swap = side.span, side.span[0] > side.span[1]
+    if swap:
+        v0, v1, t0, t1 = v1, v0, t1, t0
+    if path.kind == "ellipse":
+        (cx, cy), (ax, ay), (bx, by) = path.poles
+        major, minor = hypot(ax, ay), hypot(bx, by)
+        if major < minor:  # the kernel counts from the longer half axis
+            (ax, ay), major, minor, t0, t1 = (bx, by), minor, major, t0 - pi / 2, t1 - pi / 2
+        y = frame.y
+        direction = gp_Dir(*(ax * frame.x[i] + ay * y[i] for i in range(3)))
+        curve: Any = Geom_Ellipse(gp_Ax2(frame.point(cx, cy, height), gp_Dir(*frame.normal), direction), major, minor)
+    else:
+        poles = Array1_gp_Pnt(1, len(path.poles))
+        for k, (x, y0) in enumerate(path.poles):
+            poles.SetValue(k + 1, frame.point(x, y0, height))
+        marks = sorted(set(path.knots))
+        knots, counts = Array1_double(1, len(marks)), Array1_int(1, len(marks))
+        for k, mark in enumerate(marks):
+            knots.SetValue(k + 1, mark)
+            counts.SetValue(k + 1, path.knots.count(mark))
+        curve = Geom_BSplineCurve(poles, knots, counts, path.degree, False)
+    maker = BRepBuilderAPI_MakeEdge(curve, v0, v1, t0, t1)
+    if not maker.IsDone():
+        raise KernelRefusal("a curve of the outline is too short or does not meet its neighbours")
+    return TopoDS.Edge(maker.Edge().Reversed()) if swap else maker.Edge()
 
 
 Height = tuple[float, float, float]
@@ -153,6 +190,10 @@ def _box(areas: list[tuple[Loop, ...]]) -> list[tuple[float, float]]:
         if side.radius:
             (u, v), r = side.centre, side.radius
             reach += [(u - r, v - r), (u + r, v + r)]
+        if side.path is not None:
+            (cx, cy), (ax, ay), (bx, by) = (*side.path.poles, *side.path.poles)[:3]
+            oval = [(cx + s * ax + t * bx, cy + s * ay + t * by) for s in (-1, 1) for t in (-1, 1)]
+            reach += oval if side.path.kind == "ellipse" else side.path.poles
         us += [p[0] for p in reach]
         vs += [p[1] for p in reach]
     room = 1.0 + 0.1 * max(max(us) - min(us), max(vs) - min(vs))

@@ -12,8 +12,8 @@ from architectonic.sketch.regions import Piece
 
 
 def _side(p: PieceResult) -> solids.Side:
-    piece = Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn)
-    return solids.Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0)
+    piece = Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
+    return solids.Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
 
 
 def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:

@@ -13,23 +13,18 @@ from dataclasses import dataclass
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.problem import Problem
+from architectonic.describe.curves import drawn_result, put_at, start_values
 from architectonic.describe.drawing import Drawing, numbers
-from architectonic.describe.readings import measured
 from architectonic.describe.results import CurveResult, Node, SketchResult
-from architectonic.describe.sketch import start_values
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
 from architectonic.family.records import (
+    ANGLES,
     DIMENSIONS,
-    Arc,
-    Circle,
     Constraint,
-    Curve,
     Expression,
     Family,
-    Line,
     Parameter,
-    Point,
     Sketch,
     Trace,
 )
@@ -67,7 +62,7 @@ def snap_points(sketch: Sketch, solved: SketchResult) -> dict[str, XY]:
     """Every point a click can snap to, by place: ends, centres, points, and the origin."""
     found: dict[str, XY] = {"origin": (0.0, 0.0)}
     for key, curve in solved.curves.items():
-        for i, name in enumerate(system.SHAPES[curve.kind]):
+        for i, name in enumerate(system.names_of(curve.kind, len(curve.values))):
             if name.endswith(".x"):
                 part = name.removesuffix(".x")
                 place = key if curve.kind == "point" else f"{key}.{part}"
@@ -84,8 +79,8 @@ def snap(points: dict[str, XY], at: XY, within: float) -> Snapped:
 
 
 def place_kinds(sketch: Sketch, solved: SketchResult | None, places: list[str]) -> tuple[str, ...]:
-    """What chosen places are: point, line, circle or arc; "" for what is gone."""
-    kinds = {k: type(c).__name__.lower() for k, c in sketch.curves.items()}
+    """What chosen places are: points or kinds of curves; "" for what is gone."""
+    kinds = {k: "" if isinstance(c, Trace) else start_values(c)[0] for k, c in sketch.curves.items()}
     kinds |= {k: c.kind for k, c in solved.curves.items()} if solved is not None else {}
     return tuple(system.place_kind(kinds, p) for p in places)
 
@@ -97,7 +92,7 @@ def fitting(kinds: tuple[str, ...]) -> tuple[str, ...]:
     """
     each = [k for k in ("horizontal", "vertical") if kinds and set(kinds) == {"line"}]
     each += ["fix"] if kinds and set(kinds) == {"point"} else []
-    found = [k for k, accepted in system.ACCEPTS.items() if kinds in accepted and k != "fix"]
+    found = [k for k, taken in system.ACCEPTS.items() if kinds in taken and k != "fix"]
     return tuple(dict.fromkeys([*each, *found]))
 
 
@@ -125,22 +120,8 @@ def restarted(sketch: Sketch, solved: SketchResult | None) -> Sketch:
     """The sketch with its solution as start positions."""
     if solved is None:
         return sketch
-    curves = {k: _at(c, solved.curves[k]) if k in solved.curves else c for k, c in sketch.curves.items()}
+    curves = {k: put_at(c, solved.curves[k].values) if k in solved.curves else c for k, c in sketch.curves.items()}
     return edits.replace(sketch, curves=curves)
-
-
-def _at(curve: Curve, solved: CurveResult) -> Curve:
-    v = solved.values
-    if isinstance(curve, Trace):
-        return edits.replace(curve, drawn=v)
-    if isinstance(curve, Line):
-        return edits.replace(curve, start=(v[0], v[1]), end=(v[2], v[3]))
-    if isinstance(curve, Circle):
-        return edits.replace(curve, centre=(v[0], v[1]), radius=v[2])
-    if isinstance(curve, Arc):
-        return edits.replace(curve, centre=(v[0], v[1]), start=(v[2], v[3]), end=(v[4], v[5]))
-    assert isinstance(curve, Point)
-    return edits.replace(curve, at=(v[0], v[1]))
 
 
 class Sketching:
@@ -302,8 +283,12 @@ class Sketching:
         if decided:
             raise UserFault(f"this is decided already by: {decided}", sketch.name, "take one of them away first")
         shown = self.values[key]
-        text = f"{math.degrees(shown):.9g} deg" if c.kind == "angle" else f"{shown:.9g} mm"
+        text = f"{math.degrees(shown):.9g} deg" if c.kind in ANGLES else f"{shown:.9g} mm"
         self._value(key, Expression(text=text))
+
+    def constraints(self) -> list[system.Constraint]:
+        """What holds now, as numbers; read-outs hold nothing."""
+        return [self._number(c) for c in self.drawing.sketch.constraints if not c.reads]
 
     def _number(self, c: Constraint) -> system.Constraint:
         value = self.values.get(c.id, 0.0) if c.kind in DIMENSIONS else None
@@ -341,39 +326,6 @@ class Sketching:
         if len(kept) == len(sketch.constraints):
             raise UserFault("this constraint is not there any more", sketch.name)
         self.drawing.sketch = edits.replace(sketch, constraints=kept)
-
-    def motions(self) -> dict[str, list[XY]]:
-        """How each free point can still move: unit directions by place."""
-        sketch = self.drawing.sketch
-        from architectonic.sketch import solve
-
-        return solve.motions(
-            numbers(sketch, self.drawing.traced), [self._number(c) for c in sketch.constraints if not c.reads]
-        )
-
-    def next_hold(self) -> tuple[str, tuple[str, ...], float] | None:
-        """A dimension or constraint that would take one of the freedoms that are left, and what it would read.
-
-        Ties to the origin come first, then lengths and radii, then angles: what a person would say next.
-        """
-        sketch = self.drawing.sketch
-        free = self.motions()
-        lines = [k for k, c in sketch.curves.items() if isinstance(c, Line)]
-        rounds = [k for k, c in sketch.curves.items() if isinstance(c, (Circle, Arc))]
-        points = [p for p in free if "." in p or isinstance(sketch.curves.get(p), Point)]
-        options: list[tuple[str, tuple[str, ...]]] = []
-        tied = any(p in ("origin", "x_axis", "y_axis") for c in sketch.constraints for p in c.of) or self.drawing.traced
-        if not tied and points:
-            options.append(("fix", (points[0],)))
-        options += [("distance", (k,)) for k in lines]
-        options += [("diameter" if isinstance(sketch.curves[k], Circle) else "radius", (k,)) for k in rounds]
-        options += [(f"{way}_distance", ("origin", p)) for p in points for way in ("horizontal", "vertical")]
-        options += [("angle", ("x_axis", k)) for k in lines]
-        solved = drawn(sketch)
-        for kind, of in options:
-            if not self.decided(kind, *of):
-                return kind, of, 0.0 if kind == "fix" else measured(solved, kind, of)
-        return None
 
     def shorten(self, line: str, end: str, to: XY) -> None:
         """Move an end of a line to another place along it, letting go of what the end was joined to and how long it was."""
@@ -423,19 +375,22 @@ class Sketching:
         curves = numbers(sketch, self.drawing.traced)
         from architectonic.sketch import drag
 
-        constraints = [self._number(c) for c in sketch.constraints if not c.reads]
+        constraints = self.constraints()
         solution = drag.pull(curves, constraints, place, to, steps)
         if solution is None:
             return None
         self._freedoms = self._freedoms or drag.freedoms(curves, constraints)
         freedoms, free = self._freedoms
-        found = {
-            c.id: CurveResult(c.kind, tuple(tolerance.length(v) for v in solution.values[c.id]), fixed=c.fixed)
-            for c in curves
-        }
+        found = {c.id: self._shown(c, tuple(tolerance.length(v) for v in solution.values[c.id])) for c in curves}
         result = SketchResult(found, freedoms, tuple(sorted(free)), solution.residual, ())
         self.drawing.sketch = restarted(sketch, result)
         return result
+
+    def _shown(self, c: system.Curve, values: tuple[float, ...]) -> CurveResult:
+        record = self.drawing.sketch.curves[c.id]
+        if c.fixed and self.drawing.traced:
+            return self.drawing.traced[c.id]
+        return edits.replace(drawn_result(record), values=values)
 
 
 def drawn(sketch: Sketch) -> SketchResult:
@@ -447,8 +402,7 @@ def drawn(sketch: Sketch) -> SketchResult:
             if kind:
                 curves[key] = CurveResult(kind, curve.drawn, curve.helper, fixed=True)
         else:
-            kind, values = start_values(curve)
-            curves[key] = CurveResult(kind, values, curve.helper)
+            curves[key] = drawn_result(curve)
     return SketchResult(curves, 0, (), 0.0, ())
 
 

@@ -10,9 +10,9 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.describe.curves import as_piece
 from architectonic.describe.readings import XY
 from architectonic.describe.results import SketchResult
-from architectonic.describe.sketch import as_piece
 from architectonic.family import edits
 from architectonic.family.records import Arc, Circle, Line, Trace
 from architectonic.session.sketching import Sketching, drawn

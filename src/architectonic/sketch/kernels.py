@@ -147,3 +147,51 @@ def arc_length(v: Sequence[float], value: float) -> tuple[float, tuple[float, ..
     sx, sy, ex, ey = ay / a2, -ax / a2, -by / b2, bx / b2
     slopes = (-r * (sx + ex), -r * (sy + ey), r * sx, r * sy, r * ex, r * ey, sweep)
     return r * sweep - value, slopes
+
+
+def turned_x(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """x of q less that of p turned about a centre by value; centre, p, x of q."""
+    c, s = math.cos(value), math.sin(value)
+    return v[4] - v[0] - c * (v[2] - v[0]) + s * (v[3] - v[1]), (c - 1.0, -s, -c, s, 1.0)
+
+
+def turned_y(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """The same for y."""
+    c, s = math.cos(value), math.sin(value)
+    return v[4] - v[1] - s * (v[2] - v[0]) - c * (v[3] - v[1]), (s, c - 1.0, -s, -c, 1.0)
+
+
+def shifted_x(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """x of q less that of p moved by value along a line; line, x of p, x of q."""
+    dx, dy = v[2] - v[0], v[3] - v[1]
+    length = max(math.hypot(dx, dy), TINY)
+    ux, uy = dx / length, dy / length
+    gx, gy = value * uy * uy / length, -value * ux * uy / length
+    return v[5] - v[4] - value * ux, (gx, gy, -gx, -gy, -1.0, 1.0)
+
+
+def shifted_y(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """The same for y; line, y of p, y of q."""
+    r, (a, b, c, d, e, f) = shifted_x((v[1], v[0], v[3], v[2], v[4], v[5]), value)
+    return r, (b, a, d, c, e, f)
+
+
+def upright_x(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """x of the upper corner of a text box, `value` times its width to the left of its base line; at, along, over."""
+    return v[4] - v[0] + value * (v[3] - v[1]), (-1.0, -value, 0.0, value, 1.0, 0.0)
+
+
+def upright_y(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """The same for y."""
+    return v[5] - v[1] - value * (v[2] - v[0]), (value, -1.0, -value, 0.0, 0.0, 1.0)
+
+
+def wider(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """Radius of the second circle less that of the first, less value."""
+    return v[1] - v[0] - value, (-1.0, 1.0)
+
+
+def foot(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
+    """How far along a line a point lies from a place on it; line, place, point: square across when zero."""
+    r, g = square_at((*v[:4], *v[6:8], *v[4:6]), value)
+    return r, (*g[:4], g[6], g[7], g[4], g[5])

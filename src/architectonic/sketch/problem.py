@@ -44,7 +44,8 @@ class Problem:
         k = 1.0 / self.scale
         roots = sorted({r for r in system.root if r >= 0})
         number = {r: i for i, r in enumerate(roots)}
-        self.drawn = [v * k for c in system.curves.values() for v in (c.drawn if c.fixed and c.drawn else c.values)]
+        drawn = [v for c in system.curves.values() for v in (c.drawn if c.fixed and c.drawn else c.values)]
+        self.drawn = [v * k for v in (*drawn, *system.x[len(drawn) :])]
         self.column = [number[r] if r >= 0 else -1 for r in system.root]
         self.offset = [o * k for o in system.offset]
         self.members: list[list[int]] = [[] for _ in roots]

@@ -1,4 +1,4 @@
-"""Closed areas of a sketch, found exactly on lines and arcs.
+"""Closed areas of a sketch, found exactly on lines, arcs, ellipses and splines.
 
 Curves are cut at their crossings and touches, overlapping pieces are merged, and the faces of the arrangement are
 walked on half-edges (de Berg et al., Computational Geometry, 3rd ed., section 2.2). A region is named by the cyclic
@@ -11,24 +11,30 @@ from __future__ import annotations
 import itertools
 import math
 from collections import defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from architectonic.base.tolerance import MODELLING
+from architectonic.sketch import crossings, paths
+from architectonic.sketch.paths import Path
 
 Point = tuple[float, float]
 TAU = 2 * math.pi
+LETTER = "~"
+"""Between the id of a text and the number of a piece of its outlines."""
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A directed part of a curve: a line (radius 0) or an arc (turn > 0 is counter-clockwise).
+    """A directed part of a curve: a line (radius 0), an arc (turn > 0 is counter-clockwise), or a part of a path.
 
     Attributes:
         curve: id of the curve it is part of; forward: in that curve's own direction.
         start, end: mm, in the sketch's plane. A full circle starts and ends at its rightmost point.
         turn: swept angle in rad, 0 for lines.
+        path, span: of an ellipse or spline, and its first and last parameter; the second is the smaller one when the
+            piece runs against the path.
     """
 
     curve: str
@@ -38,13 +44,23 @@ class Piece:
     centre: Point = (0.0, 0.0)
     radius: float = 0.0
     turn: float = 0.0
+    path: Path | None = None
+    span: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def straight(self) -> bool:
+        """Whether it is a line."""
+        return self.radius == 0.0 and self.path is None
 
     def reversed(self) -> Piece:
         """The same piece run the other way."""
-        return Piece(self.curve, not self.forward, self.end, self.start, self.centre, self.radius, -self.turn)
+        turned = Piece(self.curve, not self.forward, self.end, self.start, self.centre, self.radius, -self.turn)
+        return replace(turned, path=self.path, span=self.span[::-1]) if self.path is not None else turned
 
     def at(self, t: float) -> Point:
         """The point at the fraction t of the way."""
+        if self.path is not None:
+            return paths.point(self.path, self.span[0] + t * (self.span[1] - self.span[0]))
         if self.radius == 0.0:
             return (
                 self.start[0] + t * (self.end[0] - self.start[0]),
@@ -53,16 +69,51 @@ class Piece:
         a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0]) + t * self.turn
         return (self.centre[0] + self.radius * math.cos(a), self.centre[1] + self.radius * math.sin(a))
 
+    def points(self) -> list[Point]:
+        """Points along it, close enough for a picture."""
+        if self.path is not None:
+            found = paths.at(self.path, paths.grid(self.path, *self.span))
+            return [(float(x), float(y)) for x, y in found]
+        steps = max(1, math.ceil(abs(self.turn) / 0.2))
+        return [self.at(k / steps) for k in range(steps + 1)]
+
+    def part(self, t0: float, t1: float, start: Point, end: Point) -> Piece:
+        """The part between two fractions of the way, with its ends put where they are given."""
+        a, d = self.span[0], self.span[1] - self.span[0]
+        span = (a + t0 * d, a + t1 * d) if self.path is not None else self.span
+        return Piece(
+            self.curve, self.forward, start, end, self.centre, self.radius, self.turn * (t1 - t0), self.path, span
+        )
+
+    def length(self) -> float:
+        """Length along it, mm; of a path to a few percent."""
+        if self.path is not None:
+            return sum(math.dist(a, b) for a, b in itertools.pairwise(self.points()))
+        return self.radius * abs(self.turn) if self.radius else math.dist(self.start, self.end)
+
     def departure(self) -> tuple[float, float]:
         """Direction at the start (rad, rounded so that tangent pieces compare equal) and signed curvature."""
+        if self.path is not None:
+            return self._leaves(self.path)
         if self.radius == 0.0:
             a = math.atan2(self.end[1] - self.start[1], self.end[0] - self.start[0])
             return _wrap(a), 0.0
         a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0])
         return _wrap(a + math.copysign(math.pi / 2, self.turn)), math.copysign(1 / self.radius, self.turn)
 
+    def _leaves(self, path: Path) -> tuple[float, float]:
+        t, sign = self.span[0], math.copysign(1.0, self.span[1] - self.span[0])
+        (dx, dy), (ex, ey) = paths.point(path, t, 1), paths.point(path, t, 2)
+        speed = math.hypot(dx, dy)
+        if speed < MODELLING:  # a handle on its own end: the direction is that of a little later
+            x, y = self.at(1e-4)
+            return _wrap(math.atan2(y - self.start[1], x - self.start[0])), 0.0
+        return _wrap(math.atan2(sign * dy, sign * dx)), sign * (dx * ey - dy * ex) / speed**3
+
     def area(self) -> float:
         """Its share of the signed area of a loop (Green's theorem; segment area r^2/2 (turn - sin turn))."""
+        if self.path is not None:
+            return paths.area(self.path, *self.span)
         (x0, y0), (x1, y1) = self.start, self.end
         return (x0 * y1 - x1 * y0) / 2 + self.radius**2 / 2 * (self.turn - math.sin(self.turn))
 
@@ -110,6 +161,20 @@ def circle(curve: str, centre: Point, radius: float) -> Piece:
     return Piece(curve, True, right, right, centre, radius, TAU)
 
 
+def along(curve: str, path: Path) -> Piece:
+    """A whole ellipse or spline as one piece."""
+    t0, t1 = paths.span(path)
+    start = paths.point(path, t0)
+    end = start if path.kind == "ellipse" else paths.point(path, t1)
+    return Piece(curve, True, start, end, path=path, span=(t0, t1))
+
+
+def elliptic_arc(curve: str, path: Path, start: Point, end: Point) -> Piece:
+    """A part of an ellipse, counter-clockwise from start to end."""
+    t0, t1 = (paths.nearest(path, p, 0.0, math.tau) for p in (start, end))
+    return Piece(curve, True, start, end, path=path, span=(t0, t1 if t1 > t0 + 1e-9 else t1 + TAU))
+
+
 def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
     """All regions bounded by whole curves, given as one piece each; helpers must be left out.
 
@@ -117,15 +182,18 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
         Regions ordered by label. Open ends bound nothing; areas below tolerance squared are dropped.
     """
     curves = [
-        _Curve(p, p.radius > 0 and p.start == p.end)
+        _Curve(p, not p.straight and p.start == p.end)
         for p in pieces
-        if p.radius > 0 or math.dist(p.start, p.end) > tolerance
+        if not p.straight or math.dist(p.start, p.end) > tolerance
     ]
     for i, j in _near([c.piece for c in curves], tolerance):
         a, b = curves[i], curves[j]
         for point in meetings(a.piece, b.piece, tolerance):
             _cut(a, point, tolerance)
             _cut(b, point, tolerance)
+    for c in curves:
+        if c.piece.path is not None and c.piece.path.kind == "spline":
+            c.cuts += crossings.own(c.piece, tolerance)
     vertices = _Vertices(tolerance)
     edges = _edges(curves, vertices)
     edges = _prune(edges)
@@ -136,7 +204,9 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
 def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
     """Points that two pieces share: crossings, touches, and ends of one lying on the other."""
     found: list[Point] = []
-    if a.radius == 0 and b.radius == 0:
+    if a.path is not None or b.path is not None:
+        found += [] if _one_text(a, b) else crossings.between(a, b, tol)
+    elif a.radius == 0 and b.radius == 0:
         found += _line_line(a, b)
     elif a.radius > 0 and b.radius > 0:
         found += _circle_circle(a, b, tol)
@@ -144,6 +214,11 @@ def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
         found += _line_circle(a, b, tol) if a.radius == 0 else _line_circle(b, a, tol)
     found += [p for q in (a, b) for p in (q.start, q.end)]
     return [p for p in found if _parameter(a, p, tol) is not None and _parameter(b, p, tol) is not None]
+
+
+def _one_text(a: Piece, b: Piece) -> bool:
+    """Outlines of one text only meet at their ends."""
+    return LETTER in a.curve and a.curve.split(LETTER)[0] == b.curve.split(LETTER)[0]
 
 
 def _near(pieces: list[Piece], tol: float) -> list[tuple[int, int]]:
@@ -157,6 +232,9 @@ def _near(pieces: list[Piece], tol: float) -> list[tuple[int, int]]:
 
 
 def _box(p: Piece) -> tuple[float, float, float, float]:
+    if p.path is not None:
+        low, high = crossings.box(p)
+        return low[0], low[1], high[0], high[1]
     if p.radius > 0:
         (x, y), r = p.centre, p.radius
         return x - r, y - r, x + r, y + r
@@ -207,7 +285,11 @@ def _circle_circle(a: Piece, b: Piece, tol: float) -> list[Point]:
 
 def _parameter(p: Piece, q: Point, tol: float) -> float | None:
     """Where a point lies along a piece as a fraction, or None when it does not."""
-    if p.radius == 0:
+    if p.path is not None:
+        t = paths.nearest(p.path, q, *p.span)
+        on = math.dist(paths.point(p.path, t), q) <= tol
+        return (t - p.span[0]) / (p.span[1] - p.span[0]) if on else None
+    if p.straight:
         length = math.dist(p.start, p.end)
         ux, uy = (p.end[0] - p.start[0]) / length, (p.end[1] - p.start[1]) / length
         along = ux * (q[0] - p.start[0]) + uy * (q[1] - p.start[1])
@@ -263,7 +345,7 @@ def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
     found: dict[tuple[int, int, int], _Edge] = {}
     for c in sorted(curves, key=lambda c: c.piece.curve):
         p = c.piece
-        length = p.radius * p.turn if p.radius else math.dist(p.start, p.end)
+        length = p.length()
         cuts = sorted({*c.cuts} if c.closed else {0.0, 1.0, *c.cuts})
         if c.closed and not cuts:
             cuts = [0.0]
@@ -276,9 +358,8 @@ def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
             v0, v1 = vertices.index(p.at(t0)), vertices.index(p.at(t1))
             middle = vertices.index(p.at((t0 + t1) / 2))
             key = (min(v0, v1), max(v0, v1), middle)
-            if key not in found and (v0 != v1 or p.radius > 0):
-                a, b = vertices.points[v0], vertices.points[v1]
-                found[key] = _Edge(v0, v1, Piece(p.curve, True, a, b, p.centre, p.radius, p.turn * (t1 - t0)))
+            if key not in found and (v0 != v1 or not p.straight):
+                found[key] = _Edge(v0, v1, p.part(t0, t1, vertices.points[v0], vertices.points[v1]))
     return list(found.values())
 
 
@@ -329,8 +410,11 @@ def contains(loop: tuple[Piece, ...], q: Point) -> bool:
     """Whether a point lies inside a loop, by its winding number (exact on arcs)."""
     total = 0.0
     for p in loop:
-        if p.radius == 0:
+        if p.straight:
             total += _turn(q, p.start, p.end)
+            continue
+        if p.path is not None:
+            total += sum(_turn(q, a, b) for a, b in itertools.pairwise(p.points()))
             continue
         # the chord's angle, plus a full turn when the point lies between chord and arc
         steps = max(1, math.ceil(abs(p.turn) / (math.pi / 2)))
@@ -413,6 +497,12 @@ def _inside(loops: tuple[tuple[Piece, ...], ...]) -> Point:
 
 def _level(p: Piece, y: float) -> list[float]:
     """Where a piece crosses a height."""
+    if p.path is not None:
+        return [
+            a[0] + (y - a[1]) / (b[1] - a[1]) * (b[0] - a[0])
+            for a, b in itertools.pairwise(p.points())
+            if (y >= a[1]) != (y >= b[1])
+        ]
     if p.radius == 0:
         (x0, y0), (x1, y1) = p.start, p.end
         return [x0 + (y - y0) / (y1 - y0) * (x1 - x0)] if (y0 <= y) != (y1 <= y) else []
@@ -470,6 +560,10 @@ def outline(regions: list[Region]) -> list[tuple[tuple[Piece, ...], ...]]:
     return [tuple(g) for g in groups]
 
 
+def _spanned(p: Piece) -> float:
+    return p.span[1] - p.span[0]
+
+
 def _merged(loop: list[Piece]) -> tuple[Piece, ...]:
     """Neighbouring pieces of one curve joined, so that a touch in the middle does not part a side."""
 
@@ -481,7 +575,9 @@ def _merged(loop: list[Piece]) -> tuple[Piece, ...]:
     for p in loop[first:] + loop[:first]:
         if out and go_on(out[-1], p):
             a = out[-1]
-            out[-1] = Piece(a.curve, a.forward, a.start, p.end, a.centre, a.radius, a.turn + p.turn)
+            out[-1] = replace(
+                a, end=p.end, turn=a.turn + p.turn, span=(a.span[0], a.span[0] + _spanned(a) + _spanned(p))
+            )
         else:
             out.append(p)
     return tuple(out)

@@ -26,7 +26,7 @@ from architectonic.sketch.blocks import Block, Plan, connected, plan
 from architectonic.sketch.conflict import disagreeing
 from architectonic.sketch.kernels import Kernel
 from architectonic.sketch.problem import Array, Problem
-from architectonic.sketch.system import SHAPES, Constraint, Curve, System
+from architectonic.sketch.system import Constraint, Curve, System
 
 _CONVERGED = 1e-13
 _MAX_ITERATIONS = 40
@@ -49,7 +49,7 @@ class Solution:
     """Outcome of solving.
 
     Attributes:
-        values: tuple of values (mm) per curve, in the order of `system.SHAPES`.
+        values: tuple of values (mm) per curve, in the order of `system.names_of`.
         freedoms: how many independent ways are left to move.
         free: curves that can still move.
         residual: largest residual over all constraints as given, before elimination (mm, or rad times mm).
@@ -510,7 +510,7 @@ def motions(curves: list[Curve], constraints: list[Constraint]) -> dict[str, lis
         null = np.eye(n)
     found: dict[str, list[tuple[float, float]]] = {}
     for curve in system.curves.values():
-        for i, name in enumerate(SHAPES[curve.kind]):
+        for i, name in enumerate(curve.names):
             if curve.fixed or not name.endswith(".x"):
                 continue
             first = system.first[curve.id] + i

@@ -10,10 +10,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
-from architectonic.sketch import kernels
+from architectonic.sketch import freeform_rows, images, kernels
+from architectonic.sketch.freeform import Freeform, on_ellipse
 from architectonic.sketch.kernels import Row
 
+ON_ELLIPSE = Freeform(on_ellipse, 4)
 Places = tuple[str, ...]
 Rows = list[tuple[float, dict[int, float]]]
 Merge = tuple[int, int, float]
@@ -24,8 +27,29 @@ SHAPES: dict[str, tuple[str, ...]] = {
     "line": ("start.x", "start.y", "end.x", "end.y"),
     "circle": ("centre.x", "centre.y", "radius"),
     "arc": ("centre.x", "centre.y", "start.x", "start.y", "end.x", "end.y", "radius"),
-}
-"""Variables of each kind of curve, in the order of its tuple of values."""
+    "ellipse": ("centre.x", "centre.y", "along.x", "along.y", "across.x", "across.y"),
+    "elliptic_arc": (
+        "centre.x", "centre.y", "along.x", "along.y", "across.x", "across.y", "start.x", "start.y", "end.x", "end.y",
+    ),
+    "text": ("at.x", "at.y", "along.x", "along.y", "over.x", "over.y"),
+}  # fmt: skip
+"""Variables of each kind of curve, in the order of its tuple of values; those of splines: see `names_of`."""
+SPLINES = ("spline", "controlled")
+"""Through points, with two end handles; by control points."""
+
+
+@lru_cache(maxsize=256)
+def names_of(kind: str, count: int) -> tuple[str, ...]:
+    """Variables of a curve with so many values.
+
+    Of splines: start, inner points p1, p2, ..., end; then the handles from and to of one that passes through points.
+    """
+    if kind not in SPLINES:
+        return SHAPES[kind]
+    handles = ("from", "to") if kind == "spline" else ()
+    inner = count // 2 - 2 - len(handles)
+    points = ("start", *(f"p{k + 1}" for k in range(inner)), "end", *handles)
+    return tuple(f"{p}.{c}" for p in points for c in "xy")
 
 
 @dataclass(frozen=True)
@@ -33,7 +57,7 @@ class Curve:
     """A curve in the sketch's plane: its kind and values in the order of `SHAPES` (mm).
 
     A fixed curve stays at its values; `drawn` says where it stood when the sketch was drawn, so that the rest can
-    follow it from there.
+    follow it from there. `data` never changes: parameters of the points of a spline, height by width of a text.
     """
 
     id: str
@@ -41,6 +65,12 @@ class Curve:
     values: tuple[float, ...]
     fixed: bool = False
     drawn: tuple[float, ...] = ()
+    data: tuple[float, ...] = ()
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """Its variables."""
+        return names_of(self.kind, len(self.values))
 
 
 @dataclass(frozen=True)
@@ -61,7 +91,10 @@ GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
 
 
 _ROUNDS = ("circle", "arc")
+_OVALS = ("ellipse", "elliptic_arc")
 _CURVED: list[tuple[str, ...]] = [(a, b) for a in _ROUNDS for b in _ROUNDS]
+_MET = [(a, b) for a in (*_ROUNDS, *_OVALS, *SPLINES) for b in ("line", *_ROUNDS, *_OVALS, *SPLINES)]
+_EVERY = ("line", *_ROUNDS, *_OVALS, *SPLINES)
 ACCEPTS: dict[str, list[tuple[str, ...]]] = {
     "coincident": [("point", "point")],
     "horizontal": [("line",), ("point", "point")],
@@ -69,10 +102,11 @@ ACCEPTS: dict[str, list[tuple[str, ...]]] = {
     "parallel": [("line", "line")],
     "perpendicular": [("line", "line")],
     "equal": [("line", "line"), *_CURVED],
-    "tangent": [("line", "circle"), ("line", "arc"), ("circle", "line"), ("arc", "line"), *_CURVED],
-    "on_curve": [("point", "line"), ("point", "circle"), ("point", "arc")],
+    "tangent": [*_MET, *(("line", b) for a, b in _MET if b != "line")],
+    "smooth": [(a, b) for a in SPLINES for b in ("line", *_ROUNDS, *SPLINES)],
+    "on_curve": [("point", kind) for kind in _EVERY],
     "collinear": [("line", "line")],
-    "concentric": _CURVED,
+    "concentric": [(a, b) for a in (*_ROUNDS, *_OVALS) for b in (*_ROUNDS, *_OVALS)],
     "midpoint": [("point", "line")],
     "symmetric": [("point", "point", "line"), ("point", "point", "point")],
     "distance": [("line",), ("point", "point"), ("point", "line"), ("line", "line"), *_CURVED],
@@ -82,13 +116,36 @@ ACCEPTS: dict[str, list[tuple[str, ...]]] = {
     "angle": [("line", "line"), ("point", "point", "point")],
     "radius": [("circle",), ("arc",)],
     "diameter": [("circle",), ("arc",)],
-    "fix": [("point",), ("line",), ("circle",), ("arc",)],
+    "fix": [("point",), ("line",), *((k,) for k in (*_ROUNDS, *_OVALS, *SPLINES, "text"))],
 }
 """Which kinds of places each constraint takes, in its order; axes are lines."""
+COPIED = ("line", "circle", "arc", "ellipse", "elliptic_arc", "spline", "controlled", "point", "text")
+IMAGES: dict[str, tuple[str, tuple[str, ...]]] = {
+    "offset": ("", ("line", "circle", "arc")),
+    "mirrored": ("line", tuple(k for k in COPIED if k != "text")),
+    "shifted": ("line", COPIED),
+    "turned": ("point", COPIED),
+}
+"""Constraints between originals and copies: what stands first (nothing of an offset), then pairs of one such kind."""
+
+
+def accepted(kind: str, kinds: tuple[str, ...]) -> bool:
+    """Whether a constraint can hold between places of these kinds."""
+    if kind not in IMAGES:
+        return kinds in ACCEPTS[kind]
+    first, copied = IMAGES[kind]
+    rest = kinds[1:] if first else kinds
+    pairs = list(zip(rest[::2], rest[1::2], strict=False))
+    return (
+        len(rest) % 2 == 0
+        and bool(pairs)
+        and kinds[0] == (first or kinds[0])
+        and all(a == b and a in copied for a, b in pairs)
+    )
 
 
 def place_kind(kinds: Mapping[str, str], place: str) -> str:
-    """What a place is: point, line, circle or arc; "" when its curve is gone or has no such point.
+    """What a place is: a point or a kind of curve; "" when its curve is gone or has no such point.
 
     Args:
         kinds: kind of every curve by id, the origin and axes left out.
@@ -97,6 +154,9 @@ def place_kind(kinds: Mapping[str, str], place: str) -> str:
     kind = {"origin": "point", "x_axis": "line", "y_axis": "line"}.get(curve) or kinds.get(curve, "")
     if not part or not kind:
         return kind
+    if kind in SPLINES:
+        inner = part[:1] == "p" and part[1:].isdigit()
+        return "point" if part in ("start", "end") or inner or (kind == "spline" and part in ("from", "to")) else ""
     return "point" if f"{part}.x" in SHAPES[kind] else ""
 
 
@@ -107,6 +167,7 @@ class System:
         x: start values of all variables (mm), those of fixed curves included.
         constraints: as given.
         other: x and y of the point that a coordinate belongs to.
+        added: variables that a constraint brings along: a point of contact, or how far along a spline (a length).
     """
 
     def __init__(self, curves: list[Curve], constraints: list[Constraint]) -> None:
@@ -117,7 +178,7 @@ class System:
         self.other: dict[int, tuple[int, int]] = {}
         for curve in self.curves.values():
             self.first[curve.id] = len(self.x)
-            for i, name in enumerate(SHAPES[curve.kind]):
+            for i, name in enumerate(curve.names):
                 if name.endswith(".x"):
                     pair = (len(self.x) + i, len(self.x) + i + 1)
                     self.other[pair[0]] = self.other[pair[1]] = pair
@@ -128,19 +189,27 @@ class System:
         self.touches = {
             (c.of[0].split(".")[0], c.of[1]): c.of[0] for c in constraints if c.kind == "on_curve" and "." in c.of[0]
         }
+        self.added: dict[str, tuple[int, ...]] = {}
+        for c in constraints:
+            added = freeform_rows.added(self, c)
+            if added:
+                self.added[c.id] = tuple(range(len(self.x), len(self.x) + len(added)))
+                self.x.extend(added)
+                if len(added) == 2:  # a point of contact
+                    i, j = self.added[c.id]
+                    self.other[i] = self.other[j] = (i, j)
         self.root, self.offset = self._merge()
 
     # --- places ---------------------------------------------------------------------------------------
 
     def kind(self, place: str) -> str:
-        """What a place is: "point", "line", "circle" or "arc"."""
+        """What a place is: a point, or the kind of a curve."""
         return "point" if "." in place else self.curves[place].kind
 
     def point(self, place: str) -> tuple[int, int]:
         """Variables of a point place ("c1.start", "origin")."""
         curve, _, part = place.partition(".")
-        names = SHAPES[self.curves[curve].kind]
-        i = names.index(f"{part or 'at'}.x")
+        i = self.curves[curve].names.index(f"{part or 'at'}.x")
         return self.first[curve] + i, self.first[curve] + i + 1
 
     def ends(self, line: str) -> tuple[int, int, int, int]:
@@ -150,7 +219,17 @@ class System:
 
     def radius(self, curve: str) -> int:
         """The radius variable of a circle or arc."""
-        return self.first[curve] + len(SHAPES[self.curves[curve].kind]) - 1
+        return self.first[curve] + len(self.curves[curve].values) - 1
+
+    def points(self, curve: str) -> dict[str, tuple[int, int]]:
+        """Variables of every point of a curve, by the point's name."""
+        first, names = self.first[curve], self.curves[curve].names
+        return {n.removesuffix(".x"): (first + i, first + i + 1) for i, n in enumerate(names) if n.endswith(".x")}
+
+    def at(self, place: str) -> tuple[float, float]:
+        """Where a point stands at the start."""
+        i, j = self.point(place)
+        return self.x[i], self.x[j]
 
     def pair(self, of: Places) -> tuple[int, int, int, int]:
         """x0, y0, x1, y1 of two points, or of a line's two ends."""
@@ -236,12 +315,23 @@ class System:
     # --- rows -----------------------------------------------------------------------------------------
 
     def inner(self) -> list[Row]:
-        """Both ends of every arc lie on its radius."""
+        """What makes a curve what it is: both ends of an arc on its radius, half axes square to each other, ..."""
         found = []
         for curve in self.curves.values():
-            if curve.kind == "arc" and not curve.fixed:
-                i = self.first[curve.id]
+            i = self.first[curve.id]
+            if curve.fixed:
+                continue
+            if curve.kind == "arc":
                 found += [Row(kernels.on_round, (i, i + 1, i + k, i + k + 1, i + 6)) for k in (2, 4)]
+            elif curve.kind in _OVALS:
+                square = (i, i + 1, i + 2, i + 3, i, i + 1, i + 4, i + 5)
+                found.append(Row(kernels.turn, square, math.pi / 2, length=False, turn=True))
+                for k in range(6, len(curve.values), 2):
+                    found.append(Row(ON_ELLIPSE, (*range(i, i + 6), i + k, i + k + 1)))
+            elif curve.kind == "text":
+                at = tuple(range(i, i + 6))
+                ratio = curve.data[0] if curve.data else 1.0
+                found += [Row(k, at, ratio, length=False) for k in (kernels.upright_x, kernels.upright_y)]
         return found
 
     def equations(self, c: Constraint) -> list[Row]:
@@ -314,6 +404,8 @@ def _on_curve(s: System, c: Constraint) -> list[Row]:
     p = s.point(point)
     if s.kind(curve) == "line":
         return [Row(kernels.side, (*s.ends(curve), *p))]
+    if s.kind(curve) not in _ROUNDS:
+        return freeform_rows.on_curve(s, c, p, curve)
     return [Row(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
 
 
@@ -321,7 +413,9 @@ def _tangent(s: System, c: Constraint) -> list[Row]:
     first, second = c.of
     if s.kind(second) == "line":
         first, second = second, first
-    joint = _joint(s, first, second)
+    joint = joint_of(s, first, second)
+    if not {s.kind(first), s.kind(second)} <= {"line", *_ROUNDS}:
+        return freeform_rows.tangent(s, c, first, second, joint)
     b = s.point(f"{second}.centre")
     if s.kind(first) == "line":
         if joint is not None:
@@ -334,7 +428,7 @@ def _tangent(s: System, c: Constraint) -> list[Row]:
     return [Row(kernel, (*a, *b, s.radius(first), s.radius(second)))]
 
 
-def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
+def joint_of(s: System, a: str, b: str) -> tuple[int, int] | None:
     """The point where two tangent curves meet, if the sketch says so: a shared end, or an end of one on the other.
 
     There tangency is written on the joint, which is a simple root; the distance to the line would be a double one.
@@ -342,13 +436,17 @@ def _joint(s: System, a: str, b: str) -> tuple[int, int] | None:
     for line, curve in ((a, b), (b, a)):
         if (line, curve) in s.touches and not s.touches[line, curve].endswith("centre"):
             return s.point(s.touches[line, curve])
-    if s.kind(a) in ("line", "arc") and s.kind(b) in ("line", "arc"):
+    if s.kind(a) in ENDED and s.kind(b) in ENDED:
         for end in ("start", "end"):
             for other in ("start", "end"):
                 p, q = s.point(f"{a}.{end}"), s.point(f"{b}.{other}")
                 if s.same_point(p, q):
                     return q
     return None
+
+
+ENDED = ("line", "arc", "elliptic_arc", *SPLINES)
+"""Curves with a start and an end."""
 
 
 def _collinear(s: System, c: Constraint) -> list[Row]:
@@ -375,6 +473,14 @@ def _arc_length(s: System, c: Constraint) -> list[Row]:
     return [Row(kernels.arc_length, tuple(range(first, first + 7)), c.value or 0.0)]
 
 
+def _smooth(s: System, c: Constraint) -> list[Row]:
+    return freeform_rows.smooth(s, c)
+
+
+def _image(s: System, c: Constraint) -> list[Row]:
+    return images.rows(s, c)
+
+
 _ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
     "parallel": _parallel,
     "perpendicular": _perpendicular,
@@ -387,4 +493,9 @@ _ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
     "midpoint": _midpoint,
     "symmetric": _symmetric,
     "arc_length": _arc_length,
+    "smooth": _smooth,
+    "offset": _image,
+    "mirrored": _image,
+    "shifted": _image,
+    "turned": _image,
 }

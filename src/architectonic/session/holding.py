@@ -1,0 +1,40 @@
+"""What of a sketch can still move, and what would hold it."""
+
+from __future__ import annotations
+
+from architectonic.describe.drawing import numbers
+from architectonic.describe.readings import XY, measured
+from architectonic.family.records import Arc, Circle, Line, Point
+from architectonic.session.sketching import Sketching, drawn
+
+
+def motions(editing: Sketching) -> dict[str, list[XY]]:
+    """How each free point can still move: unit directions by place."""
+    from architectonic.sketch import solve
+
+    return solve.motions(numbers(editing.drawing.sketch, editing.drawing.traced), editing.constraints())
+
+
+def next_hold(editing: Sketching) -> tuple[str, tuple[str, ...], float] | None:
+    """A dimension or constraint that would take one of the freedoms that are left, and what it would read.
+
+    Ties to the origin come first, then lengths and radii, then angles: what a person would say next.
+    """
+    sketch = editing.drawing.sketch
+    free = motions(editing)
+    lines = [k for k, c in sketch.curves.items() if isinstance(c, Line)]
+    rounds = [k for k, c in sketch.curves.items() if isinstance(c, (Circle, Arc))]
+    points = [p for p in free if "." in p or isinstance(sketch.curves.get(p), Point)]
+    options: list[tuple[str, tuple[str, ...]]] = []
+    tied = any(p in ("origin", "x_axis", "y_axis") for c in sketch.constraints for p in c.of) or editing.drawing.traced
+    if not tied and points:
+        options.append(("fix", (points[0],)))
+    options += [("distance", (k,)) for k in lines]
+    options += [("diameter" if isinstance(sketch.curves[k], Circle) else "radius", (k,)) for k in rounds]
+    options += [(f"{way}_distance", ("origin", p)) for p in points for way in ("horizontal", "vertical")]
+    options += [("angle", ("x_axis", k)) for k in lines]
+    solved = drawn(sketch)
+    for kind, of in options:
+        if not editing.decided(kind, *of):
+            return kind, of, 0.0 if kind == "fix" else measured(solved, kind, of)
+    return None

@@ -1,0 +1,133 @@
+"""Rows that keep copies what they are of their originals: offset, mirrored, shifted, turned.
+
+Every point of a copy is said to be the image of the original's point. Of an arc that would be one row too many (both
+its ends lie on its radius already): its end is only said to lie in the right direction. Ends of an offset that meet in
+a corner are where the offsets meet; smooth or free ends stay square across from the originals' ends.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from architectonic.sketch import freeform, kernels
+from architectonic.sketch.freeform import Freeform
+from architectonic.sketch.kernels import Row
+
+if TYPE_CHECKING:
+    from architectonic.sketch.system import Constraint, System
+
+
+def pairs(c: Constraint) -> list[tuple[str, str]]:
+    """Originals and copies of a constraint, as curves."""
+    rest = c.of if c.kind == "offset" else c.of[1:]
+    return list(zip(rest[::2], rest[1::2], strict=True))
+
+
+def rows(s: System, c: Constraint) -> list[Row]:
+    """All rows of such a constraint."""
+    if c.kind == "offset":
+        return _offset(s, c)
+    return [row for original, copy in pairs(c) for row in _copied(s, c, original, copy)]
+
+
+def _copied(s: System, c: Constraint, original: str, copy: str) -> list[Row]:
+    kind, mirrored = s.kind(original), c.kind == "mirrored"
+    source, target = s.points(original), s.points(copy)
+    match = {name: name for name in source}
+    if mirrored and kind in ("arc", "elliptic_arc"):  # seen in a mirror it runs the other way
+        match |= {"start": "end", "end": "start"}
+    if kind in ("ellipse", "elliptic_arc"):
+        del match["across"]
+    if kind == "text":
+        del match["over"]
+    late = [match.pop("end")] if kind == "arc" else []
+    late += [match.pop(k) for k in ("start", "end")] if kind == "elliptic_arc" else []
+    found = [row for a, b in match.items() for row in _image(s, c, source[a], target[b])]
+    mirror = s.ends(c.of[0]) if mirrored else ()
+    value = c.branch * (c.value or 0.0) if c.kind == "turned" else 0.0
+    for b in late:
+        a = {"start": "end", "end": "start"}[b] if mirrored else b
+        at = (*source["centre"], *source[a], *target["centre"], *target[b], *mirror)
+        found.append(Row(Freeform(freeform.aligned, len(at) // 2), at, value, length=False))
+    if kind == "circle":
+        found.append(Row(kernels.same, (s.radius(copy), s.radius(original))))
+    if kind in ("ellipse", "elliptic_arc"):
+        found.append(Row(kernels.equal, (*source["centre"], *source["across"], *target["centre"], *target["across"])))
+    return found
+
+
+def _image(s: System, c: Constraint, p: tuple[int, int], q: tuple[int, int]) -> list[Row]:
+    """q is the image of p."""
+    value = c.branch * (c.value or 0.0)
+    if c.kind == "turned":
+        centre = s.point(c.of[0])
+        return [
+            Row(kernels.turned_x, (*centre, *p, q[0]), value, length=False),
+            Row(kernels.turned_y, (*centre, *p, q[1]), value, length=False),
+        ]
+    line = s.ends(c.of[0])
+    if c.kind == "shifted":
+        return [
+            Row(kernels.shifted_x, (*line, p[0], q[0]), value),
+            Row(kernels.shifted_y, (*line, p[1], q[1]), value),
+        ]
+    return [Row(kernels.mirror_middle, (*line, *p, *q)), Row(kernels.mirror_square, (*line, *p, *q))]
+
+
+def _offset(s: System, c: Constraint) -> list[Row]:
+    """Offsets at one distance to the left of a chain (branch +1) or to its right."""
+    chain = pairs(c)
+    ahead = _directions(s, [a for a, _ in chain])
+    value, found = c.branch * (c.value or 0.0), []
+    copies = [b for _, b in chain]
+    for (original, copy), forward in zip(chain, ahead, strict=True):
+        kind, d = s.kind(original), value if forward else -value
+        if kind == "line":
+            for end in ("start", "end"):
+                p = s.point(f"{copy}.{end}")
+                found.append(Row(kernels.side, (*s.ends(original), *p), d))
+                if not _cornered(s, f"{copy}.{end}", copies):
+                    found.append(Row(kernels.foot, (*s.ends(original), *s.point(f"{original}.{end}"), *p)))
+            continue
+        (ax, ay), (bx, by) = s.point(f"{original}.centre"), s.point(f"{copy}.centre")
+        found += [Row(kernels.same, (bx, ax)), Row(kernels.same, (by, ay))]
+        found.append(Row(kernels.wider, (s.radius(original), s.radius(copy)), -d))
+        if kind == "arc":
+            for end in ("start", "end"):
+                if not _cornered(s, f"{copy}.{end}", copies):
+                    p = s.point(f"{original}.{end}")
+                    at = ((ax, ay), p, (bx, by), s.point(f"{copy}.{end}"))
+                    found.append(Row(Freeform(freeform.aligned, 4), tuple(i for q in at for i in q), 0.0, False))
+    return found
+
+
+def _cornered(s: System, place: str, copies: list[str]) -> bool:
+    """Whether an end of an offset is joined to an end of another one of the same chain."""
+    own = s.point(place)
+    return any(
+        s.same_point(own, s.point(f"{other}.{end}"))
+        for other in copies
+        if other != place.split(".")[0] and s.kind(other) in ("line", "arc")
+        for end in ("start", "end")
+    )
+
+
+def _directions(s: System, chain: list[str]) -> list[bool]:
+    """Whether each curve runs along the chain from first to last, as drawn; a single one along itself."""
+    found = []
+    for k, key in enumerate(chain):
+        if len(chain) == 1 or s.kind(key) == "circle":
+            found.append(True)
+            continue
+        ends = [s.at(f"{key}.{end}") for end in ("start", "end")]
+        other = chain[k + 1] if k + 1 < len(chain) else chain[k - 1]
+        met = [s.at(f"{other}.{end}") for end in ("start", "end")]
+        near = [min(math.dist(p, q) for q in met) for p in ends]
+        if k + 1 == len(chain):
+            near.reverse()
+        if abs(near[0] - near[1]) < 1e-9:  # two curves that close on each other
+            found.append(found[-1] if found else True)
+        else:
+            found.append(near[1] < near[0])
+    return found
