@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from tests.session.test_sketching import Pad
+from tests.session.test_sketching import Pad, pulled
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
@@ -84,7 +84,7 @@ def test_the_middle_of_a_line_is_trimmed_and_the_ends_stay_on_what_cut_it(pad):
     assert other == pytest.approx((30, 0, 40, 0))
     kinds = [c.kind for c in pad.sketch.constraints]
     assert kinds.count("on_curve") == 2 and "collinear" in kinds and "distance" not in kinds
-    pad(lambda s: s.drag(f"{posts[0]}.end", (14.0, 9.0)))
+    pulled(pad, f"{posts[0]}.end", (14.0, 9.0))
     assert pad.solved.curves[base].values[2] == pytest.approx(pad.solved.curves[posts[0]].values[0], abs=1e-7)
 
 
@@ -118,7 +118,7 @@ def test_a_trimmed_circle_is_an_arc_of_the_same_id_and_diameter(pad):
 
 def test_mirrored_curves_stay_symmetric_when_the_original_is_pulled(pad):
     """Reflection in the y axis: (x, y) goes to (-x, y); arcs run the other way round, so areas keep their sign."""
-    from architectonic.session.shapes import mirror
+    from architectonic.session.copies import mirror
 
     axis = pad(lambda s: s.line(Snapped((0, -20), ""), Snapped((0, 40))))
     pad(lambda s: s.constrain("fix", axis))
@@ -128,8 +128,8 @@ def test_mirrored_curves_stay_symmetric_when_the_original_is_pulled(pad):
     loose = pad.solved.freedoms
     made = pad(lambda s: mirror(s, [a, ring, bow], axis))
     assert pad.solved.freedoms == loose
-    pad(lambda s: s.drag(f"{a}.end", (26.0, 11.0)))
-    pad(lambda s: s.drag(f"{ring}.centre", (33.0, 15.0)))
+    pulled(pad, f"{a}.end", (26.0, 11.0))
+    pulled(pad, f"{ring}.centre", (33.0, 15.0))
     now = pad.solved.curves
     x0, y0, x1, y1 = now[a].values
     assert now[made[0]].values == pytest.approx((-x0, y0, -x1, y1), abs=1e-7)

@@ -13,6 +13,7 @@ from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
 from architectonic.session.holding import motions, next_hold
+from architectonic.session.pulling import Pull
 from architectonic.session.sketching import Snapped, begin, fitting, refuse_conflict, snap, snap_points
 
 
@@ -46,6 +47,19 @@ class Pad:
 
     def snapped(self, x, y, within=1.0):
         return snap(snap_points(self.sketch, self.solved), (x, y), within)
+
+
+def pulled(pad, place, to):
+    """Take a point up, pull it, let it go."""
+
+    def edit(editing):
+        pull = Pull(editing, place)
+        result = pull.to(to)
+        if result is not None:
+            pull.stored(result)
+        return result
+
+    return pad(edit)
 
 
 @pytest.fixture
@@ -113,7 +127,7 @@ def test_dragging_moves_what_is_free_and_keeps_what_holds(pad):
     crank = pad(lambda s: s.line(Snapped((0.0, 0.0), "origin"), Snapped((20.0, 22.0))))
     pad(lambda s: s.constrain("distance", crank, value="30 mm"))
     for to in ((40.0, 0.0), (10.0, -50.0), (-25.0, -3.0)):
-        pad(lambda s, to=to: s.drag(f"{crank}.end", to))
+        pulled(pad, f"{crank}.end", to)
         x, y = pad.solved.curves[crank].values[2:]
         assert math.hypot(x, y) == pytest.approx(30, abs=1e-9)
         assert math.atan2(y, x) == pytest.approx(math.atan2(to[1], to[0]), abs=0.05)
@@ -124,7 +138,7 @@ def test_dragging_what_is_held_moves_nothing(pad):
     pad(lambda s: s.constrain("distance", sides[0], value="40 mm"))
     pad(lambda s: s.constrain("distance", sides[1], value="20 mm"))
     before = pad.solved
-    pad(lambda s: s.drag(f"{sides[1]}.end", (70.0, 55.0)))
+    pulled(pad, f"{sides[1]}.end", (70.0, 55.0))
     for key, curve in before.curves.items():
         assert pad.solved.curves[key].values == pytest.approx(curve.values, abs=1e-9)
 

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from tests.sketch.families import hinged, noisy, orientations, parts, truss
 
+from architectonic.sketch.drag import Drag
 from architectonic.sketch.solve import freedoms_of, solve
 from architectonic.sketch.system import Constraint, Curve, System
 
@@ -245,3 +246,45 @@ def test_a_mechanism_keeps_its_freedoms_and_what_is_held_near_the_ground():
     ]
     after = solve(curves, changed)
     assert not after.conflict and max(misses(curves, changed, after.values).values()) < 1e-9
+
+
+@pytest.mark.parametrize("n", [20, 100, 300])
+def test_a_pulled_mechanism_keeps_every_bar_and_turns_no_triangle_over(n):
+    """At every frame: lengths within 1e-10 mm of what is asked, and each triangle of rigid bars as it was drawn."""
+    curves, constraints = hinged(n)
+    start = solve(curves, constraints)
+    place = sorted(start.free)[len(start.free) // 2]
+    pulled = Drag([Curve(c.id, c.kind, start.values[c.id]) for c in curves], constraints, place)
+    bars = {frozenset(c.of): c.value for c in constraints if c.kind == "distance"}
+    rigid = [
+        (a, b, c)
+        for a, b, c in zip(*(sorted(start.values, key=lambda k: int(k[1:]))[i:] for i in range(3)), strict=False)
+        if all(frozenset(p) in bars for p in ((a, b), (b, c), (a, c)))
+    ]
+
+    def sides(at):
+        return [
+            ((at[b][0] - at[a][0]) * (at[c][1] - at[a][1]) - (at[b][1] - at[a][1]) * (at[c][0] - at[a][0])) > 0
+            for a, b, c in rigid
+        ]
+
+    x, y = start.values[place]
+    before, nearest = sides(start.values), math.inf
+    for k in range(40):
+        to = (x + 2.0 * k, y - 1.5 * k)
+        pulled.pull(to, 2)
+        at = pulled.values()
+        off = [abs(math.dist(at[a], at[b]) - value) for (a, b), value in ((tuple(s), v) for s, v in bars.items())]
+        assert max(off) <= 1e-10 * max(1.0, pulled.problem.scale / 100)
+        assert sides(at) == before
+        nearest = min(nearest, math.dist(at[place], to))
+    assert rigid and nearest < math.inf
+
+
+def test_a_held_point_cannot_be_pulled():
+    curves, constraints = truss(40)
+    held = solve(curves, constraints)
+    pulled = Drag([Curve(c.id, c.kind, held.values[c.id]) for c in curves], constraints, "p7")
+    assert not pulled.pull((500.0, 500.0))
+    for key, at in pulled.values().items():
+        assert at == pytest.approx(held.values[key], abs=1e-12)

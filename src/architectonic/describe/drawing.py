@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from itertools import pairwise
 
 from architectonic.base import ids as id_source
 from architectonic.base import tolerance
@@ -23,15 +24,19 @@ from architectonic.family.records import (
     Circle,
     Constraint,
     Curve,
+    Ellipse,
+    EllipticArc,
     Family,
     Line,
     Point,
     Reference,
     Sketch,
+    Spline,
+    Text,
     Trace,
 )
 from architectonic.quantities.units import DEFAULT_UNIT
-from architectonic.sketch import system
+from architectonic.sketch import paths, system
 
 XY = tuple[float, float]
 
@@ -135,6 +140,68 @@ class Drawing:
         """A point."""
         return self._curve(Point(at=_on_grid(at)))
 
+    def ellipse(self, centre: XY, along: XY, across: XY, helper: bool = False) -> str:
+        """An ellipse by an end of each half axis; of the second one only its distance from the first axis counts.
+
+        Raises:
+            UserFault: a half axis of no length.
+        """
+        a, b = _half_axes(centre, along, across, self.sketch.name)
+        return self._curve(Ellipse(centre=_on_grid(centre), along=a, across=b, helper=helper))
+
+    def elliptic_arc(self, centre: XY, along: XY, across: XY, start: XY, end: XY, helper: bool = False) -> str:
+        """A part of an ellipse, counter-clockwise between the directions of two points.
+
+        Raises:
+            UserFault: a half axis of no length.
+        """
+        a, b = _half_axes(centre, along, across, self.sketch.name)
+        path = paths.ellipse(centre, a, b)
+        begin, stop = (paths.point(path, paths.nearest(path, p, 0.0, math.tau)) for p in (start, end))
+        return self._curve(
+            EllipticArc(
+                centre=_on_grid(centre), along=a, across=b, start=_on_grid(begin), end=_on_grid(stop), helper=helper
+            )
+        )
+
+    def spline(self, points: Sequence[XY], through: bool = True, helper: bool = False) -> str:
+        """A smooth curve through points, or by control points.
+
+        Raises:
+            UserFault: too few points, or two after each other in one place.
+        """
+        if len(points) < (2 if through else 3):
+            raise UserFault("a curve by control points needs at least three", self.sketch.name, "set more points")
+        if any(math.dist(a, b) < tolerance.FEATURE for a, b in pairwise(points)):
+            raise UserFault("two points of the curve are in one place", self.sketch.name, "move one of them away")
+        at = tuple(_on_grid(p) for p in points)
+        if not through:
+            return self._curve(Spline(points=at, helper=helper))
+        first, last = paths.first_handles(at)
+        parameters = tuple(tolerance.ratio(u) for u in paths.parameters(at))
+        return self._curve(
+            Spline(points=at, handles=(_on_grid(first), _on_grid(last)), parameters=parameters, helper=helper)
+        )
+
+    def text(self, text: str, at: XY, height: float, turn: float = 0.0) -> str:
+        """A line of text by the start of its base line, the height of its capitals and the angle of the line (rad).
+
+        Raises:
+            UserFault: no height, nothing to see, or a character that the font lacks.
+        """
+        from architectonic.sketch import lettering
+
+        if height < tolerance.FEATURE:
+            raise UserFault("a text needs a height above zero", self.sketch.name)
+        width = height / lettering.ratio(text)
+        c, s = math.cos(turn), math.sin(turn)
+        along, over = (at[0] + width * c, at[1] + width * s), (at[0] - height * s, at[1] + height * c)
+        return self._curve(Text(text=text, at=_on_grid(at), along=_on_grid(along), over=_on_grid(over)))
+
+    def add(self, curve: Curve) -> str:
+        """A curve as it is."""
+        return self._curve(curve)
+
     def trace(self, source: Reference, drawn: tuple[float, ...] = (), helper: bool = True) -> str:
         """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.system.names_of."""
         return self._curve(Trace(source=source, helper=helper, drawn=tuple(tolerance.length(v) for v in drawn)))
@@ -201,6 +268,16 @@ class Drawing:
             if c.kind in ("coincident", "on_curve") and all(p.split(".")[0] in known for p in c.of)
         ]
         return drawn_branch(curves, kind, of, joined)
+
+
+def _half_axes(centre: XY, along: XY, across: XY, where: str) -> tuple[XY, XY]:
+    """Ends of the half axes on the grid; the second one square to the first, on its left."""
+    ux, uy = along[0] - centre[0], along[1] - centre[1]
+    a = math.hypot(ux, uy)
+    b = abs(ux * (across[1] - centre[1]) - uy * (across[0] - centre[0])) / a if a > tolerance.FEATURE else 0.0
+    if b < tolerance.FEATURE:
+        raise UserFault("an ellipse needs two half axes above zero", where, "pick points away from each other")
+    return _on_grid(along), _on_grid((centre[0] - uy / a * b, centre[1] + ux / a * b))
 
 
 def _on_grid(p: XY) -> XY:

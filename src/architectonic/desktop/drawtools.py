@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from architectonic.desktop import theme
 from architectonic.desktop.sizefields import SIZES
 from architectonic.desktop.sketchedits import SketchEdits
+from architectonic.session.pulling import Pull
 from architectonic.session.shapes import circle_through, polygon, slot
 from architectonic.session.sketching import Sketching, Snapped, snap, snap_points
 from architectonic.session.trimming import trim
@@ -43,7 +44,7 @@ class DrawTools(SketchEdits):
         self.at: Snapped | None = None
         self.held = ""
         self.sides = 6
-        self._pulled: Sketching | None = None
+        self._pulled: Pull | None = None
 
     # --- state ----------------------------------------------------------------------------------------
 
@@ -179,24 +180,26 @@ class DrawTools(SketchEdits):
 
     def take_up(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""
-        self._pulled = self.sketching()
+        editing = self.sketching()
+        self._pulled = Pull(editing, place) if editing is not None else None
         self.held = place if self._pulled is not None else ""
 
     def drag_to(self, q: QPointF, steps: int = 2) -> None:
         """Pull the held point; where the sketch cannot follow it stays."""
         assert self._pulled is not None
-        result = self._pulled.drag(self.held, self.canvas.to_sketch(q), steps)
+        result = self._pulled.to(self.canvas.to_sketch(q), steps)
         if result is not None:
             self.canvas.live = result
             self.canvas.update()
 
     def drop(self) -> bool:
         """End of a drag: one edit; False when nothing was pulled."""
-        pulled, moved = self._pulled, self.canvas.live is not None
+        pulled, result = self._pulled, self.canvas.live
         self.held, self._pulled = "", None
-        if pulled is None or not moved:
+        if pulled is None or result is None:
             return False
-        return self.canvas.bench.apply(f"drag a point in {pulled.drawing.sketch.name}", lambda _: pulled.stored())
+        name = pulled.editing.drawing.sketch.name
+        return self.canvas.bench.apply(f"drag a point in {name}", lambda _: pulled.stored(result))
 
     # --- painting -------------------------------------------------------------------------------------
 

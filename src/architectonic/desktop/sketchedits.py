@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from architectonic.family.records import Family
-from architectonic.session import shapes
+from architectonic.session import copies, shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
 
 if TYPE_CHECKING:
@@ -102,7 +102,7 @@ class SketchEdits:
     def mirror(self) -> bool:
         """Mirror the chosen curves at the line that was chosen last."""
         *curves, line = self.canvas.shown.curves
-        return self._let_go(self.apply("mirror", lambda s: shapes.mirror(s, curves, line)))
+        return self._let_go(self.apply("mirror", lambda s: copies.mirror(s, curves, line)))
 
     def round_corner(self, radius: str) -> bool:
         """Round the corner of the two chosen lines."""

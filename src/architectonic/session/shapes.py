@@ -6,7 +6,8 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.family.records import Arc, Circle, Line, Point
+from architectonic.describe.curves import as_piece, drawn_result
+from architectonic.family.records import Arc, EllipticArc, Line, Spline
 from architectonic.session.sketching import XY, Sketching, Snapped
 
 STRAIGHT = 1e-6
@@ -75,13 +76,8 @@ def circle_through(editing: Sketching, points: list[Snapped]) -> str:
     Raises:
         UserFault: the points lie in a line.
     """
-    (ax, ay), (bx, by), (cx, cy) = (p.at for p in points)
-    double = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
-    if abs(double) < tolerance.FEATURE * max(math.dist((ax, ay), (bx, by)), math.dist((ax, ay), (cx, cy))):
-        raise UserFault("three points in a line have no circle", editing.drawing.sketch.name, "move one of them")
-    b2, c2 = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
-    ux, uy = ((cy - ay) * b2 - (by - ay) * c2) / double, ((bx - ax) * c2 - (cx - ax) * b2) / double
-    key = editing.drawing.circle((ax + ux, ay + uy), math.hypot(ux, uy))
+    centre, r = _circumcircle(editing, *(p.at for p in points))
+    key = editing.drawing.circle(centre, r)
     for p in points:
         if p.place:
             editing.try_constraint("on_curve", p.place, key)
@@ -135,49 +131,201 @@ def round_corner(editing: Sketching, first: str, second: str, radius: str) -> st
     return arc
 
 
-def mirror(editing: Sketching, curves: list[str], line: str) -> list[str]:
-    """Copies of curves on the other side of a line; every point stays symmetric to its original.
+# --- round ones -----------------------------------------------------------------------------------------
+
+
+def arc_through(editing: Sketching, start: Snapped, end: Snapped, middle: Snapped) -> str:
+    """The arc between two points that passes through a third.
 
     Raises:
-        UserFault: the mirror is no line, or there is nothing to mirror.
+        UserFault: the points lie in a line.
+    """
+    centre, _ = _circumcircle(editing, start.at, end.at, middle.at)
+    turns = [math.atan2(p.at[1] - centre[1], p.at[0] - centre[0]) for p in (start, middle, end)]
+    first, last = (start, end) if (turns[1] - turns[0]) % math.tau < (turns[2] - turns[0]) % math.tau else (end, start)
+    key = editing.drawing.arc(centre, first.at, last.at)
+    editing.join(f"{key}.start", first)
+    editing.join(f"{key}.end", last)
+    if middle.place:
+        editing.try_constraint("on_curve", middle.place, key)
+    return key
+
+
+def arc_onwards(editing: Sketching, start: Snapped, end: Snapped) -> str:
+    """An arc that goes on smoothly from the end of another curve, to a point.
+
+    Raises:
+        UserFault: it does not begin at an end of a line, arc or spline, or runs straight on.
     """
     sketch = editing.drawing.sketch
-    axis = (0.0, 0.0, 1.0, 0.0) if line == "x_axis" else (0.0, 0.0, 0.0, 1.0)
-    record = sketch.curves.get(line)
-    if isinstance(record, Line):
-        axis = (*record.start, *record.end)
-    elif line not in ("x_axis", "y_axis"):
-        raise UserFault("curves are mirrored at a line", sketch.name, "choose the mirror line last")
-    turn = 2 * math.atan2(axis[3] - axis[1], axis[2] - axis[0])
-    c, s = math.cos(turn), math.sin(turn)
-
-    def over(p: XY) -> XY:
-        x, y = p[0] - axis[0], p[1] - axis[1]
-        return axis[0] + c * x + s * y, axis[1] + s * x - c * y
-
-    d, made, places = editing.drawing, [], []
-    for key in curves:
-        curve = sketch.curves.get(key)
-        if isinstance(curve, Line):
-            new = d.line(over(curve.start), over(curve.end), curve.helper)
-            pairs = [("start", "start"), ("end", "end")]
-        elif isinstance(curve, Arc):  # seen in a mirror it runs the other way
-            new = d.arc(over(curve.centre), over(curve.end), over(curve.start), curve.helper)
-            pairs = [("start", "end"), ("end", "start")]  # the centre follows from these and the radius
-        elif isinstance(curve, Circle):
-            new = d.circle(over(curve.centre), curve.radius, curve.helper)
-            pairs = [("centre", "centre")]
-        elif isinstance(curve, Point):
-            new = d.point(over(curve.at))
-            pairs = [("", "")]
-        else:
-            continue
-        made.append(new)
-        places += [(f"{key}.{a}".rstrip("."), f"{new}.{b}".rstrip(".")) for a, b in pairs]
-        if isinstance(curve, (Circle, Arc)):
-            editing.try_constraint("equal", key, new)
-    if not made:
-        raise UserFault("there is nothing to mirror", sketch.name, "choose curves, then the mirror line")
-    for old, new in places:
-        editing.try_constraint("symmetric", old, new, line)
+    key, _, part = start.place.partition(".")
+    curve = sketch.curves.get(key)
+    if part not in ("start", "end") or not isinstance(curve, (Line, Arc, EllipticArc, Spline)):
+        raise UserFault("this arc begins at the end of another curve", sketch.name, "begin it at an end")
+    piece = as_piece(key, drawn_result(curve))
+    heading = (piece.reversed() if part == "end" else piece).departure()[0] + math.pi
+    ux, uy = math.cos(heading), math.sin(heading)
+    dx, dy = end.at[0] - start.at[0], end.at[1] - start.at[1]
+    across = ux * dy - uy * dx
+    if abs(across) < STRAIGHT * max(math.hypot(dx, dy), tolerance.FEATURE):
+        raise UserFault("straight on there is no arc", sketch.name, "draw a line, or pick a point to one side")
+    r = (dx * dx + dy * dy) / (2 * across)  # of the circle through both points with this tangent
+    centre = (start.at[0] - uy * r, start.at[1] + ux * r)
+    first, last = (start, end) if r > 0 else (end, start)
+    made = editing.drawing.arc(centre, first.at, last.at)
+    editing.join(f"{made}.start", first)
+    editing.join(f"{made}.end", last)
+    editing.try_constraint("tangent", *((key, made) if isinstance(curve, (Line, Arc)) else (made, key)))
     return made
+
+
+def circle_touching(editing: Sketching, clicks: list[tuple[Snapped, str]]) -> str:
+    """A circle that touches the curves that were clicked, and passes through clicks that were on none.
+
+    Args:
+        clicks: three places, each with the curve under it ("" for none).
+
+    Raises:
+        UserFault: the three places lie in a line.
+    """
+    (centre, r) = _circumcircle(editing, *(c.at for c, _ in clicks))
+    key = editing.drawing.circle(centre, r)
+    for click, curve in clicks:
+        if curve:
+            editing.try_constraint("tangent", *((curve, key) if _is_line(editing, curve) else (key, curve)))
+        elif click.place:
+            editing.try_constraint("on_curve", click.place, key)
+    return key
+
+
+def _is_line(editing: Sketching, curve: str) -> bool:
+    return curve in ("x_axis", "y_axis") or isinstance(editing.drawing.sketch.curves.get(curve), Line)
+
+
+def ellipse(editing: Sketching, centre: Snapped, along: Snapped, across: Snapped) -> str:
+    """An ellipse by its centre, an end of one half axis, and how far it reaches across."""
+    key = editing.drawing.ellipse(centre.at, along.at, across.at)
+    editing.join(f"{key}.centre", centre)
+    editing.join(f"{key}.along", along)
+    if across.place:
+        editing.try_constraint("on_curve", across.place, key)
+    return key
+
+
+def elliptic_arc(editing: Sketching, clicks: list[Snapped]) -> str:
+    """The same, and from where to where of it, counter-clockwise."""
+    centre, along, across, start, end = clicks
+    key = editing.drawing.elliptic_arc(centre.at, along.at, across.at, start.at, end.at)
+    editing.join(f"{key}.centre", centre)
+    editing.join(f"{key}.along", along)
+    for name, at in (("start", start), ("end", end)):
+        editing.join(f"{key}.{name}", at)
+    return key
+
+
+def spline(editing: Sketching, clicks: list[Snapped], through: bool) -> str:
+    """A smooth curve through points, or by control points; its points join what they snapped to."""
+    key = editing.drawing.spline([c.at for c in clicks], through)
+    names = ["start", *(f"p{k}" for k in range(1, len(clicks) - 1)), "end"]
+    for name, click in zip(names, clicks, strict=True):
+        editing.join(f"{key}.{name}", click)
+    return key
+
+
+def text(editing: Sketching, at: Snapped, words: str, height: str) -> str:
+    """A line of text with a driving height, level."""
+    key = editing.drawing.text(words, at.at, editing.measure(height))
+    editing.join(f"{key}.at", at)
+    editing.try_constraint("horizontal", f"{key}.at", f"{key}.along")
+    editing.constrain("distance", f"{key}.at", f"{key}.over", value=height)
+    return key
+
+
+def rectangle_about(editing: Sketching, centre: Snapped, corner: Snapped) -> tuple[str, str, str, str]:
+    """A rectangle about its centre: a point that stays in the middle of its helper diagonal."""
+    (cx, cy), (x, y) = centre.at, corner.at
+    sides = editing.rectangle(Snapped((2 * cx - x, 2 * cy - y)), corner)
+    diagonal = editing.drawing.line((2 * cx - x, 2 * cy - y), (x, y), helper=True)
+    editing.try_constraint("coincident", f"{diagonal}.start", f"{sides[0]}.start")
+    editing.try_constraint("coincident", f"{diagonal}.end", f"{sides[2]}.start")
+    middle = centre.place or editing.drawing.point(centre.at)
+    editing.try_constraint("midpoint", middle, diagonal)
+    return sides
+
+
+def rectangle_along(editing: Sketching, start: Snapped, end: Snapped, side: Snapped) -> tuple[str, ...]:
+    """A rectangle on a slant: two ends of one side, and a point that the opposite one passes through.
+
+    Raises:
+        UserFault: no length or no width.
+    """
+    (ax, ay), (bx, by) = start.at, end.at
+    length = math.dist(start.at, end.at)
+    if length < tolerance.FEATURE:
+        raise UserFault("a rectangle needs two different corners", editing.drawing.sketch.name)
+    ux, uy = (bx - ax) / length, (by - ay) / length
+    w = ux * (side.at[1] - ay) - uy * (side.at[0] - ax)
+    if abs(w) < tolerance.FEATURE:
+        raise UserFault("a rectangle needs a width", editing.drawing.sketch.name)
+    p = [start.at, end.at, (bx - uy * w, by + ux * w), (ax - uy * w, ay + ux * w)]
+    lines = [editing.drawing.line(p[k], p[(k + 1) % 4]) for k in range(4)]
+    for k in range(4):
+        editing.try_constraint("coincident", f"{lines[k]}.end", f"{lines[(k + 1) % 4]}.start")
+    for k in range(3):
+        editing.try_constraint("perpendicular", lines[k], lines[k + 1])
+    editing.join(f"{lines[0]}.start", start)
+    editing.join(f"{lines[0]}.end", end)
+    if side.place:
+        editing.try_constraint("on_curve", side.place, lines[2])
+    return tuple(lines)
+
+
+def curved_slot(editing: Sketching, centre: Snapped, start: Snapped, end: Snapped, side: XY) -> tuple[str, ...]:
+    """A slot along an arc, counter-clockwise from start to end; `side` lies on its outline.
+
+    Raises:
+        UserFault: no radius, or a width that does not leave an inner side.
+    """
+    where = editing.drawing.sketch.name
+    radius = math.dist(centre.at, start.at)
+    w = abs(math.dist(centre.at, side) - radius)
+    if w < tolerance.FEATURE or radius - w < tolerance.FEATURE:
+        raise UserFault("the width of a curved slot lies between nothing and its radius", where, "pick nearer to it")
+    turns = [math.atan2(p[1] - centre.at[1], p[0] - centre.at[0]) for p in (start.at, end.at)]
+
+    def at(turn: float, r: float) -> XY:
+        return centre.at[0] + r * math.cos(turn), centre.at[1] + r * math.sin(turn)
+
+    d = editing.drawing
+    outer = d.arc(centre.at, at(turns[0], radius + w), at(turns[1], radius + w))
+    inner = d.arc(centre.at, at(turns[0], radius - w), at(turns[1], radius - w))
+    first = d.arc(at(turns[0], radius), at(turns[0], radius - w), at(turns[0], radius + w))
+    last = d.arc(at(turns[1], radius), at(turns[1], radius + w), at(turns[1], radius - w))
+    joints = (
+        (outer, "start", first, "end"),
+        (outer, "end", last, "start"),
+        (inner, "start", first, "start"),
+        (inner, "end", last, "end"),
+    )
+    editing.try_constraint("concentric", outer, inner)
+    for a, i, b, j in joints:
+        editing.try_constraint("coincident", f"{a}.{i}", f"{b}.{j}")
+    for a, _, b, _ in joints[:3]:
+        editing.try_constraint("tangent", a, b)
+    editing.try_constraint("tangent", inner, last)
+    editing.try_constraint("equal", first, last)
+    editing.join(f"{outer}.centre", centre)
+    editing.join(f"{first}.centre", start)
+    if end.place:
+        editing.join(f"{last}.centre", end)
+    return outer, inner, first, last
+
+
+def _circumcircle(editing: Sketching, a: XY, b: XY, c: XY) -> tuple[XY, float]:
+    (ax, ay), (bx, by), (cx, cy) = a, b, c
+    double = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
+    if abs(double) < tolerance.FEATURE * max(math.dist(a, b), math.dist(a, c)):
+        raise UserFault("three points in a line have no circle", editing.drawing.sketch.name, "move one of them")
+    b2, c2 = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
+    ux, uy = ((cy - ay) * b2 - (by - ay) * c2) / double, ((bx - ax) * c2 - (cx - ax) * b2) / double
+    return (ax + ux, ay + uy), math.hypot(ux, uy)

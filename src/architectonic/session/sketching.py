@@ -31,6 +31,7 @@ from architectonic.family.records import (
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
+from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.sketch import system
 
 XY = tuple[float, float]
@@ -136,7 +137,6 @@ class Sketching:
         self, family: Family, at: Scope, sketch_id: str, solved: SketchResult | None, values: dict[str, float]
     ) -> None:
         self.family, self.at, self.values = family, at, values
-        self._freedoms: tuple[int, frozenset[str]] | None = None
         sketch = restarted(sketch_of(family, at, sketch_id), solved)
         traced = {k: c for k, c in solved.curves.items() if c.fixed} if solved else {}
         self.drawing = Drawing(family, at.document, sketch, traced=traced)
@@ -229,14 +229,19 @@ class Sketching:
 
     # --- constraints ----------------------------------------------------------------------------------
 
-    def constrain(self, kind: str, *of: str, value: str | None = None, name: str = "") -> str:
+    def constrain(
+        self, kind: str, *of: str, value: str | None = None, name: str = "", branch: int | None = None
+    ) -> str:
         """A constraint or dimension.
 
         Raises:
             UserFault: it is decided already; names what decides it. Nothing is stored.
         """
         before = self.drawing.sketch
-        key = self.drawing.constrain(kind, *of, value=value, name=name)
+        key = self.drawing.constrain(kind, *of, value=value, name=name, branch=branch)
+        made = self.drawing.sketch.constraints[-1]
+        if made.kind in DIMENSIONS and not made.reads:
+            self.values[key] = self._now(made, value or "")
         decided = self._decided(before, self.drawing.sketch.constraints[-1])
         if decided:
             self.drawing.sketch = before
@@ -246,10 +251,10 @@ class Sketching:
     def _decided(self, sketch: Sketch, added: Constraint) -> str:
         """What decides already what a constraint would say, in words; "" when it says something new."""
         curves = numbers(sketch, self.drawing.traced)
-        known = [self._number(c) for c in sketch.constraints if not c.reads]
+        known = [self.number(c) for c in sketch.constraints if not c.reads]
         from architectonic.sketch import conflict  # loads with the first edit, not with the window
 
-        found = conflict.depends_on(curves, known, self._number(added))
+        found = conflict.depends_on(curves, known, self.number(added))
         told = ", ".join(self.words(c) for c in sketch.constraints if c.id in found)
         return told or ("the axes and what is traced" if found else "")
 
@@ -288,9 +293,10 @@ class Sketching:
 
     def constraints(self) -> list[system.Constraint]:
         """What holds now, as numbers; read-outs hold nothing."""
-        return [self._number(c) for c in self.drawing.sketch.constraints if not c.reads]
+        return [self.number(c) for c in self.drawing.sketch.constraints if not c.reads]
 
-    def _number(self, c: Constraint) -> system.Constraint:
+    def number(self, c: Constraint) -> system.Constraint:
+        """A constraint as the solver reads it."""
         value = self.values.get(c.id, 0.0) if c.kind in DIMENSIONS else None
         return system.Constraint(c.id, c.kind, c.of, value, c.branch)
 
@@ -329,29 +335,41 @@ class Sketching:
 
     def shorten(self, line: str, end: str, to: XY) -> None:
         """Move an end of a line to another place along it, letting go of what the end was joined to and how long it was."""
+        self.let_go(line, end)
         sketch = self.drawing.sketch
-        place = f"{line}.{end}"
-        own = {line, place}
-        kept = tuple(
-            c for c in sketch.constraints
-            if not (place in c.of or (c.kind == "distance" and set(c.of) <= own))
-        )  # fmt: skip
-        joined = [p for c in sketch.constraints if c.kind == "coincident" and place in c.of for p in c.of if p != place]
         moved = edits.replace(sketch.curves[line], **{end: (tolerance.length(to[0]), tolerance.length(to[1]))})
-        self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, line: moved}, constraints=kept)
-        for other in joined[1:]:  # what else met in the corner stays together
+        self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, line: moved})
+
+    def let_go(self, curve: str, end: str) -> None:
+        """Let go of what an end is joined to and of how long the curve is; what else met there stays together."""
+        sketch = self.drawing.sketch
+        place = f"{curve}.{end}"
+        own = {curve, f"{curve}.start", f"{curve}.end"}
+        lengths = ("distance", "arc_length")
+        kept = tuple(c for c in sketch.constraints if not (place in c.of or (c.kind in lengths and set(c.of) <= own)))
+        joined = [p for c in sketch.constraints if c.kind == "coincident" and place in c.of for p in c.of if p != place]
+        self.drawing.sketch = edits.replace(sketch, constraints=kept)
+        for other in joined[1:]:
             self.try_constraint("coincident", joined[0], other)
 
-    def measure(self, text: str) -> float:
-        """The value of a typed length as it stands, mm; names count with their present values.
+    def _now(self, made: Constraint, text: str) -> float:
+        """What a new dimension asks for; 0 when that cannot be said before the family is evaluated."""
+        try:
+            return self.measure(text, "angle" if made.kind in ANGLES else "length")
+        except UserFault:
+            return 0.0
+
+    def measure(self, text: str, quantity: str = "length") -> float:
+        """The value of a typed length (mm) or angle (rad) as it stands; names count with their present values.
 
         Raises:
             UserFault: it cannot be read.
         """
-        document = edits.document(self.family, self.at.document)
-        bound = bind_quantity(self.family, document, text, "length", "mm", self.drawing.sketch)
-        probe = Parameter(id="probe", name="probe", common=bound)
-        family = edits.put(self.family, edits.replace(document, parameters=(*document.parameters, probe)))
+        family = self.stored()
+        document = edits.document(family, self.at.document)
+        bound = bind_quantity(family, document, text, quantity, DEFAULT_UNIT[quantity], self.drawing.sketch)
+        probe = Parameter(id="probe", name="probe", quantity=quantity, unit=DEFAULT_UNIT[quantity], common=bound)
+        family = edits.put(family, edits.replace(document, parameters=(*document.parameters, probe)))
         node = Node("value", *self.at, "probe")
         value = Evaluator(NoExecutor()).evaluate(family, [node]).value(node)
         if value is None:
@@ -365,32 +383,6 @@ class Sketching:
         helper = not all(c.helper for c in known.values())
         changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
         self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
-
-    def drag(self, place: str, to: XY, steps: int = 10) -> SketchResult | None:
-        """Pull a point towards a position; the sketch follows as far as it can, or not at all."""
-        sketch = self.drawing.sketch
-        curve = sketch.curves.get(place.split(".")[0])
-        if curve is None or isinstance(curve, Trace):
-            return None
-        curves = numbers(sketch, self.drawing.traced)
-        from architectonic.sketch import drag
-
-        constraints = self.constraints()
-        solution = drag.pull(curves, constraints, place, to, steps)
-        if solution is None:
-            return None
-        self._freedoms = self._freedoms or drag.freedoms(curves, constraints)
-        freedoms, free = self._freedoms
-        found = {c.id: self._shown(c, tuple(tolerance.length(v) for v in solution.values[c.id])) for c in curves}
-        result = SketchResult(found, freedoms, tuple(sorted(free)), solution.residual, ())
-        self.drawing.sketch = restarted(sketch, result)
-        return result
-
-    def _shown(self, c: system.Curve, values: tuple[float, ...]) -> CurveResult:
-        record = self.drawing.sketch.curves[c.id]
-        if c.fixed and self.drawing.traced:
-            return self.drawing.traced[c.id]
-        return edits.replace(drawn_result(record), values=values)
 
 
 def drawn(sketch: Sketch) -> SketchResult:

@@ -1,128 +1,192 @@
 """Pulling a point: where a sketch goes when one of its points is asked to be elsewhere.
 
-The wanted motion is projected on what the constraints leave free (the null space of the Jacobian); from there the
-sketch is solved as from any drawn state. So every state on the way satisfies all constraints, and a held point stays.
+The wanted motion is projected on what the constraints leave free (the null space of the Jacobian), and what that step
+leaves over is taken back square to it by the same factors (the chord method; Rheinboldt, Numerical Analysis of
+Parametrized Nonlinear Equations, 1986, ch. 4). A step counts only when what was taken back is small beside it, so every
+state on the way satisfies all constraints and none jumps to another branch; a held point stays.
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from collections.abc import Callable, Sequence
+from operator import itemgetter
 
 import numpy as np
 from scipy.sparse import csr_matrix, identity
-from scipy.sparse.linalg import splu
+from scipy.sparse.linalg import SuperLU, splu
 
 from architectonic.sketch.blocks import Block, connected
 from architectonic.sketch.problem import Array, Problem
-from architectonic.sketch.solve import Solution, freedoms_of, solve
-from architectonic.sketch.system import GIVEN, Constraint, Curve, System
+from architectonic.sketch.solve import freedoms_of
+from architectonic.sketch.system import Constraint, Curve, System
 
-_FAR = 0.3
-"""Longest predicted move in units of the sketch: beyond, the tangent says little."""
+_FAR = 0.15
+"""Longest predicted move of a column in units of the sketch: beyond, the tangent says little."""
 _NEAR = 1e-4
 """Shorter moves, in units of the sketch, are not worth a step: well below a pixel."""
-_DENSE = 60
-"""Equations up to which a dense factorisation is quicker."""
+_SOLVED = 1e-13
+_BACK = 0.5
+"""What may be taken back, as a share of the step."""
+_SHORTEST = 1 / 64
 
 
-def pull(
-    curves: list[Curve], constraints: list[Constraint], place: str, to: tuple[float, float], steps: int = 10
-) -> Solution | None:
-    """The solved sketch with a point as near to a position as it gets.
+def _taker(at: tuple[int, ...]) -> Callable[[list[float]], Sequence[float]]:
+    """What takes the variables of a row out of all of them."""
+    return itemgetter(*at) if len(at) > 1 else lambda x: (x[at[0]],)
 
-    A move of the pointer by a little takes one step or two; a jump follows the constraints round in several.
+
+class Drag:
+    """A sketch whose point is being pulled; only the part that hangs together with the point moves.
 
     Args:
         curves: a solved state, mm.
         place: "c1.end", or the id of a point.
-        steps: at most so many; while the pointer moves on, few keep the picture with it.
-
-    Returns:
-        Without freedoms, which stay as they are; None when the point cannot get nearer.
     """
-    best: Solution | None = None
-    system = System(curves, constraints)
-    for _ in range(steps):
-        found = _step(system, place, to)
-        if found is None:
-            break
-        best = found
-        moved = [c if c.fixed else replace(c, values=found.values[c.id]) for c in curves]
-        system = System(moved, constraints)
-    return best
 
+    def __init__(self, curves: list[Curve], constraints: list[Constraint], place: str) -> None:
+        self.system = System(curves, constraints)
+        self.problem = Problem(self.system)
+        self.place = place
+        self.ix, self.iy = self.system.point(place)
+        self.u = np.array(self.problem.start())
+        self.own = [c for c in (self.problem.column[self.ix], self.problem.column[self.iy]) if c >= 0]
+        part = connected(self.problem, Block((), tuple(self.own))) if self.own else Block((), ())
+        self.inside = np.array(part.columns, int)
+        self._rows = [self.problem.equations[k] for k in part.equations]
+        self._kernels = [(e.kernel, e.value, _taker(e.at)) for e in self._rows]
+        place_of = {c: k for k, c in enumerate(part.columns)}
+        self._row, self._column, self._use = [], [], []
+        for k, e in enumerate(self._rows):
+            for c in e.columns:
+                self._use.append(c >= 0)
+                if c >= 0:
+                    self._row.append(k)
+                    self._column.append(place_of[c])
+        self._take = np.array(self._use, bool)
+        columns = np.array(self.problem.column)
+        self._moving, self._from = columns >= 0, np.maximum(columns, 0)
+        self._offset = np.array(self.problem.offset)
 
-def freedoms(curves: list[Curve], constraints: list[Constraint]) -> tuple[int, frozenset[str]]:
-    """Freedoms of a solved sketch and the curves that can move; pulling changes neither, away from singular places."""
-    system = System(curves, constraints)
-    return freedoms_of(system, system.x)
+    def freedoms(self) -> tuple[int, frozenset[str]]:
+        """Freedoms and the curves that can move; pulling changes neither, away from singular places."""
+        return freedoms_of(self.system, self.system.x)
 
+    def at(self) -> tuple[float, float]:
+        """Where the point is, mm."""
+        x = self._full(self.u)
+        k = self.problem.scale
+        return x[self.ix] * k, x[self.iy] * k
 
-def _step(system: System, place: str, to: tuple[float, float]) -> Solution | None:
-    """One predicted and corrected step; None when it leads no nearer."""
-    problem = Problem(system)
-    ix, iy = system.point(place)
-    columns = [c for c in (problem.column[ix], problem.column[iy]) if c >= 0]
-    if not columns:
+    def values(self) -> dict[str, tuple[float, ...]]:
+        """Values of all curves where they are now, mm."""
+        x, first = self.problem.full([float(v) for v in self.u]), self.system.first
+        return {
+            c.id: tuple(x[first[c.id] + i] for i in range(len(c.values))) for c in list(self.system.curves.values())[3:]
+        }
+
+    def residual(self) -> float:
+        """Largest residual, in units of the sketch."""
+        return float(np.abs(self._evaluated(self.u)[0]).max(initial=0.0))
+
+    def pull(self, to: tuple[float, float], steps: int = 10) -> bool:
+        """Bring the point as near to a position as it gets; False when it is no nearer.
+
+        A move of the pointer by a little takes one step or two; a jump follows the constraints round in several.
+
+        Args:
+            steps: at most so many; while the pointer moves on, few keep the picture with it.
+        """
+        moved = False
+        for _ in range(steps):
+            if not self._step(to):
+                break
+            moved = True
+        return moved
+
+    def _full(self, u: Array) -> list[float]:
+        found: list[float] = (np.where(self._moving, u[self._from], 0.0) + self._offset).tolist() if len(u) else []
+        return found
+
+    def _evaluated(self, u: Array) -> tuple[Array, list[float]]:
+        """Residuals of the part's rows, and all their derivatives in a row."""
+        x = self._full(u)
+        residual: list[float] = []
+        slopes: list[float] = []
+        for kernel, value, taken in self._kernels:
+            r, gradient = kernel(taken(x), value)
+            residual.append(r)
+            slopes += gradient
+        return np.array(residual), slopes
+
+    def _step(self, to: tuple[float, float]) -> bool:
+        """One predicted and corrected step; False when it leads no nearer."""
+        if not self.own:
+            return False
+        k, column = self.problem.scale, self.problem.column
+        here = self.at()
+        asked = np.array([to[0] - here[0], to[1] - here[1]]) / k
+        wanted = np.zeros(len(self.u))
+        for i, target in ((self.ix, asked[0]), (self.iy, asked[1])):
+            if column[i] >= 0:
+                wanted[column[i]] += target
+        _, slopes = self._evaluated(self.u)
+        matrix, factors = self._factors(slopes)
+        step = wanted[self.inside]
+        if factors is not None:
+            step = step - matrix.T @ factors.solve(matrix @ step)
+        full = np.zeros(len(self.u))
+        full[self.inside] = step
+        moved = np.array([full[column[i]] if column[i] >= 0 else 0.0 for i in (self.ix, self.iy)])
+        length = float(moved @ moved)
+        if length < 1e-20:
+            return False
+        factor = float(asked @ moved) / length
+        if abs(factor) * math.sqrt(length) < _NEAR:
+            return False
+        factor *= min(1.0, _FAR / (float(np.abs(full).max()) * abs(factor)))
+        share = 1.0
+        while share >= _SHORTEST:
+            found = self._corrected(self.u + share * factor * full, matrix, factors, share * factor * full)
+            if found is not None:
+                before, old = math.dist(here, to), self.u
+                self.u = found
+                if math.dist(self.at(), to) < before - _NEAR * k * 0.1:
+                    return True
+                self.u = old
+                return False
+            share /= 2
+        return False
+
+    def _factors(self, slopes: list[float]) -> tuple[csr_matrix, SuperLU | None]:
+        data = np.array(slopes)[self._take] if slopes else np.zeros(0)
+        matrix = csr_matrix((data, (self._row, self._column)), (len(self._rows), len(self.inside)))
+        if not self._rows:
+            return matrix, None
+        # rows that say the same as others are let pass by the small shift
+        return matrix, splu((matrix @ matrix.T + 1e-12 * identity(len(self._rows))).tocsc())
+
+    def _corrected(self, u: Array, matrix: csr_matrix, factors: SuperLU | None, step: Array) -> Array | None:
+        """Back on the constraints, square to the step; None when that takes too much of it."""
+        if factors is None:
+            return u
+        size = float(np.linalg.norm(step))
+        taken, last = np.zeros(len(self.inside)), math.inf
+        for iteration in range(14):
+            residual, slopes = self._evaluated(u)
+            norm = float(np.abs(residual).max(initial=0.0))
+            if norm < _SOLVED:
+                return u
+            if norm > 0.3 * last:  # too far for the old factors
+                if iteration > 8:
+                    return u if norm < 1e-12 else None
+                matrix, factors = self._factors(slopes)
+                assert factors is not None
+            last = norm
+            back = matrix.T @ factors.solve(residual)
+            taken -= back
+            if float(np.linalg.norm(taken)) > _BACK * size + 1e-9:
+                return None
+            u = u.copy()
+            u[self.inside] -= back
         return None
-    u = problem.start()
-    wanted = np.zeros(len(problem.members))
-    asked = np.array([to[0] - system.x[ix], to[1] - system.x[iy]]) / problem.scale
-    for i, target in ((ix, asked[0]), (iy, asked[1])):
-        if problem.column[i] >= 0:
-            wanted[problem.column[i]] += target
-    step = _projected(problem, u, wanted, columns)
-    moved = np.array([step[problem.column[i]] if problem.column[i] >= 0 else 0.0 for i in (ix, iy)])
-    length = float(moved @ moved)
-    if length < 1e-20:
-        return None
-    factor = float(asked @ moved) / length
-    if abs(factor) * math.sqrt(length) < _NEAR:
-        return None
-    largest = float(np.abs(step).max()) * abs(factor)
-    factor *= min(1.0, _FAR / largest) if largest > 0 else 0.0
-    x = problem.full([a + factor * float(b) for a, b in zip(u, step, strict=True)])
-    given = {c.id for c in GIVEN}
-    drawn = [
-        c if c.fixed else replace(c, values=tuple(x[system.first[c.id] + i] for i in range(len(c.values))))
-        for c in system.curves.values()
-        if c.id not in given
-    ]
-    found = solve(drawn, system.constraints, diagnose=False)
-    if found.conflict:
-        return None
-    i = ix - system.first[place.split(".")[0]]
-    landed = found.values[place.split(".")[0]][i : i + 2]
-    before = math.dist((system.x[ix], system.x[iy]), to)
-    return found if math.dist(landed, to) < before - _NEAR * problem.scale * 0.1 else None
-
-
-def _projected(problem: Problem, u: list[float], wanted: Array, columns: list[int]) -> Array:
-    """A motion less what the constraints forbid of it, within the part that the columns belong to."""
-    part = connected(problem, Block((), tuple(columns)))
-    step = np.zeros(len(wanted))
-    inside = list(part.columns)
-    d = wanted[inside]
-    step[inside] = d
-    if not part.equations:
-        return step
-    equations = [problem.equations[k] for k in part.equations]
-    if len(equations) <= _DENSE:
-        _, slopes = problem.jacobian(u, equations, inside)
-        gram = slopes @ slopes.T + 1e-12 * np.eye(len(equations))
-        step[inside] = d - slopes.T @ np.linalg.solve(gram, slopes @ d)
-        return step
-    place = {c: k for k, c in enumerate(inside)}
-    rows, cols, data = [], [], []
-    for k, e in enumerate(equations):
-        _, gradient = e.kernel(problem.values(e, u), e.value)
-        for c, g in zip(e.columns, gradient, strict=True):
-            if c >= 0:
-                rows.append(k)
-                cols.append(place[c])
-                data.append(g)
-    matrix = csr_matrix((data, (rows, cols)), (len(equations), len(inside)))
-    gram = (matrix @ matrix.T + 1e-12 * identity(len(equations))).tocsc()
-    step[inside] = d - matrix.T @ splu(gram).solve(matrix @ d)
-    return step

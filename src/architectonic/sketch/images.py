@@ -17,6 +17,8 @@ from architectonic.sketch.kernels import Row
 if TYPE_CHECKING:
     from architectonic.sketch.system import Constraint, System
 
+Point = tuple[float, float]
+
 
 def pairs(c: Constraint) -> list[tuple[str, str]]:
     """Originals and copies of a constraint, as curves."""
@@ -78,7 +80,7 @@ def _image(s: System, c: Constraint, p: tuple[int, int], q: tuple[int, int]) -> 
 def _offset(s: System, c: Constraint) -> list[Row]:
     """Offsets at one distance to the left of a chain (branch +1) or to its right."""
     chain = pairs(c)
-    ahead = _directions(s, [a for a, _ in chain])
+    ahead = directions([None if s.kind(a) == "circle" else (s.at(f"{a}.start"), s.at(f"{a}.end")) for a, _ in chain])
     value, found = c.branch * (c.value or 0.0), []
     copies = [b for _, b in chain]
     for (original, copy), forward in zip(chain, ahead, strict=True):
@@ -113,21 +115,26 @@ def _cornered(s: System, place: str, copies: list[str]) -> bool:
     )
 
 
-def _directions(s: System, chain: list[str]) -> list[bool]:
-    """Whether each curve runs along the chain from first to last, as drawn; a single one along itself."""
-    found = []
-    for k, key in enumerate(chain):
-        if len(chain) == 1 or s.kind(key) == "circle":
+def directions(ends: list[tuple[Point, Point] | None]) -> list[bool]:
+    """Whether each curve of a chain runs from the first towards the last, as drawn.
+
+    Args:
+        ends: start and end of each; None of a circle, which runs along itself.
+    """
+    found: list[bool] = []
+    here: Point | None = None
+    for k, own in enumerate(ends):
+        if own is None:
             found.append(True)
             continue
-        ends = [s.at(f"{key}.{end}") for end in ("start", "end")]
-        other = chain[k + 1] if k + 1 < len(chain) else chain[k - 1]
-        met = [s.at(f"{other}.{end}") for end in ("start", "end")]
-        near = [min(math.dist(p, q) for q in met) for p in ends]
-        if k + 1 == len(chain):
-            near.reverse()
-        if abs(near[0] - near[1]) < 1e-9:  # two curves that close on each other
-            found.append(found[-1] if found else True)
+        following = ends[k + 1] if k + 1 < len(ends) else None
+        if here is not None:
+            forward = math.dist(own[0], here) <= math.dist(own[1], here)
+        elif following is not None:
+            near = [min(math.dist(p, q) for q in following) for p in own]
+            forward = near[1] <= near[0]
         else:
-            found.append(near[1] < near[0])
+            forward = True
+        found.append(forward)
+        here = own[1] if forward else own[0]
     return found

@@ -40,6 +40,8 @@ _PROBES = 3
 """Motions that are sent through the blocks to see what moves; a motion that misses a column has measure zero."""
 _WHOLE = 400
 """Most columns of a part that is solved at once when its blocks say nothing."""
+_SIZING = ("offset", "distance", "tangent", "equal", "radius", "diameter")
+"""What can ask a radius to be less than nothing."""
 _SMALLEST = 1 / 128
 """Shortest step of a deformation."""
 
@@ -416,6 +418,10 @@ def solve(curves: list[Curve], constraints: list[Constraint], diagnose: bool = T
             _conflict(problem, failed, raw) if diagnose else ("",),
         )
     values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
+    vanished = {c.id for c in curves if c.kind in ("circle", "arc") and not c.fixed and values[c.id][-1] <= 0}
+    if vanished:
+        told = tuple(c.id for c in constraints if c.kind in _SIZING and vanished & {p.split(".")[0] for p in c.of})
+        return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, told or ("",))
     freedoms, free = (0, frozenset[str]()) if regular or not diagnose else _freedoms(problem, order, u)
     return Solution(values, freedoms, free, worst)
 
