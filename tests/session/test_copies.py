@@ -14,7 +14,8 @@ from architectonic.propagate.targets import of_scope
 from architectonic.session.copies import Pattern, in_ring, in_row, inward, mirror, offset
 from architectonic.session.moving import Change, change, cut_out, duplicate, fork_sketch, paste
 from architectonic.session.shapes import round_corner, slot
-from architectonic.session.sketching import Snapped, begin, refuse_conflict
+from architectonic.session.sketching import begin, refuse_conflict
+from architectonic.session.snapping import Snapped
 
 
 @pytest.fixture

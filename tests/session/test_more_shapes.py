@@ -11,7 +11,7 @@ from architectonic.describe.curves import path_of
 from architectonic.family import edits
 from architectonic.family.records import EllipticArc, Spline
 from architectonic.session import shapes
-from architectonic.session.sketching import Snapped
+from architectonic.session.snapping import Snapped
 from architectonic.session.trimming import extend, split, trim
 from architectonic.sketch import paths
 

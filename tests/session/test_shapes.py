@@ -9,7 +9,7 @@ from architectonic.base.errors import UserFault
 from architectonic.family import edits
 from architectonic.family.records import Arc
 from architectonic.session.shapes import circle_through, polygon, round_corner, slot
-from architectonic.session.sketching import Snapped
+from architectonic.session.snapping import Snapped
 from architectonic.session.trimming import trim
 
 

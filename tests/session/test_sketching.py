@@ -14,7 +14,8 @@ from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
 from architectonic.session.holding import motions, next_hold
 from architectonic.session.pulling import Pull
-from architectonic.session.sketching import Snapped, begin, fitting, refuse_conflict, snap, snap_points
+from architectonic.session.sketching import begin, fitting, refuse_conflict
+from architectonic.session.snapping import Snapped, snap
 
 
 class Pad:
@@ -46,7 +47,7 @@ class Pad:
         return edits.operation(self.family, self.key, "s")
 
     def snapped(self, x, y, within=1.0):
-        return snap(snap_points(self.sketch, self.solved), (x, y), within)
+        return snap(self.solved, (x, y), within)
 
 
 def pulled(pad, place, to):

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from architectonic.base import tolerance
 from architectonic.describe.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
-from architectonic.sketch import system
+from architectonic.sketch import paths, system
 
 XY = tuple[float, float]
 
@@ -46,6 +46,9 @@ def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
     b = at[1]
     if len(a) in (3, 7) and len(b) in (3, 7):
         (ux, uy), apart = (b[0] - a[0], b[1] - a[1]), max(math.dist(a[:2], b[:2]), tolerance.FEATURE)
+        if apart <= tolerance.FEATURE:  # one centre: between their rims, at a slant
+            share = math.sqrt(0.5)
+            return (a[0] + a[-1] * share, a[1] + a[-1] * share), (b[0] + b[-1] * share, b[1] + b[-1] * share)
         ra, rb = a[2 if len(a) == 3 else 6] / apart, b[2 if len(b) == 3 else 6] / apart
         return (a[0] + ra * ux, a[1] + ra * uy), (b[0] - rb * ux, b[1] - rb * uy)
     if len(a) == 4 and len(b) == 4:  # from the second line's start to the first line
@@ -138,3 +141,42 @@ def samples(c: CurveResult) -> list[XY]:
     return [
         (v[0] + r * math.cos(begin + sweep * k / 32), v[1] + r * math.sin(begin + sweep * k / 32)) for k in range(33)
     ]
+
+
+def foot(c: CurveResult, p: XY) -> XY:
+    """The point of a curve that is nearest to a place; of a text the nearest of its box."""
+    v = c.values
+    if c.kind == "line":
+        dx, dy = v[2] - v[0], v[3] - v[1]
+        t = ((p[0] - v[0]) * dx + (p[1] - v[1]) * dy) / max(dx * dx + dy * dy, tolerance.FEATURE**2)
+        t = max(0.0, min(1.0, t))
+        return v[0] + t * dx, v[1] + t * dy
+    if c.kind == "point":
+        return v[0], v[1]
+    if c.kind == "text":
+        return min(samples(c), key=lambda q: math.dist(p, q))
+    if c.kind in ("circle", "arc"):
+        r, away = v[-1], math.dist(p, v[:2])
+        if away < tolerance.FEATURE:
+            return v[0] + r, v[1]
+        q = (v[0] + (p[0] - v[0]) * r / away, v[1] + (p[1] - v[1]) * r / away)
+        if c.kind == "arc":
+            turns = [math.atan2(y - v[1], x - v[0]) for x, y in (v[2:4], v[4:6], q)]
+            if (turns[2] - turns[0]) % math.tau > (turns[1] - turns[0]) % math.tau:
+                return min((v[2], v[3]), (v[4], v[5]), key=lambda end: math.dist(end, p))
+        return q
+    piece = as_piece("", c)
+    assert piece.path is not None
+    return paths.point(piece.path, paths.nearest(piece.path, p, *piece.span))
+
+
+def plainly(kind: str, of: Sequence[str], solved: SketchResult) -> tuple[str, tuple[str, ...]]:
+    """The dimension between original and first copy that says the same as one of a pattern or offset."""
+    if kind == "offset":
+        return "distance", tuple(of[:2])
+    if kind not in ("shifted", "turned"):
+        return kind, tuple(of)
+    curve = solved.curves[of[1]]
+    part = system.names_of(curve.kind, len(curve.values))[0].removesuffix(".x")
+    ends = [k if curve.kind == "point" else f"{k}.{part}" for k in of[1:3]]
+    return ("distance", (ends[0], ends[1])) if kind == "shifted" else ("angle", (ends[0], of[0], ends[1]))

@@ -6,8 +6,10 @@ from architectonic.family import names
 from architectonic.family.records import (
     AnyOperation,
     Constraint,
+    Curve,
     Datum,
     Distance,
+    EllipticArc,
     Expression,
     Extrude,
     Family,
@@ -18,6 +20,7 @@ from architectonic.family.records import (
     Reference,
     Sketch,
     Socket,
+    Spline,
     Symmetric,
     ToPlane,
 )
@@ -109,6 +112,11 @@ def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, c
     return words
 
 
+def _word(curve: Curve) -> str:
+    words = {EllipticArc: "part of an ellipse", Spline: "curve"}
+    return words.get(type(curve), type(curve).__name__.lower())
+
+
 def place_words(sketch: Sketch, place: str) -> str:
     """`the start of line 2`, `the x axis`."""
     curve, _, part = place.partition(".")
@@ -116,7 +124,7 @@ def place_words(sketch: Sketch, place: str) -> str:
     if curve in fixed:
         return fixed[curve]
     keys = list(sketch.curves)
-    kind = type(sketch.curves[curve]).__name__.lower() if curve in sketch.curves else "something gone"
+    kind = _word(sketch.curves[curve]) if curve in sketch.curves else "something gone"
     name = f"{kind} {keys.index(curve) + 1}" if curve in sketch.curves else kind
     return f"the {part} of {name}" if part and part != "at" else name
 

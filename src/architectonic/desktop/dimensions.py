@@ -6,10 +6,11 @@ import math
 from collections.abc import Callable
 from typing import NamedTuple
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from architectonic.describe.readings import between, place_values
+from architectonic.describe.readings import between, place_values, plainly
 from architectonic.describe.results import SketchResult
 from architectonic.desktop import theme
 from architectonic.family.records import Constraint
@@ -52,6 +53,10 @@ def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: 
     """
     c = figure.constraint
     stored = to_screen(c.at) if c.at is not None else None
+    kind, of = plainly(c.kind, c.of, solved)
+    if kind != c.kind:
+        c = replace(c, kind=kind, of=of)
+        figure = figure._replace(constraint=c)
     if c.kind in ("radius", "diameter", "arc_length"):
         return _round(c, solved, to_screen, number, stored)
     if c.kind == "angle":

@@ -3,35 +3,29 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from architectonic.base import tolerance
+from architectonic.describe.readings import XY, foot
 from architectonic.desktop import theme
-from architectonic.desktop.sizefields import SIZES
 from architectonic.desktop.sketchedits import SketchEdits
+from architectonic.desktop.tools import TOOLS, Clicks, called
 from architectonic.session.pulling import Pull
-from architectonic.session.shapes import circle_through, polygon, slot
-from architectonic.session.sketching import Sketching, Snapped, snap, snap_points
-from architectonic.session.trimming import trim
+from architectonic.session.sketching import Sketching
+from architectonic.session.snapping import Snapped, inferred, snap
+from architectonic.sketch import paths
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
-TOOLS = {
-    "line": ("Line", ("first point", "second point (Alt: neither level nor upright)")),
-    "arc": ("Arc", ("centre", "start", "end, counter-clockwise")),
-    "circle": ("Circle", ("centre", "a point on it")),
-    "through": ("Circle through", ("first point", "second point", "third point")),
-    "rectangle": ("Rectangle", ("first corner", "opposite corner")),
-    "slot": ("Slot", ("first centre", "second centre", "a point of its outline")),
-    "polygon": ("Polygon", ("centre", "a corner")),
-    "point": ("Point", ("where it stands",)),
-    "trim": ("Trim", ("the part of a curve to take away",)),
-}
-"""Title of each drawing tool, and what each of its clicks means."""
+CONSTRAINT_WORDS = {"horizontal": "level", "vertical": "upright", "tangent": "tangent", "perpendicular": "square"}
+CLICK = 7.0
+"""Pixels within which a click is on a curve."""
 
 
 class DrawTools(SketchEdits):
@@ -43,7 +37,9 @@ class DrawTools(SketchEdits):
         self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
         self.held = ""
-        self.sides = 6
+        self.under: list[str] = []
+        self.told = ""
+        self.sides, self.words, self.height = 6, "TEXT", "5 mm"
         self._pulled: Pull | None = None
 
     # --- state ----------------------------------------------------------------------------------------
@@ -51,14 +47,14 @@ class DrawTools(SketchEdits):
     def start(self, tool: str) -> None:
         """Take up a tool; again to lay it down."""
         self.tool = "" if tool == self.tool else tool
-        self.clicked = []
+        self.clicked, self.under = [], []
         self.canvas.shown.selection_changed.emit()
         self.canvas.update()
 
     def stop(self) -> bool:
         """Esc: end the chain, then lay the tool down, then let chosen curves go; True when anything was."""
         if self.clicked:
-            self.clicked = []
+            self.clicked, self.under = [], []
         elif self.tool:
             self.start(self.tool)
         elif self.canvas.shown.curves or self.canvas.shown.constraint:
@@ -83,89 +79,90 @@ class DrawTools(SketchEdits):
         """What the next click does."""
         if not self.tool:
             return ""
-        title, clicks = TOOLS[self.tool]
-        typed = " or type a size" if self.tool in SIZES and len(self.clicked) == len(clicks) - 1 else ""
-        return f"{title}: {clicks[len(self.clicked)]}{typed}.  Esc ends"
+        tool = TOOLS[self.tool]
+        left = len(tool.clicks) - 1 - len(self.clicked)
+        typed = " or type a size" if tool.sizes and left == 0 else ""
+        return f"{tool.title}: {tool.clicks[min(len(self.clicked), len(tool.clicks) - 1)]}{typed}.  Esc ends"
 
     # --- pointer --------------------------------------------------------------------------------------
 
-    def snapped(self, q: QPointF) -> Snapped:
-        """The snap point near a pixel, else the plain position."""
-        sketch, solved = self.canvas.sketch, self.canvas.solved
+    def snapped(self, q: QPointF, plain: bool = False) -> Snapped:
+        """What a click near a pixel would mean; `plain` holds all snapping but to points off."""
+        solved = self.canvas.solved
         at = self.canvas.to_sketch(q)
-        if sketch is None or solved is None:
+        if solved is None:
             return Snapped(at)
-        return snap(snap_points(sketch, solved), at, SNAP_PIXELS / self.canvas.scale)
+        found = snap(solved, at, SNAP_PIXELS / self.canvas.scale, self.canvas.grid_step(), self.canvas.out_of_picking())
+        return Snapped(at) if plain and not found.place else found
 
-    def move(self, q: QPointF) -> None:
-        """Show where the next click would land."""
+    def move(self, q: QPointF, plain: bool = False) -> None:
+        """Show where the next click would land, and what would be inferred from it."""
         if self.tool:
-            self.at = self.snapped(q)
+            self.at = self.snapped(q, plain)
+            self.told = "" if TOOLS[self.tool].picks else self.at.told
+            if self.tool == "line" and self.clicked and not plain:
+                sketch = self.canvas.sketch
+                meant = inferred(sketch, self.clicked[0], self.at) if sketch is not None else None
+                if meant is not None:
+                    self.told = ", ".join(t for t in (CONSTRAINT_WORDS[meant[0]], self.told) if t)
             self.canvas.update()
 
     def click(self, q: QPointF, plain: bool) -> None:
         """A click of the active tool; `plain` holds inference off."""
-        landed = self.snapped(q) if self.tool != "trim" else Snapped(self.canvas.to_sketch(q))
+        tool = TOOLS[self.tool]
+        landed = Snapped(self.canvas.to_sketch(q)) if tool.picks else self.snapped(q, plain)
+        self.under = [*self.under, find_curve(self.canvas, q)]
         clicks = [*self.clicked, landed]
-        if len(clicks) < len(TOOLS[self.tool][1]):
+        if tool.many or len(clicks) < len(tool.clicks):
             self.clicked = clicks
             self.canvas.update()
             return
         self._draw(clicks, plain, {})
 
+    def finish(self) -> bool:
+        """Enter: draw what takes any number of clicks; False when there is nothing to end."""
+        if not self.tool or not TOOLS[self.tool].many or len(self.clicked) < 2:
+            return False
+        self._draw(list(self.clicked), False, {})
+        return True
+
     def type_sizes(self, first: str) -> bool:
         """Open fields for the sizes of what is being drawn; False when there is nothing to size yet."""
-        if self.tool not in SIZES or len(self.clicked) != len(TOOLS[self.tool][1]) - 1 or self.at is None:
+        tool = TOOLS.get(self.tool)
+        if tool is None or not tool.sizes or len(self.clicked) != len(tool.clicks) - 1 or self.at is None:
             return False
         at, clicks = self.at, list(self.clicked)
+        self.under = [*self.under[: len(clicks)], ""]
 
         def done(texts: dict[str, str]) -> bool:
             # a typed size is not also snapped to: the pointer gives the direction alone
             end = Snapped(at.at) if any(texts.values()) else at
             return self._draw([*clicks, end], False, texts)
 
-        self.canvas.sizes.start(self.tool, first, self.canvas.to_screen(at.at), done)
+        self.canvas.sizes.start(tool.sizes, first, self.canvas.to_screen(at.at), done)
         return True
 
-    def _draw(self, clicks: list[Snapped], plain: bool, texts: dict[str, str]) -> bool:
+    def _draw(self, at: list[Snapped], plain: bool, texts: dict[str, str]) -> bool:
         """Draw with all clicks made; typed sizes become dimensions."""
-        tool, landed = self.tool, clicks[-1]
-        kinds = dict(SIZES.get(tool, ()))
+        key, tool = self.tool, TOOLS[self.tool]
+        kinds = dict(tool.sizes)
+        typed = frozenset(word for word, text in texts.items() if text)
+        near = SNAP_PIXELS / self.canvas.scale
+        clicks = Clicks(at, self.under[: len(at)], plain, typed, self.sides, self.words, self.height, near)
 
         def draw(editing: Sketching) -> None:
-            of: dict[str, tuple[str, ...]] = {}
-            if tool == "line":
-                key = editing.line(clicks[0], landed, infer=not plain and not texts.get("angle"))
-                of = {"length": (key,), "angle": ("x_axis", key)}
-            elif tool == "arc":
-                of = {"radius": (editing.arc(clicks[0], clicks[1], landed),)}
-            elif tool == "circle":
-                of = {"diameter": (editing.circle(clicks[0], math.dist(clicks[0].at, landed.at)),)}
-            elif tool == "rectangle":
-                sides = editing.rectangle(clicks[0], landed)
-                of = {"width": (sides[0],), "height": (sides[1],)}
-            elif tool == "through":
-                circle_through(editing, clicks)
-            elif tool == "slot":
-                slot(editing, clicks[0], clicks[1], landed.at)
-            elif tool == "polygon":
-                polygon(editing, clicks[0], landed, self.sides)
-            elif tool == "trim":
-                trim(editing, find_curve(self.canvas, self.canvas.to_screen(landed.at)), landed.at)
-            else:
-                editing.point(landed)
-            for word, text in texts.items():
-                if text:
-                    editing.constrain(kinds[word], *of[word], value=text)
+            of = tool.draw(editing, clicks) or {}
+            for word in typed:
+                editing.constrain(kinds[word], *of[word], value=texts[word])
 
-        done = self.apply(
-            {"arc": "draw an arc", "trim": "trim a curve"}.get(tool, f"draw a {TOOLS[tool][0].split(' ')[0].lower()}"),
-            draw,
-        )
-        if done:
+        done = self.apply(called(key), draw)
+        if done or tool.picks:
             # a chain of lines goes on from the end it just drew, unless that closed on something
-            end = self._end_of_last() if tool == "line" and not landed.place and not any(texts.values()) else None
-            self.clicked = [end] if end else []
+            chained = done and key == "line" and not at[-1].place and not typed
+            end = self._end_of_last() if chained else None
+            self.clicked, self.under = ([end], [""]) if end else ([], [])
+        else:
+            self.under = self.under[: len(self.clicked)]
         return done
 
     def _end_of_last(self) -> Snapped | None:
@@ -212,9 +209,15 @@ class DrawTools(SketchEdits):
             p.setBrush(Qt.BrushStyle.NoBrush)
             if self.clicked:
                 self._paint_rubber(p, here)
-            if self.at.place:
+            if self.at.holds and not TOOLS[self.tool].picks:
                 p.setPen(QPen(QColor(theme.PLUM), 1.4))
                 p.drawRect(QRectF(here.x() - 5, here.y() - 5, 10, 10))
+            if self.told:
+                p.setFont(theme.font(11, 500))
+                room = QRectF(here.x() + 14, here.y() - 26, p.fontMetrics().horizontalAdvance(self.told) + 10, 18)
+                p.fillRect(room, theme.colour(theme.PLUM_TINT, 0.95))
+                p.setPen(QColor(theme.PLUM_TEXT))
+                p.drawText(room, Qt.AlignmentFlag.AlignCenter, self.told)
         if hint:
             p.setFont(theme.font(12))
             p.setPen(QColor(theme.SOFT))
@@ -225,6 +228,8 @@ class DrawTools(SketchEdits):
         start = self.canvas.to_screen(self.clicked[0].at)
         if self.tool == "rectangle":
             p.drawRect(QRectF(start, here).normalized())
+        elif self.tool == "rectangle_about":
+            p.drawRect(QRectF(start + (start - here), here).normalized())
         elif self.tool == "circle":
             r = math.hypot(here.x() - start.x(), here.y() - start.y())
             p.drawEllipse(start, r, r)
@@ -234,27 +239,29 @@ class DrawTools(SketchEdits):
             a0 = math.degrees(math.atan2(-first.y(), first.x()))
             a1 = math.degrees(math.atan2(start.y() - here.y(), here.x() - start.x()))
             p.drawArc(QRectF(start.x() - r, start.y() - r, 2 * r, 2 * r), round(a0 * 16), round((a1 - a0) % 360 * 16))
+        elif self.tool == "spline":
+            for a, b in pairwise(_smooth([*(c.at for c in self.clicked), self.canvas.to_sketch(here)])):
+                p.drawLine(self.canvas.to_screen(a), self.canvas.to_screen(b))
         else:
-            p.drawLine(start, here)
+            for one, two in pairwise([*(self.canvas.to_screen(c.at) for c in self.clicked), here]):
+                p.drawLine(one, two)
+
+
+def _smooth(points: list[XY]) -> list[XY]:
+    """The curve through points, as a polyline; the points alone where two of them are in one place."""
+    if any(math.dist(a, b) < tolerance.FEATURE for a, b in pairwise(points)):
+        return points
+    values = tuple(c for p in (*points, *paths.first_handles(points)) for c in p)
+    found = paths.spline("spline", values, paths.parameters(points))
+    return [(float(x), float(y)) for x, y in paths.at(found, paths.grid(found, 0.0, 1.0))]
 
 
 def find_curve(canvas: LayoutCanvas, q: QPointF) -> str:
-    """The drawn curve within a few pixels, "" for none."""
+    """The curve within a few pixels that can be picked, "" for none."""
     solved = canvas.solved
     if solved is None:
         return ""
-    x, y = canvas.to_sketch(q)
-    best, found = 7.0 / canvas.scale, ""
-    for key, c in solved.curves.items():
-        v = c.values
-        if c.kind == "line":
-            dx, dy = v[2] - v[0], v[3] - v[1]
-            t = max(0.0, min(1.0, ((x - v[0]) * dx + (y - v[1]) * dy) / max(dx * dx + dy * dy, 1e-12)))
-            away = math.hypot(x - v[0] - t * dx, y - v[1] - t * dy)
-        elif c.kind in ("circle", "arc"):
-            away = abs(math.hypot(x - v[0], y - v[1]) - (v[2] if c.kind == "circle" else v[6]))
-        else:
-            away = math.hypot(x - v[0], y - v[1])
-        if away < best:
-            best, found = away, key
-    return found
+    at, without = canvas.to_sketch(q), canvas.out_of_picking()
+    away = {k: math.dist(foot(c, at), at) for k, c in solved.curves.items() if k not in without}
+    best = min(away, key=lambda k: away[k], default="")
+    return best if best and away[best] < CLICK / canvas.scale else ""

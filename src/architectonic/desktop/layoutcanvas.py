@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
@@ -12,6 +14,7 @@ from architectonic.describe.sketch import as_region
 from architectonic.desktop.drawtools import DrawTools, find_curve
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.sizefields import SizeFields
+from architectonic.desktop.sketchbackdrop import Backdrop
 from architectonic.desktop.sketchpainter import SketchPainter
 from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
@@ -22,6 +25,8 @@ from architectonic.session.sketching import drawn, refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
+TOGGLES = {"g": "grid", "h": "quiet", "k": "marks", "x": "cut"}
+"""Keys that switch: the grid; traced and helper curves dimmed; marks of all constraints; what lies in front cut away."""
 
 
 class LayoutCanvas(QWidget):
@@ -44,6 +49,8 @@ class LayoutCanvas(QWidget):
         self._editor: QLineEdit | None = None
         self.over_hover: str = ""
         self.tools = DrawTools(self)
+        self.backdrop = Backdrop(self)
+        self.mark_boxes: list[tuple[QRectF, Constraint]] = []
         self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
         self.over_region = ""
@@ -53,6 +60,7 @@ class LayoutCanvas(QWidget):
         self.carried: tuple[str, XY] | None = None  # a dimension whose text is being moved
         self._pressed = QPointF()
         self.box: QRectF | None = None  # a selection box being drawn
+        self.grid = self.quiet = self.marks = self.cut = False  # see TOGGLES
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
@@ -82,6 +90,21 @@ class LayoutCanvas(QWidget):
         if value is None and self.shown.disagreeing(sketch.id):
             return drawn(sketch)
         return value if isinstance(value, SketchResult) else None
+
+    def grid_step(self) -> float:
+        """Spacing of the grid, mm: 1, 2 or 5 times a power of ten that is wide enough to see; 0 while it is off."""
+        if not self.grid:
+            return 0.0
+        least = 14.0 / self.scale
+        power = 10.0 ** math.floor(math.log10(least))
+        return next(power * k for k in (1, 2, 5, 10) if power * k >= least)
+
+    def out_of_picking(self) -> frozenset[str]:
+        """Curves that cannot be picked now: traced and helper curves while they are dimmed."""
+        solved = self.solved
+        if not self.quiet or solved is None:
+            return frozenset()
+        return frozenset(k for k, c in solved.curves.items() if c.fixed or (c.helper and c.kind != "point"))
 
     def refresh(self) -> None:
         """Follow the evaluation; frame a sketch when it is first shown."""
@@ -161,7 +184,7 @@ class LayoutCanvas(QWidget):
     # --- pointer --------------------------------------------------------------------------------------
 
     def _label_at(self, q: QPointF) -> Constraint | None:
-        return next((c for box, c in reversed(self.labels) if box.contains(q)), None)
+        return next((c for box, c in reversed([*self.mark_boxes, *self.labels]) if box.contains(q)), None)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Middle button slides."""
@@ -265,7 +288,7 @@ class LayoutCanvas(QWidget):
             if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
                 self.tools.drag_to(event.position())
             return
-        self.tools.move(event.position())
+        self.tools.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
         over = self.meter.contains(event.position())
         if over != bool(self.arrows):
             editing = self.tools.sketching() if over else None
@@ -306,6 +329,8 @@ class LayoutCanvas(QWidget):
         """Type a dimension."""
         assert event is not None
         self.carried = None
+        if self.tools.tool and self.tools.finish():
+            return
         found = self._label_at(event.position())
         if found is not None:
             self.edit(found.id)
@@ -380,7 +405,7 @@ class LayoutCanvas(QWidget):
             self.setFocus()
 
     def keyPressEvent(self, event: object) -> None:
-        """Home frames; Esc closes the field."""
+        """Home frames; Esc closes the field; letters switch what is shown; figures size what is being drawn."""
         key = event.key()  # type: ignore[attr-defined]
         if key == Qt.Key.Key_Home:
             self.frame_all()
@@ -389,6 +414,12 @@ class LayoutCanvas(QWidget):
                 self._close_editor()
             elif not self.tools.stop():
                 super().keyPressEvent(event)  # type: ignore[arg-type]
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish():
+            return
+        elif event.text() and event.text() in TOGGLES and not event.modifiers():  # type: ignore[attr-defined]
+            name = TOGGLES[event.text()]  # type: ignore[attr-defined]
+            setattr(self, name, not getattr(self, name))
+            self.update()
         elif event.text() and event.text() in "0123456789.(" and self.tools.type_sizes(event.text()):  # type: ignore[attr-defined]
             return
         elif key == Qt.Key.Key_Delete:

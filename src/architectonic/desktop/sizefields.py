@@ -2,20 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPointF
 from PyQt6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
 
 from architectonic.desktop.cards import Card, clear
-
-SIZES = {
-    "line": (("length", "distance"), ("angle", "angle")),
-    "circle": (("diameter", "diameter"),),
-    "rectangle": (("width", "distance"), ("height", "distance")),
-    "arc": (("radius", "radius"),),
-}
-"""Word and dimension of each size that a tool takes."""
 
 
 class SizeFields(Card):
@@ -28,16 +20,19 @@ class SizeFields(Card):
         self.fields: dict[str, QLineEdit] = {}
         self._done: Callable[[dict[str, str]], bool] = lambda _: True
 
-    def start(self, tool: str, first: str, at: QPointF, done: Callable[[dict[str, str]], bool]) -> None:
+    def start(
+        self, sizes: Sequence[tuple[str, str]], first: str, at: QPointF, done: Callable[[dict[str, str]], bool]
+    ) -> None:
         """Open beside a place, with the first character typed already.
 
         Args:
+            sizes: word and dimension of each.
             done: called with the text of each size, by its word; True closes the fields.
         """
         clear(self._grid)
         self._done = done
         self.fields = {}
-        for row, (word, _) in enumerate(SIZES[tool]):
+        for row, (word, _) in enumerate(sizes):
             name, field = QLabel(word), QLineEdit(first if row == 0 else "")
             name.setObjectName("soft")
             field.setAccessibleName(word)

@@ -9,11 +9,13 @@ from PyQt6.QtCore import QTimer
 from architectonic.describe.readings import measured
 from architectonic.describe.sentences import place_words
 from architectonic.desktop.actions import Action
-from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.drawtools import DrawTools
+from architectonic.desktop.placing import PlacingCommands
 from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.tools import SHORT, TOOLS
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import ANGLES, Constraint, Line
+from architectonic.family.records import ANGLES, Constraint
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session import holding
 from architectonic.session.sketching import fitting
@@ -30,6 +32,7 @@ CONSTRAINTS = {
     "midpoint": "In the middle",
     "symmetric": "Symmetric",
     "tangent": "Tangent",
+    "smooth": "Smooth",
     "on_curve": "On the curve",
     "fix": "Fix",
 }
@@ -50,6 +53,7 @@ class SketchCommands:
 
     def __init__(self, bench: Workbench, prompt: Prompt, tools: DrawTools) -> None:
         self.bench, self.prompt, self.tools = bench, prompt, tools
+        self.placing = PlacingCommands(bench, prompt, tools)
         self._next = QTimer(singleShot=True, interval=60, timeout=self._propose_next)  # type: ignore[call-arg]
 
     def actions(self) -> list[Action]:
@@ -57,7 +61,8 @@ class SketchCommands:
         bench = self.bench
 
         def drawing(tool: str) -> Callable[[], None]:
-            return self.start_polygon if tool == "polygon" else lambda: self.tools.start(tool)
+            asking = {"polygon": self.start_polygon, "text": self.start_text}
+            return asking.get(tool, lambda: self.tools.start(tool))
 
         def constraining(kind: str) -> Callable[[], object]:
             return lambda: self.tools.constrain(kind)
@@ -69,23 +74,18 @@ class SketchCommands:
             return lambda: self.dimension(kind)
 
         return [
-            *[Action(f"sketch.{t}", TOOLS[t][0], drawing(t), self._has_sketch) for t in TOOLS],
+            *[Action(f"sketch.{t}", TOOLS[t].title, drawing(t), self._has_sketch, short=SHORT.get(t, "")) for t in TOOLS],
             *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
             Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
-            Action("sketch.mirror", "Mirror at the last line", self.tools.mirror, self._can_mirror),
+            Action("sketch.bevel", "Bevel the corner…", self.bevel_corner, lambda: self.tools.kinds() == ("line", "line")),
+            *self.placing.actions(),
             Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),
         ]  # fmt: skip
-
-    def _can_mirror(self) -> bool:
-        sketch, chosen = self.tools.canvas.sketch, self.bench.main.curves
-        if sketch is None or len(chosen) < 2 or any("." in p for p in chosen):
-            return False
-        return isinstance(sketch.curves.get(chosen[-1]), Line)
 
     def _can_move(self) -> bool:
         solved = self.tools.canvas.solved
@@ -132,6 +132,24 @@ class SketchCommands:
             return True
 
         self.prompt.ask("Polygon", [("sides", str(self.tools.sides))], done, "Draw")
+
+    def start_text(self) -> None:
+        """Ask for the words and the height of capitals, then place them with a click."""
+
+        def done(words: str, height: str) -> bool:
+            if not words:
+                self.bench.told.emit("A text needs something to see: type at least one letter.", True)
+                return False
+            self.tools.words, self.tools.height = words, height
+            self.tools.start("text")
+            self.tools.canvas.setFocus()
+            return True
+
+        self.prompt.ask("Text", [("words", self.tools.words), ("height of capitals", self.tools.height)], done, "Place")
+
+    def bevel_corner(self) -> None:
+        """Ask how far along both chosen lines the corner is cut."""
+        self.prompt.ask("Bevel the corner", [("distance", "2 mm")], self.tools.bevel_corner)
 
     def round_corner(self) -> None:
         """Ask for the radius of the corner of the two chosen lines."""

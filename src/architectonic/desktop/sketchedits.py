@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from architectonic.family.records import Family
-from architectonic.session import copies, shapes
+from architectonic.session import shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
 
 if TYPE_CHECKING:
@@ -41,9 +41,9 @@ class SketchEdits:
         sketch, chosen = self.canvas.sketch, self.canvas.shown.curves
         if sketch is None:
             return []
-        rank = {"point": 0, "line": 1, "circle": 2, "arc": 2}
+        rank = {"point": 0, "spline": 1, "controlled": 1, "ellipse": 2, "elliptic_arc": 2, "line": 3}
         kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
-        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 3)))
+        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 4)))
 
     def _let_go(self, done: bool) -> bool:
         if done:
@@ -99,10 +99,12 @@ class SketchEdits:
         key = self.canvas.shown.constraint
         return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
 
-    def mirror(self) -> bool:
-        """Mirror the chosen curves at the line that was chosen last."""
-        *curves, line = self.canvas.shown.curves
-        return self._let_go(self.apply("mirror", lambda s: copies.mirror(s, curves, line)))
+    def bevel_corner(self, distance: str) -> bool:
+        """Cut the corner of the two chosen lines."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(
+            self.apply(f"bevel a corner, {distance}", lambda s: shapes.bevel_corner(s, chosen[0], chosen[1], distance))
+        )
 
     def round_corner(self, radius: str) -> bool:
         """Round the corner of the two chosen lines."""

@@ -8,14 +8,16 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from architectonic.describe.readings import extent, middle, point_values
+from architectonic.describe.curves import as_pieces
+from architectonic.describe.readings import extent, middle, point_values, samples
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
 from architectonic.describe.sentences import target
 from architectonic.describe.sketch import as_region
-from architectonic.desktop import dimensions, theme
+from architectonic.desktop import dimensions, sketchmarks, theme
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch, Trace
 from architectonic.quantities import units
+from architectonic.sketch.system import SPLINES
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
@@ -44,6 +46,7 @@ class SketchPainter:
                 "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention",
             )
             return
+        self.canvas.backdrop.paint(self.p)
         self._paint_axes()
         for region in solved.regions:
             self._paint_region(region)
@@ -53,8 +56,11 @@ class SketchPainter:
             if c.id in self.canvas.shown.disagreeing(sketch.id)
             for p in c.of
         }
+        dimmed = self.canvas.out_of_picking()
         for key, curve in solved.curves.items():
+            self.p.setOpacity(0.3 if key in dimmed else 1.0)
             self._paint_curve(curve, key in solved.free, key in self.canvas.shown.curves)
+            self.p.setOpacity(1.0)
             if key in bad:
                 self._paint_conflict(curve)
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
@@ -69,8 +75,13 @@ class SketchPainter:
                 self.p.setBrush(QColor(theme.FIELD))
                 self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
         for constraint in sketch.constraints:
-            if constraint.value is not None or constraint.reads:
+            follows = constraint.kind in ("shifted", "turned") and not constraint.name  # the first step stands for all
+            if (constraint.value is not None or constraint.reads) and not follows:
                 self._paint_dimension(sketch, constraint, solved)
+        near = {*(k.split(".")[0] for k in self.canvas.shown.curves), self.canvas.over_curve}
+        marked = sketchmarks.chosen(sketch, near, self.canvas.marks) if not self.canvas.tools.tool else []
+        at = self.canvas.to_screen
+        self.canvas.mark_boxes = sketchmarks.paint(self.p, marked, solved, at, self.canvas.shown.constraint)
         if self.canvas.arrows:
             self._paint_arrows(solved)
         if self.canvas.box is not None:
@@ -95,7 +106,7 @@ class SketchPainter:
             return
         path = QPainterPath()
         for loop in as_region(region).loops:
-            points = [self.canvas.to_screen(q.at(k / 24)) for q in loop for k in range(25 if q.radius else 2)]
+            points = [self.canvas.to_screen(at) for q in loop for at in q.points()]
             path.addPolygon(QPolygonF(points))
             path.closeSubpath()
         self.p.fillPath(path, theme.colour(theme.PLUM, 0.28 if picked else 0.12))
@@ -132,6 +143,33 @@ class SketchPainter:
                 a0 = math.degrees(math.atan2(v[3] - v[1], v[2] - v[0]))
                 a1 = math.degrees(math.atan2(v[5] - v[1], v[4] - v[0]))
                 self.p.drawArc(box, round(a0 * 16), round(((a1 - a0) % 360) * 16))
+        elif c.kind == "text":
+            self._trace_text(c)
+        elif c.kind != "point":
+            self.p.drawPolyline(QPolygonF([self.canvas.to_screen(q) for q in samples(c)]))
+            if c.kind in SPLINES:
+                self._trace_legs(c)
+
+    def _trace_text(self, c: CurveResult) -> None:
+        """Outlines of letters, and their base line."""
+        path = QPainterPath()
+        for piece in as_pieces("", c):
+            points = [self.canvas.to_screen(q) for q in piece.points()]
+            path.addPolygon(QPolygonF(points))
+        self.p.drawPath(path)
+        v = c.values
+        self.p.setPen(QPen(QColor(theme.HELPER), 1, Qt.PenStyle.DashLine))
+        self.p.drawLine(self.canvas.to_screen((v[0], v[1])), self.canvas.to_screen((v[2], v[3])))
+
+    def _trace_legs(self, c: CurveResult) -> None:
+        """Thin lines from the ends of a spline to its handles, or along its control points."""
+        points = [self.canvas.to_screen((c.values[i], c.values[i + 1])) for i in range(0, len(c.values), 2)]
+        self.p.setPen(QPen(QColor(theme.HELPER), 1, Qt.PenStyle.DotLine))
+        if c.kind == "controlled":
+            self.p.drawPolyline(QPolygonF(points))
+        else:
+            self.p.drawLine(points[0], points[-2])
+            self.p.drawLine(points[-3], points[-1])
 
     def _paint_dimension(self, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
         value, document = self.canvas.shown.value("value", c.id), self.canvas.shown.document
@@ -146,8 +184,7 @@ class SketchPainter:
             edits.replace(c, at=self.canvas.carried[1]) if self.canvas.carried and self.canvas.carried[0] == c.id else c
         )
         figure = dimensions.Figure(moved, shown, text)
-        stacked = sum(set(d.of) == set(c.of) for _, d in self.canvas.labels)
-        placed = dimensions.laid_out(figure, solved, self.canvas.to_screen, len(self.canvas.labels), stacked)
+        placed = self._clear_of_others(figure, solved)
         self.canvas.labels.append(
             (
                 dimensions.paint(
@@ -160,6 +197,19 @@ class SketchPainter:
                 c,
             )
         )
+
+    def _clear_of_others(self, figure: dimensions.Figure, solved: SketchResult) -> dimensions.Drawn:
+        """Where a dimension goes so that its text covers no other one; where it was put by hand, there."""
+        c, taken = figure.constraint, [box for box, _ in self.canvas.labels]
+        stacked = sum(set(d.of) == set(c.of) for _, d in self.canvas.labels)
+        number = len(taken)
+        wide, high = figure.size
+        for more in range(5):
+            placed = dimensions.laid_out(figure, solved, self.canvas.to_screen, number + more, stacked + more)
+            box = QRectF(placed.text.x() - wide / 2, placed.text.y() - high / 2, wide, high)
+            if c.at is not None or not any(box.intersects(other) for other in taken):
+                return placed
+        return dimensions.laid_out(figure, solved, self.canvas.to_screen, number, stacked)
 
     def _paint_arrows(self, solved: SketchResult) -> None:
         """How every free point can still move."""
@@ -189,7 +239,9 @@ class SketchPainter:
         self._trace(c, QPen(theme.colour(theme.PLUM, 0.4), 4))
         record = sketch.curves.get(self.canvas.over_curve)
         size = extent(c)
-        told = {"line": "Line", "circle": "Circle R", "arc": "Arc R", "point": "Point"}[c.kind]
+        told = {"line": "Line", "circle": "Circle R", "arc": "Arc R", "spline": "Curve", "controlled": "Curve"}.get(
+            c.kind, c.kind.replace("_", " ").capitalize()
+        )
         told += f" {units.shown(size, 'mm', 2)}" if size is not None else ""
         told += ", helper" if c.helper and not c.fixed else ""
         document = self.canvas.shown.document
@@ -221,8 +273,10 @@ class SketchPainter:
 
 
 def points_of(c: CurveResult) -> list[XY]:
-    """Ends of a line or arc, the centre of a circle, a point."""
+    """Ends of a line or arc, the centre of a circle; all points of others."""
     v = c.values
+    if c.kind in ("ellipse", "elliptic_arc", *SPLINES):
+        return [(v[i], v[i + 1]) for i in range(0, len(v), 2)]
     if c.kind == "line":
         return [(v[0], v[1]), (v[2], v[3])]
     if c.kind == "arc":

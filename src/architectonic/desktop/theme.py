@@ -53,10 +53,12 @@ QPushButton, QToolButton {{ background: {FIELD}; border: 1px solid {EDGE}; borde
 QPushButton:hover, QToolButton:hover {{ border-color: {PLUM}; }}
 QPushButton:focus, QToolButton:focus {{ border: 1px solid {PLUM}; }}
 QPushButton:disabled, QToolButton:disabled {{ color: {SOFT}; border-color: {LINE}; background: transparent; }}
-QPushButton#main {{ background: {PLUM}; color: white; border-color: {PLUM}; }}
+QPushButton#main, QToolButton#main {{ background: {PLUM}; color: white; border-color: {PLUM}; }}
 QPushButton#flat, QToolButton#flat {{ background: transparent; border: 1px solid transparent; }}
 QPushButton#flat:hover, QToolButton#flat:hover {{ border-color: {EDGE}; }}
 QPushButton#flat:focus, QToolButton#flat:focus {{ border-color: {PLUM}; }}
+QToolButton::menu-button {{ border: none; width: 13px; }}
+QToolButton#flat[popupMode="1"], QToolButton#main[popupMode="1"] {{ padding-right: 16px; }}
 QToolButton#pill {{ border-radius: 13px; padding: 4px 14px; font-weight: 600; }}
 QToolButton::menu-indicator {{ image: none; }}
 QMenu {{ background: {FIELD}; border: 1px solid {LINE}; padding: 4px; font-size: 12px; }}
@@ -94,4 +96,6 @@ def apply(application: QApplication) -> None:
         QFontDatabase.addApplicationFontFromData(folder.joinpath(f"Inter-{name}.otf").read_bytes())
     application.setStyle("Fusion")
     application.setFont(font())
-    application.setStyleSheet(SHEET)
+    application.setStyleSheet(
+        f"{SHEET}QToolButton::menu-arrow {{ width: 8px; height: 8px; image: url({down_arrow()}); }}\n"
+    )

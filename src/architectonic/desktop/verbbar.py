@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
+from PyQt6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QWidget
 
 from architectonic.desktop.actions import Registry
 from architectonic.desktop.cards import clear
-from architectonic.desktop.drawtools import TOOLS, DrawTools
+from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.flow import Flow
 from architectonic.desktop.sketchcommands import CONSTRAINTS, DIMENSIONS
+from architectonic.desktop.tools import GROUPS
 from architectonic.desktop.workbench import Workbench
 
 VERBS = {
@@ -17,7 +18,7 @@ VERBS = {
     "Sketch": (
         "sketch.new",
         "datum.new",
-        *(f"sketch.{tool}" for tool in TOOLS),
+        *(f"sketch.{group[0]}" for group in GROUPS),
         "feed.new",
         "sketch.hold",
         "operation.extrude",
@@ -30,7 +31,9 @@ CHOSEN = (
     *(f"dimension.{kind}" for kind in DIMENSIONS),
     *(f"constrain.{kind}" for kind in CONSTRAINTS),
     "sketch.round",
-    "sketch.mirror",
+    "sketch.bevel",
+    "copies.offset",
+    "place.move",
     "sketch.helper",
     "datum.new",
     "sketch.delete",
@@ -38,6 +41,12 @@ CHOSEN = (
 MEASURED = ("dimension.turn", "dimension.rename", "sketch.delete")
 PICKED = ("operation.fillet", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
+FAMILIES = {
+    **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},
+    "copies.offset": ("copies.offset", "copies.mirror", "copies.row", "copies.ring"),
+    "place.move": ("place.move", "place.turn", "place.scale", "place.copy"),
+}
+"""Verbs that share a button: the one used last stands on it, an arrow beside it shows the others."""
 
 
 class VerbBar(QFrame):
@@ -51,6 +60,7 @@ class VerbBar(QFrame):
         self.tab = ""
         self._line = Flow(self)
         self._shown: tuple[list[str], str] = ([], "")
+        self._last: dict[str, str] = {}
         for signal in (bench.family_changed, bench.main.selection_changed, bench.evaluated):
             signal.connect(self.refresh)
 
@@ -68,7 +78,7 @@ class VerbBar(QFrame):
             ids = ("operation.edit", "operation.until", "operation.rename", "operation.delete")
         if self.bench.main.picks and self.tab == "Bodies":
             ids = PICKED
-        return [k for k in ids if self.registry.actions[k].enabled()]
+        return [k for k in ids if any(self.registry.actions[m].enabled() for m in FAMILIES.get(k, (k,)))]
 
     def refresh(self) -> None:
         """Make the buttons anew when other verbs fit."""
@@ -77,13 +87,43 @@ class VerbBar(QFrame):
             self._shown = shown
             clear(self._line)
             for key in shown[0]:
-                button = QPushButton(self.registry.actions[key].short or self.registry.actions[key].title)
-                button.setToolTip(self.registry.actions[key].title.rstrip("…"))
-                button.setObjectName("main" if key == f"sketch.{self.tools.tool}" else "flat")
-                button.clicked.connect(lambda _=False, k=key: self.registry.run(k))
+                button = self._grouped(key) if key in FAMILIES else self._single(key)
                 self._line.addWidget(button)
                 button.show()
         self.place()
+
+    def _single(self, key: str) -> QPushButton:
+        button = QPushButton(self.registry.actions[key].short or self.registry.actions[key].title)
+        button.setToolTip(self.registry.actions[key].title.rstrip("…"))
+        button.setObjectName("main" if key == f"sketch.{self.tools.tool}" else "flat")
+        button.clicked.connect(lambda _=False, k=key: self.registry.run(k))
+        return button
+
+    def _grouped(self, key: str) -> QToolButton:
+        """A button for the verb of a group that was used last, with a menu of all of them."""
+        members = [k for k in FAMILIES[key] if self.registry.actions[k].enabled()]
+        first = self._last.get(key, key)
+        shown = self.registry.actions[first if first in members else members[0]]
+        button = QToolButton()
+        button.setText(shown.short or shown.title)
+        button.setToolTip(shown.title.rstrip("…"))
+        active = f"sketch.{self.tools.tool}" in members
+        button.setObjectName("main" if active else "flat")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.MenuButtonPopup)
+        menu = QMenu(button)
+        for member in members:
+            entry = menu.addAction(self.registry.actions[member].title)
+            assert entry is not None
+            entry.triggered.connect(lambda _=False, k=member: self._run(key, k))
+        button.setMenu(menu)
+        button.clicked.connect(lambda _=False, k=shown.id: self._run(key, k))
+        return button
+
+    def _run(self, group: str, key: str) -> None:
+        self._last[group] = key
+        self.registry.run(key)
+        self._shown = ([], "")
+        self.refresh()
 
     def place(self) -> None:
         """Top left, within the canvas."""

@@ -333,8 +333,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
                 corners.append((k, name, j, met[0]))
         made_at.append(ends)
     made = [
-        editing.drawing.add(_drawn(c, s, e, sketch.name))
-        for c, s, e in zip(records, shifted, made_at, strict=True)
+        editing.drawing.add(_drawn(c, s, e, sketch.name)) for c, s, e in zip(records, shifted, made_at, strict=True)
     ]
     for k, end, j, far in corners:
         editing.drawing.constrain("coincident", f"{made[k]}.{end}", f"{made[j]}.{far}")

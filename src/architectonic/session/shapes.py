@@ -8,7 +8,8 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.describe.curves import as_piece, drawn_result
 from architectonic.family.records import Arc, EllipticArc, Line, Spline
-from architectonic.session.sketching import XY, Sketching, Snapped
+from architectonic.session.sketching import XY, Sketching
+from architectonic.session.snapping import Snapped
 
 STRAIGHT = 1e-6
 """Sine of an angle below which two lines have one direction."""
@@ -84,16 +85,40 @@ def circle_through(editing: Sketching, points: list[Snapped]) -> str:
     return key
 
 
-def round_corner(editing: Sketching, first: str, second: str, radius: str) -> str:
-    """A tangent arc of a typed radius in the corner where two lines are joined; the lines end on it.
+def bevel_corner(editing: Sketching, first: str, second: str, distance: str) -> str:
+    """A straight cut across the corner of two lines, equally far along both; the distances are dimensions.
 
     Raises:
-        UserFault: not two lines that share an end, or no room for the radius.
+        UserFault: not two lines that share an end, or no room for the cut.
+    """
+    i, j, corner, far = _corner(editing, first, second, "bevel")
+    d = editing.measure(distance)
+    if d < tolerance.FEATURE or d >= min(math.dist(p, corner) for p in far):
+        raise UserFault(f"there is no room for a bevel of {d:g} mm", editing.drawing.sketch.name, "make it smaller")
+    tip = editing.drawing.point(corner)
+    cuts = [tuple(corner[k] + d * (p[k] - corner[k]) / math.dist(p, corner) for k in (0, 1)) for p in far]
+    editing.shorten(first, i, (cuts[0][0], cuts[0][1]))
+    editing.shorten(second, j, (cuts[1][0], cuts[1][1]))
+    made = editing.drawing.line((cuts[0][0], cuts[0][1]), (cuts[1][0], cuts[1][1]))
+    editing.constrain("coincident", f"{made}.start", f"{first}.{i}")
+    editing.constrain("coincident", f"{made}.end", f"{second}.{j}")
+    for line in (first, second):  # the corner that was, kept as a point of its own
+        editing.try_constraint("on_curve", tip, line)
+    editing.constrain("distance", f"{made}.start", tip, value=distance)
+    editing.constrain("distance", f"{made}.end", tip, value=distance)
+    return made
+
+
+def _corner(editing: Sketching, first: str, second: str, verb: str) -> tuple[str, str, XY, list[XY]]:
+    """Which ends of two lines meet, where, and their far ends.
+
+    Raises:
+        UserFault: they are not two lines that share an end.
     """
     sketch = editing.drawing.sketch
     a, b = sketch.curves.get(first), sketch.curves.get(second)
     if not isinstance(a, Line) or not isinstance(b, Line):
-        raise UserFault("choose two lines to round the corner between", sketch.name)
+        raise UserFault(f"choose two lines to {verb} the corner between", sketch.name)
     joints = [
         (i, j)
         for i, p in (("start", a.start), ("end", a.end))
@@ -103,8 +128,18 @@ def round_corner(editing: Sketching, first: str, second: str, radius: str) -> st
     if not joints:
         raise UserFault("these lines do not meet at an end", sketch.name, "choose two that share a corner")
     i, j = joints[0]
-    corner = getattr(a, i)
     far = [getattr(line, "end" if end == "start" else "start") for line, end in ((a, i), (b, j))]
+    return i, j, getattr(a, i), far
+
+
+def round_corner(editing: Sketching, first: str, second: str, radius: str) -> str:
+    """A tangent arc of a typed radius in the corner where two lines are joined; the lines end on it.
+
+    Raises:
+        UserFault: not two lines that share an end, or no room for the radius.
+    """
+    sketch = editing.drawing.sketch
+    i, j, corner, far = _corner(editing, first, second, "round")
     units = [((p[0] - corner[0]) / math.dist(p, corner), (p[1] - corner[1]) / math.dist(p, corner)) for p in far]
     cross = units[0][0] * units[1][1] - units[0][1] * units[1][0]
     half = math.acos(max(-1.0, min(1.0, units[0][0] * units[1][0] + units[0][1] * units[1][1]))) / 2

@@ -8,7 +8,6 @@ the few edits that write those.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
@@ -32,19 +31,10 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.session.snapping import Snapped, inferred
 from architectonic.sketch import system
 
 XY = tuple[float, float]
-SNAP_ANGLE = math.radians(3.0)
-"""A line within this of horizontal or vertical is meant to be so."""
-
-
-@dataclass(frozen=True)
-class Snapped:
-    """Where a click landed: the point, and the place it snapped to ("" for none)."""
-
-    at: XY
-    place: str = ""
 
 
 def sketch_of(family: Family, at: Scope, sketch_id: str) -> Sketch:
@@ -57,26 +47,6 @@ def sketch_of(family: Family, at: Scope, sketch_id: str) -> Sketch:
     if not isinstance(found, Sketch):
         raise UserFault("this is not a sketch", found.name)
     return found
-
-
-def snap_points(sketch: Sketch, solved: SketchResult) -> dict[str, XY]:
-    """Every point a click can snap to, by place: ends, centres, points, and the origin."""
-    found: dict[str, XY] = {"origin": (0.0, 0.0)}
-    for key, curve in solved.curves.items():
-        for i, name in enumerate(system.names_of(curve.kind, len(curve.values))):
-            if name.endswith(".x"):
-                part = name.removesuffix(".x")
-                place = key if curve.kind == "point" else f"{key}.{part}"
-                found[place] = (curve.values[i], curve.values[i + 1])
-    return found
-
-
-def snap(points: dict[str, XY], at: XY, within: float) -> Snapped:
-    """The nearest snap point within a distance, else the point itself."""
-    place = min(points, key=lambda k: math.dist(points[k], at), default="")
-    if place and math.dist(points[place], at) <= within:
-        return Snapped(points[place], place)
-    return Snapped((tolerance.length(at[0]), tolerance.length(at[1])))
 
 
 def place_kinds(sketch: Sketch, solved: SketchResult | None, places: list[str]) -> tuple[str, ...]:
@@ -155,19 +125,14 @@ class Sketching:
         """
         if math.dist(start.at, end.at) < tolerance.FEATURE:
             raise UserFault("a line needs two different points", self.drawing.sketch.name)
-        a, b = start.at, end.at
-        level = ""
-        if infer and not (start.place and end.place):
-            turn = math.atan2(b[1] - a[1], b[0] - a[0])
-            if abs(math.remainder(turn, math.pi)) < SNAP_ANGLE:
-                level = "horizontal"
-            elif abs(math.remainder(turn - math.pi / 2, math.pi)) < SNAP_ANGLE:
-                level = "vertical"
-        key = self.drawing.line(a, b)
+        meant = inferred(self.drawing.sketch, start, end) if infer else None
+        key = self.drawing.line(start.at, end.at)
         self.join(f"{key}.start", start)
-        self.join(f"{key}.end", end)
-        if level:
-            self.try_constraint(level, key)
+        if end.place:
+            self.join(f"{key}.end", end)
+        if meant is not None:
+            self.try_constraint(meant[0], key, *meant[1:])
+        self.join(f"{key}.end", end)  # a place on a curve says less than a direction does
         return key
 
     def circle(self, centre: Snapped, radius: float) -> str:
@@ -216,9 +181,9 @@ class Sketching:
         return sides
 
     def join(self, place: str, snapped: Snapped) -> None:
-        """Join a point to what a click snapped to, if that says anything new."""
-        if snapped.place:
-            self.try_constraint("coincident", place, snapped.place)
+        """Hold a point where a click landed, as far as that says anything new."""
+        for kind, other in snapped.holds:
+            self.try_constraint(kind, place, other)
 
     def try_constraint(self, kind: str, *of: str) -> None:
         """Add an inferred constraint unless it says nothing new."""
