@@ -180,3 +180,20 @@ def plainly(kind: str, of: Sequence[str], solved: SketchResult) -> tuple[str, tu
     part = system.names_of(curve.kind, len(curve.values))[0].removesuffix(".x")
     ends = [k if curve.kind == "point" else f"{k}.{part}" for k in of[1:3]]
     return ("distance", (ends[0], ends[1])) if kind == "shifted" else ("angle", (ends[0], of[0], ends[1]))
+
+
+def figures(c: CurveResult) -> list[tuple[str, float]]:
+    """What one would ask about a curve: its sizes in words, mm."""
+    v = c.values
+    if c.kind == "line":
+        return [("Length", math.dist(v[:2], v[2:]))]
+    if c.kind == "circle":
+        return [("Diameter", 2 * v[2])]
+    if c.kind in ("ellipse", "elliptic_arc"):
+        return [("First half axis", math.dist(v[:2], v[2:4])), ("Second half axis", math.dist(v[:2], v[4:6]))]
+    if c.kind == "text":
+        return [("Height of capitals", math.dist(v[:2], v[4:])), ("Width", math.dist(v[:2], v[2:4]))]
+    if c.kind == "point":
+        return [("Across", v[0]), ("Up", v[1])]
+    length = as_piece("", c).length()
+    return [("Radius", v[6]), ("Length", length)] if c.kind == "arc" else [("Length, about", length)]

@@ -91,13 +91,20 @@ class RegionResult(Value, frozen=True):
 
 
 class SketchResult(Value, frozen=True):
-    """A solved sketch: positions, freedoms and regions, in its own plane."""
+    """A solved sketch: positions, freedoms and regions, in its own plane.
+
+    Attributes:
+        dead: curves at a singular position (sketch.singular): a dead centre, or a line of no length.
+        crossed: curves for which the other side had to be taken, as no way leads to the asked one on the drawn side.
+    """
 
     curves: dict[str, CurveResult]
     freedoms: int
     free: tuple[str, ...]
     residual: float
     regions: tuple[RegionResult, ...]
+    dead: tuple[str, ...] = ()
+    crossed: tuple[str, ...] = ()
 
     @property
     def state(self) -> str:

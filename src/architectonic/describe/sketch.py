@@ -146,12 +146,14 @@ def compute_solve(payload: SolveInput) -> SketchResult:
     Raises:
         NodeFault: constraints that cannot all be true; the problem's candidates are their ids.
     """
-    from architectonic.sketch import solve  # its libraries load where something is solved, not while a window opens
+    from architectonic.sketch import (
+        singular,
+        solve,
+    )  # its libraries load where something is solved, not while a window opens
 
     curves = [system.Curve(c.id, c.kind, c.values, c.fixed, c.drawn, c.data) for c in payload.curves]
-    solution = solve.solve(
-        curves, [system.Constraint(c.id, c.kind, c.of, c.value, c.branch) for c in payload.constraints]
-    )
+    constraints = [system.Constraint(c.id, c.kind, c.of, c.value, c.branch) for c in payload.constraints]
+    solution = solve.solve(curves, constraints)
     if solution.conflict or solution.residual > 1e-6:
         raise fault(
             "sketch.conflict",
@@ -173,6 +175,10 @@ def compute_solve(payload: SolveInput) -> SketchResult:
         tuple(sorted(solution.free)),
         float(solution.residual),
         tuple(_region(r) for r in regions.find(pieces)),
+        tuple(
+            sorted({*singular.without_length(solution.values, curves), *singular.dead(curves, constraints, solution)})
+        ),
+        tuple(sorted(solution.crossed)),
     )
 
 

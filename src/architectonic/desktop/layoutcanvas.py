@@ -12,6 +12,8 @@ from architectonic.describe.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.sketch import as_region
 from architectonic.desktop.drawtools import DrawTools, find_curve
+from architectonic.desktop.namefield import NameField
+from architectonic.desktop.player import Player
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.sizefields import SizeFields
 from architectonic.desktop.sketchbackdrop import Backdrop
@@ -50,6 +52,7 @@ class LayoutCanvas(QWidget):
         self.over_hover: str = ""
         self.tools = DrawTools(self)
         self.backdrop = Backdrop(self)
+        self.player = Player(self)
         self.mark_boxes: list[tuple[QRectF, Constraint]] = []
         self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
@@ -108,7 +111,7 @@ class LayoutCanvas(QWidget):
 
     def refresh(self) -> None:
         """Follow the evaluation; frame a sketch when it is first shown."""
-        if not self.tools.held:
+        if not self.tools.held and self.player.span is None:
             self.live = None
         self.tools.forget_gone()
         sketch, solved = self.sketch, self.solved
@@ -187,8 +190,14 @@ class LayoutCanvas(QWidget):
         return next((c for box, c in reversed([*self.mark_boxes, *self.labels]) if box.contains(q)), None)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Middle button slides."""
+        """Middle button slides; while an expression is typed a click on a dimension puts its name there."""
         assert event is not None
+        label = self._label_at(event.position())
+        window = self.window() or self
+        field = next((f for f in window.findChildren(NameField) if f.isVisible()), None)
+        if field is not None and label is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.tools.name_into(field, label)
+            return
         self.setFocus()
         self._pressed = event.position()
         if event.button() == Qt.MouseButton.MiddleButton:
@@ -372,7 +381,13 @@ class LayoutCanvas(QWidget):
             return None
         old = names.shown_text(self.bench.family, document, c.value, sketch)
         self._close_editor()
-        editor = self._editor = QLineEdit(old, self)
+        unit = names.unit_of(c)
+        editor = self._editor = NameField(
+            old,
+            self,
+            self.tools.names,
+            lambda text: self.tools.value_words(text, "angle" if unit == "deg" else "length"),
+        )
         editor.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
         editor.setAccessibleName(f"value of {c.name or c.kind}")
         editor.selectAll()
@@ -412,7 +427,7 @@ class LayoutCanvas(QWidget):
         elif key == Qt.Key.Key_Escape:
             if self._editor is not None:
                 self._close_editor()
-            elif not self.tools.stop():
+            elif not self.player.stop() and not self.tools.stop():
                 super().keyPressEvent(event)  # type: ignore[arg-type]
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish():
             return

@@ -148,7 +148,7 @@ class PlacingCommands:
 
         done = self.tools.apply(label, edit)
         if done and lost:
-            self.bench.told.emit(f"Let go of, as it no longer held: {', '.join(lost)}. Ctrl+Z brings it back.", True)
+            self.bench.last_change += f", letting go of what no longer held: {', '.join(lost)}"
         return done
 
     def move(self, copy: bool) -> None:

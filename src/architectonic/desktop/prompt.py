@@ -22,12 +22,16 @@ class Prompt(Card):
         self._asked = 0
 
     def ask(
-        self, title: str, fields: Sequence[tuple[str, str | list[str]]], done: Callable[..., bool], verb: str = "Keep"
+        self,
+        title: str,
+        fields: Sequence[tuple[str, str | list[str] | Callable[[QWidget], QLineEdit]]],
+        done: Callable[..., bool],
+        verb: str = "Keep",
     ) -> None:
         """Show the card.
 
         Args:
-            fields: label and first text of each, or the list it is chosen from.
+            fields: label and first text of each, or the list it is chosen from, or what makes the field.
             done: called with the texts; True closes the card, False leaves it for another try.
         """
         clear(self._line)
@@ -41,7 +45,9 @@ class Prompt(Card):
             name = QLabel(label)
             name.setObjectName("soft")
             field: QLineEdit | QComboBox
-            if isinstance(text, str):
+            if callable(text):
+                field = text(self.parentWidget() or self)
+            elif isinstance(text, str):
                 field = QLineEdit(text)
             else:
                 field = QComboBox()

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.assembly.plans import total_mass
+from architectonic.describe.readings import figures
 from architectonic.describe.results import ModelState, Node
 from architectonic.describe.sentences import constraint, place_words
 from architectonic.desktop import theme
@@ -21,6 +22,7 @@ from architectonic.desktop.thumbnails import RATIO
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Model, Sketch
+from architectonic.quantities import units
 from architectonic.session.picked import witness
 
 STATES = ("failing", "missing", "conflict", "out of rule", "updating")
@@ -99,6 +101,7 @@ class RightSide(QWidget):
             rows += self._pick(kind, body, label)
         if len(bench.main.picks) == 2:
             rows += self._between()
+        rows += self._curves()
         document = bench.main.document
         if isinstance(document, Model):
             state = evaluation.value(Node("finished", *at, ""))
@@ -115,6 +118,18 @@ class RightSide(QWidget):
             if boxes:
                 size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
                 rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
+        return rows
+
+    def _curves(self) -> list[tuple[str, str]]:
+        """Sizes of the chosen curves of a sketch, of three at most."""
+        main, rows = self.bench.main, []
+        for sketch in (o for o in main.build if isinstance(o, Sketch)):
+            solved = main.value("solve", sketch.id)
+            for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
+                rows.append((place_words(sketch, key).capitalize(), ""))
+                rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
+                if not any(p.split(".")[0] == key for c in sketch.constraints for p in c.of):
+                    rows.append(("Nothing holds it yet", "·"))
         return rows
 
     def _body_facts(self, document: Model, body: str) -> list[tuple[str, str]]:
@@ -230,7 +245,7 @@ class RightSide(QWidget):
         title, entries = self.listed()
         if not facts and not entries:
             drawn = any(isinstance(o, Sketch) for o in self.bench.main.build)
-            curves = "Choose a curve of the sketch: why it is where it is stands here. " if drawn else ""
+            curves = "Choose a curve of the sketch to see what holds it. " if drawn else ""
             rows.addWidget(_soft(curves + "Pick a face or an edge; Shift picks a second and measures between the two."))
         self._constraints(rows, title, entries)
         rows.addStretch(1)

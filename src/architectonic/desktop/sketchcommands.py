@@ -5,19 +5,22 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.readings import measured
 from architectonic.describe.sentences import place_words
 from architectonic.desktop.actions import Action
 from architectonic.desktop.drawtools import DrawTools
+from architectonic.desktop.namefield import NameField
 from architectonic.desktop.placing import PlacingCommands
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.tools import SHORT, TOOLS
 from architectonic.desktop.workbench import Workbench
-from architectonic.family import edits
+from architectonic.family import edits, names
 from architectonic.family.records import ANGLES, Constraint
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session import holding
+from architectonic.session.playing import Span
 from architectonic.session.sketching import fitting
 
 CONSTRAINTS = {
@@ -79,6 +82,7 @@ class SketchCommands:
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
+            Action("dimension.play", "Play this dimension…", self.play, self._drives, short="Play…"),
             Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
             Action("sketch.bevel", "Bevel the corner…", self.bevel_corner, lambda: self.tools.kinds() == ("line", "line")),
             *self.placing.actions(),
@@ -112,7 +116,14 @@ class SketchCommands:
                 [("Show it as a read-out", lambda: self.tools.read_out(kind, ""))],
             )
             return
-        self.prompt.ask(DIMENSIONS[kind], [("value", shown(now, unit, 3)), ("name, if others use it", "")], done)
+
+        def field(parent: QWidget) -> NameField:
+            quantity = "angle" if kind in ANGLES else "length"
+            return NameField(
+                shown(now, unit, 3), parent, self.tools.names, lambda t: self.tools.value_words(t, quantity)
+            )
+
+        self.prompt.ask(DIMENSIONS[kind], [("value", field), ("name, if others use it", "")], done)
 
     def _dimension(self) -> Constraint | None:
         sketch, key = self.tools.canvas.sketch, self.bench.main.constraint
@@ -197,6 +208,39 @@ class SketchCommands:
 
     def _has_dimension(self) -> bool:
         return self._dimension() is not None
+
+    def _drives(self) -> bool:
+        found = self._dimension()
+        return found is not None and found.value is not None
+
+    def play(self) -> None:
+        """Ask for a span of the chosen dimension, then play it; nothing is stored."""
+        found, canvas, at = self._dimension(), self.tools.canvas, self.bench.main.at
+        value = self.bench.main.value("value", found.id) if found is not None else None
+        sketch = canvas.sketch
+        if found is None or value is None or at is None or sketch is None:
+            return
+        unit = names.unit_of(found)
+        quantity = "angle" if unit == "deg" else "length"
+
+        def done(low: str, high: str) -> bool:
+            editing = self.tools.sketching()
+            if editing is None:
+                return False
+
+            def start() -> None:
+                ends = editing.measure(low, quantity), editing.measure(high, quantity)
+                bench = self.bench
+                canvas.player.start(Span(bench.family, at, sketch.id, found.id, *ends))
+
+            return self.bench.attempt(start)
+
+        self.prompt.ask(
+            f"Play {found.name or found.kind.replace('_', ' ')}",
+            [("from", shown(value * 0.7, unit, 2)), ("to", shown(value * 1.3, unit, 2))],
+            done,
+            "Play",
+        )
 
     def rename_dimension(self) -> None:
         """Ask for the name that expressions use."""

@@ -5,12 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from architectonic.family.records import Family
+from architectonic.base.errors import UserFault
+from architectonic.desktop.namefield import NameField
+from architectonic.family import edits, names
+from architectonic.family.records import DIMENSIONS, Constraint, Family
+from architectonic.quantities import units
 from architectonic.session import shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
+
+
+WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "angle", "offset": "gap"}
+"""First part of a name that a dimension is given when an expression needs one."""
 
 
 class SketchEdits:
@@ -84,6 +92,40 @@ class SketchEdits:
         if sketch is None or at is None or evaluation is None:
             return None
         return begin(canvas.bench.family, at, sketch.id, evaluation)
+
+    def names(self) -> list[str]:
+        """All that an expression in the shown sketch may name."""
+        canvas = self.canvas
+        document, sketch = canvas.shown.document, canvas.sketch
+        found = names.visible(canvas.bench.family, document, sketch).values() if document is not None else ()
+        nearest: dict[tuple[str, str], str] = {}
+        for named in found:
+            nearest.setdefault((named.ref.document, named.ref.item), named.key)
+        return list(nearest.values())
+
+    def value_words(self, text: str, quantity: str) -> str:
+        """What a typed expression comes to, or what is wrong with it."""
+        editing = self.sketching()
+        if editing is None or not text:
+            return ""
+        try:
+            return f"= {units.shown(editing.measure(text, quantity), units.DEFAULT_UNIT[quantity], 3)}"
+        except UserFault as fault:
+            return fault.what
+
+    def name_into(self, field: NameField, c: Constraint) -> None:
+        """Put the name of a dimension into an expression; one without a name gets one first."""
+        if c.kind not in DIMENSIONS:
+            return
+        name = c.name
+        if not name:
+            document, sketch = self.canvas.shown.document_id, self.canvas.sketch
+            assert sketch is not None
+            taken = {names.identifier(d.name).casefold() for d in sketch.constraints if d.name}
+            name = next(n for k in range(1, 1000) if (n := f"{WORDS.get(c.kind, 'size')}{k}") not in taken)
+            if not self.canvas.bench.apply(f"name {name}", lambda f: edits.rename_item(f, document, c.id, name)):
+                return
+        field.insert_name(names.identifier(name))
 
     def hold(self, kind: str, of: tuple[str, ...], value: str | None) -> bool:
         """Take one freedom that is left."""

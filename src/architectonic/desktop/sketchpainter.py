@@ -11,12 +11,13 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPo
 from architectonic.describe.curves import as_pieces
 from architectonic.describe.readings import extent, middle, point_values, samples
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
-from architectonic.describe.sentences import target
+from architectonic.describe.sentences import place_words, target
 from architectonic.describe.sketch import as_region
 from architectonic.desktop import dimensions, sketchmarks, theme
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch, Trace
 from architectonic.quantities import units
+from architectonic.session.hints import hints
 from architectonic.sketch.system import SPLINES
 
 if TYPE_CHECKING:
@@ -64,6 +65,8 @@ class SketchPainter:
             if key in bad:
                 self._paint_conflict(curve)
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
+        for key in self.canvas.player.moving & set(solved.curves):
+            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.3), 5))
         moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
         for key in moved & set(solved.curves):
             self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
@@ -90,6 +93,7 @@ class SketchPainter:
             self.p.setBrush(theme.colour(theme.PLUM, 0.08))
             self.p.drawRect(self.canvas.box.normalized())
         self._paint_meter(sketch, solved)
+        self._paint_remark(sketch, solved)
         self.canvas.tools.paint(self.p)
 
     def _paint_axes(self) -> None:
@@ -172,7 +176,13 @@ class SketchPainter:
             self.p.drawLine(points[-3], points[-1])
 
     def _paint_dimension(self, sketch: Sketch, c: Constraint, solved: SketchResult) -> None:
-        value, document = self.canvas.shown.value("value", c.id), self.canvas.shown.document
+        value, document, playing = (
+            self.canvas.shown.value("value", c.id),
+            self.canvas.shown.document,
+            self.canvas.player,
+        )
+        if playing.span is not None and playing.span.key == c.id:
+            value = playing.value
         if value is None or document is None:
             return
         shown = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"
@@ -251,6 +261,19 @@ class SketchPainter:
         self.p.setPen(QColor(theme.INK))
         self.p.drawText(QPointF(20, self.canvas.height() - 16), told)
 
+    def _paint_remark(self, sketch: Sketch, solved: SketchResult) -> None:
+        """The weightiest hint, small, left of the meter, while nothing else is told there."""
+        idle = not self.canvas.tools.tool and not self.canvas.over_curve and self.canvas.live is None
+        remarks = hints(sketch, solved) if idle and not self.canvas.shown.curves else []
+        if not remarks:
+            return
+        more = f"  ({len(remarks) - 1} more)" if len(remarks) > 1 else ""
+        self.p.setFont(theme.font(11, 400, italic=True))
+        self.p.setPen(QColor(theme.SOFT))
+        room = QRectF(20, self.canvas.height() - 48, self.canvas.meter.left() - 40, 34)
+        align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
+        self.p.drawText(room, int(align), f"Hint: {remarks[0]}{more}")
+
     def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
         self.p.setFont(theme.font(12, 600))
         many = len(self.canvas.shown.disagreeing(sketch.id))
@@ -261,6 +284,13 @@ class SketchPainter:
             if not solved.freedoms
             else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
         )
+        dead = [place_words(sketch, k) for k in solved.dead]
+        if dead:
+            told += f"; {' and '.join(dead)} at a dead point"
+        if solved.crossed:
+            told += "; it had to pass a dead point"
+        if self.canvas.player.told:
+            told = f"playing, {self.canvas.player.told}"
         text = f"Sketch {sketch.name}: {told}"
         w = QFontMetricsF(self.p.font()).horizontalAdvance(text) + 24
         box = QRectF(self.canvas.width() - w - 14, self.canvas.height() - 44, w, 30)  # the verbs stand on top

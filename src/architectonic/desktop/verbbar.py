@@ -38,7 +38,7 @@ CHOSEN = (
     "datum.new",
     "sketch.delete",
 )
-MEASURED = ("dimension.turn", "dimension.rename", "sketch.delete")
+MEASURED = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 PICKED = ("operation.fillet", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {

@@ -64,6 +64,11 @@ class Problem:
                 value = row.value * k if row.length else row.value
                 self.equations.append(Equation(row.kernel, value, row.at, columns, owner))
 
+    def columns_of(self, curve: str) -> list[int]:
+        """Columns that a curve's variables stand in; -1 for constants."""
+        first = self.system.first[curve]
+        return [self.column[first + i] for i in range(len(self.system.curves[curve].values))]
+
     def start(self) -> list[float]:
         """Columns at the mean of what their members were drawn at."""
         drawn, offset = self.drawn, self.offset

@@ -56,6 +56,7 @@ class Solution:
         free: curves that can still move.
         residual: largest residual over all constraints as given, before elimination (mm, or rad times mm).
         conflict: ids of constraints that cannot all be true, () when solved.
+        crossed: curves that stand on the other side of a singular position than they were drawn.
     """
 
     values: dict[str, tuple[float, ...]]
@@ -63,6 +64,7 @@ class Solution:
     free: frozenset[str]
     residual: float
     conflict: tuple[str, ...] = ()
+    crossed: frozenset[str] = frozenset()
 
 
 class _Given(NamedTuple):
@@ -206,7 +208,7 @@ def _step(residual: list[float], slopes: list[list[float]], norm: float) -> list
     return [float(v) for v in found]
 
 
-def _side(slopes: list[list[float]]) -> float:
+def side_of(slopes: list[list[float]]) -> float:
     """Sign of a square block's determinant; 0 where it is singular or not square."""
     n = len(slopes)
     if any(len(line) != n for line in slopes):
@@ -224,18 +226,18 @@ def _side(slopes: list[list[float]]) -> float:
     return 0.0 if size - lengths < -20.0 * n else float(sign)
 
 
-def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool, bool]:
-    """Solve a block in place; returns the norm of what is left over, and whether it is singular where it was drawn
-    and where it is solved."""
+def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool, bool, bool]:
+    """Solve a block in place; returns the norm of what is left over, whether it is singular where it was drawn and
+    where it is solved, and whether it came to the other side."""
     given = _Given.of(problem, block, u)
-    x, norm, begins, ends = _followed(given, tuple(_carried(problem, block, u, list(given.first))), patient)
+    x, norm, begins, ends, over = _followed(given, tuple(_carried(problem, block, u, list(given.first))), patient)
     for c, value in zip(block.columns, x, strict=True):
         u[c] = value
-    return norm, begins, ends
+    return norm, begins, ends, over
 
 
 @lru_cache(maxsize=8192)
-def _followed(given: _Given, carried: tuple[float, ...], patient: bool) -> tuple[list[float], float, bool, bool]:
+def _followed(given: _Given, carried: tuple[float, ...], patient: bool) -> tuple[list[float], float, bool, bool, bool]:
     """A block solved from its drawn state, by what it is given alone; a dimension that changes leaves most blocks so.
 
     Args:
@@ -245,14 +247,15 @@ def _followed(given: _Given, carried: tuple[float, ...], patient: bool) -> tuple
     stage = _Stage(given)
     drawn = list(given.first)
     square = len(given.kernels) == len(drawn)
-    side = _side(stage.rows(drawn, 0.0)[1])
+    side = side_of(stage.rows(drawn, 0.0)[1])
     x, norm, slopes, iterations = stage.newton(list(carried), 1.0, 12 if patient else _MAX_ITERATIONS)
     begin = carried if square else drawn
     move = max((abs(a - b) for a, b in zip(x, begin, strict=True)), default=0.0)
     near = iterations <= 8 and (move <= _MAX_MOVE or (square and len(x) <= 2))
-    if patient and not (norm < 1e-11 and near and side * _side(slopes) >= 0):
+    if patient and not (norm < 1e-11 and near and side * side_of(slopes) >= 0):
         x, norm, slopes = _deformed(stage, drawn, side)
-    return x, norm, side == 0, _side(slopes) == 0
+    now = side_of(slopes)
+    return x, norm, side == 0, now == 0, side * now < 0
 
 
 def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], float, list[list[float]]]:
@@ -262,7 +265,7 @@ def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], 
         t = min(1.0, done + stride)
         new, norm, slopes, iterations = stage.newton(x, t, _MAX_ITERATIONS if stride <= _SMALLEST else 14)
         move = max((abs(a - b) for a, b in zip(new, x, strict=True)), default=0.0)
-        good = norm < 1e-11 and move <= _MAX_MOVE and iterations <= 10 and side * _side(slopes) >= 0
+        good = norm < 1e-11 and move <= _MAX_MOVE and iterations <= 10 and side * side_of(slopes) >= 0
         if not good and stride > _SMALLEST:
             stride /= 2
             continue
@@ -315,14 +318,15 @@ def _carried(problem: Problem, block: Block, u: list[float], drawn: list[float])
 
 
 class _Solved(NamedTuple):
-    """What solving came to: the columns, the first block that did not come out, and whether all are square and regular
-    (then nothing can move)."""
+    """What solving came to: the columns, the first block that did not come out, whether all are square and regular
+    (then nothing can move), and columns that came to the other side of a singular position."""
 
     problem: Problem
     order: Plan
     u: list[float]
     failed: Block | None
     regular: bool
+    crossed: frozenset[int]
 
 
 def _solved(system: System, patient: bool = True) -> _Solved:
@@ -336,12 +340,15 @@ def _solved(system: System, patient: bool = True) -> _Solved:
     first = list(u)
     doubtful: set[int] = set()
     given_up: set[int] = set()
+    crossed: set[int] = set()
     failed: Block | None = None
     regular = not order.alone
     for block in order.blocks:
         if given_up.issuperset(block.columns):
             continue
-        left, singular, ends_singular = _follow(problem, block, u, patient)
+        left, singular, ends_singular, over = _follow(problem, block, u, patient)
+        if over:
+            crossed.update(block.columns)
         regular = regular and not ends_singular
         inputs = {c for k in block.equations for c in problem.equations[k].columns}
         if singular or not doubtful.isdisjoint(inputs):
@@ -353,10 +360,10 @@ def _solved(system: System, patient: bool = True) -> _Solved:
         if whole != block and not doubtful.isdisjoint(block.columns) and len(whole.columns) <= _WHOLE:
             for c in whole.columns:
                 u[c] = first[c]
-            left, _, _ = _follow(problem, whole, u, patient)
+            left, _, _, _ = _follow(problem, whole, u, patient)
         if left > 1e-10:
             failed = failed or block
-    return _Solved(problem, order, u, failed, regular)
+    return _Solved(problem, order, u, failed, regular, frozenset(crossed))
 
 
 def raw_residual(system: System, x: list[float], constraints: list[Constraint]) -> dict[str, float]:
@@ -404,7 +411,7 @@ def solve(curves: list[Curve], constraints: list[Constraint], diagnose: bool = T
         constraints that disagree and `values` are the start positions.
     """
     system = System(curves, constraints)
-    problem, order, u, failed, regular = _solved(system)
+    problem, order, u, failed, regular, crossed = _solved(system)
     x = problem.full(u)
     raw = raw_residual(system, x, constraints)
     worst = max(raw.values(), default=0.0)
@@ -423,7 +430,8 @@ def solve(curves: list[Curve], constraints: list[Constraint], diagnose: bool = T
         told = tuple(c.id for c in constraints if c.kind in _SIZING and vanished & {p.split(".")[0] for p in c.of})
         return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, told or ("",))
     freedoms, free = (0, frozenset[str]()) if regular or not diagnose else _freedoms(problem, order, u)
-    return Solution(values, freedoms, free, worst)
+    over = frozenset(c.id for c in curves if crossed & set(problem.columns_of(c.id))) if crossed else frozenset[str]()
+    return Solution(values, freedoms, free, worst, (), over)
 
 
 def freedoms_of(system: System, x: list[float]) -> tuple[int, frozenset[str]]:
@@ -459,7 +467,7 @@ def _freedoms(problem: Problem, order: Plan, u: list[float]) -> tuple[int, froze
         own, given = slopes[:, : len(block.columns)], slopes[:, len(block.columns) :]
         pushed = given @ moves[inputs] if inputs else np.zeros((len(equations), _PROBES))
         if block.square:
-            if _side([list(map(float, line)) for line in own]) != 0:
+            if side_of([list(map(float, line)) for line in own]) != 0:
                 if pushed.any():
                     moves[list(block.columns)] = -np.linalg.solve(own, pushed)
                 done.update(block.columns)
