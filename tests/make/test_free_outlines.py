@@ -14,7 +14,7 @@ from architectonic.describe import recipes
 from architectonic.describe.results import Recipe
 from architectonic.describe.sketch import piece_result
 from architectonic.propagate.keys import encode
-from architectonic.sketch import lettering, paths, regions
+from architectonic.sketch import lettering, paths, piece, regions
 from tests.make.test_makers import FRONT, areas, extrude, make, measured
 
 
@@ -30,7 +30,7 @@ def test_an_elliptic_column(a, b):
     turn = 0.6
     c, s = math.cos(turn), math.sin(turn)
     path = paths.ellipse((3.0, -2.0), (3 + a * c, -2 + a * s), (3 - b * s, -2 + b * c))
-    found, _ = volume([regions.along("e", path)], frame=FRONT)
+    found, _ = volume([piece.along("e", path)], frame=FRONT)
     assert found == pytest.approx(math.pi * a * b * 10, rel=1e-6)
 
 
@@ -38,11 +38,11 @@ def test_an_elliptic_column(a, b):
 def test_half_an_ellipse_closed_by_a_line(swap):
     a, b = (4.0, 9.0) if swap else (9.0, 4.0)
     path = paths.ellipse((0.0, 0.0), (a, 0.0), (0.0, b))
-    half = regions.elliptic_arc("e", path, (a, 0.0), (-a, 0.0))
-    found, _ = volume([half, regions.line("l", (-a, 0.0), (a, 0.0))])
+    half = piece.elliptic_arc("e", path, (a, 0.0), (-a, 0.0))
+    found, _ = volume([half, piece.line("l", (-a, 0.0), (a, 0.0))])
     assert found == pytest.approx(math.pi * a * b / 2 * 10, rel=1e-6)
-    other = regions.elliptic_arc("e", path, (-a, 0.0), (a, 0.0))
-    found, _ = volume([other, regions.line("l", (a, 0.0), (-a, 0.0))])
+    other = piece.elliptic_arc("e", path, (-a, 0.0), (a, 0.0))
+    found, _ = volume([other, piece.line("l", (a, 0.0), (-a, 0.0))])
     assert found == pytest.approx(math.pi * a * b / 2 * 10, rel=1e-6)
 
 
@@ -50,7 +50,7 @@ def test_a_spline_crossed_by_a_circle_makes_faces_named_after_both():
     points = ((0.0, 0.0), (20.0, 14.0), (40.0, 2.0))
     handles = paths.first_handles(points)
     path = paths.spline("spline", tuple(c for p in (*points, *handles) for c in p), paths.parameters(points))
-    pieces = [regions.along("s", path), regions.line("l", *points[::2]), regions.circle("c", (20.0, 14.0), 5.0)]
+    pieces = [piece.along("s", path), piece.line("l", *points[::2]), piece.circle("c", (20.0, 14.0), 5.0)]
     found = {r.label: r.area for r in regions.find(pieces)}
     assert len(found) == 3
     total, shape = volume(pieces)
@@ -99,7 +99,7 @@ def test_letters_become_a_solid_with_holes():
 
 def test_what_travels_to_a_worker_keeps_its_paths():
     path = paths.ellipse((0.0, 0.0), (9.0, 0.0), (0.0, 4.0))
-    given = extrude([regions.along("e", path)])
+    given = extrude([piece.along("e", path)])
     back = msgspec.msgpack.decode(encode(given), type=recipes.ExtrudeInput)
-    assert back == given and back.areas == areas(regions.along("e", path))
+    assert back == given and back.areas == areas(piece.along("e", path))
     assert Recipe("extrude", given).payload == back

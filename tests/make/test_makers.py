@@ -13,7 +13,7 @@ from architectonic.describe.sketch import piece_result
 from architectonic.make.fault import MakeFault
 from architectonic.make.registry import MAKERS
 from architectonic.propagate.keys import encode, key_of
-from architectonic.sketch import regions
+from architectonic.sketch import piece, regions
 from architectonic.worker.protocol import Request
 from architectonic.worker.server import handle
 from architectonic.worker.shapes import Shapes
@@ -24,7 +24,7 @@ FRONT = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, -1.0, 0.0))
 
 def square(size, x=0.0, y=0.0, key="c"):
     p = [(x, y), (x + size, y), (x + size, y + size), (x, y + size)]
-    return [regions.line(f"{key}{i}", p[i], p[(i + 1) % 4]) for i in range(4)]
+    return [piece.line(f"{key}{i}", p[i], p[(i + 1) % 4]) for i in range(4)]
 
 
 def areas(*pieces):
@@ -60,7 +60,7 @@ def measured(shape):
 
 
 def test_inputs_survive_the_way_to_a_worker():
-    given = extrude([*square(10), regions.circle("h", (5, 5), 2)])
+    given = extrude([*square(10), piece.circle("h", (5, 5), 2)])
     again = msgspec.msgpack.decode(encode(given), type=MAKERS["extrude"].input)
     assert again == given and encode(again) == encode(given)
 
@@ -78,19 +78,17 @@ def test_several_areas_make_one_body_of_several_solids():
 
 
 def test_adjacent_regions_make_one_solid_without_a_wall_between():
-    _, made = make("extrude", extrude([*square(10), regions.line("t", (0, 4), (10, 4))]))
+    _, made = make("extrude", extrude([*square(10), piece.line("t", (0, 4), (10, 4))]))
     m = measured(made["b"])
     assert m["solids"] == 1 and m["faces"] == 6 and m["volume_mm3"] == pytest.approx(1000, rel=1e-9)
 
 
 def test_a_half_disc_and_a_ring():
     """Closed forms: pi r^2 / 2 h, and pi (R^2 - r^2) h."""
-    half = [regions.arc("a", (0, 0), (6, 0), (-6, 0)), regions.line("l", (-6, 0), (6, 0))]
+    half = [piece.arc("a", (0, 0), (6, 0), (-6, 0)), piece.line("l", (-6, 0), (6, 0))]
     _, made = make("extrude", extrude(half, end=3.0))
     assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * 36 / 2 * 3, rel=1e-9)
-    rings = [
-        r for r in regions.find([regions.circle("a", (0, 0), 9), regions.circle("b", (0, 0), 7)]) if "/" in r.label
-    ]
+    rings = [r for r in regions.find([piece.circle("a", (0, 0), 9), piece.circle("b", (0, 0), 7)]) if "/" in r.label]
     loops = tuple(tuple(tuple(piece_result(p) for p in loop) for loop in o) for o in regions.outline(rings))
     ring = recipes.ExtrudeInput(
         operation="o", does="make", frame=TOP, areas=loops, start=level(0), end=level(2), bodies=("b",)
@@ -132,14 +130,10 @@ def test_an_end_on_a_sloping_plane_is_a_wedge():
 
 def test_both_ends_slope_and_a_round_outline_keeps_its_names():
     """A cylinder of radius 3 between z = -2 - v / 2 and z = 5 + u: pi r^2 times the heights over its centre."""
-    _, made = make(
-        "extrude", extrude([regions.circle("r", (1.0, 2.0), 3.0)], "make", (-2.0, 0.0, -0.5), (5.0, 1.0, 0.0))
-    )
+    _, made = make("extrude", extrude([piece.circle("r", (1.0, 2.0), 3.0)], "make", (-2.0, 0.0, -0.5), (5.0, 1.0, 0.0)))
     assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * 9 * ((5 + 1) - (-2 - 1)), rel=1e-9)
     assert {n[0] for n in made["b"].faces} == {"o1:start", "o1:end", "o1:side:r"}
-    _, down = make(
-        "extrude", extrude([regions.circle("r", (1.0, 2.0), 3.0)], "make", (2.0, 0.0, 0.5), (-5.0, -1.0, 0.0))
-    )
+    _, down = make("extrude", extrude([piece.circle("r", (1.0, 2.0), 3.0)], "make", (2.0, 0.0, 0.5), (-5.0, -1.0, 0.0)))
     assert measured(down["b"])["volume_mm3"] == pytest.approx(math.pi * 9 * 9, rel=1e-9)
 
 
@@ -180,7 +174,7 @@ def test_a_face_is_found_with_its_outward_normal_and_a_lost_one_has_candidates()
 
 
 def test_a_face_parted_in_height_is_refused():
-    step = make("extrude", extrude([regions.circle("r", (10, 10), 4)], "cut", operation="o2"), [block()])[1]["b"]
+    step = make("extrude", extrude([piece.circle("r", (10, 10), 4)], "cut", operation="o2"), [block()])[1]["b"]
     with pytest.raises(MakeFault) as caught:
         make("face", face("o2:side:r"), [step])
     assert caught.value.problem.code == "face.not_planar"

@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from architectonic.sketch.regions import arc, area, circle, find, line, outline
+from architectonic.sketch.piece import arc, circle, line
+from architectonic.sketch.regions import area, find, outline
 
 
 def rectangle(key, x0, y0, x1, y1):

@@ -315,16 +315,17 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
 
 def _cheek_regions(hub: str, tip: str, upper: str, lower: str, holes: list[str]) -> tuple[str, ...]:
     """Labels of the three regions that make the plate: hub, tip and the web between them."""
+    from architectonic.sketch import piece
     from architectonic.sketch import regions as find_regions
 
     pieces = [
-        find_regions.circle(hub, (0, 0), 10), find_regions.circle(tip, (60, 0), 6),
-        find_regions.circle(holes[0], (0, 0), 3), find_regions.circle(holes[1], (60, 0), 3),
+        piece.circle(hub, (0, 0), 10), piece.circle(tip, (60, 0), 6),
+        piece.circle(holes[0], (0, 0), 3), piece.circle(holes[1], (60, 0), 3),
     ]  # fmt: skip
     # outer tangents of two circles with radii 10 and 6 at 60 (closed form: sine of the tilt is 4 / 60)
     s, c = 4 / 60, (1 - (4 / 60) ** 2) ** 0.5
     for line, y in ((upper, 1.0), (lower, -1.0)):
-        pieces.append(find_regions.line(line, (10 * s, y * 10 * c), (60 + 6 * s, y * 6 * c)))
+        pieces.append(piece.line(line, (10 * s, y * 10 * c), (60 + 6 * s, y * 6 * c)))
     return tuple(r.label for r in find_regions.find(pieces) if r.label not in {f"+{h}" for h in holes})
 
 

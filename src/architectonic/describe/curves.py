@@ -20,7 +20,7 @@ from architectonic.family.records import (
     Text,
     Trace,
 )
-from architectonic.sketch import paths, regions
+from architectonic.sketch import paths, piece
 
 XY = tuple[float, float]
 
@@ -103,21 +103,21 @@ def path_of(c: CurveResult) -> paths.Path:
     return paths.spline(c.kind, v, c.data)
 
 
-def as_piece(key: str, c: CurveResult) -> regions.Piece:
+def as_piece(key: str, c: CurveResult) -> piece.Piece:
     """A solved curve as the search for regions reads it; texts are several (`as_pieces`)."""
     v = c.values
     if c.kind == "line":
-        return regions.line(key, (v[0], v[1]), (v[2], v[3]))
+        return piece.line(key, (v[0], v[1]), (v[2], v[3]))
     if c.kind == "circle":
-        return regions.circle(key, (v[0], v[1]), v[2])
+        return piece.circle(key, (v[0], v[1]), v[2])
     if c.kind == "arc":
-        return regions.arc(key, (v[0], v[1]), (v[2], v[3]), (v[4], v[5]))
+        return piece.arc(key, (v[0], v[1]), (v[2], v[3]), (v[4], v[5]))
     if c.kind == "elliptic_arc":
-        return regions.elliptic_arc(key, path_of(c), (v[6], v[7]), (v[8], v[9]))
-    return regions.along(key, path_of(c))
+        return piece.elliptic_arc(key, path_of(c), (v[6], v[7]), (v[8], v[9]))
+    return piece.along(key, path_of(c))
 
 
-def as_pieces(key: str, c: CurveResult) -> list[regions.Piece]:
+def as_pieces(key: str, c: CurveResult) -> list[piece.Piece]:
     """All pieces of a solved curve; none of a point."""
     if c.kind == "point":
         return []

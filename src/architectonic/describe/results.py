@@ -65,7 +65,7 @@ class CurveResult(Value, frozen=True):
 
 
 class PieceResult(Value, frozen=True):
-    """A directed piece of a region's loop (sketch.regions.Piece)."""
+    """A directed piece of a region's loop (sketch.piece.Piece)."""
 
     curve: str
     start: tuple[float, float]

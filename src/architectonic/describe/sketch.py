@@ -24,7 +24,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View
 from architectonic.family.records import Sketch, Trace
-from architectonic.sketch import regions, system
+from architectonic.sketch import piece, regions, system
 
 
 def plan_solve(view: View, node: Node) -> Plan:
@@ -186,14 +186,14 @@ def _region(r: regions.Region) -> RegionResult:
     return RegionResult(r.label, tuple(tuple(piece_result(p) for p in loop) for loop in r.loops), r.area, r.inside)
 
 
-def piece_result(p: regions.Piece) -> PieceResult:
+def piece_result(p: piece.Piece) -> PieceResult:
     """A piece as a stored result."""
     return PieceResult(p.curve, p.start, p.end, p.centre, p.radius, p.turn, p.forward, p.path, p.span)
 
 
-def as_piece_of(p: PieceResult) -> regions.Piece:
+def as_piece_of(p: PieceResult) -> piece.Piece:
     """Inverse of the above."""
-    return regions.Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
+    return piece.Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
 
 
 def as_region(r: RegionResult) -> regions.Region:

@@ -8,7 +8,7 @@ from architectonic.kernel import solids
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import measure
 from architectonic.make.fault import MakeFault
-from architectonic.sketch.regions import Piece
+from architectonic.sketch.piece import Piece
 
 
 def _side(p: PieceResult) -> solids.Side:

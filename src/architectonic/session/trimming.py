@@ -20,8 +20,9 @@ from architectonic.family import edits
 from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Spline, Trace
 from architectonic.session.sketching import Sketching, drawn
 from architectonic.sketch import paths
-from architectonic.sketch.regions import Piece, meetings
-from architectonic.sketch.regions import line as straight
+from architectonic.sketch.piece import Piece
+from architectonic.sketch.piece import line as straight
+from architectonic.sketch.regions import meetings
 
 NEAR = 1e-6
 """Share of a curve from its ends within which a crossing is the end itself."""

@@ -15,7 +15,7 @@ from architectonic.sketch import paths
 from architectonic.sketch.paths import Array
 
 if TYPE_CHECKING:
-    from architectonic.sketch.regions import Piece
+    from architectonic.sketch.piece import Piece
 
 Point = tuple[float, float]
 _ITERATIONS = 40

@@ -10,8 +10,8 @@ from importlib.resources import as_file, files
 from typing import Any
 
 from architectonic.base.errors import UserFault
-from architectonic.sketch import paths, regions
-from architectonic.sketch.regions import LETTER, Piece
+from architectonic.sketch import paths, piece
+from architectonic.sketch.piece import LETTER, Piece
 
 Point = tuple[float, float]
 Outline = tuple[tuple[Point, ...], ...]
@@ -97,7 +97,7 @@ def pieces(curve: str, text: str, values: tuple[float, ...]) -> list[Piece]:
             name = f"{curve}{LETTER}{len(found)}"
             end = moved[(k + 1) % len(moved)][0]
             if len(span) == 2:
-                found.append(regions.line(name, span[0], end))
+                found.append(piece.line(name, span[0], end))
             else:
-                found.append(regions.along(name, paths.bezier((*span[:-1], end))))
+                found.append(piece.along(name, paths.bezier((*span[:-1], end))))
     return found

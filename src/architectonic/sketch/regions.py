@@ -17,110 +17,7 @@ import numpy as np
 
 from architectonic.base.tolerance import MODELLING
 from architectonic.sketch import crossings, paths
-from architectonic.sketch.paths import Path
-
-Point = tuple[float, float]
-TAU = 2 * math.pi
-LETTER = "~"
-"""Between the id of a text and the number of a piece of its outlines."""
-
-
-@dataclass(frozen=True)
-class Piece:
-    """A directed part of a curve: a line (radius 0), an arc (turn > 0 is counter-clockwise), or a part of a path.
-
-    Attributes:
-        curve: id of the curve it is part of; forward: in that curve's own direction.
-        start, end: mm, in the sketch's plane. A full circle starts and ends at its rightmost point.
-        turn: swept angle in rad, 0 for lines.
-        path, span: of an ellipse or spline, and its first and last parameter; the second is the smaller one when the
-            piece runs against the path.
-    """
-
-    curve: str
-    forward: bool
-    start: Point
-    end: Point
-    centre: Point = (0.0, 0.0)
-    radius: float = 0.0
-    turn: float = 0.0
-    path: Path | None = None
-    span: tuple[float, float] = (0.0, 0.0)
-
-    @property
-    def straight(self) -> bool:
-        """Whether it is a line."""
-        return self.radius == 0.0 and self.path is None
-
-    def reversed(self) -> Piece:
-        """The same piece run the other way."""
-        turned = Piece(self.curve, not self.forward, self.end, self.start, self.centre, self.radius, -self.turn)
-        return replace(turned, path=self.path, span=self.span[::-1]) if self.path is not None else turned
-
-    def at(self, t: float) -> Point:
-        """The point at the fraction t of the way."""
-        if self.path is not None:
-            return paths.point(self.path, self.span[0] + t * (self.span[1] - self.span[0]))
-        if self.radius == 0.0:
-            return (
-                self.start[0] + t * (self.end[0] - self.start[0]),
-                self.start[1] + t * (self.end[1] - self.start[1]),
-            )
-        a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0]) + t * self.turn
-        return (self.centre[0] + self.radius * math.cos(a), self.centre[1] + self.radius * math.sin(a))
-
-    def points(self) -> list[Point]:
-        """Points along it, close enough for a picture."""
-        if self.path is not None:
-            found = paths.at(self.path, paths.grid(self.path, *self.span))
-            return [(float(x), float(y)) for x, y in found]
-        steps = max(1, math.ceil(abs(self.turn) / 0.2))
-        return [self.at(k / steps) for k in range(steps + 1)]
-
-    def part(self, t0: float, t1: float, start: Point, end: Point) -> Piece:
-        """The part between two fractions of the way, with its ends put where they are given."""
-        a, d = self.span[0], self.span[1] - self.span[0]
-        span = (a + t0 * d, a + t1 * d) if self.path is not None else self.span
-        return Piece(
-            self.curve, self.forward, start, end, self.centre, self.radius, self.turn * (t1 - t0), self.path, span
-        )
-
-    def length(self) -> float:
-        """Length along it, mm; of a path to a few percent."""
-        if self.path is not None:
-            return sum(math.dist(a, b) for a, b in itertools.pairwise(self.points()))
-        return self.radius * abs(self.turn) if self.radius else math.dist(self.start, self.end)
-
-    def departure(self) -> tuple[float, float]:
-        """Direction at the start (rad, rounded so that tangent pieces compare equal) and signed curvature."""
-        if self.path is not None:
-            return self._leaves(self.path)
-        if self.radius == 0.0:
-            a = math.atan2(self.end[1] - self.start[1], self.end[0] - self.start[0])
-            return _wrap(a), 0.0
-        a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0])
-        return _wrap(a + math.copysign(math.pi / 2, self.turn)), math.copysign(1 / self.radius, self.turn)
-
-    def _leaves(self, path: Path) -> tuple[float, float]:
-        t, sign = self.span[0], math.copysign(1.0, self.span[1] - self.span[0])
-        (dx, dy), (ex, ey) = paths.point(path, t, 1), paths.point(path, t, 2)
-        speed = math.hypot(dx, dy)
-        if speed < MODELLING:  # a handle on its own end: the direction is that of a little later
-            x, y = self.at(1e-4)
-            return _wrap(math.atan2(y - self.start[1], x - self.start[0])), 0.0
-        return _wrap(math.atan2(sign * dy, sign * dx)), sign * (dx * ey - dy * ex) / speed**3
-
-    def area(self) -> float:
-        """Its share of the signed area of a loop (Green's theorem; segment area r^2/2 (turn - sin turn))."""
-        if self.path is not None:
-            return paths.area(self.path, *self.span)
-        (x0, y0), (x1, y1) = self.start, self.end
-        return (x0 * y1 - x1 * y0) / 2 + self.radius**2 / 2 * (self.turn - math.sin(self.turn))
-
-
-def _wrap(angle: float) -> float:
-    value = round(angle % TAU, 6)
-    return 0.0 if value >= round(TAU, 6) else value
+from architectonic.sketch.piece import LETTER, TAU, Piece, Point
 
 
 @dataclass(frozen=True)
@@ -142,39 +39,6 @@ class _Curve:
     cuts: list[float] = field(default_factory=list)
 
 
-def line(curve: str, start: Point, end: Point) -> Piece:
-    """A straight curve as one piece."""
-    return Piece(curve, True, start, end)
-
-
-def arc(curve: str, centre: Point, start: Point, end: Point) -> Piece:
-    """A counter-clockwise arc as one piece."""
-    a0 = math.atan2(start[1] - centre[1], start[0] - centre[0])
-    a1 = math.atan2(end[1] - centre[1], end[0] - centre[0])
-    turn = (a1 - a0) % TAU or TAU
-    return Piece(curve, True, start, end, centre, math.dist(centre, start), turn)
-
-
-def circle(curve: str, centre: Point, radius: float) -> Piece:
-    """A full circle as one piece, run counter-clockwise from its rightmost point."""
-    right = (centre[0] + radius, centre[1])
-    return Piece(curve, True, right, right, centre, radius, TAU)
-
-
-def along(curve: str, path: Path) -> Piece:
-    """A whole ellipse or spline as one piece."""
-    t0, t1 = paths.span(path)
-    start = paths.point(path, t0)
-    end = start if path.kind == "ellipse" else paths.point(path, t1)
-    return Piece(curve, True, start, end, path=path, span=(t0, t1))
-
-
-def elliptic_arc(curve: str, path: Path, start: Point, end: Point) -> Piece:
-    """A part of an ellipse, counter-clockwise from start to end."""
-    t0, t1 = (paths.nearest(path, p, 0.0, math.tau) for p in (start, end))
-    return Piece(curve, True, start, end, path=path, span=(t0, t1 if t1 > t0 + 1e-9 else t1 + TAU))
-
-
 def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
     """All regions bounded by whole curves, given as one piece each; helpers must be left out.
 
@@ -186,11 +50,12 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
         for p in pieces
         if not p.straight or math.dist(p.start, p.end) > tolerance
     ]
-    for i, j in _near([c.piece for c in curves], tolerance):
+    boxes = [_box(c.piece) for c in curves]
+    for i, j in _near(boxes, tolerance):
         a, b = curves[i], curves[j]
-        for point in meetings(a.piece, b.piece, tolerance):
-            _cut(a, point, tolerance)
-            _cut(b, point, tolerance)
+        for _, t, u in _met(a.piece, b.piece, boxes[i], boxes[j], tolerance):
+            a.cuts.append(min(max(t, 0.0), 1.0))
+            b.cuts.append(min(max(u, 0.0), 1.0))
     for c in curves:
         if c.piece.path is not None and c.piece.path.kind == "spline":
             c.cuts += crossings.own(c.piece, tolerance)
@@ -203,17 +68,34 @@ def find(pieces: list[Piece], tolerance: float = MODELLING) -> list[Region]:
 
 def meetings(a: Piece, b: Piece, tol: float) -> list[Point]:
     """Points that two pieces share: crossings, touches, and ends of one lying on the other."""
-    found: list[Point] = []
+    return [p for p, _, _ in _met(a, b, _box(a), _box(b), tol)]
+
+
+def _met(a: Piece, b: Piece, box_a: Box, box_b: Box, tol: float) -> list[tuple[Point, float, float]]:
+    """The same, with the fractions of both ways."""
     if a.path is not None or b.path is not None:
-        found += [] if _one_text(a, b) else crossings.between(a, b, tol)
+        crossed = [] if _one_text(a, b) else crossings.between(a, b, tol)
     elif a.radius == 0 and b.radius == 0:
-        found += _line_line(a, b)
+        crossed = _line_line(a, b)
     elif a.radius > 0 and b.radius > 0:
-        found += _circle_circle(a, b, tol)
+        crossed = _circle_circle(a, b, tol)
     else:
-        found += _line_circle(a, b, tol) if a.radius == 0 else _line_circle(b, a, tol)
-    found += [p for q in (a, b) for p in (q.start, q.end)]
-    return [p for p in found if _parameter(a, p, tol) is not None and _parameter(b, p, tol) is not None]
+        crossed = _line_circle(a, b, tol) if a.radius == 0 else _line_circle(b, a, tol)
+    ends = [p for q, box in ((a, box_b), (b, box_a)) for p in (q.start, q.end) if _within(box, p, tol)]
+    found = []
+    for p in (*crossed, *ends):
+        t = _parameter(a, p, tol)
+        u = _parameter(b, p, tol) if t is not None else None
+        if t is not None and u is not None:
+            found.append((p, t, u))
+    return found
+
+
+Box = tuple[float, float, float, float]
+
+
+def _within(box: Box, p: Point, tol: float) -> bool:
+    return box[0] - tol <= p[0] <= box[2] + tol and box[1] - tol <= p[1] <= box[3] + tol
 
 
 def _one_text(a: Piece, b: Piece) -> bool:
@@ -221,14 +103,14 @@ def _one_text(a: Piece, b: Piece) -> bool:
     return LETTER in a.curve and a.curve.split(LETTER)[0] == b.curve.split(LETTER)[0]
 
 
-def _near(pieces: list[Piece], tol: float) -> list[tuple[int, int]]:
-    """Pairs whose boxes touch, all compared at once."""
-    if len(pieces) < 2:
+def _near(boxes: list[Box], tol: float) -> list[tuple[int, int]]:
+    """Pairs of boxes that touch, all compared at once."""
+    if len(boxes) < 2:
         return []
-    boxes = np.array([_box(p) for p in pieces])
-    low, high = boxes[:, :2] - tol, boxes[:, 2:] + tol
+    given = np.array(boxes)
+    low, high = given[:, :2] - tol, given[:, 2:] + tol
     touch = (low[:, None, :] <= high[None, :, :]).all(axis=2)
-    return [(int(i), int(j)) for i, j in np.argwhere(np.triu(touch & touch.T, 1))]
+    return [(i, j) for i, j in np.argwhere(np.triu(touch & touch.T, 1)).tolist()]
 
 
 def _box(p: Piece) -> tuple[float, float, float, float]:
@@ -306,12 +188,6 @@ def _parameter(p: Piece, q: Point, tol: float) -> float | None:
     return swept / p.turn if swept <= p.turn + slack else None
 
 
-def _cut(c: _Curve, point: Point, tol: float) -> None:
-    t = _parameter(c.piece, point, tol)
-    if t is not None:
-        c.cuts.append(min(max(t, 0.0), 1.0))
-
-
 class _Vertices:
     """Points snapped together within the tolerance, found through a grid of cells."""
 
@@ -321,15 +197,18 @@ class _Vertices:
         self.cells: dict[tuple[int, int], list[int]] = defaultdict(list)
 
     def index(self, p: Point) -> int:
-        size = 4 * self.tol
-        cx, cy = math.floor(p[0] / size), math.floor(p[1] / size)
-        for i in (cx - 1, cx, cx + 1):
-            for j in (cy - 1, cy, cy + 1):
-                for k in self.cells[i, j]:
-                    if math.dist(self.points[k], p) <= 2 * self.tol:
+        size, near = 64 * self.tol, 2 * self.tol
+        x, y = p
+        # nearly always one cell: only a point that lies close to a border looks across it
+        columns = {math.floor((x - near) / size), math.floor((x + near) / size)}
+        rows = {math.floor((y - near) / size), math.floor((y + near) / size)}
+        for i in columns:
+            for j in rows:
+                for k in self.cells.get((i, j), ()):
+                    if math.dist(self.points[k], p) <= near:
                         return k
         self.points.append(p)
-        self.cells[cx, cy].append(len(self.points) - 1)
+        self.cells[math.floor(x / size), math.floor(y / size)].append(len(self.points) - 1)
         return len(self.points) - 1
 
 
@@ -437,18 +316,20 @@ def _turn(q: Point, a: Point, b: Point) -> float:
 
 def _assemble(loops: list[tuple[Piece, ...]], tol: float) -> list[Region]:
     """Give holes to the smallest region around them, and names to regions."""
-    outers = sorted(((area(p), p) for p in loops if area(p) > tol * tol), key=lambda e: e[0])
+    sized = [(area(p), p) for p in loops]
+    outers = sorted(((a, p) for a, p in sized if a > tol * tol), key=lambda e: e[0])
+    around = [p for a, p in sized if a < -tol * tol]
     holes: dict[int, list[tuple[Piece, ...]]] = defaultdict(list)
-    for hole in loops:
-        if area(hole) >= -tol * tol:
-            continue
-        curves = {(p.curve, p.start, p.end) for p in hole} | {(p.curve, p.end, p.start) for p in hole}
-        probe = hole[0].at(0.5)
-        for k, (_, outer) in enumerate(outers):
-            own = {(p.curve, p.start, p.end) for p in outer}
-            if not own & curves and contains(outer, probe):
-                holes[k].append(hole)
-                break
+    if around:
+        boxes = np.array([_loop_box(p) for _, p in outers])
+        own = [{_edge_key(p) for p in outer} for _, outer in outers]
+        for hole in around:
+            curves, (x, y) = {_edge_key(p) for p in hole}, hole[0].at(0.5)
+            held = (boxes[:, 0] <= x) & (boxes[:, 1] <= y) & (boxes[:, 2] >= x) & (boxes[:, 3] >= y)
+            for k in np.flatnonzero(held).tolist():
+                if own[k].isdisjoint(curves) and contains(outers[k][1], (x, y)):
+                    holes[k].append(hole)
+                    break
     found = []
     for k, (size, outer) in enumerate(outers):
         inner = sorted(holes[k], key=_loop_label)
@@ -456,6 +337,17 @@ def _assemble(loops: list[tuple[Piece, ...]], tol: float) -> list[Region]:
         total = size + sum(area(h) for h in inner)
         found.append(Region(label, (outer, *inner), total, _inside((outer, *inner))))
     return _tell_apart(found)
+
+
+def _edge_key(p: Piece) -> tuple[str, Point, Point]:
+    """An edge, whichever way it is run."""
+    return (p.curve, p.start, p.end) if p.forward else (p.curve, p.end, p.start)
+
+
+def _loop_box(loop: tuple[Piece, ...]) -> tuple[float, float, float, float]:
+    """A box that holds a loop."""
+    boxes = [_box(p) for p in loop]
+    return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
 
 
 def _loop_label(loop: tuple[Piece, ...]) -> str:
@@ -486,9 +378,10 @@ def _inside(loops: tuple[tuple[Piece, ...], ...]) -> Point:
     ys = [p.at(t)[1] for p in loops[0] for t in (0.0, 0.25, 0.5, 0.75)]
     low, high = min(ys), max(ys)
     best: tuple[float, Point] = (-1.0, loops[0][0].start)
+    spans = [(p, box[1], box[3]) for loop in loops for p in loop for box in (_box(p),)]
     for share in (0.5, 0.31, 0.69, 0.13, 0.87):
         y = low + share * (high - low)
-        xs = sorted(x for loop in loops for p in loop for x in _level(p, y))
+        xs = sorted(x for p, below, above in spans if below <= y <= above for x in _level(p, y))
         for a, b in zip(xs[::2], xs[1::2], strict=False):
             if b - a > best[0] * 1.000001:
                 best = (b - a, ((a + b) / 2, y))
@@ -510,8 +403,13 @@ def _level(p: Piece, y: float) -> list[float]:
     if abs(dy) >= p.radius:
         return []
     half = math.sqrt(p.radius**2 - dy**2)
-    forward = p if p.turn > 0 else p.reversed()
-    return [x for x in (p.centre[0] - half, p.centre[0] + half) if _parameter(forward, (x, y), 1e-9) is not None]
+    begin = math.atan2(p.start[1] - p.centre[1], p.start[0] - p.centre[0])
+    way, slack = math.copysign(1.0, p.turn), 1e-9 / p.radius
+    return [
+        p.centre[0] + dx
+        for dx in (-half, half)
+        if (way * (math.atan2(dy, dx) - begin) + slack) % TAU <= abs(p.turn) + 2 * slack
+    ]
 
 
 def outline(regions: list[Region]) -> list[tuple[tuple[Piece, ...], ...]]:
