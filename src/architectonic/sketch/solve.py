@@ -29,6 +29,7 @@ from architectonic.sketch.problem import Array, Problem
 from architectonic.sketch.system import Constraint, Curve, System
 
 _CONVERGED = 1e-13
+_EXACT = 1e-15
 _MAX_ITERATIONS = 40
 _STEP = 0.7
 """Largest move of a column in one Newton step, in units of the sketch."""
@@ -115,28 +116,29 @@ class _Stage:
     def __init__(self, given: _Given) -> None:
         self.given = given
         self.columns = range(len(given.first))
-        self.before = [
-            kernel([p + given.first[k] if k >= 0 else p for p, k in zip(drawn, places, strict=True)], value)[0]
-            for (kernel, value), places, drawn in zip(given.kernels, given.places, given.drawn, strict=True)
-        ]
+        self.before, self.slopes = self._evaluated(list(given.first), given.drawn)
 
-    def rows(self, x: list[float], t: float) -> tuple[list[float], list[list[float]]]:
-        """Residuals and derivatives of the block with its columns at x."""
-        residual, slopes = [], []
-        s, columns = 1.0 - t, self.columns
-        g = self.given
-        base: Sequence[Sequence[float]] = g.asked
-        if s:
-            base = [[s * p + t * q for p, q in zip(a, b, strict=True)] for a, b in zip(g.drawn, g.asked, strict=True)]
-        for (kernel, value), places, given, r0 in zip(g.kernels, g.places, base, self.before, strict=True):
+    def _evaluated(self, x: list[float], base: Sequence[Sequence[float]]) -> tuple[list[float], list[list[float]]]:
+        """Residuals and derivatives with the columns at x and all else at `base`."""
+        residual, slopes, columns = [], [], self.columns
+        for (kernel, value), places, given in zip(self.given.kernels, self.given.places, base, strict=True):
             r, gradient = kernel([v + x[k] if k >= 0 else v for v, k in zip(given, places, strict=True)], value)
-            residual.append(r - s * r0)
+            residual.append(r)
             line = [0.0 for _ in columns]
             for k, slope in zip(places, gradient, strict=True):
                 if k >= 0:
                     line[k] += slope
             slopes.append(line)
         return residual, slopes
+
+    def rows(self, x: list[float], t: float) -> tuple[list[float], list[list[float]]]:
+        """Residuals and derivatives of the block with its columns at x."""
+        s, g = 1.0 - t, self.given
+        if not s:
+            return self._evaluated(x, g.asked)
+        base = [[s * p + t * q for p, q in zip(a, b, strict=True)] for a, b in zip(g.drawn, g.asked, strict=True)]
+        residual, slopes = self._evaluated(x, base)
+        return [r - s * r0 for r, r0 in zip(residual, self.before, strict=True)], slopes
 
     def newton(self, x: list[float], t: float, limit: int) -> tuple[list[float], float, list[list[float]], int]:
         """Steps towards a solution: point, residual norm, derivatives there, iterations."""
@@ -167,7 +169,7 @@ class _Stage:
         self, x: list[float], norm: float, residual: list[float], slopes: list[list[float]], t: float
     ) -> list[float]:
         """One step more, if it helps: long sketches are asked to be as exact as short ones."""
-        if norm == 0.0:
+        if norm < _EXACT:
             return x
         trial = [a + b for a, b in zip(x, _step(residual, slopes, norm), strict=True)]
         return trial if _norm(self.rows(trial, t)[0]) < norm else x
@@ -247,7 +249,7 @@ def _followed(given: _Given, carried: tuple[float, ...], patient: bool) -> tuple
     stage = _Stage(given)
     drawn = list(given.first)
     square = len(given.kernels) == len(drawn)
-    side = side_of(stage.rows(drawn, 0.0)[1])
+    side = side_of(stage.slopes)
     x, norm, slopes, iterations = stage.newton(list(carried), 1.0, 12 if patient else _MAX_ITERATIONS)
     begin = carried if square else drawn
     move = max((abs(a - b) for a, b in zip(x, begin, strict=True)), default=0.0)
