@@ -6,19 +6,10 @@ import statistics
 import subprocess
 import sys
 import tempfile
-import time
-from collections.abc import Callable
 from pathlib import Path
 
-
-def median(action: Callable[[], object], runs: int = 5) -> float:
-    """Median seconds of some runs."""
-    times = []
-    for _ in range(runs):
-        started = time.perf_counter()
-        action()
-        times.append(time.perf_counter() - started)
-    return statistics.median(times)
+from bench import sketching
+from bench.timing import median
 
 
 def propagation() -> None:
@@ -51,82 +42,6 @@ def propagation() -> None:
         same = median(lambda: evaluate_scopes(engine.evaluator, changed, all_scopes(changed)))
         print(f"nothing new  {same:6.3f} s, {same / total:.2f} of one change")
         engine.close()
-
-
-def solver() -> None:
-    """Sketches from nothing, after one dimension changed, and pulled by a point (docs/decisions/0004)."""
-    from dataclasses import replace
-
-    import numpy as np
-    from scipy.optimize import least_squares
-    from tests.sketch.families import hinged, noisy, parts, truss
-
-    from architectonic.sketch import blocks, drag, solve
-    from architectonic.sketch.system import Curve, System
-
-    def forget() -> None:
-        blocks._planned.cache_clear()
-        solve._followed.cache_clear()
-
-    for name, make in (("plates", parts), ("truss", truss)):
-        for n in (20, 100, 300, 1000):
-            curves, constraints = make(n)
-            drawn = noisy(curves, 0.5)
-
-            def cold(d: list[Curve] = drawn, k: list = constraints) -> None:
-                forget()
-                solve.solve(d, k)
-
-            ours = median(cold)
-            system = System(drawn, constraints)
-            theirs = float("nan")
-            if n <= 300:
-
-                def rows(x: np.ndarray, s: System = system, k: list = constraints) -> tuple[np.ndarray, np.ndarray]:
-                    found = [*s.internal_rows(list(x)), *(r for c in k for r in s.rows(c, list(x)))]
-                    slopes = np.zeros((len(found), len(x)))
-                    for i, (_, gradient) in enumerate(found):
-                        for j, g in gradient.items():
-                            if j not in s.fixed:
-                                slopes[i, j] = g
-                    return np.array([r for r, _ in found]), slopes
-
-                theirs = median(
-                    lambda s=system: least_squares(lambda x: rows(x)[0], s.x, jac=lambda x: rows(x)[1], xtol=1e-12), 3
-                )
-            lengths = [i for i, c in enumerate(constraints) if c.kind == "distance"]
-            times = []
-            for k in range(9):
-                i = lengths[(k * 7919) % len(lengths)]
-                changed = [
-                    *constraints[:i],
-                    replace(constraints[i], value=constraints[i].value * 1.1),
-                    *constraints[i + 1 :],
-                ]
-                started = time.perf_counter()
-                solve.solve(drawn, changed)
-                times.append(time.perf_counter() - started)
-            print(
-                f"{name:7} {len(constraints):5d}   cold {ours * 1000:6.1f} ms (least_squares {theirs * 1000:8.1f} ms,"
-                f" {theirs / ours:5.1f}x), one dimension {sorted(times)[4] * 1000:6.1f} ms"
-            )
-    for n in (100, 300, 1000):
-        curves, constraints = hinged(n)
-        solved = solve.solve(curves, constraints)
-        place = sorted(solved.free)[len(solved.free) // 2]
-        x, y = solved.values[place]
-        at = [Curve(c.id, c.kind, solved.values[c.id]) for c in curves]
-        times, worst = [], 0.0
-        pulled = drag.Drag(at, constraints, place)
-        for k in range(30):
-            started = time.perf_counter()
-            pulled.pull((x + 0.3 * k, y + 0.15 * k), 2)
-            times.append(time.perf_counter() - started)
-            worst = max(worst, pulled.residual())
-        low, high = np.percentile(times, [50, 95]) * 1000
-        print(
-            f"pull    {len(constraints):5d}   median {low:6.1f} ms, p95 {high:6.1f} ms a frame (asked 8 at 300, 20 at 1000), worst residual {worst:.0e}"
-        )
 
 
 def start_up() -> None:
@@ -165,6 +80,7 @@ def start_up() -> None:
 
 
 if __name__ == "__main__":
-    propagation()
-    solver()
-    start_up()
+    wanted = sys.argv[1:]
+    for run in (propagation, sketching.solver, sketching.diagnosis, sketching.profiles, sketching.window, start_up):
+        if not wanted or run.__name__ in wanted:
+            run()

@@ -288,3 +288,17 @@ def test_the_last_used_tool_of_a_group_stands_on_its_button(qtbot, pad):
     assert pad.sketches.tools.tool == "touching"
     assert any(b.text() == "Circle touching" for b in bar.findChildren(QToolButton))
     assert QPoint(0, 0) == QPointF(0, 0).toPoint()
+
+
+def test_what_joins_on_and_what_is_alike_is_chosen_at_once(qtbot, pad):
+    canvas = pad.sketches
+    tool(qtbot, pad, "rectangle", (0, 0), (40, 20))
+    tool(qtbot, pad, "circle", (20, 10), (24, 10))
+    choose(qtbot, pad, (20, 20))
+    assert pad.actions_.run("choose.chain")
+    assert len(canvas.shown.curves) == 4
+    tool(qtbot, pad, "circle", (30, 10), (35, 10))
+    choose(qtbot, pad, (35, 10))
+    assert pad.actions_.run("choose.kind")
+    assert {type(canvas.sketch.curves[k]).__name__ for k in canvas.shown.curves} == {"Circle"}
+    assert len(canvas.shown.curves) == 2

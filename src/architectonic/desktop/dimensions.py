@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -16,8 +17,15 @@ from architectonic.desktop import theme
 from architectonic.family.records import Constraint
 
 OUT, ARC, ARROW = 12.0, 58.0, 9.0
+LEAST = 9.0
+"""Pixels below which a length is left out where there are many."""
 PREFIX = {"radius": "R ", "diameter": "Ø ", "arc_length": "arc "}
 ToScreen = Callable[[tuple[float, float]], QPointF]
+
+
+@lru_cache(maxsize=2048)
+def _wide(text: str, pixels: int, weight: int) -> float:
+    return QFontMetricsF(theme.font(pixels, weight)).horizontalAdvance(text)
 
 
 class Figure(NamedTuple):
@@ -30,8 +38,8 @@ class Figure(NamedTuple):
     @property
     def size(self) -> tuple[float, float]:
         """Width and height of the text, px."""
-        wide = QFontMetricsF(theme.font(12, 600)).horizontalAdvance(self.value)
-        small = QFontMetricsF(theme.font(11)).horizontalAdvance(self.expression) if self.expression else 0.0
+        wide = _wide(self.value, 12, 600)
+        small = _wide(self.expression, 11, 400) if self.expression else 0.0
         return max(wide, small) + 8, 32.0 if self.expression else 19.0
 
 
@@ -42,6 +50,15 @@ class Drawn(NamedTuple):
     lines: tuple[tuple[QPointF, QPointF], ...] = ()
     tips: tuple[tuple[QPointF, QPointF], ...] = ()
     arc: tuple[QRectF, float, float] | None = None
+
+
+def too_small(c: Constraint, solved: SketchResult, to_screen: ToScreen) -> bool:
+    """Whether what a length lies between is closer on the screen than can be read."""
+    kind, of = plainly(c.kind, c.of, solved)
+    if kind not in ("distance", "horizontal_distance", "vertical_distance"):
+        return False
+    a, b = (to_screen(p) for p in between(solved, of))
+    return abs(a.x() - b.x()) + abs(a.y() - b.y()) < LEAST
 
 
 def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int, stacked: int = 0) -> Drawn:

@@ -35,6 +35,8 @@ class PlacingCommands:
             Action("place.turn", "Turn the chosen curves…", self.turn, self._has_curves, short="Turn…"),
             Action("place.scale", "Scale the chosen curves…", self.scale, self._has_curves, short="Scale…"),
             Action("place.copy", "Copy the chosen curves beside…", lambda: self.move(True), self._has_curves, short="Copy beside…"),
+            Action("choose.chain", "Choose all that joins on", self.choose_chain, self._has_curves, short="Choose what joins"),
+            Action("choose.kind", "Choose all of this kind", self.choose_kind, self._has_curves, short="Choose this kind"),
             Action("edit.copy", "Copy curves", self.copy, self._has_curves, "Ctrl+C", "edit"),
             Action("edit.paste", "Paste curves", self.paste, self._has_sketch, "Ctrl+V", "edit"),
             Action("sketch.fork", "Fork this sketch", self.fork, self._has_sketch),
@@ -52,6 +54,23 @@ class PlacingCommands:
 
     def _has_curves(self) -> bool:
         return bool(self.curves())
+
+    def _choose(self, curves: list[str]) -> None:
+        self.bench.main.curves = curves
+        self.bench.main.selection_changed.emit()
+
+    def choose_kind(self) -> None:
+        """All curves of the kinds that are chosen, drawn or helpers as they are."""
+        sketch, out = self.tools.canvas.sketch, self.tools.canvas.out_of_picking()
+        assert sketch is not None
+        kinds = {(type(sketch.curves[k]), sketch.curves[k].helper) for k in self.curves()}
+        self._choose([k for k, c in sketch.curves.items() if (type(c), c.helper) in kinds and k not in out])
+
+    def choose_chain(self) -> None:
+        """All curves that hang together with the chosen ones by joined ends."""
+        sketch = self.tools.canvas.sketch
+        assert sketch is not None
+        self._choose(copies.joined(sketch, self.curves()))
 
     def _last(self) -> str:
         return self.bench.main.curves[-1] if self.bench.main.curves else ""

@@ -26,6 +26,40 @@ if TYPE_CHECKING:
 XY = tuple[float, float]
 
 
+MANY = 40
+"""Dimensions beyond which those too small to read are left out."""
+
+
+class Boxes:
+    """Texts that stand already, by cells of the canvas, and how many measure the same places."""
+
+    CELL = 64
+
+    def __init__(self) -> None:
+        self._cells: dict[tuple[int, int], list[QRectF]] = {}
+        self._same: dict[frozenset[str], int] = {}
+
+    def _over(self, box: QRectF) -> list[tuple[int, int]]:
+        xs = range(int(box.left() // self.CELL), int(box.right() // self.CELL) + 1)
+        ys = range(int(box.top() // self.CELL), int(box.bottom() // self.CELL) + 1)
+        return [(i, j) for i in xs for j in ys]
+
+    def same(self, of: tuple[str, ...]) -> int:
+        """How many stand that measure these places."""
+        return self._same.get(frozenset(of), 0)
+
+    def covers(self, box: QRectF) -> bool:
+        """Whether a text would cover another one."""
+        return any(box.intersects(other) for cell in self._over(box) for other in self._cells.get(cell, ()))
+
+    def add(self, of: tuple[str, ...], placed: dimensions.Drawn, size: tuple[float, float]) -> None:
+        """One more."""
+        box = QRectF(placed.text.x() - size[0] / 2, placed.text.y() - size[1] / 2, *size)
+        self._same[frozenset(of)] = self.same(of) + 1
+        for cell in self._over(box):
+            self._cells.setdefault(cell, []).append(box)
+
+
 class SketchPainter:
     """Paints one picture of a canvas."""
 
@@ -51,36 +85,13 @@ class SketchPainter:
         self._paint_axes()
         for region in solved.regions:
             self._paint_region(region)
-        bad = {
-            p.split(".")[0]
-            for c in sketch.constraints
-            if c.id in self.canvas.shown.disagreeing(sketch.id)
-            for p in c.of
-        }
-        dimmed = self.canvas.out_of_picking()
-        for key, curve in solved.curves.items():
-            self.p.setOpacity(0.3 if key in dimmed else 1.0)
-            self._paint_curve(curve, key in solved.free, key in self.canvas.shown.curves)
-            self.p.setOpacity(1.0)
-            if key in bad:
-                self._paint_conflict(curve)
-        lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
-        for key in self.canvas.player.moving & set(solved.curves):
-            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.3), 5))
-        moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
-        for key in moved & set(solved.curves):
-            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
-        if self.canvas.over_curve in solved.curves and self.canvas.over_curve not in self.canvas.shown.curves:
-            self._paint_hover(sketch, solved.curves[self.canvas.over_curve])
+        self._paint_curves(sketch, solved)
         for place in self.canvas.shown.curves:
             if "." in place or place == "origin":
                 self.p.setPen(QPen(QColor(theme.PLUM), 2))
                 self.p.setBrush(QColor(theme.FIELD))
                 self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
-        for constraint in sketch.constraints:
-            follows = constraint.kind in ("shifted", "turned") and not constraint.name  # the first step stands for all
-            if (constraint.value is not None or constraint.reads) and not follows:
-                self._paint_dimension(sketch, constraint, solved)
+        small = self._paint_dimensions(sketch, solved)
         near = {*(k.split(".")[0] for k in self.canvas.shown.curves), self.canvas.over_curve}
         marked = sketchmarks.chosen(sketch, near, self.canvas.marks) if not self.canvas.tools.tool else []
         at = self.canvas.to_screen
@@ -93,8 +104,43 @@ class SketchPainter:
             self.p.setBrush(theme.colour(theme.PLUM, 0.08))
             self.p.drawRect(self.canvas.box.normalized())
         self._paint_meter(sketch, solved)
-        self._paint_remark(sketch, solved)
+        self._paint_remark(sketch, solved, small)
         self.canvas.tools.paint(self.p)
+
+    def _paint_curves(self, sketch: Sketch, solved: SketchResult) -> None:
+        """All curves by their state, then what disagrees, what is played, lit or hovered."""
+        disagreeing = set(self.canvas.shown.disagreeing(sketch.id))
+        bad = {p.split(".")[0] for c in sketch.constraints if c.id in disagreeing for p in c.of}
+        free, dimmed = set(solved.free), self.canvas.out_of_picking()
+        for key, curve in solved.curves.items():
+            self.p.setOpacity(0.3 if key in dimmed else 1.0)
+            self._paint_curve(curve, key in free, key in self.canvas.shown.curves)
+            if key in bad:
+                self._paint_conflict(curve)
+        self.p.setOpacity(1.0)
+        lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
+        for key in self.canvas.player.moving & set(solved.curves):
+            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.3), 5))
+        moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
+        for key in moved & set(solved.curves):
+            self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
+        if self.canvas.over_curve in solved.curves and self.canvas.over_curve not in self.canvas.shown.curves:
+            self._paint_hover(sketch, solved.curves[self.canvas.over_curve])
+
+    def _paint_dimensions(self, sketch: Sketch, solved: SketchResult) -> int:
+        """Dimensions and read-outs; returns how many were too small to be read."""
+        self._boxes = Boxes()
+        small = 0
+        shown = [c for c in sketch.constraints if c.value is not None or c.reads]
+        lit = {*self.canvas.shown.lit, self.canvas.shown.constraint, self.canvas.over_hover}
+        for c in shown:
+            if c.kind in ("shifted", "turned") and not c.name:
+                continue  # the first step stands for all
+            if len(shown) > MANY and c.id not in lit and dimensions.too_small(c, solved, self.canvas.to_screen):
+                small += 1
+                continue
+            self._paint_dimension(sketch, c, solved)
+        return small
 
     def _paint_axes(self) -> None:
         self.p.setPen(QPen(QColor(theme.HAIR), 1, Qt.PenStyle.DashDotLine))
@@ -195,6 +241,7 @@ class SketchPainter:
         )
         figure = dimensions.Figure(moved, shown, text)
         placed = self._clear_of_others(figure, solved)
+        self._boxes.add(c.of, placed, figure.size)
         self.canvas.labels.append(
             (
                 dimensions.paint(
@@ -210,14 +257,14 @@ class SketchPainter:
 
     def _clear_of_others(self, figure: dimensions.Figure, solved: SketchResult) -> dimensions.Drawn:
         """Where a dimension goes so that its text covers no other one; where it was put by hand, there."""
-        c, taken = figure.constraint, [box for box, _ in self.canvas.labels]
-        stacked = sum(set(d.of) == set(c.of) for _, d in self.canvas.labels)
-        number = len(taken)
+        c = figure.constraint
+        stacked = self._boxes.same(c.of)
+        number = len(self.canvas.labels)
         wide, high = figure.size
         for more in range(5):
             placed = dimensions.laid_out(figure, solved, self.canvas.to_screen, number + more, stacked + more)
             box = QRectF(placed.text.x() - wide / 2, placed.text.y() - high / 2, wide, high)
-            if c.at is not None or not any(box.intersects(other) for other in taken):
+            if c.at is not None or not self._boxes.covers(box):
                 return placed
         return dimensions.laid_out(figure, solved, self.canvas.to_screen, number, stacked)
 
@@ -261,10 +308,12 @@ class SketchPainter:
         self.p.setPen(QColor(theme.INK))
         self.p.drawText(QPointF(20, self.canvas.height() - 16), told)
 
-    def _paint_remark(self, sketch: Sketch, solved: SketchResult) -> None:
+    def _paint_remark(self, sketch: Sketch, solved: SketchResult, small: int) -> None:
         """The weightiest hint, small, left of the meter, while nothing else is told there."""
         idle = not self.canvas.tools.tool and not self.canvas.over_curve and self.canvas.live is None
         remarks = hints(sketch, solved) if idle and not self.canvas.shown.curves else []
+        if small and idle:
+            remarks.insert(0, f"{small} dimensions are too small to read here: zoom in to see them.")
         if not remarks:
             return
         more = f"  ({len(remarks) - 1} more)" if len(remarks) > 1 else ""

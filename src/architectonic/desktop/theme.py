@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from importlib.resources import files
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase
@@ -24,6 +25,7 @@ def colour(name: str, alpha: float = 1.0) -> QColor:
     return made
 
 
+@lru_cache(maxsize=64)
 def font(pixels: int = 13, weight: int = 400, italic: bool = False) -> QFont:
     """Inter with tabular figures."""
     made = QFont("Inter")

@@ -34,6 +34,7 @@ CHOSEN = (
     "sketch.bevel",
     "copies.offset",
     "place.move",
+    "choose.chain",
     "sketch.helper",
     "datum.new",
     "sketch.delete",
@@ -44,6 +45,7 @@ PICKED = ("operation.fillet", "sketch.new", "datum.new")
 FAMILIES = {
     **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},
     "copies.offset": ("copies.offset", "copies.mirror", "copies.row", "copies.ring"),
+    "choose.chain": ("choose.chain", "choose.kind"),
     "place.move": ("place.move", "place.turn", "place.scale", "place.copy"),
 }
 """Verbs that share a button: the one used last stands on it, an arrow beside it shows the others."""

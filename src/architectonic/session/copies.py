@@ -214,6 +214,20 @@ def chain_of(sketch: Sketch, curves: list[str]) -> list[str]:
     return order
 
 
+def joined(sketch: Sketch, curves: list[str]) -> list[str]:
+    """Curves and all that are joined to them end to end, on and on."""
+    found, waiting = list(curves), list(curves)
+    while waiting:
+        own = sketch.curves.get(waiting.pop())
+        ends = [q for name in ("start", "end") if (q := getattr(own, name, None)) is not None]
+        for key, other in sketch.curves.items():
+            others = [q for name in ("start", "end") if (q := getattr(other, name, None)) is not None]
+            if key not in found and any(_near(p, q) for p in ends for q in others):
+                found.append(key)
+                waiting.append(key)
+    return found
+
+
 def start_or_word(curve: Curve) -> str:
     """A word for a kind of curve."""
     return "traced curve" if isinstance(curve, Trace) else start_values(curve)[0].replace("_", " ")

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from operator import itemgetter
+from typing import NamedTuple
 
 import numpy as np
 from scipy.sparse import csr_matrix, identity
@@ -34,6 +35,19 @@ _SHORTEST = 1 / 64
 def _taker(at: tuple[int, ...]) -> Callable[[list[float]], Sequence[float]]:
     """What takes the variables of a row out of all of them."""
     return itemgetter(*at) if len(at) > 1 else lambda x: (x[at[0]],)
+
+
+class _Linear(NamedTuple):
+    """Derivatives of the rows at a state, the same turned over, and the factors of their product."""
+
+    matrix: csr_matrix
+    turned: csr_matrix
+    factors: SuperLU
+
+    def across(self, residual: Array) -> Array:
+        """The shortest motion that changes the rows by so much."""
+        found: Array = self.turned @ self.factors.solve(residual)
+        return found
 
 
 class Drag:
@@ -63,6 +77,7 @@ class Drag:
                 if c >= 0:
                     self._row.append(k)
                     self._column.append(place_of[c])
+        self._shift = 1e-12 * identity(len(self._rows), format="csr")
         self._take = np.array(self._use, bool)
         columns = np.array(self.problem.column)
         self._moving, self._from = columns >= 0, np.maximum(columns, 0)
@@ -131,10 +146,10 @@ class Drag:
             if column[i] >= 0:
                 wanted[column[i]] += target
         _, slopes = self._evaluated(self.u)
-        matrix, factors = self._factors(slopes)
+        linear = self._linear(slopes)
         step = wanted[self.inside]
-        if factors is not None:
-            step = step - matrix.T @ factors.solve(matrix @ step)
+        if linear is not None:
+            step = step - linear.across(linear.matrix @ step)
         full = np.zeros(len(self.u))
         full[self.inside] = step
         moved = np.array([full[column[i]] if column[i] >= 0 else 0.0 for i in (self.ix, self.iy)])
@@ -147,7 +162,7 @@ class Drag:
         factor *= min(1.0, _FAR / (float(np.abs(full).max()) * abs(factor)))
         share = 1.0
         while share >= _SHORTEST:
-            found = self._corrected(self.u + share * factor * full, matrix, factors, share * factor * full)
+            found = self._corrected(self.u + share * factor * full, linear, share * factor * full)
             if found is not None:
                 before, old = math.dist(here, to), self.u
                 self.u = found
@@ -158,17 +173,19 @@ class Drag:
             share /= 2
         return False
 
-    def _factors(self, slopes: list[float]) -> tuple[csr_matrix, SuperLU | None]:
-        data = np.array(slopes)[self._take] if slopes else np.zeros(0)
-        matrix = csr_matrix((data, (self._row, self._column)), (len(self._rows), len(self.inside)))
+    def _linear(self, slopes: list[float]) -> _Linear | None:
+        """The rows at a state with their factors; None without rows."""
         if not self._rows:
-            return matrix, None
+            return None
+        data = np.array(slopes)[self._take]
+        matrix = csr_matrix((data, (self._row, self._column)), (len(self._rows), len(self.inside)))
+        turned = matrix.T.tocsr()
         # rows that say the same as others are let pass by the small shift
-        return matrix, splu((matrix @ matrix.T + 1e-12 * identity(len(self._rows))).tocsc())
+        return _Linear(matrix, turned, splu((matrix @ turned + self._shift).tocsc()))
 
-    def _corrected(self, u: Array, matrix: csr_matrix, factors: SuperLU | None, step: Array) -> Array | None:
+    def _corrected(self, u: Array, linear: _Linear | None, step: Array) -> Array | None:
         """Back on the constraints, square to the step; None when that takes too much of it."""
-        if factors is None:
+        if linear is None:
             return u
         size = float(np.linalg.norm(step))
         taken, last = np.zeros(len(self.inside)), math.inf
@@ -180,10 +197,10 @@ class Drag:
             if norm > 0.3 * last:  # too far for the old factors
                 if iteration > 8:
                     return u if norm < 1e-12 else None
-                matrix, factors = self._factors(slopes)
-                assert factors is not None
+                linear = self._linear(slopes)
+                assert linear is not None
             last = norm
-            back = matrix.T @ factors.solve(residual)
+            back = linear.across(residual)
             taken -= back
             if float(np.linalg.norm(taken)) > _BACK * size + 1e-9:
                 return None
