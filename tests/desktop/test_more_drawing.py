@@ -42,7 +42,7 @@ def test_an_ellipse_with_typed_half_axes_is_extruded(qtbot, pad):
     settle(qtbot, pad)
     assert canvas.solved.freedoms == 1  # its direction
     lay_down(qtbot, canvas)
-    click(qtbot, canvas, 5, 4)
+    click(qtbot, canvas, -12, -3)
     assert bench.main.regions[1]
     assert pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)

@@ -99,3 +99,24 @@ def test_a_dead_centre_is_told_by_the_evaluation(pad):
     pad(lambda s: s.drawing.constrain("distance", crank, value="30 mm"))
     pad(lambda s: s.drawing.constrain("distance", rod, value="40 mm"))
     assert set(pad.solved.dead) == {crank, rod} and pad.solved.freedoms == 1
+
+
+def test_every_kind_of_constraint_has_words(pad):
+    from typing import get_args
+
+    from architectonic.describe.sentences import CONSTRAINTS, constraint, place_words
+    from architectonic.family.records import ConstraintKind
+    from architectonic.session.copies import mirror, offset
+
+    assert set(CONSTRAINTS) == set(get_args(ConstraintKind))
+    sides = plate(pad)
+    made = pad(lambda s: offset(s, list(sides), "5 mm", 1))
+    own = pad.sketch.constraints[-1]
+    document = pad.family.documents[pad.key]
+    assert constraint(pad.family, document, pad.sketch, own, made[0]) == "offset 5 mm from line 1"
+    assert constraint(pad.family, document, pad.sketch, own, sides[1]) == "offset 5 mm as line 6"
+    curve = pad(lambda s: s.drawing.spline([(5, 5), (15, 12), (25, 4)]))
+    pad(lambda s: mirror(s, [curve], "y_axis"))
+    told = constraint(pad.family, document, pad.sketch, pad.sketch.constraints[-1], curve)
+    assert told == "mirrored as curve 10, the y axis"
+    assert place_words(pad.sketch, f"{curve}.p1") == "the point 1 of curve 9"

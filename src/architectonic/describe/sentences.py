@@ -25,6 +25,8 @@ from architectonic.family.records import (
     ToPlane,
 )
 from architectonic.family.walk import index
+from architectonic.sketch import images
+from architectonic.sketch.system import IMAGES
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 PLANES = {"front": "Front", "top": "Top", "right": "Right"}
@@ -95,7 +97,20 @@ CONSTRAINTS = {
     "radius": "radius",
     "diameter": "diameter",
     "arc_length": "arc length",
+    "smooth": "smooth",
+    "offset": "offset",
+    "mirrored": "mirrored",
+    "shifted": "repeated along",
+    "turned": "repeated about",
 }
+PARTS = {
+    "along": "first half axis",
+    "across": "second half axis",
+    "over": "upper corner",
+    "from": "first handle",
+    "to": "last handle",
+}
+"""Words for points of curves, where they differ from their names."""
 
 
 def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, chosen: str = "") -> str:
@@ -107,9 +122,23 @@ def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, c
         words = f"{words} {c.name} = {shown}" if c.name else f"{words} {shown}"
     elif c.reads:
         words = f"{words} {c.name}".rstrip() + ", only read"
+    if c.kind in IMAGES:
+        return f"{words} {_partner(sketch, c, chosen)}"
     if others and len(c.of) > 1:
         words += " with " + " and ".join(place_words(sketch, p) for p in others)
     return words
+
+
+def _partner(sketch: Sketch, c: Constraint, chosen: str) -> str:
+    """Of what a curve is a copy, or what is copied from it; how many of a whole."""
+    first, pairs = (c.of[0] if IMAGES[c.kind][0] else ""), images.pairs_of(c.kind, c.of)
+    about = f", {place_words(sketch, first)}" if first and first.split(".")[0] != chosen else ""
+    for original, copy in pairs:
+        if copy == chosen:
+            return f"from {place_words(sketch, original)}{about}"
+        if original == chosen:
+            return f"as {place_words(sketch, copy)}{about}"
+    return f"{len(pairs)} curves{about}"
 
 
 def _word(curve: Curve) -> str:
@@ -126,7 +155,8 @@ def place_words(sketch: Sketch, place: str) -> str:
     keys = list(sketch.curves)
     kind = _word(sketch.curves[curve]) if curve in sketch.curves else "something gone"
     name = f"{kind} {keys.index(curve) + 1}" if curve in sketch.curves else kind
-    return f"the {part} of {name}" if part and part != "at" else name
+    said = f"point {part[1:]}" if part[:1] == "p" and part[1:].isdigit() else PARTS.get(part, part)
+    return f"the {said} of {name}" if part and part != "at" else name
 
 
 def _short_verb(operation: Extrude) -> str:

@@ -61,10 +61,18 @@ def too_small(c: Constraint, solved: SketchResult, to_screen: ToScreen) -> bool:
     return abs(a.x() - b.x()) + abs(a.y() - b.y()) < LEAST
 
 
-def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int, stacked: int = 0) -> Drawn:
+def laid_out(
+    figure: Figure,
+    solved: SketchResult,
+    to_screen: ToScreen,
+    number: int,
+    stacked: int = 0,
+    centre: QPointF | None = None,
+) -> Drawn:
     """Where a dimension goes: where it was dragged, else clear of what it measures.
 
     Args:
+        centre: of the whole sketch, in pixels; a length stands on the side away from it.
         number: how many stand before it; rings about one centre fan out by it.
         stacked: how many of them measure the same places; it stands outside those.
     """
@@ -75,19 +83,22 @@ def laid_out(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: 
         c = replace(c, kind=kind, of=of)
         figure = figure._replace(constraint=c)
     if c.kind in ("radius", "diameter", "arc_length"):
-        return _round(c, solved, to_screen, number, stored)
+        return _round(figure, solved, to_screen, number, stored)
     if c.kind == "angle":
         return _angle(c, solved, to_screen, stored)
-    return _straight(figure, solved, to_screen, stored, stacked)
+    return _straight(figure, solved, to_screen, stored, stacked, centre)
 
 
-def _round(c: Constraint, solved: SketchResult, to_screen: ToScreen, number: int, stored: QPointF | None) -> Drawn:
+def _round(figure: Figure, solved: SketchResult, to_screen: ToScreen, number: int, stored: QPointF | None) -> Drawn:
+    c = figure.constraint
     v = place_values(solved, c.of[0])
     r = v[2] if len(v) == 3 else v[6]
     o = to_screen((v[0], v[1]))
     pixels = to_screen((v[0] + r, v[1])).x() - o.x()
     turn = math.radians(35 + 50 * (number % 5))
-    text = stored or o + QPointF((pixels + 22) * math.cos(turn), -(pixels + 22) * math.sin(turn))
+    wide, high = figure.size
+    away = pixels + 14 + wide / 2 * abs(math.cos(turn)) + high / 2 * abs(math.sin(turn))
+    text = stored or o + QPointF(away * math.cos(turn), -away * math.sin(turn))
     d = text - o
     length = math.hypot(d.x(), d.y()) or 1.0
     rim = o + d * (pixels / length)
@@ -126,7 +137,14 @@ def _crossing(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]
     return a[0] + t * d[0], a[1] + t * d[1]
 
 
-def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored: QPointF | None, stacked: int) -> Drawn:
+def _straight(
+    figure: Figure,
+    solved: SketchResult,
+    to_screen: ToScreen,
+    stored: QPointF | None,
+    stacked: int,
+    centre: QPointF | None,
+) -> Drawn:
     """The line runs along what is measured, level or upright for distances across and up, through the text."""
     c = figure.constraint
     a, b = (to_screen(p) for p in between(solved, c.of))
@@ -134,6 +152,8 @@ def _straight(figure: Figure, solved: SketchResult, to_screen: ToScreen, stored:
     length = math.hypot(d.x(), d.y()) or 1.0
     u = {"horizontal_distance": QPointF(1, 0), "vertical_distance": QPointF(0, 1)}.get(c.kind, d / length)
     n = QPointF(u.y(), -u.x())
+    if centre is not None and QPointF.dotProduct((a + b) / 2 - centre, n) < 0:
+        n = -n
     if stored is None:
         wide, high = figure.size
         room = OUT + 36 * stacked + wide / 2 * abs(n.x()) + high / 2 * abs(n.y())

@@ -31,13 +31,16 @@ MANY = 40
 
 
 class Boxes:
-    """Texts that stand already, by cells of the canvas, and how many measure the same places."""
+    """Texts that stand already and points of curves, by cells of the canvas, and how many measure the same places."""
 
     CELL = 64
 
-    def __init__(self) -> None:
+    def __init__(self, points: list[QPointF]) -> None:
         self._cells: dict[tuple[int, int], list[QRectF]] = {}
         self._same: dict[frozenset[str], int] = {}
+        self._points: dict[tuple[int, int], list[QPointF]] = {}
+        for q in points:
+            self._points.setdefault((int(q.x() // self.CELL), int(q.y() // self.CELL)), []).append(q)
 
     def _over(self, box: QRectF) -> list[tuple[int, int]]:
         xs = range(int(box.left() // self.CELL), int(box.right() // self.CELL) + 1)
@@ -49,8 +52,11 @@ class Boxes:
         return self._same.get(frozenset(of), 0)
 
     def covers(self, box: QRectF) -> bool:
-        """Whether a text would cover another one."""
-        return any(box.intersects(other) for cell in self._over(box) for other in self._cells.get(cell, ()))
+        """Whether a text would cover another one, or a curve."""
+        cells = self._over(box)
+        return any(box.intersects(other) for cell in cells for other in self._cells.get(cell, ())) or any(
+            box.contains(q) for cell in cells for q in self._points.get(cell, ())
+        )
 
     def add(self, of: tuple[str, ...], placed: dimensions.Drawn, size: tuple[float, float]) -> None:
         """One more."""
@@ -92,10 +98,9 @@ class SketchPainter:
                 self.p.setBrush(QColor(theme.FIELD))
                 self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
         small = self._paint_dimensions(sketch, solved)
-        near = {*(k.split(".")[0] for k in self.canvas.shown.curves), self.canvas.over_curve}
+        near = {*self.canvas.shown.curves, self.canvas.over_curve}
         marked = sketchmarks.chosen(sketch, near, self.canvas.marks) if not self.canvas.tools.tool else []
-        at = self.canvas.to_screen
-        self.canvas.mark_boxes = sketchmarks.paint(self.p, marked, solved, at, self.canvas.shown.constraint)
+        self.canvas.mark_boxes = sketchmarks.paint(self.p, marked, solved, self.canvas)
         if self.canvas.arrows:
             self._paint_arrows(solved)
         if self.canvas.box is not None:
@@ -129,7 +134,11 @@ class SketchPainter:
 
     def _paint_dimensions(self, sketch: Sketch, solved: SketchResult) -> int:
         """Dimensions and read-outs; returns how many were too small to be read."""
-        self._boxes = Boxes()
+        drawn = [c for c in solved.curves.values() if not c.helper]
+        points = [self.canvas.to_screen(q) for c in drawn for q in samples(c)] if len(drawn) <= MANY else []
+        self._boxes = Boxes(points)
+        xs, ys = [q.x() for q in points], [q.y() for q in points]
+        self._centre = QPointF((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2) if points else None
         small = 0
         shown = [c for c in sketch.constraints if c.value is not None or c.reads]
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint, self.canvas.over_hover}
@@ -262,11 +271,13 @@ class SketchPainter:
         number = len(self.canvas.labels)
         wide, high = figure.size
         for more in range(5):
-            placed = dimensions.laid_out(figure, solved, self.canvas.to_screen, number + more, stacked + more)
+            placed = dimensions.laid_out(
+                figure, solved, self.canvas.to_screen, number + more, stacked + more, self._centre
+            )
             box = QRectF(placed.text.x() - wide / 2, placed.text.y() - high / 2, wide, high)
             if c.at is not None or not self._boxes.covers(box):
                 return placed
-        return dimensions.laid_out(figure, solved, self.canvas.to_screen, number, stacked)
+        return dimensions.laid_out(figure, solved, self.canvas.to_screen, number, stacked, self._centre)
 
     def _paint_arrows(self, solved: SketchResult) -> None:
         """How every free point can still move."""

@@ -200,5 +200,5 @@ SHORT = {"spline": "Curve", "controlled": "Control points", "elliptic_arc": "Ell
 def called(key: str) -> str:
     """How an edit by a tool is called."""
     tool = TOOLS[key]
-    word = tool.title.split(" ")[0].lower()
-    return tool.verb or f"draw {'an' if word[0] in 'aeiou' else 'a'} {word}"
+    name = tool.title[0].lower() + tool.title[1:]
+    return tool.verb or f"draw {'an' if name[0] in 'aeiou' else 'a'} {name}"

@@ -22,7 +22,12 @@ Point = tuple[float, float]
 
 def pairs(c: Constraint) -> list[tuple[str, str]]:
     """Originals and copies of a constraint, as curves."""
-    rest = c.of if c.kind == "offset" else c.of[1:]
+    return pairs_of(c.kind, c.of)
+
+
+def pairs_of(kind: str, of: tuple[str, ...]) -> list[tuple[str, str]]:
+    """The same from a kind and its places."""
+    rest = of if kind == "offset" else of[1:]
     return list(zip(rest[::2], rest[1::2], strict=True))
 
 

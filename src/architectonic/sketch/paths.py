@@ -8,11 +8,12 @@ its points: the second and the last but one are its end handles, the others foll
 
 from __future__ import annotations
 
-import itertools
 import math
+from bisect import bisect_right
 from collections.abc import Sequence
 from functools import lru_cache
-from typing import Any, NamedTuple
+from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,7 +51,7 @@ def bezier(poles: Sequence[Point]) -> Path:
 
 def parameters(points: Sequence[Point]) -> tuple[float, ...]:
     """Parameters of points to pass through, from 0 to 1, by the roots of their distances (Lee, CAD 21, 1989)."""
-    steps = [math.sqrt(math.dist(a, b)) for a, b in itertools.pairwise(points)]
+    steps = [math.sqrt(math.dist(a, b)) for a, b in pairwise(points)]
     total = sum(steps) or 1.0
     found, s = [0.0], 0.0
     for step in steps[:-1]:
@@ -109,11 +110,19 @@ def pole_matrix(kind: str, count: int, parameters: tuple[float, ...]) -> Array:
 
 
 def basis(knots: tuple[float, ...], count: int, at: Array) -> Array:
-    """Weights of the poles at parameters, (n, count)."""
-    from scipy.interpolate import BSpline
+    """Weights of the poles at parameters, (n, count), by the recurrence of Cox and de Boor (The NURBS Book, eq. 2.5).
 
-    degree = len(knots) - count - 1
-    found: Array = np.asarray(BSpline(np.array(knots), np.eye(count), degree)(at))
+    Written here as the library that has it takes longer to load than a first stroke may wait.
+    """
+    u, t = np.array(knots), np.clip(at, knots[0], knots[-1])[:, None]
+    last = np.flatnonzero(np.diff(u))[-1]  # the last span holds its end too
+    found = ((u[:-1] <= t) & (t < u[1:])).astype(float)
+    found[(t >= u[-1])[:, 0], last] = 1.0
+    for degree in range(1, len(knots) - count):
+        low, high = u[degree:-1] - u[: -degree - 1], u[degree + 1 :] - u[1:-degree]
+        left = np.divide(t - u[: -degree - 1], low, out=np.zeros((len(t), len(low))), where=low > 0)
+        right = np.divide(u[degree + 1 :] - t, high, out=np.zeros((len(t), len(high))), where=high > 0)
+        found = left * found[:, :-1] + right * found[:, 1:]
     return found
 
 
@@ -131,11 +140,18 @@ def span(path: Path) -> tuple[float, float]:
 
 
 @lru_cache(maxsize=1024)
-def _curve(path: Path, order: int) -> Any:
-    from scipy.interpolate import BSpline
-
-    made = BSpline(np.array(path.knots), np.array(path.poles), path.degree)
-    return made.derivative(order) if order else made
+def _derived(path: Path, order: int) -> Path:
+    """The spline that is a derivative: its poles are differences of these (The NURBS Book, eq. 3.4)."""
+    if order == 0:
+        return path
+    p, u = path.degree, path.knots
+    if p == 0:
+        return Path("spline", tuple((0.0, 0.0) for _ in path.poles), u)
+    poles = []
+    for i, ((ax, ay), (bx, by)) in enumerate(pairwise(path.poles)):
+        share = p / (u[i + p + 1] - u[i + 1])
+        poles.append((share * (bx - ax), share * (by - ay)))
+    return _derived(Path("spline", tuple(poles), u[1:-1]), order - 1)
 
 
 def at(path: Path, t: Array, order: int = 0) -> Array:
@@ -145,14 +161,29 @@ def at(path: Path, t: Array, order: int = 0) -> Array:
         shifted = t + order * math.pi / 2
         found: Array = np.outer(np.cos(shifted), along) + np.outer(np.sin(shifted), across)
         return found if order else found + centre
-    found = np.asarray(_curve(path, order)(t))
+    curve = _derived(path, order)
+    found = basis(curve.knots, len(curve.poles), np.asarray(t, float)) @ np.array(curve.poles)
     return found
 
 
 def point(path: Path, t: float, order: int = 0) -> Point:
-    """One point or derivative."""
-    x, y = at(path, np.array([t]), order)[0]
-    return float(x), float(y)
+    """One point or derivative; of splines by de Boor's corner cutting (The NURBS Book, section 5.2)."""
+    if path.kind == "ellipse":
+        (cx, cy), (ax, ay), (bx, by) = path.poles
+        c, s = math.cos(t + order * math.pi / 2), math.sin(t + order * math.pi / 2)
+        return (0.0 if order else cx) + c * ax + s * bx, (0.0 if order else cy) + c * ay + s * by
+    curve = _derived(path, order)
+    u, p = curve.knots, curve.degree
+    t = min(max(t, u[0]), u[-1])
+    k = min(bisect_right(u, t), len(curve.poles)) - 1
+    d = [list(q) for q in curve.poles[k - p : k + 1]]
+    for r in range(1, p + 1):
+        for j in range(p, r - 1, -1):
+            i = j + k - p
+            share = (t - u[i]) / (u[i + p - r + 1] - u[i])
+            d[j][0] += (1 - share) * (d[j - 1][0] - d[j][0])
+            d[j][1] += (1 - share) * (d[j - 1][1] - d[j][1])
+    return d[p][0], d[p][1]
 
 
 def grid(path: Path, t0: float, t1: float) -> Array:
@@ -163,9 +194,7 @@ def grid(path: Path, t0: float, t1: float) -> Array:
     else:
         inner = [k for k in sorted(set(path.knots)) if low < k < high]
         ends = [low, *inner, high]
-        marks = np.concatenate(
-            [np.linspace(a, b, _STEPS, endpoint=False) for a, b in itertools.pairwise(ends)] + [[high]]
-        )
+        marks = np.concatenate([np.linspace(a, b, _STEPS, endpoint=False) for a, b in pairwise(ends)] + [[high]])
     return marks if t0 <= t1 else marks[::-1]
 
 
@@ -179,7 +208,7 @@ def area(path: Path, t0: float, t1: float) -> float:
     ends = [low, *(k for k in sorted(set(path.knots)) if low < k < high), high]
     nodes, weights = np.polynomial.legendre.leggauss(4)  # exact to degree 7; x y' of two cubics has 5
     total = 0.0
-    for a, b in itertools.pairwise(ends):
+    for a, b in pairwise(ends):
         t = (a + b) / 2 + (b - a) / 2 * nodes
         p, d = at(path, t), at(path, t, 1)
         total += float(np.sum(weights * (p[:, 0] * d[:, 1] - p[:, 1] * d[:, 0]))) * (b - a) / 4
