@@ -52,6 +52,18 @@ def test_an_ellipse_with_typed_half_axes_is_extruded(qtbot, pad):
     assert measured["volume_mm3"] == pytest.approx(math.pi * 25 * 10 * 10, rel=1e-6)
 
 
+def test_a_half_axis_is_dimensioned_from_the_chosen_ellipse(qtbot, pad):
+    canvas = pad.sketches
+    tool(qtbot, pad, "ellipse", (0, 0), (30, 0), (0, 12))
+    lay_down(qtbot, canvas)
+    pad.bench.main.curves = list(canvas.sketch.curves)
+    pad.bench.main.selection_changed.emit()
+    assert pad.actions_.run("dimension.second_half_axis")
+    answer(qtbot, pad, "9 mm")
+    (ellipse,) = canvas.solved.curves.values()
+    assert math.dist(ellipse.values[:2], ellipse.values[4:6]) == pytest.approx(9)
+
+
 def test_a_curve_takes_any_number_of_points_until_enter(qtbot, pad):
     canvas = pad.sketches
     tool(qtbot, pad, "spline", (0, 0), (12, 9), (25, -3), (38, 8))
@@ -80,6 +92,16 @@ def test_text_is_asked_for_placed_and_measured(qtbot, pad):
     pad.bench.main.curves = list(canvas.sketch.curves)
     pad.bench.main.selection_changed.emit()
     assert ("Height of capitals", "6 mm") in pad.right.facts()
+    assert pad.actions_.run("choose.letters")
+    inked = [r for r in canvas.solved.regions if r.label in pad.bench.main.regions[1]]
+    assert len(inked) == 2 and len(canvas.solved.regions) == 5  # R and 8; the R has one hole, the 8 has two
+    assert pad.actions_.run("operation.extrude")
+    pad.card.value.setText("2 mm")
+    qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    (body,) = pad.bench.main.document.bodies
+    measured = pad.bench.settled.value(Node("measure", *pad.bench.main.at, body))
+    assert measured["volume_mm3"] == pytest.approx(2 * sum(r.area for r in inked), rel=1e-5) and measured["solids"] == 2
 
 
 def test_what_a_click_snaps_to_is_told_and_kept(qtbot, pad):

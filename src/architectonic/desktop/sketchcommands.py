@@ -22,6 +22,7 @@ from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session import holding
 from architectonic.session.playing import Span
 from architectonic.session.sketching import fitting
+from architectonic.sketch.piece import LETTER
 
 CONSTRAINTS = {
     "coincident": "Join",
@@ -49,6 +50,12 @@ DIMENSIONS = {
     "vertical_distance": "Up",
 }
 """Verbs for constraints and dimensions, in the order in which the verb bar shows those that fit."""
+INNER = {
+    "first half axis": ("centre", "along"),
+    "second half axis": ("centre", "across"),
+    "height of capitals": ("at", "over"),
+}
+"""Sizes of one curve that lie between two of its points."""
 
 
 class SketchCommands:
@@ -80,6 +87,8 @@ class SketchCommands:
             *[Action(f"sketch.{t}", TOOLS[t].title, drawing(t), self._has_sketch, short=SHORT.get(t, "")) for t in TOOLS],
             *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
             *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
+            *[Action(f"dimension.{word.replace(' ', '_')}", f"{word.capitalize()}…", self._measuring(ends), self._is(ends)) for word, ends in INNER.items()],
+            Action("choose.letters", "Choose its letters", self.choose_letters, self._is(("at", "over"))),
             Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
             Action("dimension.play", "Play this dimension…", self.play, self._drives, short="Play…"),
@@ -124,6 +133,37 @@ class SketchCommands:
             )
 
         self.prompt.ask(DIMENSIONS[kind], [("value", field), ("name, if others use it", "")], done)
+
+    def _one(self, ends: tuple[str, str]) -> str:
+        """The one chosen curve, if it has such points."""
+        chosen, sketch = self.bench.main.curves, self.tools.canvas.sketch
+        record = sketch.curves.get(chosen[0]) if sketch is not None and len(chosen) == 1 else None
+        return chosen[0] if record is not None and all(hasattr(record, e) for e in ends) else ""
+
+    def _is(self, ends: tuple[str, str]) -> Callable[[], bool]:
+        return lambda: bool(self._one(ends))
+
+    def _measuring(self, ends: tuple[str, str]) -> Callable[[], None]:
+        """Ask for a size of the chosen curve that lies between two of its points."""
+
+        def ask() -> None:
+            key = self._one(ends)
+            self.bench.main.curves = [f"{key}.{end}" for end in ends]
+            self.dimension("distance")
+
+        return ask
+
+    def choose_letters(self) -> None:
+        """Choose the regions that the chosen text fills, ready to be extruded."""
+        key, sketch, solved = self._one(("at", "over")), self.tools.canvas.sketch, self.tools.canvas.solved
+        if sketch is None or solved is None:
+            return
+        self.bench.main.regions = (
+            sketch.id,
+            tuple(r.label for r in solved.regions if r.label.startswith(f"+{key}{LETTER}")),
+        )
+        self.bench.main.curves = []
+        self.bench.main.selection_changed.emit()
 
     def _dimension(self) -> Constraint | None:
         sketch, key = self.tools.canvas.sketch, self.bench.main.constraint

@@ -6,6 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
+from architectonic.describe.curves import as_pieces
 from architectonic.describe.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.desktop import theme
@@ -78,7 +79,9 @@ def sketch(solved: SketchResult) -> QImage:
     """Curves of a sketch in ink."""
     image, p = _blank()
     drawn = [c for c in solved.curves.values() if not c.fixed and c.kind != "point"] or list(solved.curves.values())
-    paths = [samples(c) for c in drawn]
+    paths = [
+        line for c in drawn for line in ([q.points() for q in as_pieces("", c)] if c.kind == "text" else [samples(c)])
+    ]
     xs, ys = [x for path in paths for x, _ in path], [y for path in paths for _, y in path]
     wide, high = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
     scale = 0.8 * min(WIDTH * RATIO / wide, HEIGHT * RATIO / high)

@@ -8,7 +8,7 @@ from architectonic.desktop.actions import Registry
 from architectonic.desktop.cards import clear
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.flow import Flow
-from architectonic.desktop.sketchcommands import CONSTRAINTS, DIMENSIONS
+from architectonic.desktop.sketchcommands import CONSTRAINTS, DIMENSIONS, INNER
 from architectonic.desktop.tools import GROUPS
 from architectonic.desktop.workbench import Workbench
 
@@ -29,6 +29,8 @@ VERBS = {
 
 CHOSEN = (
     *(f"dimension.{kind}" for kind in DIMENSIONS),
+    *(f"dimension.{word.replace(' ', '_')}" for word in INNER),
+    "choose.letters",
     *(f"constrain.{kind}" for kind in CONSTRAINTS),
     "sketch.round",
     "sketch.bevel",
