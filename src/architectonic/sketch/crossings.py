@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 Point = tuple[float, float]
 _ITERATIONS = 40
+_TOUCH = 0.05
+"""Longest stretch, mm, along which rounding can scatter one touch."""
 _MOST = 24
 """More meetings than this of two curves mean that they run along each other."""
 
@@ -31,11 +33,27 @@ def between(a: Piece, b: Piece, tol: float) -> list[Point]:
     if len(f) == 0:
         return []
     f, g, away = _together(a, b, f, g)
-    found: list[Point] = []
-    for x, y in _position(a, f[away <= tol]):
-        if all(abs(x - p[0]) + abs(y - p[1]) > 10 * tol for p in found):
-            found.append((float(x), float(y)))
-    return found if len(found) <= _MOST else []
+    met = sorted({(float(x), float(y)) for x, y in zip(f[away <= tol], g[away <= tol], strict=True)})
+    found: list[list[tuple[float, float]]] = []
+    for one in met:
+        group = next((k for k in found if _one_meeting(a, b, k[-1], one, tol)), None)
+        if group is None:
+            found.append([one])
+        else:
+            group.append(one)
+    if len(found) > _MOST:
+        return []
+    # where curves touch, rounding scatters the meeting along them: its middle is nearest to the truth
+    points = _position(a, np.array([(k[0][0] + k[-1][0]) / 2 for k in found]))
+    return [(float(x), float(y)) for x, y in points]
+
+
+def _one_meeting(a: Piece, b: Piece, one: tuple[float, float], other: tuple[float, float], tol: float) -> bool:
+    """Whether two meetings are one: the curves stay together between them."""
+    f, g = np.linspace(one[0], other[0], 3), np.linspace(one[1], other[1], 3)
+    p, q = _position(a, f), _position(b, g)
+    near = float(np.hypot(*(p[0] - p[2]))) <= max(10 * tol, _TOUCH)
+    return near and float(np.hypot(*(p[1] - q[1]))) <= 4 * tol
 
 
 def own(piece: Piece, tol: float) -> list[float]:
@@ -105,7 +123,7 @@ def _boxes(p: Piece) -> tuple[Array, Array]:
 
 
 def _candidates(a: Piece, b: Piece) -> tuple[Array, Array]:
-    """Fractions of both ways where their boxes meet."""
+    """Where their boxes meet: middles of the stretches of both ways, as fractions."""
     (low_a, high_a), (low_b, high_b) = _boxes(a), _boxes(b)
     meet = (low_a[:, None] <= high_b[None]).all(axis=2) & (low_b[None] <= high_a[:, None]).all(axis=2)
     i, j = np.nonzero(meet)
@@ -113,8 +131,17 @@ def _candidates(a: Piece, b: Piece) -> tuple[Array, Array]:
     return (f[i] + f[i + 1]) / 2, (g[j] + g[j + 1]) / 2
 
 
+def _around(marks: Array, f: Array) -> tuple[Array, Array]:
+    """The stretch that each fraction lies in, with as much again on both sides."""
+    k = np.clip(np.searchsorted(marks, f, side="right") - 1, 0, len(marks) - 2)
+    wide = marks[k + 1] - marks[k]
+    return np.clip(marks[k] - wide, 0.0, 1.0), np.clip(marks[k + 1] + wide, 0.0, 1.0)
+
+
 def _together(a: Piece, b: Piece, f: Array, g: Array) -> tuple[Array, Array, Array]:
     """Fractions brought to the nearest meeting within both pieces, and how far apart the points stay."""
+    # each start looks only around its own stretch, so that none is drawn to another's meeting
+    (low_f, high_f), (low_g, high_g) = _around(_marks(a), f), _around(_marks(b), g)
     for _ in range(_ITERATIONS):
         away = _position(a, f) - _position(b, g)
         u, v = _slope(a, f), _slope(b, g)
@@ -126,8 +153,7 @@ def _together(a: Piece, b: Piece, f: Array, g: Array) -> tuple[Array, Array, Arr
         det = np.maximum(det, 1e-14 * uu * vv + 1e-300)
         df = (ru * (vv + damping) + uv * rv) / det
         dg = (rv * (uu + damping) + uv * ru) / det
-        limit = 0.2 / np.maximum(np.maximum(np.abs(df), np.abs(dg)), 0.2)
-        new_f, new_g = np.clip(f + df * limit, 0.0, 1.0), np.clip(g + dg * limit, 0.0, 1.0)
+        new_f, new_g = np.clip(f + df, low_f, high_f), np.clip(g + dg, low_g, high_g)
         still = max(float(np.abs(new_f - f).max()), float(np.abs(new_g - g).max()))
         f, g = new_f, new_g
         if still < 1e-15:

@@ -216,11 +216,20 @@ def area(path: Path, t0: float, t1: float) -> float:
 
 
 def nearest(path: Path, q: Point, t0: float, t1: float) -> float:
-    """The parameter between t0 and t1 of the nearest point: from the nearest of a grid by Newton's method."""
+    """The parameter between t0 and t1 of the nearest point: from every near stretch of a grid by Newton's method."""
     marks = grid(path, min(t0, t1), max(t0, t1))
     points = at(path, marks)
     away = np.hypot(points[:, 0] - q[0], points[:, 1] - q[1])
-    k = int(np.argmin(away))
+    step = np.hypot(*np.diff(points, axis=0).T).max()
+    beside = np.concatenate([[np.inf], away, [np.inf]])
+    # the strand that is nearest on the grid need not be the one that passes through the point
+    starts = np.flatnonzero((away <= beside[:-2]) & (away <= beside[2:]) & (away <= away.min() + step))
+    found = [_descended(path, q, marks, int(k)) for k in starts]
+    return min(found, key=lambda t: math.dist(point(path, t), q))
+
+
+def _descended(path: Path, q: Point, marks: Array, k: int) -> float:
+    """Down to the nearest point around one place of a grid."""
     low, high = float(marks[max(k - 1, 0)]), float(marks[min(k + 1, len(marks) - 1)])
     t = float(marks[k])
     for _ in range(20):
