@@ -373,9 +373,10 @@ def raw_residual(system: System, x: list[float], constraints: list[Constraint]) 
     size = max([abs(v) for v in x] + [1e-3])
     found = {}
     for c in constraints:
-        rows = system.equations(c)
-        values = [abs(row.kernel([x[i] for i in row.at], row.value)[0]) * (size if row.turn else 1.0) for row in rows]
-        found[c.id] = max(values, default=0.0)
+        worst = 0.0
+        for kernel, at, value, _, turn in system.equations(c):
+            worst = max(worst, abs(kernel([x[i] for i in at], value)[0]) * (size if turn else 1.0))
+        found[c.id] = worst
     inside = [abs(row.kernel([x[i] for i in row.at], row.value)[0]) for row in system.inner()]
     found[""] = max(inside, default=0.0)
     return found

@@ -172,6 +172,8 @@ class System:
 
     def __init__(self, curves: list[Curve], constraints: list[Constraint]) -> None:
         self.curves = {c.id: c for c in (*GIVEN, *curves)}
+        self._points: dict[str, tuple[int, int]] = {}
+        self._rows: dict[Constraint, list[Row]] = {}
         self.first: dict[str, int] = {}
         self.x: list[float] = []
         self.fixed: set[int] = set()
@@ -208,9 +210,12 @@ class System:
 
     def point(self, place: str) -> tuple[int, int]:
         """Variables of a point place ("c1.start", "origin")."""
-        curve, _, part = place.partition(".")
-        i = self.curves[curve].names.index(f"{part or 'at'}.x")
-        return self.first[curve] + i, self.first[curve] + i + 1
+        known = self._points.get(place)
+        if known is None:
+            curve, _, part = place.partition(".")
+            i = self.first[curve] + self.curves[curve].names.index(f"{part or 'at'}.x")
+            known = self._points[place] = (i, i + 1)
+        return known
 
     def ends(self, line: str) -> tuple[int, int, int, int]:
         """Variables of a line: x and y of start, x and y of end."""
@@ -336,13 +341,18 @@ class System:
 
     def equations(self, c: Constraint) -> list[Row]:
         """The constraint as rows, also when elimination has taken it in."""
-        merges = self.merges(c)
-        if merges is not None:
-            return [
-                Row(kernels.same, (a, b), offset) if b >= 0 else Row(kernels.held, (a,), offset)
-                for a, b, offset in merges
-            ]
-        return _ROWS[c.kind](self, c)
+        known = self._rows.get(c)
+        if known is None:
+            merges = self.merges(c)
+            if merges is None:
+                known = _ROWS[c.kind](self, c)
+            else:
+                known = [
+                    Row(kernels.same, (a, b), offset) if b >= 0 else Row(kernels.held, (a,), offset)
+                    for a, b, offset in merges
+                ]
+            self._rows[c] = known
+        return known
 
     def internal_rows(self, x: list[float]) -> Rows:
         """Residuals and derivatives of the inner rows."""
