@@ -324,3 +324,20 @@ def test_what_joins_on_and_what_is_alike_is_chosen_at_once(qtbot, pad):
     assert pad.actions_.run("choose.kind")
     assert {type(canvas.sketch.curves[k]).__name__ for k in canvas.shown.curves} == {"Circle"}
     assert len(canvas.shown.curves) == 2
+
+
+def test_what_decides_already_is_lit_and_can_be_taken_back(qtbot, pad):
+    canvas = dimensioned(qtbot, pad)
+    choose(qtbot, pad, (20, 20))
+    assert pad.actions_.run("dimension.distance")
+    lit = {c.kind for c in canvas.sketch.constraints if c.id in canvas.shown.lit}
+    assert "distance" in lit and lit <= {"distance", "vertical", "coincident", "horizontal"}
+    from PyQt6.QtWidgets import QPushButton
+
+    back = [b for b in pad.prompt.findChildren(QPushButton) if b.text() == "Take back: line 1 length 40 mm"]
+    qtbot.waitUntil(back[0].isVisible)
+    qtbot.mouseClick(back[0], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: len(pad.prompt.fields) == 2, timeout=5000)  # the new dimension is asked for
+    answer(qtbot, pad, "44 mm")
+    assert canvas.solved.freedoms == 0 and not canvas.shown.lit
+    assert [r.area for r in canvas.solved.regions] == pytest.approx([44 * 20])

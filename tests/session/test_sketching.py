@@ -12,7 +12,7 @@ from architectonic.family.records import Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
-from architectonic.session.holding import motions, next_hold
+from architectonic.session.holding import motions, next_hold, turn_over
 from architectonic.session.pulling import Pull
 from architectonic.session.sketching import begin, fitting, refuse_conflict
 from architectonic.session.snapping import Snapped, snap
@@ -254,11 +254,11 @@ def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over
     twice = pad.family.documents[pad.key].parameters[-1]
     assert pad.evaluate().value(Node("value", pad.key, "default", twice.id)) == pytest.approx(10)
     with pytest.raises(UserFault, match="decided already"):
-        pad(lambda s: s.turn_over(key))
+        pad(lambda s: turn_over(s, key))
     side = next(c.id for c in pad.sketch.constraints if c.value is not None and c.of == (up,))
-    pad(lambda s: s.turn_over(side))
+    pad(lambda s: turn_over(s, side))
     assert pad.solved.freedoms == 1
-    pad(lambda s: s.turn_over(key))
+    pad(lambda s: turn_over(s, key))
     kept = next(c for c in pad.sketch.constraints if c.id == key)
     assert names.shown_text(pad.family, pad.family.documents[pad.key], kept.value) == "5 mm"
     assert pad.solved.freedoms == 0 and value() == pytest.approx(5)

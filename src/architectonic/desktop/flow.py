@@ -12,11 +12,12 @@ class Flow(QLayout):
     """A layout of rows.
 
     Attributes:
-        room: the width that a row may take, in pixels.
+        room: the width that a row may take, in pixels; margin: around all; gap: between two.
     """
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, margin: int = MARGIN, gap: int = GAP) -> None:
         super().__init__(parent)
+        self.margin, self.gap = margin, gap
         self.room = 10_000
         self._items: list[QLayoutItem] = []
 
@@ -50,15 +51,28 @@ class Flow(QLayout):
         super().setGeometry(rect)
         self._run(rect)
 
+    def _rows(self) -> list[list[QLayoutItem]]:
+        """Items that are shown, as many in a row as fit."""
+        rows: list[list[QLayoutItem]] = [[]]
+        x = self.margin
+        for item in (i for i in self._items if not i.isEmpty()):
+            wide = item.sizeHint().width()
+            if rows[-1] and x + wide + self.margin > self.room:
+                rows.append([])
+                x = self.margin
+            rows[-1].append(item)
+            x += wide + self.gap
+        return rows
+
     def _run(self, rect: QRect | None) -> QSize:
-        x = y = MARGIN
-        height = widest = 0
-        for item in self._items:
-            size = item.sizeHint()
-            if x > MARGIN and x + size.width() + MARGIN > self.room:
-                x, y, height = MARGIN, y + height + GAP, 0
-            if rect is not None:
-                item.setGeometry(QRect(rect.x() + x, rect.y() + y, size.width(), size.height()))
-            x += size.width() + GAP
-            height, widest = max(height, size.height()), max(widest, x)
-        return QSize(widest - GAP + MARGIN, y + height + MARGIN)
+        y, widest = self.margin, 0
+        for row in self._rows():
+            sizes = [item.sizeHint() for item in row]
+            x, height = self.margin, max((s.height() for s in sizes), default=0)
+            for item, size in zip(row, sizes, strict=True):
+                if rect is not None:
+                    top = rect.y() + y + (height - size.height()) // 2
+                    item.setGeometry(QRect(rect.x() + x, top, size.width(), size.height()))
+                x += size.width() + self.gap
+            widest, y = max(widest, x), y + height + self.gap
+        return QSize(widest - self.gap + self.margin, y - self.gap + self.margin)

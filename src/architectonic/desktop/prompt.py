@@ -4,19 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.desktop.cards import Card, clear
+from architectonic.desktop.flow import Flow
 
 
 class Prompt(Card):
-    """Labelled fields, Keep (Enter) and Leave as it was (Esc)."""
+    """Labelled fields, Keep (Enter) and Leave as it was (Esc).
+
+    Signals:
+        closed: it was kept or left.
+    """
+
+    closed = pyqtSignal()
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._line = QHBoxLayout(self)
-        self._line.setContentsMargins(12, 8, 12, 8)
-        self._line.setSpacing(8)
+        self._line = Flow(self, 10, 8)
         self.fields: list[QLineEdit | QComboBox] = []
         self._done: Callable[..., bool] = lambda *_: True
         self._asked = 0
@@ -41,6 +47,7 @@ class Prompt(Card):
         head = QLabel(title)
         head.setStyleSheet("font-size: 13px; font-weight: 600;")
         self._line.addWidget(head)
+        head.show()
         for label, text in fields:
             name = QLabel(label)
             name.setObjectName("soft")
@@ -57,13 +64,16 @@ class Prompt(Card):
             name.setBuddy(field)
             self._line.addWidget(name)
             self._line.addWidget(field)
+            name.show()
+            field.show()
             self.fields.append(field)
         leave, keep = QPushButton("Leave as it was  Esc"), QPushButton(f"{verb}  Enter")
         keep.setObjectName("main")
         leave.clicked.connect(self.hide)
         keep.clicked.connect(self.keep)
-        self._line.addWidget(leave)
-        self._line.addWidget(keep)
+        for button in (leave, keep):
+            self._line.addWidget(button)
+            button.show()
         self.place()
         self.show()
         self.raise_()
@@ -90,9 +100,11 @@ class Prompt(Card):
             button.setObjectName("main" if number == 0 else "")
             button.clicked.connect(taking(run))
             self._line.addWidget(button)
+            button.show()
         last = QPushButton(f"{leave}  Esc")
         last.clicked.connect(self.hide)
         self._line.addWidget(last)
+        last.show()
         first = choices[0][1]
 
         def enter() -> bool:
@@ -103,12 +115,19 @@ class Prompt(Card):
         self.place()
         self.setFocus()
 
+    def hideEvent(self, event: object) -> None:
+        """Tell that nothing is asked any more."""
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self.closed.emit()
+
     def place(self) -> None:
         """Centred at the bottom of the canvas."""
         parent = self.parentWidget()
         if parent is not None:
-            self.adjustSize()
-            size = self.sizeHint()
+            for child in self.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
+                child.ensurePolished()
+            self._line.room = parent.width() - 24
+            size = self._line.sizeHint()
             self.setGeometry(
                 max(8, (parent.width() - size.width()) // 2),
                 parent.height() - size.height() - 14,

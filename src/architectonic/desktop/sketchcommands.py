@@ -8,7 +8,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.readings import measured
-from architectonic.describe.sentences import place_words
+from architectonic.describe.sentences import constraint, place_words
 from architectonic.desktop.actions import Action
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.namefield import NameField
@@ -17,7 +17,7 @@ from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.tools import SHORT, TOOLS
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
-from architectonic.family.records import ANGLES, Constraint
+from architectonic.family.records import ANGLES, Constraint, Model
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session import holding
 from architectonic.session.playing import Span
@@ -56,6 +56,8 @@ INNER = {
     "height of capitals": ("at", "over"),
 }
 """Sizes of one curve that lie between two of its points."""
+MOST = 3
+"""Constraints that are offered to be taken back at once; the others are in the list beside."""
 
 
 class SketchCommands:
@@ -64,6 +66,9 @@ class SketchCommands:
     def __init__(self, bench: Workbench, prompt: Prompt, tools: DrawTools) -> None:
         self.bench, self.prompt, self.tools = bench, prompt, tools
         self.placing = PlacingCommands(bench, prompt, tools)
+        self._again, self._lit = "", False
+        prompt.closed.connect(self._unlight)
+        self._later = QTimer(singleShot=True, interval=60, timeout=self._dimension_again)  # type: ignore[call-arg]
         self._next = QTimer(singleShot=True, interval=60, timeout=self._propose_next)  # type: ignore[call-arg]
 
     def actions(self) -> list[Action]:
@@ -120,10 +125,7 @@ class SketchCommands:
 
         decided = self.tools.decided(kind)
         if decided:
-            self.prompt.offer(
-                f"{shown(now, unit, 3)}: decided already by {decided}",
-                [("Show it as a read-out", lambda: self.tools.read_out(kind, ""))],
-            )
+            self._offer_instead(kind, f"{shown(now, unit, 3)} is decided already; what decides it is lit.")
             return
 
         def field(parent: QWidget) -> NameField:
@@ -133,6 +135,46 @@ class SketchCommands:
             )
 
         self.prompt.ask(DIMENSIONS[kind], [("value", field), ("name, if others use it", "")], done)
+
+    def _offer_instead(self, kind: str, told: str) -> None:
+        """A dimension that says nothing new: show it as a read-out, or take back one of those that decide it."""
+        sketch, document = self.tools.canvas.sketch, self.bench.main.document
+        if sketch is None or not isinstance(document, Model):
+            return
+        deciding, chosen = self.tools.light_deciding(kind), list(self.bench.main.curves)
+
+        def taking_back(key: str) -> Callable[[], object]:
+            def take() -> None:
+                if self.tools.release(key):
+                    self.bench.main.curves = chosen
+                    self._again = kind
+                    self._later.start()
+
+            return take
+
+        def read() -> None:
+            self.bench.main.light(set())
+            self.tools.read_out(kind, "")
+
+        choices: list[tuple[str, Callable[[], object]]] = [("Show it as a read-out", read)]
+        for c in [c for c in deciding if c.kind != "coincident"][:MOST]:
+            words = constraint(self.bench.family, document, sketch, c, c.of[0].split(".")[0])
+            choices.append((f"Take back: {place_words(sketch, c.of[0])} {words}", taking_back(c.id)))
+        self.prompt.offer(told, choices)
+        self._lit = True
+
+    def _unlight(self) -> None:
+        """What decides is lit as long as it is asked about."""
+        if self._lit:
+            self._lit = False
+            self.bench.main.light(set())
+
+    def _dimension_again(self) -> None:
+        """Once what stood against it is taken back and solved."""
+        if self.bench.updating:
+            self._later.start()
+        else:
+            self.dimension(self._again)
 
     def _one(self, ends: tuple[str, str]) -> str:
         """The one chosen curve, if it has such points."""

@@ -10,7 +10,7 @@ from architectonic.desktop.namefield import NameField
 from architectonic.family import edits, names
 from architectonic.family.records import DIMENSIONS, Constraint, Family
 from architectonic.quantities import units
-from architectonic.session import shapes
+from architectonic.session import holding, shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
 
 if TYPE_CHECKING:
@@ -72,7 +72,22 @@ class SketchEdits:
             def edit(editing: Sketching) -> None:
                 editing.constrain(kind, *places)
 
-        return self._let_go(self.apply(kind.replace("_", " "), edit))
+        done = self.apply(kind.replace("_", " "), edit)
+        if not done and kind not in ("horizontal", "vertical", "fix"):
+            self.light_deciding(kind)
+        return self._let_go(done)
+
+    def light_deciding(self, kind: str) -> list[Constraint]:
+        """Light the constraints that decide already what one of the chosen places would say."""
+        editing = self.sketching()
+        found = editing.deciding(kind, *self.places()) if editing is not None else []
+        self.canvas.shown.light({c.id for c in found})
+        return found
+
+    def release(self, constraint: str) -> bool:
+        """Take a constraint back."""
+        self.canvas.shown.light(set())
+        return self.apply("take back a constraint", lambda s: s.release(constraint))
 
     def dimension(self, kind: str, value: str, name: str = "") -> bool:
         """Give the chosen places a dimension; it may have a name that expressions use."""
@@ -139,7 +154,7 @@ class SketchEdits:
     def turn_over(self) -> bool:
         """Let the chosen dimension drive, or only read."""
         key = self.canvas.shown.constraint
-        return self.apply("drive or read a dimension", lambda s: s.turn_over(key))
+        return self.apply("drive or read a dimension", lambda s: holding.turn_over(s, key))
 
     def bevel_corner(self, distance: str) -> bool:
         """Cut the corner of the two chosen lines."""

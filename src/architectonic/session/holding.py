@@ -1,10 +1,14 @@
-"""What of a sketch can still move, and what would hold it."""
+"""What of a sketch can still move, what would hold it, and which dimensions drive."""
 
 from __future__ import annotations
 
+import math
+
+from architectonic.base.errors import UserFault
 from architectonic.describe.drawing import numbers
 from architectonic.describe.readings import XY, measured
-from architectonic.family.records import Arc, Circle, Line, Point
+from architectonic.family import edits
+from architectonic.family.records import ANGLES, DIMENSIONS, Arc, Circle, Expression, Line, Point
 from architectonic.session.sketching import Sketching, drawn
 
 
@@ -38,3 +42,30 @@ def next_hold(editing: Sketching) -> tuple[str, tuple[str, ...], float] | None:
         if not editing.decided(kind, *of):
             return kind, of, 0.0 if kind == "fix" else measured(solved, kind, of)
     return None
+
+
+def _value(editing: Sketching, key: str, value: Expression | None) -> None:
+    sketch = editing.drawing.sketch
+    changed = tuple(edits.replace(c, value=value) if c.id == key else c for c in sketch.constraints)
+    editing.drawing.sketch = edits.replace(sketch, constraints=changed)
+
+
+def turn_over(editing: Sketching, key: str) -> None:
+    """A dimension that drives becomes a read-out; a read-out drives with what it shows.
+
+    Raises:
+        UserFault: what it shows is decided by others.
+    """
+    sketch = editing.drawing.sketch
+    c = next((c for c in sketch.constraints if c.id == key and c.kind in DIMENSIONS), None)
+    if c is None:
+        raise UserFault("this dimension is not there any more", sketch.name)
+    if not c.reads:
+        _value(editing, key, None)
+        return
+    decided = editing.decided_by(sketch, c)
+    if decided:
+        raise UserFault(f"this is decided already by: {decided}", sketch.name, "take one of them away first")
+    shown = editing.values[key]
+    text = f"{math.degrees(shown):.9g} deg" if c.kind in ANGLES else f"{shown:.9g} mm"
+    _value(editing, key, Expression(text=text))

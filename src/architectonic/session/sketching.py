@@ -21,7 +21,6 @@ from architectonic.family.records import (
     ANGLES,
     DIMENSIONS,
     Constraint,
-    Expression,
     Family,
     Parameter,
     Sketch,
@@ -207,54 +206,37 @@ class Sketching:
         made = self.drawing.sketch.constraints[-1]
         if made.kind in DIMENSIONS and not made.reads:
             self.values[key] = self._now(made, value or "")
-        decided = self._decided(before, self.drawing.sketch.constraints[-1])
+        decided = self.decided_by(before, self.drawing.sketch.constraints[-1])
         if decided:
             self.drawing.sketch = before
             raise UserFault(f"this is decided already by: {decided}", before.name, "take one of them away first")
         return key
 
-    def _decided(self, sketch: Sketch, added: Constraint) -> str:
+    def decided_by(self, sketch: Sketch, added: Constraint) -> str:
         """What decides already what a constraint would say, in words; "" when it says something new."""
-        curves = numbers(sketch, self.drawing.traced)
-        known = [self.number(c) for c in sketch.constraints if not c.reads]
-        from architectonic.sketch import conflict  # loads with the first edit, not with the window
-
-        found = conflict.depends_on(curves, known, self.number(added))
+        found = self._deciding(sketch, added)
         told = ", ".join(self.words(c) for c in sketch.constraints if c.id in found)
         return told or ("the axes and what is traced" if found else "")
 
+    def _deciding(self, sketch: Sketch, added: Constraint) -> tuple[str, ...]:
+        from architectonic.sketch import conflict  # loads with the first edit, not with the window
+
+        known = [self.number(c) for c in sketch.constraints if not c.reads]
+        return conflict.depends_on(numbers(sketch, self.drawing.traced), known, self.number(added))
+
+    def deciding(self, kind: str, *of: str) -> list[Constraint]:
+        """The smallest set of constraints that decide already what one between these places would say."""
+        sketch = self.drawing.sketch
+        found = self._deciding(sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
+        return [c for c in sketch.constraints if c.id in found]
+
     def decided(self, kind: str, *of: str) -> str:
         """What decides already how long or wide something is; "" when a dimension there would say something new."""
-        return self._decided(self.drawing.sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
+        return self.decided_by(self.drawing.sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
 
     def read_out(self, kind: str, *of: str, name: str = "") -> str:
         """A figure that is shown, may be named in expressions, and decides nothing."""
         return self.drawing.constrain(kind, *of, name=name, reads=True)
-
-    def _value(self, key: str, value: Expression | None) -> None:
-        sketch = self.drawing.sketch
-        changed = tuple(edits.replace(c, value=value) if c.id == key else c for c in sketch.constraints)
-        self.drawing.sketch = edits.replace(sketch, constraints=changed)
-
-    def turn_over(self, key: str) -> None:
-        """A dimension that drives becomes a read-out; a read-out drives with what it shows.
-
-        Raises:
-            UserFault: what it shows is decided by others.
-        """
-        sketch = self.drawing.sketch
-        c = next((c for c in sketch.constraints if c.id == key and c.kind in DIMENSIONS), None)
-        if c is None:
-            raise UserFault("this dimension is not there any more", sketch.name)
-        if not c.reads:
-            self._value(key, None)
-            return
-        decided = self._decided(sketch, c)
-        if decided:
-            raise UserFault(f"this is decided already by: {decided}", sketch.name, "take one of them away first")
-        shown = self.values[key]
-        text = f"{math.degrees(shown):.9g} deg" if c.kind in ANGLES else f"{shown:.9g} mm"
-        self._value(key, Expression(text=text))
 
     def constraints(self) -> list[system.Constraint]:
         """What holds now, as numbers; read-outs hold nothing."""

@@ -107,10 +107,10 @@ def _near(boxes: list[Box], tol: float) -> list[tuple[int, int]]:
     """Pairs of boxes that touch, all compared at once."""
     if len(boxes) < 2:
         return []
-    given = np.array(boxes)
-    low, high = given[:, :2] - tol, given[:, 2:] + tol
-    touch = (low[:, None, :] <= high[None, :, :]).all(axis=2)
-    return [(i, j) for i, j in np.argwhere(np.triu(touch & touch.T, 1)).tolist()]
+    x0, y0, x1, y1 = np.array(boxes).T
+    before = (x0[:, None] <= x1 + tol) & (y0[:, None] <= y1 + tol)
+    i, j = np.nonzero(np.triu(before & before.T, 1))
+    return list(zip(i.tolist(), j.tolist(), strict=True))
 
 
 def _box(p: Piece) -> tuple[float, float, float, float]:
@@ -221,7 +221,7 @@ class _Edge:
 
 def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
     """Pieces between vertices; equal pieces of overlapping curves are kept once, under the smallest id."""
-    found: dict[tuple[int, int, int], _Edge] = {}
+    found: dict[tuple[int, int], list[_Edge]] = defaultdict(list)
     for c in sorted(curves, key=lambda c: c.piece.curve):
         p = c.piece
         length = p.length()
@@ -233,13 +233,16 @@ def _edges(curves: list[_Curve], vertices: _Vertices) -> list[_Edge]:
             if len(marks) > 1 and (marks[0] + 1 - marks[-1]) * length <= vertices.tol:
                 marks.pop()
             marks.append(marks[0] + 1)
-        for t0, t1 in itertools.pairwise(marks):
-            v0, v1 = vertices.index(p.at(t0)), vertices.index(p.at(t1))
-            middle = vertices.index(p.at((t0 + t1) / 2))
-            key = (min(v0, v1), max(v0, v1), middle)
-            if key not in found and (v0 != v1 or not p.straight):
-                found[key] = _Edge(v0, v1, p.part(t0, t1, vertices.points[v0], vertices.points[v1]))
-    return list(found.values())
+        places = [vertices.index(p.at(t)) for t in marks]
+        for (t0, v0), (t1, v1) in itertools.pairwise(zip(marks, places, strict=True)):
+            if v0 == v1 and p.straight:
+                continue
+            beside = found[min(v0, v1), max(v0, v1)]
+            middle = p.at((t0 + t1) / 2) if beside else (0.0, 0.0)
+            # pieces of two curves between the same ends are one when their middles are
+            if all(math.dist(e.piece.at(0.5), middle) > 2 * vertices.tol for e in beside):
+                beside.append(_Edge(v0, v1, p.part(t0, t1, vertices.points[v0], vertices.points[v1])))
+    return [e for beside in found.values() for e in beside]
 
 
 def _prune(edges: list[_Edge]) -> list[_Edge]:
