@@ -165,6 +165,8 @@ def test_a_split_line_stays_joined_and_in_line(pad):
     assert pad.solved.curves[new].values == pytest.approx((20, 0, 60, 0))
     with pytest.raises(UserFault, match="at its end"):
         pad(lambda s: split(s, key, (0, 0)))
+    with pytest.raises(UserFault, match="no curve under the click"):
+        pad(lambda s: trim(s, "", (200, 200)))
     ring = pad(lambda s: s.circle(Snapped((100, 0)), 5.0))
     with pytest.raises(UserFault, match="no ends"):
         pad(lambda s: split(s, ring, (105, 0)))

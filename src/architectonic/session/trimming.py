@@ -38,6 +38,8 @@ def _drawn_here(editing: Sketching, key: str, what: str) -> Curve:
     """
     sketch = editing.drawing.sketch
     curve = sketch.curves.get(key)
+    if not key:
+        raise UserFault("there is no curve under the click", sketch.name, "click on the curve itself")
     if curve is None or isinstance(curve, Trace):
         raise UserFault(f"only curves drawn here can be {what}", sketch.name, "change it where it comes from")
     if not isinstance(curve, (Line, Circle, Arc, Ellipse, EllipticArc, Spline)):
