@@ -341,3 +341,26 @@ def test_what_decides_already_is_lit_and_can_be_taken_back(qtbot, pad):
     answer(qtbot, pad, "44 mm")
     assert canvas.solved.freedoms == 0 and not canvas.shown.lit
     assert [r.area for r in canvas.solved.regions] == pytest.approx([44 * 20])
+
+
+def test_what_stands_against_a_typed_value_is_lit_until_typing_ends(qtbot, pad):
+    canvas = pad.sketches
+    tool(qtbot, pad, "line", (0, 0), (40, 3))
+    lay_down(qtbot, canvas)
+    tool(qtbot, pad, "line", (40, 3), (20, 30))
+    lay_down(qtbot, canvas)
+    tool(qtbot, pad, "line", (20, 30), (0, 0))
+    for at, value in (((20, 1.5), "40 mm"), ((30, 16.5), "34 mm"), ((10, 15), "36 mm")):
+        choose(qtbot, pad, at)
+        pad.actions_.run("dimension.distance")
+        answer(qtbot, pad, value)
+    lay_down(qtbot, canvas)
+    canvas.grab()
+    family, sizes = pad.bench.family, [c for _, c in canvas.labels]
+    editor = canvas.edit(sizes[0].id)
+    editor.setText("90 mm")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    assert "cannot all be true" in pad.strip.line.text() and pad.bench.family is family
+    assert canvas.shown.lit == {c.id for c in sizes}  # exactly the three sides (triangle inequality)
+    qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+    assert not canvas.shown.lit

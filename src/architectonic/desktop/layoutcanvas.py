@@ -23,7 +23,7 @@ from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
 from architectonic.session import holding
-from architectonic.session.sketching import drawn, refuse_conflict
+from architectonic.session.sketching import Disagreement, drawn, refuse_conflict
 from architectonic.sketch.regions import contains
 
 XY = tuple[float, float]
@@ -400,7 +400,11 @@ class LayoutCanvas(QWidget):
             assert at is not None
 
             def change(family: Family) -> Family:
-                return refuse_conflict(family, edits.set_value(family, document_id, c.id, text), at, sketch_id)
+                try:
+                    return refuse_conflict(family, edits.set_value(family, document_id, c.id, text), at, sketch_id)
+                except Disagreement as fault:
+                    self.shown.light(set(fault.constraints))
+                    raise
 
             if text == old or self.bench.apply(f"{c.name or c.kind} {old} → {text}", change):
                 self._close_editor()
@@ -415,6 +419,7 @@ class LayoutCanvas(QWidget):
     def _close_editor(self) -> None:
         if self._editor is not None:
             self._editor.deleteLater()
+            self.shown.light(set())
             self.reach.emit("")
             self._editor = None
             self.setFocus()

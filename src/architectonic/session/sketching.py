@@ -66,13 +66,25 @@ def fitting(kinds: tuple[str, ...]) -> tuple[str, ...]:
     return tuple(dict.fromkeys([*each, *found]))
 
 
+class Disagreement(UserFault):
+    """Constraints that cannot all be true.
+
+    Attributes:
+        constraints: ids of a smallest set.
+    """
+
+    def __init__(self, problem: Problem, where: str) -> None:
+        super().__init__(f"{problem.what}; nothing was stored", where, problem.mend)
+        self.constraints = problem.candidates
+
+
 def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) -> Family:
     """The family after an edit, if the sketch still solves in a configuration, or did not before.
 
     A dimension that cannot hold is not stored (a sketch that is in conflict already can still be worked on).
 
     Raises:
-        UserFault: names the constraints that cannot all be true.
+        Disagreement: names the constraints that cannot all be true.
     """
     node = Node("solve", *at, sketch_id)
 
@@ -82,7 +94,7 @@ def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) ->
 
     bad = problem(after)
     if bad is not None and problem(before) is None:
-        raise UserFault(f"{bad.what}; nothing was stored", sketch_of(after, at, sketch_id).name, bad.mend)
+        raise Disagreement(bad, sketch_of(after, at, sketch_id).name)
     return after
 
 
