@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
@@ -23,6 +24,7 @@ from architectonic.family.records import (
 from architectonic.sketch import paths, piece
 
 XY = tuple[float, float]
+Move = Callable[[XY], XY]
 
 
 def start_values(curve: Curve) -> tuple[str, tuple[float, ...]]:
@@ -93,6 +95,19 @@ def put_at(curve: Curve, v: tuple[float, ...]) -> Curve:
         return edits.replace(curve, at=p[0], along=p[1], over=p[2])
     assert isinstance(curve, Point)
     return edits.replace(curve, at=p[0])
+
+
+def mapped(curve: Curve, move: Move, factor: float = 1.0, mirrored: bool = False) -> Curve:
+    """A curve with all its points moved; `factor` is what lengths are multiplied by."""
+    kind, v = start_values(curve)
+    points = [move((v[i], v[i + 1])) for i in range(0, len(v) - 1, 2)]
+    if mirrored and kind in ("arc", "elliptic_arc"):  # counter-clockwise again
+        points[-1], points[-2] = points[-2], points[-1]
+    if mirrored and kind in ("ellipse", "elliptic_arc"):  # the second half axis on the left again
+        (x, y), (a, b) = points[0], points[2]
+        points[2] = (2 * x - a, 2 * y - b)
+    flat = [tolerance.length(c) for p in points for c in p]
+    return put_at(curve, (*flat, *(r * factor for r in v[len(flat) :])))
 
 
 def path_of(c: CurveResult) -> paths.Path:

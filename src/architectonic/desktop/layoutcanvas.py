@@ -131,6 +131,10 @@ class LayoutCanvas(QWidget):
         super().showEvent(event)  # type: ignore[arg-type]
         self.refresh()
 
+    def frame_later(self) -> None:
+        """Show the whole sketch as soon as it is solved anew."""
+        self._framed = ""
+
     def frame_all(self) -> None:
         """Show the whole sketch."""
         solved = self.solved

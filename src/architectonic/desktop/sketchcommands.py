@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from architectonic.describe.readings import measured
 from architectonic.describe.sentences import constraint, place_words
 from architectonic.desktop.actions import Action
+from architectonic.desktop.drawingfiles import DrawingFiles
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.placing import PlacingCommands
@@ -66,6 +67,7 @@ class SketchCommands:
     def __init__(self, bench: Workbench, prompt: Prompt, tools: DrawTools) -> None:
         self.bench, self.prompt, self.tools = bench, prompt, tools
         self.placing = PlacingCommands(bench, prompt, tools)
+        self.files = DrawingFiles(bench, prompt, tools)
         self._again, self._lit = "", False
         prompt.closed.connect(self._unlight)
         self._later = QTimer(singleShot=True, interval=60, timeout=self._dimension_again)  # type: ignore[call-arg]
@@ -100,6 +102,7 @@ class SketchCommands:
             Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
             Action("sketch.bevel", "Bevel the corner…", self.bevel_corner, lambda: self.tools.kinds() == ("line", "line")),
             *self.placing.actions(),
+            *self.files.actions(),
             Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
             Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(bench.main.curves)),
             Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(bench.main.curves or bench.main.constraint), short="Delete"),

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import put_at, start_values
+from architectonic.describe.curves import Move, mapped, start_values
 from architectonic.describe.readings import XY
 from architectonic.family.names import identifier
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Text, Trace
@@ -20,20 +20,6 @@ SMOOTH = 1e-5
 """Sine of the angle between two curves of a chain below which one goes on smoothly into the other."""
 MOST = 200
 """Copies of one pattern."""
-Move = Callable[[XY], XY]
-
-
-def mapped(curve: Curve, move: Move, factor: float = 1.0, mirrored: bool = False) -> Curve:
-    """A curve with all its points moved; `factor` is what lengths are multiplied by."""
-    kind, v = start_values(curve)
-    points = [move((v[i], v[i + 1])) for i in range(0, len(v) - 1, 2)]
-    if mirrored and kind in ("arc", "elliptic_arc"):  # counter-clockwise again
-        points[-1], points[-2] = points[-2], points[-1]
-    if mirrored and kind in ("ellipse", "elliptic_arc"):  # the second half axis on the left again
-        (x, y), (a, b) = points[0], points[2]
-        points[2] = (2 * x - a, 2 * y - b)
-    flat = [tolerance.length(c) for p in points for c in p]
-    return put_at(curve, (*flat, *(r * factor for r in v[len(flat) :])))
 
 
 def _own(editing: Sketching, curves: list[str], what: str) -> dict[str, Curve]:

@@ -13,6 +13,7 @@ import msgspec
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.describe.curves import mapped
 from architectonic.describe.drawing import numbers
 from architectonic.describe.readings import XY, measured
 from architectonic.family import edits
@@ -29,7 +30,6 @@ from architectonic.family.records import (
     Sketch,
     Trace,
 )
-from architectonic.session.copies import mapped
 from architectonic.session.sketching import Sketching, drawn
 from architectonic.sketch import system
 from architectonic.sketch.system import System

@@ -1,0 +1,319 @@
+"""Curves from and to DXF: lines, arcs, circles, ellipses, polylines with bulges, splines, one-line texts.
+
+What cannot be taken as it is, is not taken, and is listed with the reason. Lengths are those of the file until its
+unit is known. Written files are of the 2018 version (AC1032), in millimetres, with true arcs and one layer for each use.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from itertools import pairwise
+from pathlib import Path
+from typing import Any
+
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.describe.curves import as_pieces, mapped, path_of
+from architectonic.describe.results import SketchResult
+from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Point, Spline, Text
+from architectonic.quantities.units import UNITS
+from architectonic.sketch import lettering, paths
+
+XY = tuple[float, float]
+INSUNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 9: "mil", 13: "um"}
+"""Values of $INSUNITS (DXF reference, header variables) that have a unit of ours."""
+SAME, FLAT = 1e-9, 1e-6
+"""Shares within which two figures of a file are one, and an entity lies in the drawing plane."""
+_DEEP = 8
+"""Blocks within blocks."""
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A curve of a drawing and its layer."""
+
+    layer: str
+    curve: Curve
+
+
+@dataclass
+class Plot:
+    """What a drawing holds.
+
+    Attributes:
+        unit: of its lengths, "" when the file does not say.
+        left_out: how many things were not taken, by reason.
+    """
+
+    unit: str
+    curves: list[Taken] = field(default_factory=list)
+    left_out: Counter[str] = field(default_factory=Counter)
+
+    def layers(self) -> dict[str, int]:
+        """How many curves each layer has."""
+        return dict(Counter(t.layer for t in self.curves))
+
+    def in_mm(self, unit: str = "", layers: frozenset[str] | None = None) -> list[Curve]:
+        """Curves of some layers (None: all), in millimetres.
+
+        Args:
+            unit: what one unit of the file is, where the file does not say.
+
+        Raises:
+            UserFault: neither says it.
+        """
+        known = unit or self.unit
+        if known not in UNITS:
+            raise UserFault(
+                "the drawing does not say its unit", "DXF", "say what one of its units is, such as mm or in"
+            )
+        factor = UNITS[known].factor
+
+        def scaled(p: XY) -> XY:
+            return p[0] * factor, p[1] * factor
+
+        return [mapped(t.curve, scaled, factor) for t in self.curves if layers is None or t.layer in layers]
+
+
+def read(file: Path) -> Plot:
+    """The curves of a drawing's model space.
+
+    Raises:
+        UserFault: no such file, or it is no drawing.
+    """
+    import ezdxf  # loads with the first drawing
+    from ezdxf import recover
+
+    try:
+        document = ezdxf.readfile(file)
+    except OSError as fault:
+        if not file.is_file():
+            raise UserFault(f"{file.name} cannot be opened: {fault}", "DXF") from None
+        document = None
+    except Exception:
+        document = None
+    if document is None:
+        try:
+            document, _ = recover.readfile(file)
+        except Exception as fault:
+            raise UserFault(f"{file.name} is not a DXF drawing: {fault}", "DXF", "write it again as DXF") from None
+    plot = Plot(INSUNITS.get(int(document.header.get("$INSUNITS", 0)), ""))
+    for entity in document.modelspace():
+        _take(plot, entity, 0)
+    return plot
+
+
+def _take(plot: Plot, entity: Any, depth: int, layer: str = "") -> None:
+    kind = entity.dxftype()
+    own = str(entity.dxf.get("layer", "0"))
+    own = layer if layer and own == "0" else own  # within a block, layer 0 is that of the block
+    try:
+        if kind in ("INSERT", "LWPOLYLINE", "POLYLINE"):
+            if depth > _DEEP or (kind == "POLYLINE" and not (entity.is_2d_polyline or entity.is_3d_polyline)):
+                plot.left_out[f"{kind}: a mesh, or too many blocks within each other"] += 1
+                return
+            for part in entity.virtual_entities():
+                _take(plot, part, depth + 1, own)
+            return
+        for curve in _curves(entity, kind):
+            plot.curves.append(Taken(own, curve))
+    except UserFault as wrong:
+        plot.left_out[f"{kind}: {wrong.what}"] += 1
+    except (ArithmeticError, AttributeError, LookupError, TypeError, ValueError) as wrong:
+        plot.left_out[f"{kind}: it is broken ({type(wrong).__name__})"] += 1
+
+
+def _curves(entity: Any, kind: str) -> Iterator[Curve]:
+    """Curves of one entity.
+
+    Raises:
+        UserFault: it cannot be taken; says why.
+    """
+    d = entity.dxf
+    if kind == "LINE":
+        a, b = _flat(d.start), _flat(d.end)
+        if math.dist(a, b) < tolerance.MODELLING:
+            raise UserFault("no length")
+        yield Line(start=a, end=b)
+    elif kind == "POINT":
+        yield Point(at=_flat(d.location))
+    elif kind in ("CIRCLE", "ARC"):
+        yield _round(entity, kind)
+    elif kind == "ELLIPSE":
+        yield _oval(entity)
+    elif kind == "SPLINE":
+        yield from _splines(entity)
+    elif kind in ("TEXT", "MTEXT"):
+        yield _text(entity, kind)
+    else:
+        raise UserFault("no curve")
+
+
+def _flat(p: Any) -> XY:
+    """A place of the drawing plane; heights are dropped."""
+    x, y = float(p[0]), float(p[1])
+    if not (math.isfinite(x) and math.isfinite(y)):
+        raise UserFault("no number")
+    return tolerance.length(x), tolerance.length(y)
+
+
+def _facing(entity: Any) -> float:
+    """+1 when it is seen from above, -1 from below.
+
+    Raises:
+        UserFault: it stands across the drawing plane.
+    """
+    z = float(entity.dxf.get("extrusion", (0.0, 0.0, 1.0))[2])
+    if abs(abs(z) - 1.0) > FLAT:
+        raise UserFault("not in the drawing plane")
+    return math.copysign(1.0, z)
+
+
+def _round(entity: Any, kind: str) -> Curve:
+    d, up, ocs = entity.dxf, _facing(entity), entity.ocs()
+    centre, r = _flat(ocs.to_wcs(d.center)), float(d.radius)
+    if not r > tolerance.MODELLING:
+        raise UserFault("no radius")
+    if kind == "CIRCLE":
+        return Circle(centre=centre, radius=tolerance.length(r))
+    ends = []
+    for angle in (math.radians(d.start_angle), math.radians(d.end_angle)):
+        x, y = d.center[0] + r * math.cos(angle), d.center[1] + r * math.sin(angle)
+        ends.append(_flat(ocs.to_wcs((x, y, d.center[2]))))
+    a, b = ends if up > 0 else ends[::-1]
+    if math.dist(a, b) < tolerance.MODELLING:
+        return Circle(centre=centre, radius=tolerance.length(r))
+    return Arc(centre=centre, start=a, end=b)
+
+
+def _oval(entity: Any) -> Curve:
+    """Half axes are in the coordinates of the world; its parameters run about its extrusion."""
+    d, up = entity.dxf, _facing(entity)
+    (cx, cy), (ax, ay) = _flat(d.center), (float(d.major_axis[0]), float(d.major_axis[1]))
+    bx, by = -ay * float(d.ratio), ax * float(d.ratio)
+    if math.hypot(bx, by) < tolerance.MODELLING:
+        raise UserFault("no width")
+    t0, t1 = float(d.start_param), float(d.end_param)
+    along, across = _flat((cx + ax, cy + ay)), _flat((cx + bx, cy + by))
+    if abs((t1 - t0) % math.tau) < SAME or abs((t1 - t0) % math.tau - math.tau) < SAME:
+        return Ellipse(centre=(cx, cy), along=along, across=across)
+    ends = [
+        _flat((cx + ax * math.cos(t) + up * bx * math.sin(t), cy + ay * math.cos(t) + up * by * math.sin(t)))
+        for t in (t0, t1)
+    ]
+    a, b = ends if up > 0 else ends[::-1]
+    return EllipticArc(centre=(cx, cy), along=along, across=across, start=a, end=b)
+
+
+def _splines(entity: Any) -> Iterator[Spline]:
+    """A spline in pieces that bend on evenly inside: each is exactly the spline through its knots."""
+    poles = [_flat(p) for p in entity.control_points]
+    if not poles:
+        fit = [_flat(p) for p in entity.fit_points]
+        if len(fit) < 2:
+            raise UserFault("no points")
+        yield Spline(points=tuple(fit), handles=paths.first_handles(fit), parameters=paths.parameters(fit))
+        return
+    degree, knots = int(entity.dxf.degree), [float(k) for k in entity.knots]
+    weights = [float(w) for w in entity.weights]
+    if weights and max(weights) - min(weights) > SAME * max(weights):
+        raise UserFault("a rational spline")
+    if degree not in (2, 3) or len(knots) != len(poles) + degree + 1:
+        raise UserFault("a spline of another degree than 2 or 3")
+    low, high = knots[degree], knots[-degree - 1]
+    if abs(knots[0] - low) > SAME * (high - low) or abs(knots[-1] - high) > SAME * (high - low):
+        raise UserFault("a spline that does not begin and end at its control points")
+    u = tuple(min(max((k - low) / (high - low), 0.0), 1.0) for k in knots)
+    count = Counter(round(k, 12) for k in u)
+    marks = sorted(set(count))
+    breaks = [m for m in marks if m in (0.0, 1.0) or count[m] >= degree - 1]
+    forward = paths.Path("spline", tuple(poles), u)
+    backward = paths.Path("spline", tuple(reversed(poles)), tuple(1.0 - k for k in reversed(u)))
+    for a, b in pairwise(breaks):
+        inner = [m for m in marks if a <= m <= b]
+        points = tuple(_flat(paths.point(forward, m)) for m in inner)
+        (dx, dy), (ex, ey) = paths.point(forward, a, 1), paths.point(backward, 1.0 - b, 1)  # from within the piece
+        first, last = (inner[1] - inner[0]) / 3, (inner[-1] - inner[-2]) / 3
+        handles = (
+            _flat((points[0][0] + dx * first, points[0][1] + dy * first)),
+            _flat((points[-1][0] + ex * last, points[-1][1] + ey * last)),
+        )
+        yield Spline(
+            points=points, handles=handles, parameters=tuple(tolerance.ratio((m - a) / (b - a)) for m in inner)
+        )
+
+
+def _text(entity: Any, kind: str) -> Text:
+    d = entity.dxf
+    words = str(d.text if kind == "TEXT" else entity.plain_text()).strip()
+    aligned = int(d.get("halign", 0)) or int(d.get("valign", 0)) if kind == "TEXT" else int(d.attachment_point) != 7
+    if "\n" in words or aligned or _facing(entity) < 0:
+        raise UserFault("a text of several lines, or not set from its lower left")
+    height = float(d.height if kind == "TEXT" else d.char_height)
+    if not height > 0:
+        raise UserFault("no height")
+    turn, (x, y) = math.radians(float(d.get("rotation", 0.0))), _flat(d.insert)
+    width = height / lettering.ratio(words)
+    c, s = math.cos(turn), math.sin(turn)
+    return Text(
+        text=words,
+        at=(x, y),
+        along=_flat((x + width * c, y + width * s)),
+        over=_flat((x - height * s, y + height * c)),
+    )
+
+
+def write(file: Path, solved: SketchResult) -> None:
+    """The curves of a solved sketch on the layers `curves`, `helper` and `traced`; letters as their outlines.
+
+    Raises:
+        UserFault: it cannot be written.
+    """
+    import ezdxf
+
+    document = ezdxf.new("R2018", setup=False)
+    document.header["$INSUNITS"], document.header["$MEASUREMENT"] = 4, 1
+    space = document.modelspace()
+    for name in ("curves", "helper", "traced"):
+        document.layers.add(name)
+    for key, c in solved.curves.items():
+        layer = {"layer": "traced" if c.fixed else "helper" if c.helper else "curves"}
+        v = c.values
+        if c.kind == "point":
+            space.add_point(v, dxfattribs=layer)
+        elif c.kind in ("ellipse", "elliptic_arc"):
+            _write_oval(space, v, layer)
+        else:
+            for piece in as_pieces(key, c):
+                if piece.path is not None:
+                    path = piece.path if c.kind == "text" else path_of(c)
+                    curve = space.add_spline(degree=path.degree, dxfattribs=layer)
+                    curve.control_points, curve.knots = [(x, y, 0) for x, y in path.poles], list(path.knots)
+                elif piece.radius and c.kind == "circle":
+                    space.add_circle(piece.centre, piece.radius, dxfattribs=layer)
+                elif piece.radius:
+                    ends = [math.degrees(math.atan2(q[1] - v[1], q[0] - v[0])) for q in (piece.start, piece.end)]
+                    space.add_arc(piece.centre, piece.radius, ends[0], ends[1], dxfattribs=layer)
+                else:
+                    space.add_line(piece.start, piece.end, dxfattribs=layer)
+    try:
+        document.saveas(file)
+    except OSError as fault:
+        raise UserFault(f"{file.name} cannot be written: {fault}", "DXF") from None
+
+
+def _write_oval(space: Any, v: tuple[float, ...], layer: dict[str, str]) -> None:
+    """The longer half axis comes first in the file; parameters count from it."""
+    a, b = (v[2] - v[0], v[3] - v[1]), (v[4] - v[0], v[5] - v[1])
+    swap = math.hypot(*b) > math.hypot(*a)
+    major, minor = (b, a) if swap else (a, b)
+    ratio = math.hypot(*minor) / math.hypot(*major)
+    t0, t1 = 0.0, math.tau
+    if len(v) == 10:
+        path = paths.ellipse((v[0], v[1]), (v[2], v[3]), (v[4], v[5]))
+        turn = math.pi / 2 if swap else 0.0
+        t0, t1 = ((paths.nearest(path, p, 0.0, math.tau) - turn) % math.tau for p in ((v[6], v[7]), (v[8], v[9])))
+    space.add_ellipse((v[0], v[1]), (*major, 0.0), ratio, t0, t1, dxfattribs=layer)

@@ -1,0 +1,76 @@
+"""Curves of a drawing brought into a sketch, their near ends joined."""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.describe.readings import XY
+from architectonic.exchange.dxf import Plot
+from architectonic.family.records import Arc, Curve, EllipticArc, Line, Spline
+from architectonic.session.sketching import Sketching
+
+
+class Brought(NamedTuple):
+    """Ids of the new curves, and how many ends were joined."""
+
+    curves: list[str]
+    joined: int
+
+
+def bring_in(
+    editing: Sketching,
+    plot: Plot,
+    unit: str = "",
+    layers: frozenset[str] | None = None,
+    near: float = tolerance.FEATURE,
+) -> Brought:
+    """Put the curves of a drawing into a sketch; ends that lie within `near` (mm) of each other are joined.
+
+    Raises:
+        UserFault: its unit is not known, or there is nothing to take.
+    """
+    curves = plot.in_mm(unit, layers)
+    if not curves:
+        told = ", ".join(f"{n} of {reason}" for reason, n in plot.left_out.most_common(3))
+        raise UserFault("there is no curve to take", editing.drawing.sketch.name, told or "choose other layers")
+    keys = [editing.drawing.add(c) for c in curves]
+    joined = 0
+    for first, others in _meeting([(k, e, p) for k, c in zip(keys, curves, strict=True) for e, p in _ends(c)], near):
+        for other in others:
+            editing.drawing.constrain("coincident", first, other)
+            joined += 1
+    return Brought(keys, joined)
+
+
+def _ends(curve: Curve) -> list[tuple[str, XY]]:
+    if isinstance(curve, (Line, Arc, EllipticArc)):
+        return [("start", curve.start), ("end", curve.end)]
+    return [("start", curve.points[0]), ("end", curve.points[-1])] if isinstance(curve, Spline) else []
+
+
+def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[str, list[str]]]:
+    """Groups of ends that lie within a distance of the first of them; never both ends of one curve."""
+    cells: dict[tuple[int, int], list[int]] = {}
+    size = max(near, tolerance.MODELLING)
+    for number, (_, _, (x, y)) in enumerate(ends):
+        cells.setdefault((math.floor(x / size), math.floor(y / size)), []).append(number)
+    done: set[int] = set()
+    found = []
+    for number, (key, end, p) in enumerate(ends):
+        if number in done:
+            continue
+        i, j = math.floor(p[0] / size), math.floor(p[1] / size)
+        around = [k for a in (i - 1, i, i + 1) for b in (j - 1, j, j + 1) for k in cells.get((a, b), ())]
+        close = sorted(k for k in around if k > number and k not in done and math.dist(ends[k][2], p) <= near)
+        others, used = [], {key}
+        for k in close:
+            if ends[k][0] not in used:
+                used.add(ends[k][0])
+                others.append(f"{ends[k][0]}.{ends[k][1]}")
+                done.add(k)
+        if others:
+            found.append((f"{key}.{end}", others))
+    return found
