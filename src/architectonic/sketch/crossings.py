@@ -7,6 +7,7 @@ where the distance has a zero minimum (Patrikalakis & Maekawa, Shape Interrogati
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -114,6 +115,7 @@ def _slope(p: Piece, f: Array) -> Array:
     return np.broadcast_to(np.array(p.end) - np.array(p.start), (len(f), 2))
 
 
+@lru_cache(maxsize=8192)
 def _boxes(p: Piece) -> tuple[Array, Array]:
     """Low and high corners of boxes along a piece, each with room for how far the curve leaves its chord."""
     marks = _marks(p)

@@ -161,9 +161,25 @@ def at(path: Path, t: Array, order: int = 0) -> Array:
         shifted = t + order * math.pi / 2
         found: Array = np.outer(np.cos(shifted), along) + np.outer(np.sin(shifted), across)
         return found if order else found + centre
-    curve = _derived(path, order)
-    found = basis(curve.knots, len(curve.poles), np.asarray(t, float)) @ np.array(curve.poles)
+    marks, terms = _polynomials(path, order)
+    s = np.clip(np.asarray(t, float), marks[0], marks[-1])
+    k = np.clip(np.searchsorted(marks, s, side="right") - 1, 0, len(terms) - 1)
+    step, of = (s - marks[k])[:, None], terms[k]
+    found = of[:, -1]
+    for power in range(terms.shape[1] - 2, -1, -1):
+        found = found * step + of[:, power]
     return found
+
+
+@lru_cache(maxsize=4096)
+def _polynomials(path: Path, order: int) -> tuple[Array, Array]:
+    """Knots of a spline, and of each span the terms of a derivative from its start: (spans, degree + 1, 2)."""
+    marks = sorted(set(path.knots))
+    terms = [
+        [[c / math.factorial(k) for c in point(path, m, order + k)] for k in range(max(path.degree - order, 0) + 1)]
+        for m in marks[:-1]
+    ]
+    return np.array(marks), np.array(terms)
 
 
 def point(path: Path, t: float, order: int = 0) -> Point:

@@ -81,13 +81,20 @@ def _met(a: Piece, b: Piece, box_a: Box, box_b: Box, tol: float) -> list[tuple[P
         crossed = _circle_circle(a, b, tol)
     else:
         crossed = _line_circle(a, b, tol) if a.radius == 0 else _line_circle(b, a, tol)
-    ends = [p for q, box in ((a, box_b), (b, box_a)) for p in (q.start, q.end) if _within(box, p, tol)]
     found = []
-    for p in (*crossed, *ends):
+    for p in crossed:
         t = _parameter(a, p, tol)
         u = _parameter(b, p, tol) if t is not None else None
         if t is not None and u is not None:
             found.append((p, t, u))
+    for own, p in ((0.0, a.start), (1.0, a.end)):
+        other = _parameter(b, p, tol) if _within(box_b, p, tol) else None
+        if other is not None:
+            found.append((p, own, other))
+    for own, p in ((0.0, b.start), (1.0, b.end)):
+        other = _parameter(a, p, tol) if _within(box_a, p, tol) else None
+        if other is not None:
+            found.append((p, other, own))
     return found
 
 
