@@ -13,6 +13,8 @@ from tests.desktop.conftest import settle
 from tests.desktop.hands import field, show, type_into, volume
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
+LIMIT = 0.1
+"""Seconds of a stall that a person notices (Nielsen, Usability Engineering, 1993, ch. 5)."""
 
 
 def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
@@ -285,9 +287,9 @@ def test_the_event_loop_stays_free_while_everything_is_rebuilt(qtbot, window):
         settle(qtbot, window)
         timer.stop()
         best = min(best, max(gaps))
-        if best < 0.05:
+        if best < LIMIT:
             break
-    assert best < 0.05
+    assert best < LIMIT
 
 
 def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
