@@ -28,7 +28,7 @@ Move = Callable[[XY], XY]
 
 
 def start_values(curve: Curve) -> tuple[str, tuple[float, ...]]:
-    """Kind and stored start values of a drawn curve, in the order of sketch.system.names_of."""
+    """Kind and stored start values of a drawn curve, in the order of sketch.kinds.names_of."""
     if isinstance(curve, Line):
         return "line", (*curve.start, *curve.end)
     if isinstance(curve, Circle):

@@ -18,7 +18,6 @@ from architectonic.describe.curves import data_of, start_values
 from architectonic.describe.results import CurveResult
 from architectonic.family import edits, names
 from architectonic.family.records import (
-    ANGLES,
     DIMENSIONS,
     Arc,
     Circle,
@@ -34,6 +33,7 @@ from architectonic.family.records import (
     Spline,
     Text,
     Trace,
+    quantity_of,
 )
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.sketch import paths, system
@@ -113,14 +113,15 @@ class Drawing:
         self.new_id = new_id
         self.traced = traced
 
-    def _curve(self, curve: Curve) -> str:
+    def add(self, curve: Curve) -> str:
+        """A curve as it is."""
         key = self.new_id()
         self.sketch = edits.replace(self.sketch, curves={**self.sketch.curves, key: curve})
         return key
 
     def line(self, start: XY, end: XY, helper: bool = False) -> str:
         """A line; mm in the sketch's plane."""
-        return self._curve(Line(start=_on_grid(start), end=_on_grid(end), helper=helper))
+        return self.add(Line(start=_on_grid(start), end=_on_grid(end), helper=helper))
 
     def circle(self, centre: XY, radius: float, helper: bool = False) -> str:
         """A circle.
@@ -130,15 +131,15 @@ class Drawing:
         """
         if radius < tolerance.FEATURE:
             raise UserFault("a circle needs a radius above zero", self.sketch.name)
-        return self._curve(Circle(centre=_on_grid(centre), radius=tolerance.length(radius), helper=helper))
+        return self.add(Circle(centre=_on_grid(centre), radius=tolerance.length(radius), helper=helper))
 
     def arc(self, centre: XY, start: XY, end: XY, helper: bool = False) -> str:
         """An arc, counter-clockwise from start to end."""
-        return self._curve(Arc(centre=_on_grid(centre), start=_on_grid(start), end=_on_grid(end), helper=helper))
+        return self.add(Arc(centre=_on_grid(centre), start=_on_grid(start), end=_on_grid(end), helper=helper))
 
     def point(self, at: XY) -> str:
         """A point."""
-        return self._curve(Point(at=_on_grid(at)))
+        return self.add(Point(at=_on_grid(at)))
 
     def ellipse(self, centre: XY, along: XY, across: XY, helper: bool = False) -> str:
         """An ellipse by an end of each half axis; of the second one only its distance from the first axis counts.
@@ -147,7 +148,7 @@ class Drawing:
             UserFault: a half axis of no length.
         """
         a, b = _half_axes(centre, along, across, self.sketch.name)
-        return self._curve(Ellipse(centre=_on_grid(centre), along=a, across=b, helper=helper))
+        return self.add(Ellipse(centre=_on_grid(centre), along=a, across=b, helper=helper))
 
     def elliptic_arc(self, centre: XY, along: XY, across: XY, start: XY, end: XY, helper: bool = False) -> str:
         """A part of an ellipse, counter-clockwise between the directions of two points.
@@ -158,7 +159,7 @@ class Drawing:
         a, b = _half_axes(centre, along, across, self.sketch.name)
         path = paths.ellipse(centre, a, b)
         begin, stop = (paths.point(path, paths.nearest(path, p, 0.0, math.tau)) for p in (start, end))
-        return self._curve(
+        return self.add(
             EllipticArc(
                 centre=_on_grid(centre), along=a, across=b, start=_on_grid(begin), end=_on_grid(stop), helper=helper
             )
@@ -176,10 +177,10 @@ class Drawing:
             raise UserFault("two points of the curve are in one place", self.sketch.name, "move one of them away")
         at = tuple(_on_grid(p) for p in points)
         if not through:
-            return self._curve(Spline(points=at, helper=helper))
+            return self.add(Spline(points=at, helper=helper))
         first, last = paths.first_handles(at)
         parameters = tuple(tolerance.ratio(u) for u in paths.parameters(at))
-        return self._curve(
+        return self.add(
             Spline(points=at, handles=(_on_grid(first), _on_grid(last)), parameters=parameters, helper=helper)
         )
 
@@ -196,15 +197,11 @@ class Drawing:
         width = height / lettering.ratio(text)
         c, s = math.cos(turn), math.sin(turn)
         along, over = (at[0] + width * c, at[1] + width * s), (at[0] - height * s, at[1] + height * c)
-        return self._curve(Text(text=text, at=_on_grid(at), along=_on_grid(along), over=_on_grid(over)))
-
-    def add(self, curve: Curve) -> str:
-        """A curve as it is."""
-        return self._curve(curve)
+        return self.add(Text(text=text, at=_on_grid(at), along=_on_grid(along), over=_on_grid(over)))
 
     def trace(self, source: Reference, drawn: tuple[float, ...] = (), helper: bool = True) -> str:
-        """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.system.names_of."""
-        return self._curve(Trace(source=source, helper=helper, drawn=tuple(tolerance.length(v) for v in drawn)))
+        """A curve brought in from a feed; `drawn` is where it stands now, in the order of sketch.kinds.names_of."""
+        return self.add(Trace(source=source, helper=helper, drawn=tuple(tolerance.length(v) for v in drawn)))
 
     def rectangle(self, corner: XY, opposite: XY) -> tuple[str, str, str, str]:
         """Four lines, joined, horizontal and vertical: bottom, right, top, left."""
@@ -243,7 +240,7 @@ class Drawing:
         if kind in DIMENSIONS and not reads:
             if value is None:
                 raise UserFault(f"a {kind.replace('_', ' ')} needs a value", self.sketch.name)
-            quantity = "angle" if kind in ANGLES else "length"
+            quantity = quantity_of(kind)
             document = edits.document(self.family, self.document_id)
             bound = names.bind_quantity(self.family, document, value, quantity, DEFAULT_UNIT[quantity], self.sketch)
             if kind in ("radius", "diameter", "distance", "arc_length", "offset"):

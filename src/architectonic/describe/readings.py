@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from architectonic.base import tolerance
 from architectonic.describe.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
-from architectonic.sketch import paths, system
+from architectonic.sketch import kinds, paths
 
 XY = tuple[float, float]
 
@@ -69,7 +69,7 @@ def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
     curve = solved.curves[key]
     if not part:
         return curve.values
-    i = system.names_of(curve.kind, len(curve.values)).index(f"{part}.x")
+    i = kinds.names_of(curve.kind, len(curve.values)).index(f"{part}.x")
     return curve.values[i : i + 2]
 
 
@@ -102,7 +102,7 @@ def middle(curve: CurveResult) -> XY:
     v = curve.values
     if curve.kind in ("line", "text"):
         return ((v[0] + v[2]) / 2, (v[1] + v[3]) / 2)
-    if curve.kind in system.SPLINES:
+    if curve.kind in kinds.SPLINES:
         return as_piece("", curve).at(0.5)
     return (v[0], v[1])
 
@@ -177,7 +177,7 @@ def plainly(kind: str, of: Sequence[str], solved: SketchResult) -> tuple[str, tu
     if kind not in ("shifted", "turned"):
         return kind, tuple(of)
     curve = solved.curves[of[1]]
-    part = system.names_of(curve.kind, len(curve.values))[0].removesuffix(".x")
+    part = kinds.names_of(curve.kind, len(curve.values))[0].removesuffix(".x")
     ends = [k if curve.kind == "point" else f"{k}.{part}" for k in of[1:3]]
     return ("distance", (ends[0], ends[1])) if kind == "shifted" else ("angle", (ends[0], of[0], ends[1]))
 

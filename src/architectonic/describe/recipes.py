@@ -9,7 +9,7 @@ from architectonic.family.records import Witness
 
 
 class CurveInput(Value, frozen=True, array_like=True):
-    """A curve to solve: start values in the order of sketch.system.names_of, and what goes along unchanged."""
+    """A curve to solve: start values in the order of sketch.kinds.names_of, and what goes along unchanged."""
 
     id: str
     kind: str

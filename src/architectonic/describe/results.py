@@ -50,7 +50,7 @@ class Frame(Value, frozen=True):
 
 
 class CurveResult(Value, frozen=True):
-    """A solved curve in its sketch's plane; values in the order of sketch.system.names_of.
+    """A solved curve in its sketch's plane; values in the order of sketch.kinds.names_of.
 
     Attributes:
         data: what solving does not change (sketch.system.Curve); text: of a text.

@@ -26,7 +26,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.walk import index
 from architectonic.sketch import images
-from architectonic.sketch.system import IMAGES
+from architectonic.sketch.kinds import IMAGES
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 PLANES = {"front": "Front", "top": "Top", "right": "Right"}

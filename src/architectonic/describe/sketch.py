@@ -24,7 +24,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View
 from architectonic.family.records import Sketch, Trace
-from architectonic.sketch import piece, regions, system
+from architectonic.sketch import kinds, piece, regions, system
 
 
 def plan_solve(view: View, node: Node) -> Plan:
@@ -53,10 +53,10 @@ def plan_solve(view: View, node: Node) -> Plan:
             raise fault("sketch.negative", f"{c.name or c.kind} is {value_of[c.id]:g} mm", "give it a positive value")
         if c.kind in ("radius", "diameter") and value_of[c.id] < tolerance.FEATURE:
             raise fault("sketch.zero_radius", f"{c.name or c.kind} is zero", "give it a positive value")
-    kinds = {c.id: c.kind for c in curves}
+    kind_of = {c.id: c.kind for c in curves}
     for c in record.constraints:
-        found = tuple(system.place_kind(kinds, p) for p in c.of)
-        if not system.accepted(c.kind, found):
+        found = tuple(kinds.place_kind(kind_of, p) for p in c.of)
+        if not kinds.accepted(c.kind, found):
             told = " and ".join(k or "something that is gone" for k in found)
             what = f"{c.name or c.kind.replace('_', ' ')} cannot hold between {told}"
             raise fault(

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.base import tolerance
 from architectonic.describe.readings import XY, foot
+from architectonic.describe.sentences import CONSTRAINTS
 from architectonic.desktop import theme
 from architectonic.desktop.sketchedits import SketchEdits
 from architectonic.desktop.tools import TOOLS, Clicks, called
@@ -23,7 +24,6 @@ if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
-CONSTRAINT_WORDS = {"horizontal": "level", "vertical": "upright", "tangent": "tangent", "perpendicular": "square"}
 CLICK = 7.0
 """Pixels within which a click is on a curve."""
 
@@ -104,7 +104,7 @@ class DrawTools(SketchEdits):
                 sketch = self.canvas.sketch
                 meant = inferred(sketch, self.clicked[0], self.at) if sketch is not None else None
                 if meant is not None:
-                    self.told = ", ".join(t for t in (CONSTRAINT_WORDS[meant[0]], self.told) if t)
+                    self.told = ", ".join(t for t in (CONSTRAINTS[meant[0]], self.told) if t)
             self.canvas.update()
 
     def click(self, q: QPointF, plain: bool) -> None:

@@ -385,13 +385,7 @@ class LayoutCanvas(QWidget):
             return None
         old = names.shown_text(self.bench.family, document, c.value, sketch)
         self._close_editor()
-        unit = names.unit_of(c)
-        editor = self._editor = NameField(
-            old,
-            self,
-            self.tools.names,
-            lambda text: self.tools.value_words(text, "angle" if unit == "deg" else "length"),
-        )
+        editor = self._editor = self.tools.field(old, self, c.kind)
         editor.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
         editor.setAccessibleName(f"value of {c.name or c.kind}")
         editor.selectAll()

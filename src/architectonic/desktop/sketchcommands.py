@@ -18,7 +18,7 @@ from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.tools import SHORT, TOOLS
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
-from architectonic.family.records import ANGLES, Constraint, Model
+from architectonic.family.records import Constraint, Model, quantity_of
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session import holding
 from architectonic.session.playing import Span
@@ -121,30 +121,27 @@ class SketchCommands:
         if solved is None:
             return
         now = measured(solved, kind, self.tools.places())
-        unit = DEFAULT_UNIT["angle" if kind in ANGLES else "length"]
+        unit = DEFAULT_UNIT[quantity_of(kind)]
 
         def done(value: str, name: str) -> bool:
             return self.tools.dimension(kind, value, name)
 
-        decided = self.tools.decided(kind)
-        if decided:
-            self._offer_instead(kind, f"{shown(now, unit, 3)} is decided already; what decides it is lit.")
+        deciding = self.tools.light_deciding(kind)
+        if deciding is not None:
+            self._offer_instead(kind, f"{shown(now, unit, 3)} is decided already; what decides it is lit.", deciding)
             return
 
         def field(parent: QWidget) -> NameField:
-            quantity = "angle" if kind in ANGLES else "length"
-            return NameField(
-                shown(now, unit, 3), parent, self.tools.names, lambda t: self.tools.value_words(t, quantity)
-            )
+            return self.tools.field(shown(now, unit, 3), parent, kind)
 
         self.prompt.ask(DIMENSIONS[kind], [("value", field), ("name, if others use it", "")], done)
 
-    def _offer_instead(self, kind: str, told: str) -> None:
+    def _offer_instead(self, kind: str, told: str, deciding: list[Constraint]) -> None:
         """A dimension that says nothing new: show it as a read-out, or take back one of those that decide it."""
         sketch, document = self.tools.canvas.sketch, self.bench.main.document
         if sketch is None or not isinstance(document, Model):
             return
-        deciding, chosen = self.tools.light_deciding(kind), list(self.bench.main.curves)
+        chosen = list(self.bench.main.curves)
 
         def taking_back(key: str) -> Callable[[], object]:
             def take() -> None:
@@ -155,11 +152,9 @@ class SketchCommands:
 
             return take
 
-        def read() -> None:
-            self.bench.main.light(set())
-            self.tools.read_out(kind, "")
-
-        choices: list[tuple[str, Callable[[], object]]] = [("Show it as a read-out", read)]
+        choices: list[tuple[str, Callable[[], object]]] = [
+            ("Show it as a read-out", lambda: self.tools.read_out(kind, ""))
+        ]
         for c in [c for c in deciding if c.kind != "coincident"][:MOST]:
             words = constraint(self.bench.family, document, sketch, c, c.of[0].split(".")[0])
             choices.append((f"Take back: {place_words(sketch, c.of[0])} {words}", taking_back(c.id)))
@@ -270,7 +265,7 @@ class SketchCommands:
                 "Enough",
             )
             return
-        unit = DEFAULT_UNIT["angle" if kind in ANGLES else "length"]
+        unit = DEFAULT_UNIT[quantity_of(kind)]
         self.prompt.ask(
             f"Hold {DIMENSIONS[kind].lower()} of {where}",
             [("at", shown(reading, unit, 3))],
@@ -306,7 +301,7 @@ class SketchCommands:
         if found is None or value is None or at is None or sketch is None:
             return
         unit = names.unit_of(found)
-        quantity = "angle" if unit == "deg" else "length"
+        quantity = quantity_of(found.kind)
 
         def done(low: str, high: str) -> bool:
             editing = self.tools.sketching()
@@ -315,8 +310,7 @@ class SketchCommands:
 
             def start() -> None:
                 ends = editing.measure(low, quantity), editing.measure(high, quantity)
-                bench = self.bench
-                canvas.player.start(Span(bench.family, at, sketch.id, found.id, *ends))
+                canvas.player.start(Span(self.bench.family, at, sketch.id, found.id, *ends))
 
             return self.bench.attempt(start)
 

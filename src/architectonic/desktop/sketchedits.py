@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from PyQt6.QtWidgets import QWidget
+
 from architectonic.base.errors import UserFault
 from architectonic.desktop.namefield import NameField
 from architectonic.family import edits, names
-from architectonic.family.records import DIMENSIONS, Constraint, Family
+from architectonic.family.records import DIMENSIONS, Constraint, Family, quantity_of
 from architectonic.quantities import units
 from architectonic.session import holding, shapes
 from architectonic.session.sketching import Sketching, begin, place_kinds
@@ -77,11 +79,11 @@ class SketchEdits:
             self.light_deciding(kind)
         return self._let_go(done)
 
-    def light_deciding(self, kind: str) -> list[Constraint]:
-        """Light the constraints that decide already what one of the chosen places would say."""
+    def light_deciding(self, kind: str) -> list[Constraint] | None:
+        """Light the constraints that decide already what one of the chosen places would say; None for nothing."""
         editing = self.sketching()
-        found = editing.deciding(kind, *self.places()) if editing is not None else []
-        self.canvas.shown.light({c.id for c in found})
+        found = editing.deciding(kind, *self.places()) if editing is not None else None
+        self.canvas.shown.light({c.id for c in found or ()})
         return found
 
     def release(self, constraint: str) -> bool:
@@ -94,11 +96,6 @@ class SketchEdits:
         places = self.places()
         label = f"dimension {value}"
         return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
-
-    def decided(self, kind: str) -> str:
-        """What decides already what a dimension of the chosen places would say, in words; "" for nothing."""
-        editing = self.sketching()
-        return editing.decided(kind, *self.places()) if editing is not None else ""
 
     def sketching(self) -> Sketching | None:
         """The shown sketch, ready to be asked or edited; None when there is none."""
@@ -128,6 +125,10 @@ class SketchEdits:
         except UserFault as fault:
             return fault.what
 
+    def field(self, text: str, parent: QWidget, kind: str) -> NameField:
+        """A field for the value of a kind of dimension, which names are offered in."""
+        return NameField(text, parent, self.names, lambda t: self.value_words(t, quantity_of(kind)))
+
     def name_into(self, field: NameField, c: Constraint) -> None:
         """Put the name of a dimension into an expression; one without a name gets one first."""
         if c.kind not in DIMENSIONS:
@@ -136,8 +137,8 @@ class SketchEdits:
         if not name:
             document, sketch = self.canvas.shown.document_id, self.canvas.sketch
             assert sketch is not None
-            taken = {names.identifier(d.name).casefold() for d in sketch.constraints if d.name}
-            name = next(n for k in range(1, 1000) if (n := f"{WORDS.get(c.kind, 'size')}{k}") not in taken)
+            taken = [d.name for d in sketch.constraints if d.name]
+            name = names.free_name(f"{WORDS.get(c.kind, 'size')}1", taken)
             if not self.canvas.bench.apply(f"name {name}", lambda f: edits.rename_item(f, document, c.id, name)):
                 return
         field.insert_name(names.identifier(name))

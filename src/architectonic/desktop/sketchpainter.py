@@ -18,7 +18,7 @@ from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch, Trace
 from architectonic.quantities import units
 from architectonic.session.hints import hints
-from architectonic.sketch.system import SPLINES
+from architectonic.sketch.kinds import SPLINES
 
 if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas

@@ -16,7 +16,6 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names, scopes
 from architectonic.family.records import (
-    ANGLES,
     SELF,
     AnyDocument,
     AnyOperation,
@@ -42,6 +41,7 @@ from architectonic.family.records import (
     Switch,
     Table,
     ValueRef,
+    quantity_of,
 )
 from architectonic.family.walk import items, pointers, pointers_in
 from architectonic.quantities import units
@@ -192,7 +192,7 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
     found, sketch, item = value_item(family, document_id, item_id)
     if isinstance(item, Constraint):
         assert sketch is not None
-        quantity = "angle" if item.kind in ANGLES else "length"
+        quantity = quantity_of(item.kind)
         bound = names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
         if item.kind in ("radius", "diameter", "distance", "arc_length"):
             refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")

@@ -64,6 +64,17 @@ def check_name(name: str, taken: list[str], what: str) -> str:
     return name
 
 
+def free_name(name: str, taken: list[str], between: str = " ") -> str:
+    """A name, with the first number from 2 (or from its own on) that makes it different from all others."""
+    known = {identifier(t).casefold() for t in taken}
+    base, number = re.fullmatch(r"(.*?)(\d*)", name).groups()  # type: ignore[union-attr]
+    count, between = (int(number), "") if number else (1, between)
+    while identifier(name).casefold() in known:
+        count += 1
+        name = f"{base}{between}{count}"
+    return name
+
+
 class Named(NamedTuple):
     """Something that an expression can name."""
 

@@ -240,7 +240,7 @@ class Text(Record, tag="text", tag_field="kind", frozen=True, kw_only=True):
 class Trace(Record, tag="trace", tag_field="kind", frozen=True, kw_only=True):
     """A curve brought in from a feed; it stands where its source stands, projected on the plane.
 
-    `drawn` says where it stood when the sketch was drawn (sketch.system.names_of), as start positions do for the rest.
+    `drawn` says where it stood when the sketch was drawn (sketch.kinds.names_of), as start positions do for the rest.
     """
 
     source: Reference
@@ -262,6 +262,11 @@ DIMENSIONS = (
 )  # fmt: skip
 ANGLES = ("angle", "turned")
 """Dimensions whose value is an angle."""
+
+
+def quantity_of(kind: str) -> Literal["angle", "length"]:
+    """What a kind of dimension measures."""
+    return "angle" if kind in ANGLES else "length"
 
 
 class Constraint(Record, frozen=True, kw_only=True):

@@ -10,11 +10,11 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.describe.curves import Move, mapped, start_values
 from architectonic.describe.readings import XY
-from architectonic.family.names import identifier
+from architectonic.family.names import free_name, identifier
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Text, Trace
 from architectonic.session.sketching import Sketching
 from architectonic.sketch.images import directions
-from architectonic.sketch.system import IMAGES
+from architectonic.sketch.kinds import IMAGES
 
 SMOOTH = 1e-5
 """Sine of the angle between two curves of a chain below which one goes on smoothly into the other."""
@@ -79,14 +79,6 @@ def _paired(originals: list[str], made: list[str]) -> list[str]:
     return [k for pair in zip(originals, made, strict=True) for k in pair]
 
 
-def _free_name(sketch: Sketch, base: str) -> str:
-    taken = {identifier(c.name).casefold() for c in sketch.constraints if c.name}
-    number = 1
-    while (name := base if number == 1 else f"{base}{number}").casefold() in taken:
-        number += 1
-    return name
-
-
 class Pattern(NamedTuple):
     """A pattern as it is asked for: how many with the original, the step between two, what the step is called."""
 
@@ -102,7 +94,7 @@ def _repeat(
     sketch = editing.drawing.sketch
     if not 2 <= asked.pieces <= MOST:
         raise UserFault(f"a pattern has 2 to {MOST} pieces, not {asked.pieces}", sketch.name)
-    name = asked.name or _free_name(sketch, "step")
+    name = asked.name or free_name("step", [c.name for c in sketch.constraints if c.name], "")
     made: list[str] = []
     for k in range(1, asked.pieces):
         copies = [editing.drawing.add(mapped(c, move(k))) for c in own.values()]

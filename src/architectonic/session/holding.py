@@ -63,7 +63,7 @@ def turn_over(editing: Sketching, key: str) -> None:
     if not c.reads:
         _value(editing, key, None)
         return
-    decided = editing.decided_by(sketch, c)
+    decided = editing.told_by(editing.deciders(c))
     if decided:
         raise UserFault(f"this is decided already by: {decided}", sketch.name, "take one of them away first")
     shown = editing.values[key]

@@ -17,8 +17,9 @@ from architectonic.describe.curves import mapped
 from architectonic.describe.drawing import numbers
 from architectonic.describe.readings import XY, measured
 from architectonic.family import edits
-from architectonic.family.names import check_name, identifier
+from architectonic.family.names import free_name
 from architectonic.family.records import (
+    ANGLES,
     DIMENSIONS,
     SELF,
     Constraint,
@@ -72,13 +73,7 @@ def change(editing: Sketching, curves: list[str], how: Change) -> list[str]:
     lost: list[str] = []
     for c in sketch.constraints:
         inside = {p.split(".")[0] for p in c.of} <= chosen
-        if (
-            inside
-            and how.factor != 1.0
-            and c.kind in DIMENSIONS
-            and c.value is not None
-            and c.kind not in ("angle", "turned")
-        ):
+        if inside and how.factor != 1.0 and c.kind in DIMENSIONS and c.value is not None and c.kind not in ANGLES:
             c = edits.replace(c, value=_scaled(c.value, how.factor))
             values[c.id] = values.get(c.id, 0.0) * how.factor
         constraints.append(c)
@@ -158,7 +153,7 @@ def paste(editing: Sketching, text: str) -> list[str]:
     made = []
     for c in clip.constraints:
         of = tuple(".".join([key_of[p.split(".")[0]], *p.split(".")[1:]]) for p in c.of)
-        name = _free(c.name, taken) if c.name else ""
+        name = free_name(c.name, taken) if c.name else ""
         taken += [name] if name else []
         value = _carried(c.value, ids, clip.document, editing.at.document, editing.family) if c.value else None
         made.append(edits.replace(c, id=ids[c.id], of=of, name=name, value=value))
@@ -167,14 +162,6 @@ def paste(editing: Sketching, text: str) -> list[str]:
     here = drawn(editing.drawing.sketch)
     editing.values |= {c.id: measured(here, c.kind, c.of) for c in made if c.value is not None}
     return list(key_of.values())
-
-
-def _free(name: str, taken: list[str]) -> str:
-    number = 1
-    known = {identifier(t).casefold() for t in taken}
-    while identifier(found := name if number == 1 else f"{name} {number}").casefold() in known:
-        number += 1
-    return found
 
 
 def _carried(value: Expression, ids: dict[str, str], source: str, target: str, family: Family) -> Expression:
@@ -211,7 +198,7 @@ def fork_sketch(family: Family, document: str, sketch_id: str, make_id: IdSource
         edits.replace(c, id=ids[c.id], value=_carried(c.value, ids, document, document, family) if c.value else None)
         for c in sketch.constraints
     )
-    name = check_name(_free(sketch.name, [o.name for o in model.build]), [o.name for o in model.build], "operation")
+    name = free_name(sketch.name, [o.name for o in model.build])
     made = edits.replace(sketch, id=make_id(), name=name, constraints=constraints)
     build = [o for old in model.build for o in ([old, made] if old.id == sketch_id else [old])]
     changed: Layout | Part = edits.replace(model, build=tuple(build))  # type: ignore[assignment]

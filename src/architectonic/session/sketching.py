@@ -18,20 +18,20 @@ from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
 from architectonic.family.records import (
-    ANGLES,
     DIMENSIONS,
     Constraint,
     Family,
     Parameter,
     Sketch,
     Trace,
+    quantity_of,
 )
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.session.snapping import Snapped, inferred
-from architectonic.sketch import system
+from architectonic.sketch import kinds, system
 
 XY = tuple[float, float]
 
@@ -50,19 +50,19 @@ def sketch_of(family: Family, at: Scope, sketch_id: str) -> Sketch:
 
 def place_kinds(sketch: Sketch, solved: SketchResult | None, places: list[str]) -> tuple[str, ...]:
     """What chosen places are: points or kinds of curves; "" for what is gone."""
-    kinds = {k: "" if isinstance(c, Trace) else start_values(c)[0] for k, c in sketch.curves.items()}
-    kinds |= {k: c.kind for k, c in solved.curves.items()} if solved is not None else {}
-    return tuple(system.place_kind(kinds, p) for p in places)
+    kind_of = {k: "" if isinstance(c, Trace) else start_values(c)[0] for k, c in sketch.curves.items()}
+    kind_of |= {k: c.kind for k, c in solved.curves.items()} if solved is not None else {}
+    return tuple(kinds.place_kind(kind_of, p) for p in places)
 
 
-def fitting(kinds: tuple[str, ...]) -> tuple[str, ...]:
+def fitting(chosen: tuple[str, ...]) -> tuple[str, ...]:
     """Constraints and dimensions that fit a choice of places, by what those are.
 
     Several lines can each be made horizontal or vertical, and several points fixed.
     """
-    each = [k for k in ("horizontal", "vertical") if kinds and set(kinds) == {"line"}]
-    each += ["fix"] if kinds and set(kinds) == {"point"} else []
-    found = [k for k, taken in system.ACCEPTS.items() if kinds in taken and k != "fix"]
+    each = [k for k in ("horizontal", "vertical") if chosen and set(chosen) == {"line"}]
+    each += ["fix"] if chosen and set(chosen) == {"point"} else []
+    found = [k for k, taken in kinds.ACCEPTS.items() if chosen in taken and k != "fix"]
     return tuple(dict.fromkeys([*each, *found]))
 
 
@@ -218,33 +218,37 @@ class Sketching:
         made = self.drawing.sketch.constraints[-1]
         if made.kind in DIMENSIONS and not made.reads:
             self.values[key] = self._now(made, value or "")
-        decided = self.decided_by(before, self.drawing.sketch.constraints[-1])
+        decided = self.told_by(self.deciders(made, before))
         if decided:
             self.drawing.sketch = before
             raise UserFault(f"this is decided already by: {decided}", before.name, "take one of them away first")
         return key
 
-    def decided_by(self, sketch: Sketch, added: Constraint) -> str:
-        """What decides already what a constraint would say, in words; "" when it says something new."""
-        found = self._deciding(sketch, added)
-        told = ", ".join(self.words(c) for c in sketch.constraints if c.id in found)
-        return told or ("the axes and what is traced" if found else "")
+    def deciders(self, added: Constraint, sketch: Sketch | None = None) -> list[Constraint] | None:
+        """The smallest set of constraints that decide already what one would say; None when it says something new.
 
-    def _deciding(self, sketch: Sketch, added: Constraint) -> tuple[str, ...]:
+        The set is empty when the axes and what is traced decide it alone.
+        """
         from architectonic.sketch import conflict  # loads with the first edit, not with the window
 
+        sketch = sketch or self.drawing.sketch
         known = [self.number(c) for c in sketch.constraints if not c.reads]
-        return conflict.depends_on(numbers(sketch, self.drawing.traced), known, self.number(added))
+        found = conflict.depends_on(numbers(sketch, self.drawing.traced), known, self.number(added))
+        return [c for c in sketch.constraints if c.id in found] if found else None
 
-    def deciding(self, kind: str, *of: str) -> list[Constraint]:
-        """The smallest set of constraints that decide already what one between these places would say."""
-        sketch = self.drawing.sketch
-        found = self._deciding(sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
-        return [c for c in sketch.constraints if c.id in found]
+    def deciding(self, kind: str, *of: str) -> list[Constraint] | None:
+        """The same for a dimension or constraint between places."""
+        return self.deciders(Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
+
+    def told_by(self, deciders: list[Constraint] | None) -> str:
+        """What decides, in words; "" for nothing."""
+        if deciders is None:
+            return ""
+        return ", ".join(self.words(c) for c in deciders) or "the axes and what is traced"
 
     def decided(self, kind: str, *of: str) -> str:
-        """What decides already how long or wide something is; "" when a dimension there would say something new."""
-        return self.decided_by(self.drawing.sketch, Constraint(id="", kind=kind, of=of))  # type: ignore[arg-type]
+        """What decides already how long or wide something is, in words; "" when a dimension there says something new."""
+        return self.told_by(self.deciding(kind, *of))
 
     def read_out(self, kind: str, *of: str, name: str = "") -> str:
         """A figure that is shown, may be named in expressions, and decides nothing."""
@@ -314,7 +318,7 @@ class Sketching:
     def _now(self, made: Constraint, text: str) -> float:
         """What a new dimension asks for; 0 when that cannot be said before the family is evaluated."""
         try:
-            return self.measure(text, "angle" if made.kind in ANGLES else "length")
+            return self.measure(text, quantity_of(made.kind))
         except UserFault:
             return 0.0
 

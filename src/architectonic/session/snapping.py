@@ -13,7 +13,7 @@ from architectonic.describe.curves import as_piece
 from architectonic.describe.readings import foot
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.family.records import Arc, Line, Sketch
-from architectonic.sketch import system
+from architectonic.sketch import kinds
 from architectonic.sketch.regions import meetings
 
 XY = tuple[float, float]
@@ -49,7 +49,7 @@ def snap_points(solved: SketchResult) -> dict[str, XY]:
     """Every point of a sketch, by place: ends, centres, points, and the origin."""
     found: dict[str, XY] = {"origin": (0.0, 0.0)}
     for key, curve in solved.curves.items():
-        for i, name in enumerate(system.names_of(curve.kind, len(curve.values))):
+        for i, name in enumerate(kinds.names_of(curve.kind, len(curve.values))):
             if name.endswith(".x"):
                 part = name.removesuffix(".x")
                 place = key if curve.kind == "point" else f"{key}.{part}"

@@ -13,23 +13,20 @@ from typing import TYPE_CHECKING
 from architectonic.sketch import freeform, kernels, paths
 from architectonic.sketch.freeform import Freeform, OnSpline
 from architectonic.sketch.kernels import Row
+from architectonic.sketch.kinds import OVALS, ROUNDS, SPLINES
 
 if TYPE_CHECKING:
     from architectonic.sketch.system import Constraint, System
 
-_OVALS = ("ellipse", "elliptic_arc")
-_SPLINES = ("spline", "controlled")
-_ROUNDS = ("circle", "arc")
-
 
 def added(s: System, c: Constraint) -> tuple[float, ...]:
     """Start values of the variables that a constraint brings along, mm; () for nearly all."""
-    if c.kind == "on_curve" and s.kind(c.of[1]) in _SPLINES:
+    if c.kind == "on_curve" and s.kind(c.of[1]) in SPLINES:
         path, whole = _path(s, c.of[1]), _whole(s, c.of[1])
         return (whole * paths.nearest(path, s.at(c.of[0]), *paths.span(path)),)
     if c.kind == "tangent":
         kinds = {s.kind(p) for p in c.of}
-        if kinds & set(_OVALS) and kinds <= {*_OVALS, *_ROUNDS} and not _drawn_joint(s, *c.of):
+        if kinds & set(OVALS) and kinds <= {*OVALS, *ROUNDS} and not _drawn_joint(s, *c.of):
             return _contact(s, *c.of)
     return ()
 
@@ -46,7 +43,7 @@ def _drawn_joint(s: System, a: str, b: str) -> bool:
 
 def _path(s: System, curve: str) -> paths.Path:
     c = s.curves[curve]
-    if c.kind in _OVALS:
+    if c.kind in OVALS:
         v = c.values
         return paths.ellipse((v[0], v[1]), (v[2], v[3]), (v[4], v[5]))
     return paths.spline(c.kind, c.values, c.data)
@@ -60,11 +57,11 @@ def _whole(s: System, curve: str) -> float:
 
 def _contact(s: System, a: str, b: str) -> tuple[float, float]:
     """Where two closed curves come nearest to touching as drawn: of points along the first the nearest to the second."""
-    first, second = (a, b) if s.kind(a) in _OVALS else (b, a)
+    first, second = (a, b) if s.kind(a) in OVALS else (b, a)
     path = _path(s, first)
 
     def away(p: tuple[float, float]) -> float:
-        if s.kind(second) in _ROUNDS:
+        if s.kind(second) in ROUNDS:
             return abs(math.dist(p, s.at(f"{second}.centre")) - s.x[s.radius(second)])
         other = _path(s, second)
         return math.dist(p, paths.point(other, paths.nearest(other, p, 0.0, math.tau)))
@@ -80,7 +77,7 @@ def _oval(s: System, curve: str) -> tuple[int, ...]:
 
 def on_curve(s: System, c: Constraint, p: tuple[int, int], curve: str) -> list[Row]:
     """A point on an ellipse or a spline."""
-    if s.kind(curve) in _OVALS:
+    if s.kind(curve) in OVALS:
         return [Row(Freeform(freeform.on_ellipse, 4), (*_oval(s, curve), *p))]
     record = s.curves[curve]
     kernel = OnSpline(record.kind, len(record.values) // 2, record.data)
@@ -92,16 +89,16 @@ def on_curve(s: System, c: Constraint, p: tuple[int, int], curve: str) -> list[R
 def tangent(s: System, c: Constraint, first: str, second: str, joint: tuple[int, int] | None) -> list[Row]:
     """Tangency in which an ellipse or a spline takes part; splines touch at their ends."""
     a, b = s.kind(first), s.kind(second)
-    if a in _SPLINES or b in _SPLINES:
-        if b not in _SPLINES or (a in _SPLINES and b == "line"):
+    if a in SPLINES or b in SPLINES:
+        if b not in SPLINES or (a in SPLINES and b == "line"):
             first, second = second, first
             a = b
         leg = _leg(s, second, joint)
-        if a == "line" or a in _SPLINES:
+        if a == "line" or a in SPLINES:
             other = s.ends(first) if a == "line" else _leg(s, first, joint)
             return [Row(kernels.turn, (*other, *leg), 0.0 if c.branch > 0 else math.pi, length=False, turn=True)]
         at = leg[:2]
-        if a in _ROUNDS:
+        if a in ROUNDS:
             return [Row(kernels.square_at, (*leg, *at, *s.point(f"{first}.centre")))]
         return [Row(Freeform(freeform.line_at_ellipse, 6), (*leg, *at, *_oval(s, first)))]
     if a == "line":
@@ -110,8 +107,8 @@ def tangent(s: System, c: Constraint, first: str, second: str, joint: tuple[int,
         return [Row(Freeform(freeform.touching_line, 5), (*s.ends(first), *_oval(s, second)), float(c.branch), False)]
     contact = joint if c.id not in s.added else (s.added[c.id][0], s.added[c.id][1])
     assert contact is not None
-    if a in _ROUNDS or b in _ROUNDS:
-        ring, oval = (first, second) if a in _ROUNDS else (second, first)
+    if a in ROUNDS or b in ROUNDS:
+        ring, oval = (first, second) if a in ROUNDS else (second, first)
         at = s.point(f"{ring}.centre")
         found = [Row(Freeform(freeform.round_at_ellipse, 5), (*at, *contact, *_oval(s, oval)))]
         on = [Row(kernels.on_round, (*at, *contact, s.radius(ring)))]
@@ -168,16 +165,13 @@ def _bend(s: System, spline: str, joint: tuple[int, int] | None) -> tuple[tuple[
     return tuple(i for n in order for i in points[n]), (float(len(names)), ratio, *weights, float(degree))
 
 
-def smooth(s: System, c: Constraint) -> list[Row]:
+def smooth(s: System, c: Constraint, joint: tuple[int, int] | None) -> list[Row]:
     """Tangent, and bent alike, at the end of a spline that something else goes on from."""
-    from architectonic.sketch.system import joint_of
-
     first, second = c.of
-    joint = joint_of(s, first, second)
     rows = tangent(s, c, second, first, joint)
     at, data = _bend(s, first, joint)
     kind = s.kind(second)
-    if kind in _SPLINES:
+    if kind in SPLINES:
         more, other = _bend(s, second, joint)
         kernel = Freeform(freeform.bent_alike, (len(at) + len(more)) // 2, (*data, *other))
         return [*rows, Row(kernel, (*at, *more), -1.0, length=False)]

@@ -128,7 +128,7 @@ def basis(knots: tuple[float, ...], count: int, at: Array) -> Array:
 
 @lru_cache(maxsize=1024)
 def spline(kind: str, values: tuple[float, ...], parameters: tuple[float, ...]) -> Path:
-    """The path of a spline curve from its values (sketch.system.names_of) and parameters."""
+    """The path of a spline curve from its values (sketch.kinds.names_of) and parameters."""
     points = np.array(values).reshape(-1, 2)
     poles = pole_matrix(kind, len(points), parameters) @ points
     return Path("spline", tuple((float(x), float(y)) for x, y in poles), knots_of(kind, len(points), parameters))

@@ -52,7 +52,7 @@ class Solution:
     """Outcome of solving.
 
     Attributes:
-        values: tuple of values (mm) per curve, in the order of `system.names_of`.
+        values: tuple of values (mm) per curve, in the order of `kinds.names_of`.
         freedoms: how many independent ways are left to move.
         free: curves that can still move.
         residual: largest residual over all constraints as given, before elimination (mm, or rad times mm).

@@ -8,13 +8,13 @@ system, and *rows*, whose Jacobian serves solving and diagnosis (docs/decisions/
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 
 from architectonic.sketch import freeform_rows, images, kernels
 from architectonic.sketch.freeform import Freeform, on_ellipse
 from architectonic.sketch.kernels import Row
+from architectonic.sketch.kinds import ENDED, OVALS, ROUNDS, names_of
 
 ON_ELLIPSE = Freeform(on_ellipse, 4)
 Places = tuple[str, ...]
@@ -22,39 +22,10 @@ Rows = list[tuple[float, dict[int, float]]]
 Merge = tuple[int, int, float]
 """x[a] = x[b] + offset; b is -1 for a constant."""
 
-SHAPES: dict[str, tuple[str, ...]] = {
-    "point": ("at.x", "at.y"),
-    "line": ("start.x", "start.y", "end.x", "end.y"),
-    "circle": ("centre.x", "centre.y", "radius"),
-    "arc": ("centre.x", "centre.y", "start.x", "start.y", "end.x", "end.y", "radius"),
-    "ellipse": ("centre.x", "centre.y", "along.x", "along.y", "across.x", "across.y"),
-    "elliptic_arc": (
-        "centre.x", "centre.y", "along.x", "along.y", "across.x", "across.y", "start.x", "start.y", "end.x", "end.y",
-    ),
-    "text": ("at.x", "at.y", "along.x", "along.y", "over.x", "over.y"),
-}  # fmt: skip
-"""Variables of each kind of curve, in the order of its tuple of values; those of splines: see `names_of`."""
-SPLINES = ("spline", "controlled")
-"""Through points, with two end handles; by control points."""
-
-
-@lru_cache(maxsize=256)
-def names_of(kind: str, count: int) -> tuple[str, ...]:
-    """Variables of a curve with so many values.
-
-    Of splines: start, inner points p1, p2, ..., end; then the handles from and to of one that passes through points.
-    """
-    if kind not in SPLINES:
-        return SHAPES[kind]
-    handles = ("from", "to") if kind == "spline" else ()
-    inner = count // 2 - 2 - len(handles)
-    points = ("start", *(f"p{k + 1}" for k in range(inner)), "end", *handles)
-    return tuple(f"{p}.{c}" for p in points for c in "xy")
-
 
 @dataclass(frozen=True)
 class Curve:
-    """A curve in the sketch's plane: its kind and values in the order of `SHAPES` (mm).
+    """A curve in the sketch's plane: its kind and values in the order of `kinds.names_of` (mm).
 
     A fixed curve stays at its values; `drawn` says where it stood when the sketch was drawn, so that the rest can
     follow it from there. `data` never changes: parameters of the points of a spline, height by width of a text.
@@ -88,76 +59,6 @@ ORIGIN = Curve("origin", "point", (0.0, 0.0), fixed=True)
 X_AXIS = Curve("x_axis", "line", (0.0, 0.0, 1.0, 0.0), fixed=True)
 Y_AXIS = Curve("y_axis", "line", (0.0, 0.0, 0.0, 1.0), fixed=True)
 GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
-
-
-_ROUNDS = ("circle", "arc")
-_OVALS = ("ellipse", "elliptic_arc")
-_CURVED: list[tuple[str, ...]] = [(a, b) for a in _ROUNDS for b in _ROUNDS]
-_MET = [(a, b) for a in (*_ROUNDS, *_OVALS, *SPLINES) for b in ("line", *_ROUNDS, *_OVALS, *SPLINES)]
-_EVERY = ("line", *_ROUNDS, *_OVALS, *SPLINES)
-ACCEPTS: dict[str, list[tuple[str, ...]]] = {
-    "coincident": [("point", "point")],
-    "horizontal": [("line",), ("point", "point")],
-    "vertical": [("line",), ("point", "point")],
-    "parallel": [("line", "line")],
-    "perpendicular": [("line", "line")],
-    "equal": [("line", "line"), *_CURVED],
-    "tangent": [*_MET, *(("line", b) for a, b in _MET if b != "line")],
-    "smooth": [(a, b) for a in SPLINES for b in ("line", *_ROUNDS, *SPLINES)],
-    "on_curve": [("point", kind) for kind in _EVERY],
-    "collinear": [("line", "line")],
-    "concentric": [(a, b) for a in (*_ROUNDS, *_OVALS) for b in (*_ROUNDS, *_OVALS)],
-    "midpoint": [("point", "line")],
-    "symmetric": [("point", "point", "line"), ("point", "point", "point")],
-    "distance": [("line",), ("point", "point"), ("point", "line"), ("line", "line"), *_CURVED],
-    "arc_length": [("arc",)],
-    "horizontal_distance": [("line",), ("point", "point")],
-    "vertical_distance": [("line",), ("point", "point")],
-    "angle": [("line", "line"), ("point", "point", "point")],
-    "radius": [("circle",), ("arc",)],
-    "diameter": [("circle",), ("arc",)],
-    "fix": [("point",), ("line",), *((k,) for k in (*_ROUNDS, *_OVALS, *SPLINES, "text"))],
-}
-"""Which kinds of places each constraint takes, in its order; axes are lines."""
-COPIED = ("line", "circle", "arc", "ellipse", "elliptic_arc", "spline", "controlled", "point", "text")
-IMAGES: dict[str, tuple[str, tuple[str, ...]]] = {
-    "offset": ("", ("line", "circle", "arc")),
-    "mirrored": ("line", tuple(k for k in COPIED if k != "text")),
-    "shifted": ("line", COPIED),
-    "turned": ("point", COPIED),
-}
-"""Constraints between originals and copies: what stands first (nothing of an offset), then pairs of one such kind."""
-
-
-def accepted(kind: str, kinds: tuple[str, ...]) -> bool:
-    """Whether a constraint can hold between places of these kinds."""
-    if kind not in IMAGES:
-        return kinds in ACCEPTS[kind]
-    first, copied = IMAGES[kind]
-    rest = kinds[1:] if first else kinds
-    pairs = list(zip(rest[::2], rest[1::2], strict=False))
-    return (
-        len(rest) % 2 == 0
-        and bool(pairs)
-        and kinds[0] == (first or kinds[0])
-        and all(a == b and a in copied for a, b in pairs)
-    )
-
-
-def place_kind(kinds: Mapping[str, str], place: str) -> str:
-    """What a place is: a point or a kind of curve; "" when its curve is gone or has no such point.
-
-    Args:
-        kinds: kind of every curve by id, the origin and axes left out.
-    """
-    curve, _, part = place.partition(".")
-    kind = {"origin": "point", "x_axis": "line", "y_axis": "line"}.get(curve) or kinds.get(curve, "")
-    if not part or not kind:
-        return kind
-    if kind in SPLINES:
-        inner = part[:1] == "p" and part[1:].isdigit()
-        return "point" if part in ("start", "end") or inner or (kind == "spline" and part in ("from", "to")) else ""
-    return "point" if f"{part}.x" in SHAPES[kind] else ""
 
 
 class System:
@@ -328,7 +229,7 @@ class System:
                 continue
             if curve.kind == "arc":
                 found += [Row(kernels.on_round, (i, i + 1, i + k, i + k + 1, i + 6)) for k in (2, 4)]
-            elif curve.kind in _OVALS:
+            elif curve.kind in OVALS:
                 square = (i, i + 1, i + 2, i + 3, i, i + 1, i + 4, i + 5)
                 found.append(Row(kernels.turn, square, math.pi / 2, length=False, turn=True))
                 for k in range(6, len(curve.values), 2):
@@ -414,7 +315,7 @@ def _on_curve(s: System, c: Constraint) -> list[Row]:
     p = s.point(point)
     if s.kind(curve) == "line":
         return [Row(kernels.side, (*s.ends(curve), *p))]
-    if s.kind(curve) not in _ROUNDS:
+    if s.kind(curve) not in ROUNDS:
         return freeform_rows.on_curve(s, c, p, curve)
     return [Row(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
 
@@ -424,7 +325,7 @@ def _tangent(s: System, c: Constraint) -> list[Row]:
     if s.kind(second) == "line":
         first, second = second, first
     joint = joint_of(s, first, second)
-    if not {s.kind(first), s.kind(second)} <= {"line", *_ROUNDS}:
+    if not {s.kind(first), s.kind(second)} <= {"line", *ROUNDS}:
         return freeform_rows.tangent(s, c, first, second, joint)
     b = s.point(f"{second}.centre")
     if s.kind(first) == "line":
@@ -455,10 +356,6 @@ def joint_of(s: System, a: str, b: str) -> tuple[int, int] | None:
     return None
 
 
-ENDED = ("line", "arc", "elliptic_arc", *SPLINES)
-"""Curves with a start and an end."""
-
-
 def _collinear(s: System, c: Constraint) -> list[Row]:
     line, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
     return [Row(kernels.side, (*line, x0, y0)), Row(kernels.side, (*line, x1, y1))]
@@ -484,7 +381,7 @@ def _arc_length(s: System, c: Constraint) -> list[Row]:
 
 
 def _smooth(s: System, c: Constraint) -> list[Row]:
-    return freeform_rows.smooth(s, c)
+    return freeform_rows.smooth(s, c, joint_of(s, *c.of))
 
 
 def _image(s: System, c: Constraint) -> list[Row]:
