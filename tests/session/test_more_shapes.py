@@ -57,7 +57,7 @@ def test_a_circle_touching_three_lines_is_the_incircle(pad):
     for k in range(3):
         pad(lambda s, k=k: s.constrain("fix", f"{sides[k]}.start"))
         pad(lambda s, k=k: s.try_constraint("fix", f"{sides[k]}.end"))
-    clicks = [(Snapped((30, 0)), sides[0]), (Snapped((48, 22)), sides[1]), (Snapped((10, 25)), sides[2])]
+    clicks = [Snapped(at, under=side) for at, side in zip(((30, 0), (48, 22), (10, 25)), sides, strict=True)]
     key = pad(lambda s: shapes.circle_touching(s, clicks))
     half = sum(math.dist(p[k], p[(k + 1) % 3]) for k in range(3)) / 2
     assert pad.solved.curves[key].values[2] == pytest.approx(1750 / half) and pad.solved.freedoms == 0

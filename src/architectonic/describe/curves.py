@@ -75,7 +75,7 @@ def drawn_result(curve: Curve) -> CurveResult:
 
 def put_at(curve: Curve, v: tuple[float, ...]) -> Curve:
     """The record with other values."""
-    p = [(v[i], v[i + 1]) for i in range(0, len(v) - 1, 2)]
+    p = points_in(v)
     if isinstance(curve, Trace):
         return edits.replace(curve, drawn=v)
     if isinstance(curve, Line):
@@ -100,7 +100,7 @@ def put_at(curve: Curve, v: tuple[float, ...]) -> Curve:
 def mapped(curve: Curve, move: Move, factor: float = 1.0, mirrored: bool = False) -> Curve:
     """A curve with all its points moved; `factor` is what lengths are multiplied by."""
     kind, v = start_values(curve)
-    points = [move((v[i], v[i + 1])) for i in range(0, len(v) - 1, 2)]
+    points = [move(p) for p in points_in(v)]
     if mirrored and kind in ("arc", "elliptic_arc"):  # counter-clockwise again
         points[-1], points[-2] = points[-2], points[-1]
     if mirrored and kind in ("ellipse", "elliptic_arc"):  # the second half axis on the left again
@@ -108,6 +108,18 @@ def mapped(curve: Curve, move: Move, factor: float = 1.0, mirrored: bool = False
         points[2] = (2 * x - a, 2 * y - b)
     flat = [tolerance.length(c) for p in points for c in p]
     return put_at(curve, (*flat, *(r * factor for r in v[len(flat) :])))
+
+
+def points_in(values: tuple[float, ...]) -> list[XY]:
+    """Points among the values of a curve; a radius stands last and is none."""
+    return [(values[i], values[i + 1]) for i in range(0, len(values) - 1, 2)]
+
+
+def ends_of(curve: Curve | None) -> list[tuple[str, XY]]:
+    """Name and place of both ends of a drawn curve that has any."""
+    if isinstance(curve, (Line, Arc, EllipticArc)):
+        return [("start", curve.start), ("end", curve.end)]
+    return [("start", curve.points[0]), ("end", curve.points[-1])] if isinstance(curve, Spline) else []
 
 
 def path_of(c: CurveResult) -> paths.Path:

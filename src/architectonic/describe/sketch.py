@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from architectonic.base import tolerance
-from architectonic.describe.curves import as_pieces, drawn_result
+from architectonic.describe.curves import as_pieces, drawn_result, points_in
 from architectonic.describe.planes import in_space, on_plane, plan_curve
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
 from architectonic.describe.results import (
@@ -90,7 +90,7 @@ def project(placed: PlacedCurve, frame: Frame) -> tuple[str, tuple[float, ...]]:
         u, w = on_plane(frame, in_space(placed.frame, p))
         return tolerance.length(u), tolerance.length(w)
 
-    points = [(v[i], v[i + 1]) for i in range(0, len(v) - 1, 2)]
+    points = points_in(v)
     facing = sum(a * b for a, b in zip(placed.frame.normal, frame.normal, strict=True))
     parallel = abs(abs(facing) - 1) <= 1e-9
     if kind == "text" and (not parallel or facing < 0):

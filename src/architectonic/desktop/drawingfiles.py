@@ -55,8 +55,7 @@ class DrawingFiles:
         (plot,) = plots
         layers = plot.layers()
         if not layers:
-            told = ", ".join(f"{n} × {why}" for why, n in plot.left_out.most_common(4)) or "it is empty"
-            self.bench.told.emit(f"{file.name} has no curve to take: {told}.", True)
+            self.bench.told.emit(f"{file.name} has no curve to take: {plot.told() or 'it is empty'}.", True)
             return
         units = [f"{plot.unit}, as the file says", *(u for u in UNITS if u != plot.unit)] if plot.unit else UNITS
         named = [f"{name} ({count})" for name, count in sorted(layers.items())]
@@ -81,7 +80,7 @@ class DrawingFiles:
         if done:
             told = f", {made[0].joined} ends joined"
             if plot.left_out:
-                told += ", left out: " + ", ".join(f"{n} × {why}" for why, n in plot.left_out.most_common(4))
+                told += f", left out: {plot.told()}"
             self.bench.last_change += told
             self.tools.canvas.frame_later()
         return done

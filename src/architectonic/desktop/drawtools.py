@@ -24,8 +24,8 @@ if TYPE_CHECKING:
     from architectonic.desktop.layoutcanvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
-CLICK = 7.0
-"""Pixels within which a click is on a curve."""
+CLICK, AXIS = 7.0, 4.0
+"""Pixels within which a click is on a curve, and on an axis."""
 
 
 class DrawTools(SketchEdits):
@@ -37,7 +37,6 @@ class DrawTools(SketchEdits):
         self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
         self.held = ""
-        self.under: list[str] = []
         self.told = ""
         self.sides, self.words, self.height = 6, "TEXT", "5 mm"
         self._pulled: Pull | None = None
@@ -47,14 +46,14 @@ class DrawTools(SketchEdits):
     def start(self, tool: str) -> None:
         """Take up a tool; again to lay it down."""
         self.tool = "" if tool == self.tool else tool
-        self.clicked, self.under = [], []
+        self.clicked = []
         self.canvas.shown.selection_changed.emit()
         self.canvas.update()
 
     def stop(self) -> bool:
         """Esc: end the chain, then lay the tool down, then let chosen curves go; True when anything was."""
         if self.clicked:
-            self.clicked, self.under = [], []
+            self.clicked = []
         elif self.tool:
             self.start(self.tool)
         elif self.canvas.shown.curves or self.canvas.shown.constraint:
@@ -111,8 +110,7 @@ class DrawTools(SketchEdits):
         """A click of the active tool; `plain` holds inference off."""
         tool = TOOLS[self.tool]
         landed = Snapped(self.canvas.to_sketch(q)) if tool.picks else self.snapped(q, plain)
-        self.under = [*self.under, find_curve(self.canvas, q)]
-        clicks = [*self.clicked, landed]
+        clicks = [*self.clicked, landed._replace(under=find_curve(self.canvas, q))]
         if tool.many or len(clicks) < len(tool.clicks):
             self.clicked = clicks
             self.canvas.update()
@@ -132,7 +130,6 @@ class DrawTools(SketchEdits):
         if tool is None or not tool.sizes or len(self.clicked) != len(tool.clicks) - 1 or self.at is None:
             return False
         at, clicks = self.at, list(self.clicked)
-        self.under = [*self.under[: len(clicks)], ""]
 
         def done(texts: dict[str, str]) -> bool:
             # a typed size is not also snapped to: the pointer gives the direction alone
@@ -148,7 +145,7 @@ class DrawTools(SketchEdits):
         kinds = dict(tool.sizes)
         typed = frozenset(word for word, text in texts.items() if text)
         near = SNAP_PIXELS / self.canvas.scale
-        clicks = Clicks(at, self.under[: len(at)], plain, typed, self.sides, self.words, self.height, near)
+        clicks = Clicks(at, plain, typed, self.sides, self.words, self.height, near)
 
         def draw(editing: Sketching) -> None:
             of = tool.draw(editing, clicks) or {}
@@ -160,9 +157,7 @@ class DrawTools(SketchEdits):
             # a chain of lines goes on from the end it just drew, unless that closed on something
             chained = done and key == "line" and not at[-1].place and not typed
             end = self._end_of_last() if chained else None
-            self.clicked, self.under = ([end], [""]) if end else ([], [])
-        else:
-            self.under = self.under[: len(self.clicked)]
+            self.clicked = [end] if end else []
         return done
 
     def _end_of_last(self) -> Snapped | None:
@@ -254,6 +249,14 @@ def _smooth(points: list[XY]) -> list[XY]:
     values = tuple(c for p in (*points, *paths.first_handles(points)) for c in p)
     found = paths.spline("spline", values, paths.parameters(points))
     return [(float(x), float(y)) for x, y in paths.at(found, paths.grid(found, 0.0, 1.0))]
+
+
+def find_axis(canvas: LayoutCanvas, q: QPointF) -> str:
+    """The axis within a few pixels, "" for none."""
+    o = canvas.to_screen((0.0, 0.0))
+    if abs(q.y() - o.y()) < AXIS:
+        return "x_axis"
+    return "y_axis" if abs(q.x() - o.x()) < AXIS else ""
 
 
 def find_curve(canvas: LayoutCanvas, q: QPointF) -> str:

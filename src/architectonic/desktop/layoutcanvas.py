@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from architectonic.describe.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.sketch import as_region
-from architectonic.desktop.drawtools import DrawTools, find_curve
+from architectonic.desktop.drawtools import DrawTools, find_axis, find_curve
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.player import Player
 from architectonic.desktop.shown import Shown
@@ -226,14 +226,16 @@ class LayoutCanvas(QWidget):
         if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
             self.tools.take_up(landed.place)
             return
-        place = landed.place or find_curve(self, q)
+        region = self.region_at(q)
+        # within a region an axis is only meant when it is added to what is chosen already
+        place = landed.place or find_curve(self, q) or (find_axis(self, q) if many or not region else "")
         if place:
             self.choose(place, many)
             return
         if not many:
             self.shown.curves, self.shown.constraint = [], ""
         self.box = QRectF(q, q)
-        self._pick_region(self.sketch.id, self.region_at(q))
+        self._pick_region(self.sketch.id, region)
 
     def choose(self, place: str, many: bool = False) -> None:
         """Choose a point or curve; with others when many, and let it go when it was chosen."""

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QApplication
 
+from architectonic.describe.curves import points_in
 from architectonic.desktop.actions import Action
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.prompt import Prompt
@@ -259,4 +260,4 @@ def _points(values: tuple[float, ...]) -> list[tuple[float, float]]:
     if len(values) == 3:
         x, y, r = values
         return [(x - r, y - r), (x + r, y + r)]
-    return [(values[i], values[i + 1]) for i in range(0, len(values) - 1, 2)]
+    return points_in(values)

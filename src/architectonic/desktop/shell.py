@@ -219,7 +219,7 @@ class Shell(QWidget):
 
     def _context_menu(self, at: QPoint) -> None:
         menu = QMenu(self)
-        self._entries(menu, tuple(self.verbs.ids()))
+        self._entries(menu, self.verbs.verbs())
         menu.addSeparator()
         edit = menu.addMenu("Edit")
         assert edit is not None

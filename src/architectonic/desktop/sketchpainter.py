@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from architectonic.describe.curves import as_pieces
+from architectonic.describe.curves import as_pieces, points_in
 from architectonic.describe.readings import extent, middle, point_values, samples
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
 from architectonic.describe.sentences import place_words, target
@@ -152,10 +152,17 @@ class SketchPainter:
         return small
 
     def _paint_axes(self) -> None:
-        self.p.setPen(QPen(QColor(theme.HAIR), 1, Qt.PenStyle.DashDotLine))
         o = self.canvas.to_screen((0, 0))
-        self.p.drawLine(QPointF(0, o.y()), QPointF(self.canvas.width(), o.y()))
-        self.p.drawLine(QPointF(o.x(), 0), QPointF(o.x(), self.canvas.height()))
+        ends = {
+            "x_axis": (QPointF(0, o.y()), QPointF(self.canvas.width(), o.y())),
+            "y_axis": (QPointF(o.x(), 0), QPointF(o.x(), self.canvas.height())),
+        }
+        for axis, (a, b) in ends.items():
+            chosen = axis in self.canvas.shown.curves
+            pen = QPen(QColor(theme.PLUM), 2) if chosen else QPen(QColor(theme.HAIR), 1)
+            pen.setStyle(Qt.PenStyle.DashDotLine)
+            self.p.setPen(pen)
+            self.p.drawLine(a, b)
 
     def _paint_region(self, region: RegionResult) -> None:
         """Shade a chosen region plainly, the one under the pointer lightly."""
@@ -222,7 +229,7 @@ class SketchPainter:
 
     def _trace_legs(self, c: CurveResult) -> None:
         """Thin lines from the ends of a spline to its handles, or along its control points."""
-        points = [self.canvas.to_screen((c.values[i], c.values[i + 1])) for i in range(0, len(c.values), 2)]
+        points = [self.canvas.to_screen(q) for q in points_in(c.values)]
         self.p.setPen(QPen(QColor(theme.HELPER), 1, Qt.PenStyle.DotLine))
         if c.kind == "controlled":
             self.p.drawPolyline(QPolygonF(points))
@@ -366,7 +373,7 @@ def points_of(c: CurveResult) -> list[XY]:
     """Ends of a line or arc, the centre of a circle; all points of others."""
     v = c.values
     if c.kind in ("ellipse", "elliptic_arc", *SPLINES):
-        return [(v[i], v[i + 1]) for i in range(0, len(v), 2)]
+        return points_in(v)
     if c.kind == "line":
         return [(v[0], v[1]), (v[2], v[3])]
     if c.kind == "arc":

@@ -20,12 +20,11 @@ class Clicks:
     """What a tool was given.
 
     Attributes:
-        at: where the clicks landed; under: the curve under each ("" for none); plain: inference is held off.
+        at: where the clicks landed; plain: inference is held off.
         typed: words of the sizes that were typed; sides, words, height, near: what the tool was asked for before.
     """
 
     at: list[Snapped]
-    under: list[str]
     plain: bool = False
     typed: frozenset[str] = frozenset()
     sides: int = 6
@@ -84,7 +83,7 @@ def _circle_through(s: Sketching, c: Clicks) -> None:
 
 
 def _circle_touching(s: Sketching, c: Clicks) -> None:
-    shapes.circle_touching(s, list(zip(c.at, c.under, strict=True)))
+    shapes.circle_touching(s, c.at)
 
 
 def _arc(s: Sketching, c: Clicks) -> Of:
@@ -142,15 +141,15 @@ def _point(s: Sketching, c: Clicks) -> None:
 
 
 def _trim(s: Sketching, c: Clicks) -> None:
-    trim(s, c.under[0], c.at[0].at)
+    trim(s, c.at[0].under, c.at[0].at)
 
 
 def _extend(s: Sketching, c: Clicks) -> None:
-    extend(s, c.under[0], c.at[0].at)
+    extend(s, c.at[0].under, c.at[0].at)
 
 
 def _split(s: Sketching, c: Clicks) -> None:
-    split(s, c.under[0], c.at[0].at, c.near)
+    split(s, c.at[0].under, c.at[0].at, c.near)
 
 
 _WIDE = (("width", "distance"), ("height", "distance"))

@@ -63,7 +63,7 @@ class VerbBar(QFrame):
         self.bench, self.registry, self.tools = bench, registry, tools
         self.tab = ""
         self._line = Flow(self)
-        self._shown: tuple[list[str], str] = ([], "")
+        self._shown: tuple[dict[str, list[str]], str] = ({}, "")
         self._last: dict[str, str] = {}
         for signal in (bench.family_changed, bench.main.selection_changed, bench.evaluated):
             signal.connect(self.refresh)
@@ -82,16 +82,24 @@ class VerbBar(QFrame):
             ids = ("operation.edit", "operation.until", "operation.rename", "operation.delete")
         if self.bench.main.picks and self.tab == "Bodies":
             ids = PICKED
-        return [k for k in ids if any(self.registry.actions[m].enabled() for m in FAMILIES.get(k, (k,)))]
+        return [k for k in ids if self._members(k)]
+
+    def verbs(self) -> tuple[str, ...]:
+        """All of them, those that share a button too."""
+        return tuple(member for key in self.ids() for member in self._members(key))
+
+    def _members(self, key: str) -> list[str]:
+        """Verbs of a button that can be used now."""
+        return [k for k in FAMILIES.get(key, (key,)) if self.registry.actions[k].enabled()]
 
     def refresh(self) -> None:
         """Make the buttons anew when other verbs fit."""
-        shown = (self.ids(), self.tools.tool)
+        shown = ({k: self._members(k) for k in self.ids()}, self.tools.tool)
         if shown != self._shown:
             self._shown = shown
             clear(self._line)
-            for key in shown[0]:
-                button = self._grouped(key) if key in FAMILIES else self._single(key)
+            for key, members in shown[0].items():
+                button = self._grouped(key, members) if key in FAMILIES else self._single(key)
                 self._line.addWidget(button)
                 button.show()
         self.place()
@@ -103,9 +111,8 @@ class VerbBar(QFrame):
         button.clicked.connect(lambda _=False, k=key: self.registry.run(k))
         return button
 
-    def _grouped(self, key: str) -> QToolButton:
+    def _grouped(self, key: str, members: list[str]) -> QToolButton:
         """A button for the verb of a group that was used last, with a menu of all of them."""
-        members = [k for k in FAMILIES[key] if self.registry.actions[k].enabled()]
         first = self._last.get(key, key)
         shown = self.registry.actions[first if first in members else members[0]]
         button = QToolButton()
@@ -126,7 +133,7 @@ class VerbBar(QFrame):
     def _run(self, group: str, key: str) -> None:
         self._last[group] = key
         self.registry.run(key)
-        self._shown = ([], "")
+        self._shown = ({}, "")
         self.refresh()
 
     def place(self) -> None:

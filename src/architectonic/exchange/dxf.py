@@ -56,6 +56,10 @@ class Plot:
         """How many curves each layer has."""
         return dict(Counter(t.layer for t in self.curves))
 
+    def told(self) -> str:
+        """What was left out most, in words; "" for nothing."""
+        return ", ".join(f"{n} × {why}" for why, n in self.left_out.most_common(4))
+
     def in_mm(self, unit: str = "", layers: frozenset[str] | None = None) -> list[Curve]:
         """Curves of some layers (None: all), in millimetres.
 

@@ -7,9 +7,9 @@ from typing import NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.describe.curves import ends_of
 from architectonic.describe.readings import XY
 from architectonic.exchange.dxf import Plot
-from architectonic.family.records import Arc, Curve, EllipticArc, Line, Spline
 from architectonic.session.sketching import Sketching
 
 
@@ -34,21 +34,14 @@ def bring_in(
     """
     curves = plot.in_mm(unit, layers)
     if not curves:
-        told = ", ".join(f"{n} of {reason}" for reason, n in plot.left_out.most_common(3))
-        raise UserFault("there is no curve to take", editing.drawing.sketch.name, told or "choose other layers")
+        raise UserFault("there is no curve to take", editing.drawing.sketch.name, plot.told() or "choose other layers")
     keys = [editing.drawing.add(c) for c in curves]
     joined = 0
-    for first, others in _meeting([(k, e, p) for k, c in zip(keys, curves, strict=True) for e, p in _ends(c)], near):
+    for first, others in _meeting([(k, e, p) for k, c in zip(keys, curves, strict=True) for e, p in ends_of(c)], near):
         for other in others:
             editing.drawing.constrain("coincident", first, other)
             joined += 1
     return Brought(keys, joined)
-
-
-def _ends(curve: Curve) -> list[tuple[str, XY]]:
-    if isinstance(curve, (Line, Arc, EllipticArc)):
-        return [("start", curve.start), ("end", curve.end)]
-    return [("start", curve.points[0]), ("end", curve.points[-1])] if isinstance(curve, Spline) else []
 
 
 def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[str, list[str]]]:

@@ -8,10 +8,11 @@ from typing import NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import Move, mapped, start_values
+from architectonic.describe.curves import Move, ends_of, mapped, start_values
 from architectonic.describe.readings import XY
 from architectonic.family.names import free_name, identifier
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Text, Trace
+from architectonic.session.moving import Change
 from architectonic.session.sketching import Sketching
 from architectonic.sketch.images import directions
 from architectonic.sketch.kinds import IMAGES
@@ -119,10 +120,7 @@ def in_row(editing: Sketching, curves: list[str], line: str, asked: Pattern) -> 
     size = math.dist(a, b)
     ux, uy = (b[0] - a[0]) / size, (b[1] - a[1]) / size
 
-    def move(k: int) -> Move:
-        return lambda p: (p[0] + k * step * ux, p[1] + k * step * uy)
-
-    return _repeat(editing, "shifted", line, own, asked, move)
+    return _repeat(editing, "shifted", line, own, asked, lambda k: Change(by=(k * step * ux, k * step * uy)).at)
 
 
 def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) -> list[str]:
@@ -145,14 +143,7 @@ def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) 
     if abs(step) < tolerance.FEATURE:
         raise UserFault("a ring needs an angle above zero", sketch.name)
 
-    def move(k: int) -> Move:
-        c, s = math.cos(k * step), math.sin(k * step)
-        return lambda p: (
-            at[0] + c * (p[0] - at[0]) - s * (p[1] - at[1]),
-            at[1] + s * (p[0] - at[0]) + c * (p[1] - at[1]),
-        )
-
-    return _repeat(editing, "turned", centre, own, asked, move)
+    return _repeat(editing, "turned", centre, own, asked, lambda k: Change(about=at, turn=k * step).at)
 
 
 # --- offsets --------------------------------------------------------------------------------------------
@@ -174,10 +165,7 @@ def chain_of(sketch: Sketch, curves: list[str]) -> list[str]:
     if len(records) == 1:
         return list(records)
 
-    def joined(a: str, b: str) -> bool:
-        return any(math.dist(p, q) < 10 * tolerance.MODELLING for p in _ends(records[a]) for q in _ends(records[b]))
-
-    near = {a: [b for b in records if b != a and joined(a, b)] for a in records}
+    near = {a: [b for b in records if b != a and _meet(records[a], records[b])] for a in records}
     if any(len(v) > 2 for v in near.values()):
         raise UserFault("these curves branch", sketch.name, "choose one chain without branches")
     first = next((k for k, v in near.items() if len(v) < 2), next(iter(records)))
@@ -197,10 +185,8 @@ def joined(sketch: Sketch, curves: list[str]) -> list[str]:
     found, waiting = list(curves), list(curves)
     while waiting:
         own = sketch.curves.get(waiting.pop())
-        ends = [q for name in ("start", "end") if (q := getattr(own, name, None)) is not None]
         for key, other in sketch.curves.items():
-            others = [q for name in ("start", "end") if (q := getattr(other, name, None)) is not None]
-            if key not in found and any(_near(p, q) for p in ends for q in others):
+            if key not in found and _meet(own, other):
                 found.append(key)
                 waiting.append(key)
     return found
@@ -331,6 +317,11 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
         editing.drawing.constrain("coincident", f"{made[k]}.{end}", f"{made[j]}.{far}")
     editing.constrain("offset", *_paired(order, made), value=distance, branch=side)
     return made
+
+
+def _meet(a: Curve | None, b: Curve | None) -> bool:
+    """Whether an end of one curve stands on an end of the other."""
+    return any(_near(p, q) for _, p in ends_of(a) for _, q in ends_of(b))
 
 
 def _near(p: XY, q: XY) -> bool:

@@ -22,10 +22,7 @@ def slot(editing: Sketching, first: Snapped, second: Snapped, side: XY) -> tuple
         UserFault: no length or no width.
     """
     (ax, ay), (bx, by) = first.at, second.at
-    length = math.dist(first.at, second.at)
-    if length < tolerance.FEATURE:
-        raise UserFault("a slot needs two different centres", editing.drawing.sketch.name)
-    ux, uy = (bx - ax) / length, (by - ay) / length
+    ux, uy = _heading(editing, first.at, second.at, "a slot needs two different centres")
     r = abs(ux * (side[1] - ay) - uy * (side[0] - ax))
     if r < tolerance.FEATURE:
         raise UserFault("a slot needs a width", editing.drawing.sketch.name)
@@ -43,6 +40,18 @@ def slot(editing: Sketching, first: Snapped, second: Snapped, side: XY) -> tuple
     editing.join(f"{start}.centre", first)
     editing.join(f"{end}.centre", second)
     return low, end, high, start
+
+
+def _heading(editing: Sketching, a: XY, b: XY, refusal: str) -> XY:
+    """Unit direction from one place to another.
+
+    Raises:
+        UserFault: they are one place.
+    """
+    length = math.dist(a, b)
+    if length < tolerance.FEATURE:
+        raise UserFault(refusal, editing.drawing.sketch.name)
+    return (b[0] - a[0]) / length, (b[1] - a[1]) / length
 
 
 def polygon(editing: Sketching, centre: Snapped, corner: Snapped, sides: int) -> list[str]:
@@ -214,20 +223,18 @@ def arc_onwards(editing: Sketching, start: Snapped, end: Snapped) -> str:
     return made
 
 
-def circle_touching(editing: Sketching, clicks: list[tuple[Snapped, str]]) -> str:
+def circle_touching(editing: Sketching, clicks: list[Snapped]) -> str:
     """A circle that touches the curves that were clicked, and passes through clicks that were on none.
-
-    Args:
-        clicks: three places, each with the curve under it ("" for none).
 
     Raises:
         UserFault: the three places lie in a line.
     """
-    (centre, r) = _circumcircle(editing, *(c.at for c, _ in clicks))
+    centre, r = _circumcircle(editing, *(c.at for c in clicks))
     key = editing.drawing.circle(centre, r)
-    for click, curve in clicks:
-        if curve:
-            editing.try_constraint("tangent", *((curve, key) if _is_line(editing, curve) else (key, curve)))
+    for click in clicks:
+        if click.under:
+            line = _is_line(editing, click.under)
+            editing.try_constraint("tangent", *((click.under, key) if line else (key, click.under)))
         elif click.place:
             editing.try_constraint("on_curve", click.place, key)
     return key
@@ -295,10 +302,7 @@ def rectangle_along(editing: Sketching, start: Snapped, end: Snapped, side: Snap
         UserFault: no length or no width.
     """
     (ax, ay), (bx, by) = start.at, end.at
-    length = math.dist(start.at, end.at)
-    if length < tolerance.FEATURE:
-        raise UserFault("a rectangle needs two different corners", editing.drawing.sketch.name)
-    ux, uy = (bx - ax) / length, (by - ay) / length
+    ux, uy = _heading(editing, start.at, end.at, "a rectangle needs two different corners")
     w = ux * (side.at[1] - ay) - uy * (side.at[0] - ax)
     if abs(w) < tolerance.FEATURE:
         raise UserFault("a rectangle needs a width", editing.drawing.sketch.name)

@@ -32,12 +32,14 @@ class Snapped(NamedTuple):
         place: the point that it is ("" for none).
         ways: what holds a point there when it is no such point.
         told: in words, "" for nothing.
+        under: the curve that was clicked on, "" for none.
     """
 
     at: XY
     place: str = ""
     ways: Ways = ()
     told: str = ""
+    under: str = ""
 
     @property
     def holds(self) -> Ways:

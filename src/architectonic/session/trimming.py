@@ -13,7 +13,7 @@ import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import as_piece, path_of
+from architectonic.describe.curves import as_piece, ends_of, path_of
 from architectonic.describe.readings import XY
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.family import edits
@@ -229,10 +229,8 @@ def _replace(editing: Sketching, key: str, curve: Curve) -> None:
 
 def _stay(editing: Sketching, place: str, cut: Cut) -> None:
     """A new end is joined to the end of what cut it when that lies there, else it stays on the curve."""
-    curve = editing.drawing.sketch.curves.get(cut[2])
-    for end in ("start", "end"):
-        point = getattr(curve, end, None)
-        if point is not None and math.dist(point, cut[1]) < tolerance.MODELLING * 10:
+    for end, point in ends_of(editing.drawing.sketch.curves.get(cut[2])):
+        if math.dist(point, cut[1]) < tolerance.MODELLING * 10:
             editing.try_constraint("coincident", place, f"{cut[2]}.{end}")
             return
     editing.try_constraint("on_curve", place, cut[2])
