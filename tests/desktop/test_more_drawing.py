@@ -369,12 +369,11 @@ def test_curves_are_mirrored_at_an_axis_that_is_picked(qtbot, pad):
 
 def test_what_shares_a_button_follows_what_is_chosen(qtbot, pad):
     canvas = pad.sketches
-    tool(qtbot, pad, "line", (0, 5), (40, 7))
-    click(qtbot, canvas, 30, 30)  # the chain goes on
-    choose(qtbot, pad, (20, 6))
+    tool(qtbot, pad, "line", (0, 5), (40, 15), (30, 30))  # a chain of two
+    choose(qtbot, pad, (10, 7.5))
     buttons = {b.text(): b for b in pad.verbs.findChildren(QToolButton) if b.isVisible()}
     before = [a.text() for a in buttons["Offset…"].menu().actions()]
-    click(qtbot, canvas, 35, 18.5, Qt.KeyboardModifier.ShiftModifier)
+    click(qtbot, canvas, 33, 25.5, Qt.KeyboardModifier.ShiftModifier)
     qtbot.wait(20)
     buttons = {b.text(): b for b in pad.verbs.findChildren(QToolButton) if b.isVisible()}
     after = [a.text() for a in buttons["Offset…"].menu().actions()]
@@ -396,3 +395,18 @@ def test_an_undo_between_clicks_lets_the_clicks_go_and_what_lay_under_them(qtbot
         settle(qtbot, pad)
     (ring,) = canvas.solved.curves.values()
     assert ring.kind == "circle" and not [c for c in canvas.sketch.constraints if c.kind == "tangent"]
+
+
+def test_the_rim_of_a_circle_keeps_to_a_point_and_promises_nothing_else(qtbot, pad):
+    canvas = pad.sketches
+    tool(qtbot, pad, "line", (10, 5), (40, 15))
+    lay_down(qtbot, canvas)
+    pad.actions_.run("sketch.circle")
+    click(qtbot, canvas, 25, 25)
+    canvas.tools.move(canvas.to_screen((25, 10)))
+    assert canvas.tools.told == ""  # the middle of the line would not be kept
+    canvas.tools.move(canvas.to_screen((40, 15)))
+    assert canvas.tools.told == "end"
+    click(qtbot, canvas, 40, 15)
+    settle(qtbot, pad)
+    assert [c.kind for c in canvas.sketch.constraints] == ["on_curve"]

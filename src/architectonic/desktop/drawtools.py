@@ -92,7 +92,8 @@ class DrawTools(SketchEdits):
         if solved is None:
             return Snapped(at)
         found = snap(solved, at, SNAP_PIXELS / self.canvas.scale, self.canvas.grid_step(), self.canvas.out_of_picking())
-        return Snapped(at) if plain and not found.place else found
+        rim = bool(found.ways) and self.tool in TOOLS and len(self.clicked) in TOOLS[self.tool].rims
+        return Snapped(at) if (plain or rim) and not found.place else found
 
     def move(self, q: QPointF, plain: bool = False) -> None:
         """Show where the next click would land, and what would be inferred from it."""

@@ -40,6 +40,7 @@ class Tool:
     Attributes:
         title: its name; clicks: what each click means; draw: what it does with them.
         sizes: word and dimension of each size that can be typed at the last click.
+        rims: clicks that an outline passes through: they keep to points, and to nothing else that they are near.
         many: the last click is asked for again and again, until Enter.
         picks: it clicks on curves and does not snap.
         verb: how an edit by it is called.
@@ -49,6 +50,7 @@ class Tool:
     clicks: tuple[str, ...]
     draw: Callable[[Sketching, Clicks], Of | None]
     sizes: tuple[tuple[str, str], ...] = ()
+    rims: tuple[int, ...] = ()
     many: bool = False
     picks: bool = False
     verb: str = ""
@@ -75,7 +77,9 @@ def _rectangle_along(s: Sketching, c: Clicks) -> Of:
 
 
 def _circle(s: Sketching, c: Clicks) -> Of:
-    return {"diameter": (s.circle(c.at[0], math.dist(c.at[0].at, c.at[1].at)),)}
+    key = s.circle(c.at[0], math.dist(c.at[0].at, c.at[1].at))
+    shapes.pass_through(s, key, c.at[1])
+    return {"diameter": (key,)}
 
 
 def _circle_through(s: Sketching, c: Clicks) -> None:
@@ -158,18 +162,18 @@ TOOLS = {
     "line": Tool("Line", ("first point", "second point (Alt: only where it is)"), _line, (("length", "distance"), ("angle", "angle"))),
     "rectangle": Tool("Rectangle", ("first corner", "opposite corner"), _rectangle, _WIDE),
     "rectangle_about": Tool("Rectangle about a centre", ("centre", "a corner"), _rectangle_about, _WIDE),
-    "rectangle_along": Tool("Slanted rectangle", ("first corner", "along its first side", "a point of the far side"), _rectangle_along, (("length", "distance"), ("width", "distance"))),
-    "circle": Tool("Circle", ("centre", "a point on it"), _circle, (("diameter", "diameter"),)),
-    "through": Tool("Circle through points", ("first point", "second point", "third point"), _circle_through),
-    "touching": Tool("Circle touching curves", ("first curve, near where it touches", "second curve or point", "third curve or point"), _circle_touching),
+    "rectangle_along": Tool("Slanted rectangle", ("first corner", "along its first side", "a point of the far side"), _rectangle_along, (("length", "distance"), ("width", "distance")), rims=(2,)),
+    "circle": Tool("Circle", ("centre", "a point on it"), _circle, (("diameter", "diameter"),), rims=(1,)),
+    "through": Tool("Circle through points", ("first point", "second point", "third point"), _circle_through, rims=(0, 1, 2)),
+    "touching": Tool("Circle touching curves", ("first curve, near where it touches", "second curve or point", "third curve or point"), _circle_touching, rims=(0, 1, 2)),
     "arc": Tool("Arc about a centre", ("centre", "start", "end, counter-clockwise"), _arc, _RADIUS),
-    "arc_through": Tool("Arc through points", ("start", "end", "a point in between"), _arc_through, _RADIUS),
+    "arc_through": Tool("Arc through points", ("start", "end", "a point in between"), _arc_through, _RADIUS, rims=(2,)),
     "arc_onwards": Tool("Arc onwards", ("the end of a curve to go on from", "end of the arc"), _arc_onwards, _RADIUS),
-    "slot": Tool("Slot", ("first centre", "second centre", "a point of its outline"), _slot, (("length", "distance"), ("radius", "radius"))),
-    "curved_slot": Tool("Curved slot", ("centre of its bend", "first centre", "second centre, counter-clockwise", "a point of its outline"), _curved_slot, _RADIUS),
+    "slot": Tool("Slot", ("first centre", "second centre", "a point of its outline"), _slot, (("length", "distance"), ("radius", "radius")), rims=(2,)),
+    "curved_slot": Tool("Curved slot", ("centre of its bend", "first centre", "second centre, counter-clockwise", "a point of its outline"), _curved_slot, _RADIUS, rims=(3,)),
     "polygon": Tool("Polygon", ("centre", "a corner"), _polygon, (("side", "distance"),)),
-    "ellipse": Tool("Ellipse", ("centre", "end of a half axis", "how far across"), _ellipse, (("first half axis", "distance"), ("second half axis", "distance"))),
-    "elliptic_arc": Tool("Part of an ellipse", ("centre", "end of a half axis", "how far across", "start", "end, counter-clockwise"), _elliptic_arc, verb="draw part of an ellipse"),
+    "ellipse": Tool("Ellipse", ("centre", "end of a half axis", "how far across"), _ellipse, (("first half axis", "distance"), ("second half axis", "distance")), rims=(2,)),
+    "elliptic_arc": Tool("Part of an ellipse", ("centre", "end of a half axis", "how far across", "start", "end, counter-clockwise"), _elliptic_arc, rims=(2,), verb="draw part of an ellipse"),
     "spline": Tool("Curve through points", ("first point", "next point (Enter ends it)"), _through, many=True, verb="draw a curve"),
     "controlled": Tool("Curve by control points", ("first point", "next control point (Enter ends it)"), _controlled, many=True, verb="draw a curve"),
     "text": Tool("Text", ("start of its base line",), _text, verb="write a text"),

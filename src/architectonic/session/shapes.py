@@ -80,6 +80,12 @@ def polygon(editing: Sketching, centre: Snapped, corner: Snapped, sides: int) ->
     return lines
 
 
+def pass_through(editing: Sketching, curve: str, snapped: Snapped) -> None:
+    """A new curve stays on the point that a click on its outline snapped to."""
+    if snapped.place:
+        editing.try_constraint("on_curve", snapped.place, curve)
+
+
 def circle_through(editing: Sketching, points: list[Snapped]) -> str:
     """The circle through three points; it stays on those that it snapped to.
 
@@ -89,8 +95,7 @@ def circle_through(editing: Sketching, points: list[Snapped]) -> str:
     centre, r = _circumcircle(editing, *(p.at for p in points))
     key = editing.drawing.circle(centre, r)
     for p in points:
-        if p.place:
-            editing.try_constraint("on_curve", p.place, key)
+        pass_through(editing, key, p)
     return key
 
 
@@ -190,8 +195,7 @@ def arc_through(editing: Sketching, start: Snapped, end: Snapped, middle: Snappe
     key = editing.drawing.arc(centre, first.at, last.at)
     editing.join(f"{key}.start", first)
     editing.join(f"{key}.end", last)
-    if middle.place:
-        editing.try_constraint("on_curve", middle.place, key)
+    pass_through(editing, key, middle)
     return key
 
 
@@ -235,8 +239,8 @@ def circle_touching(editing: Sketching, clicks: list[Snapped]) -> str:
         if click.under:
             line = _is_line(editing, click.under)
             editing.try_constraint("tangent", *((click.under, key) if line else (key, click.under)))
-        elif click.place:
-            editing.try_constraint("on_curve", click.place, key)
+        else:
+            pass_through(editing, key, click)
     return key
 
 
@@ -249,8 +253,7 @@ def ellipse(editing: Sketching, centre: Snapped, along: Snapped, across: Snapped
     key = editing.drawing.ellipse(centre.at, along.at, across.at)
     editing.join(f"{key}.centre", centre)
     editing.join(f"{key}.along", along)
-    if across.place:
-        editing.try_constraint("on_curve", across.place, key)
+    pass_through(editing, key, across)
     return key
 
 
@@ -314,8 +317,7 @@ def rectangle_along(editing: Sketching, start: Snapped, end: Snapped, side: Snap
         editing.try_constraint("perpendicular", lines[k], lines[k + 1])
     editing.join(f"{lines[0]}.start", start)
     editing.join(f"{lines[0]}.end", end)
-    if side.place:
-        editing.try_constraint("on_curve", side.place, lines[2])
+    pass_through(editing, lines[2], side)
     return tuple(lines)
 
 
