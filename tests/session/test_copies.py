@@ -226,3 +226,23 @@ def test_a_circle_offset_to_nothing_is_a_conflict(pad):
     after = edits.set_value(pad.family, pad.key, own, "10 mm")
     with pytest.raises(UserFault, match="offset"):
         refuse_conflict(pad.family, after, Scope(pad.key, "default"), "s")
+
+
+def test_a_deleted_side_takes_only_its_own_offset_along(pad):
+    sides = plate(pad)
+    made = pad(lambda s: offset(s, list(sides), "5 mm", 1))
+    pad(lambda s: s.delete(sides[2]))
+    (own,) = [c for c in pad.sketch.constraints if c.kind == "offset"]
+    assert len(own.of) == 6 and sides[2] not in own.of and made[2] not in own.of
+    assert pad.solved.curves[made[0]].values[1] == pytest.approx(5)
+    hole = pad(lambda s: s.circle(Snapped((10, 10)), 1.0))
+    row = pad(lambda s: in_row(s, [hole], "x_axis", Pattern(3, "9 mm")))
+    pad(lambda s: s.delete(row[1]))
+    assert [len(c.of) for c in pad.sketch.constraints if c.kind == "shifted"] == [3]
+    pad(lambda s: s.delete(hole))
+    assert not [c for c in pad.sketch.constraints if c.kind == "shifted"]
+    centre = pad(lambda s: s.point(Snapped((100, 0))))
+    ring = pad(lambda s: s.circle(Snapped((110, 0)), 1.0))
+    pad(lambda s: in_ring(s, [ring], centre, Pattern(3, "120 deg")))
+    pad(lambda s: s.delete(centre))
+    assert not [c for c in pad.sketch.constraints if c.kind == "turned"]

@@ -31,7 +31,7 @@ from architectonic.propagate.evaluator import Evaluation, Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.session.snapping import Snapped, inferred
-from architectonic.sketch import kinds, system
+from architectonic.sketch import images, kinds, system
 
 XY = tuple[float, float]
 
@@ -270,7 +270,7 @@ class Sketching:
     # --- taking away ----------------------------------------------------------------------------------
 
     def delete(self, curve: str) -> None:
-        """Take a curve away, with the constraints that name it.
+        """Take a curve away, with the constraints that name it; of copies only the pair that it belongs to.
 
         Raises:
             UserFault: it is gone already.
@@ -281,7 +281,7 @@ class Sketching:
         self.drawing.sketch = edits.replace(
             sketch,
             curves={k: c for k, c in sketch.curves.items() if k != curve},
-            constraints=tuple(c for c in sketch.constraints if all(p.split(".")[0] != curve for p in c.of)),
+            constraints=tuple(kept for c in sketch.constraints if (kept := _without(c, curve)) is not None),
         )
 
     def release(self, key: str) -> None:
@@ -346,6 +346,22 @@ class Sketching:
         helper = not all(c.helper for c in known.values())
         changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
         self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
+
+
+def _without(c: Constraint, curve: str) -> Constraint | None:
+    """A constraint when a curve is gone: copies go on as long as there are any, all else that names it goes too."""
+    if all(p.split(".")[0] != curve for p in c.of):
+        return c
+    if c.kind not in kinds.IMAGES:
+        return None
+    pairs = images.pairs_of(c.kind, c.of)
+    first = c.of[: len(c.of) - 2 * len(pairs)]
+    kept = [p for p in pairs if curve not in p]
+    return (
+        edits.replace(c, of=(*first, *(k for p in kept for k in p)))
+        if kept and all(p.split(".")[0] != curve for p in first)
+        else None
+    )
 
 
 def drawn(sketch: Sketch) -> SketchResult:
