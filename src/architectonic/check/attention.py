@@ -36,6 +36,13 @@ def configuration_name(family: Family, at: Scope) -> str:
     return dict(scopes.configurations(family, document)).get(at.configuration, at.configuration)
 
 
+def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
+    """The configurations of some nodes of a document, in the order that the document lists them."""
+    named = {n.configuration for n in nodes}
+    rows = scopes.configurations(family, family.documents[nodes[0].document])
+    return tuple(name for row, name in rows if row in named)
+
+
 def rules(evaluation: Evaluation) -> list[tuple[Node, Rule, bool | None]]:
     """All evaluated rules and whether they hold (None: they could not be evaluated)."""
     found = []
@@ -65,7 +72,7 @@ def attention(evaluation: Evaluation) -> list[Item]:
     found = []
     for (where, what), members in grouped.items():
         node, problem = members[0]
-        names = tuple(dict.fromkeys(configuration_name(family, n.scope) for n, _ in members))
+        names = _names(family, [n for n, _ in members])
         severity, follows = problem.severity, len(followers.get(where, ()))
         found.append(
             Item(
@@ -89,7 +96,7 @@ def attention(evaluation: Evaluation) -> list[Item]:
     for key, nodes in broken.items():
         rule = records[key]
         where = f"{family.documents[nodes[0].document].name} / {rule.name}"
-        names = tuple(dict.fromkeys(configuration_name(family, n.scope) for n in nodes))
+        names = _names(family, nodes)
         what = rule.message or f"{rule.holds.text} does not hold"
         found.append(Item(where, what, "change one of its values", "out of rule", nodes[0].document, key, names, 0, ()))
     return sorted(found, key=lambda i: (RANK[i.severity], i.where, i.what))

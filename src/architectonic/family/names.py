@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -39,6 +40,7 @@ from architectonic.quantities.units import Dimension
 RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
 
 
+@lru_cache(maxsize=32768)
 def identifier(name: str) -> str:
     """The identifier of a name: letters (of any alphabet), digits and underscores."""
     kept = "".join(c if f"a{c}".isidentifier() else " " for c in name)

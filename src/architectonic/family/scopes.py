@@ -75,7 +75,10 @@ def source_scope(family: Family, at: Scope, document: str, configuration: str) -
 
 def chain(family: Family, at: Scope) -> tuple[str, ...]:
     """Where own values of a scope are looked up: the row, the size it stands for, its parent, and so on."""
-    rows = {r.id: r for r in family.documents[at.document].configurations}
+    own = family.documents[at.document].configurations
+    if not own:
+        return (at.configuration,)
+    rows = {r.id: r for r in own}
     found: dict[str, None] = {}
     current = at.configuration
     while current and current not in found:

@@ -31,6 +31,7 @@ from architectonic.family.records import (
     Reference,
     Rule,
     Sketch,
+    Table,
     ValueRef,
 )
 from architectonic.family.scopes import Scope
@@ -49,22 +50,62 @@ class Place(NamedTuple):
 
 
 class Graph:
-    """Static reads of a whole family."""
+    """Static reads of a whole family.
 
-    def __init__(self, family: Family) -> None:
+    Args:
+        before: the graph of the family that this one was edited from, free of circles: what the edit did not touch
+            is taken from it. A table differs from it by a few of its rows, any other document as a whole.
+
+    Attributes:
+        touched: the places whose reads were worked out anew.
+    """
+
+    def __init__(self, family: Family, before: Graph | None = None) -> None:
         self.family = family
-        self.reads: dict[Place, tuple[Place, ...]] = {}
+        self.before = before if before is not None and _same_shape(before.family, family) else None
+        self.reads: dict[Place, tuple[Place, ...]] = {} if self.before is None else dict(self.before.reads)
+        self.touched: list[Place] = []
         for document in family.documents.values():
-            records = index(document)
-            for configuration, _ in scopes.configurations(family, document):
-                at = Scope(document.id, configuration)
-                for key, record in records.items():
-                    self.reads[Place(*at, key)] = tuple(dict.fromkeys(self._reads(at, document, record)))
-                if isinstance(document, Model):
-                    last = [o.id for o in document.build if isinstance(o, (Extrude, Fillet))][-1:]
-                    self.reads[Place(*at, FINISHED)] = tuple(Place(*at, o) for o in last)
-                if isinstance(document, Assembly):
-                    self.reads[Place(*at, WHOLE)] = tuple(Place(*at, i.id) for i in document.instances)
+            old = None if self.before is None else self.before.family.documents[document.id]
+            if old is document:
+                continue
+            if isinstance(document, Table) and isinstance(old, Table):
+                self._rows(document, index(old))
+            else:
+                self._whole(document, {} if old is None else index(old))
+
+    def _rows(self, document: AnyDocument, old: dict[str, Any]) -> None:
+        """The rows of a table that differ: they read values only, whatever stands beside them."""
+        new = index(document)
+        for configuration, _ in scopes.configurations(self.family, document):
+            at = Scope(document.id, configuration)
+            for key in old.keys() - new.keys():
+                self._forget(Place(*at, key))
+            for key, record in new.items():
+                if record is not old.get(key):
+                    self._note(Place(*at, key), self._reads(at, document, record))
+
+    def _whole(self, document: AnyDocument, old: dict[str, Any]) -> None:
+        records = index(document)
+        for configuration, _ in scopes.configurations(self.family, document):
+            at = Scope(document.id, configuration)
+            for key in old.keys() - records.keys():
+                self._forget(Place(*at, key))
+            for key, record in records.items():
+                self._note(Place(*at, key), self._reads(at, document, record))
+            if isinstance(document, Model):
+                last = [o.id for o in document.build if isinstance(o, (Extrude, Fillet))][-1:]
+                self._note(Place(*at, FINISHED), (Place(*at, o) for o in last))
+            if isinstance(document, Assembly):
+                self._note(Place(*at, WHOLE), (Place(*at, i.id) for i in document.instances))
+
+    def _note(self, place: Place, reads: Iterable[Place]) -> None:
+        self.reads[place] = tuple(dict.fromkeys(reads))
+        self.touched.append(place)
+
+    def _forget(self, place: Place) -> None:
+        self.reads.pop(place, None)
+        self.touched.append(place)
 
     def _reads(self, at: Scope, document: AnyDocument, record: Any) -> Iterator[Place]:
         """Reads of one item in one scope."""
@@ -154,11 +195,33 @@ class Graph:
     @cached_property
     def readers(self) -> dict[Place, list[Place]]:
         """The same edges the other way round."""
+        before = self.before
+        if before is not None and "readers" in before.__dict__ and len(self.touched) < len(self.reads) // 8:
+            return self._readers_after(before)
         found: dict[Place, list[Place]] = defaultdict(list)
         for place, reads in self.reads.items():
             for read in reads:
                 found[read].append(place)
         return found
+
+    def _readers_after(self, before: Graph) -> dict[Place, list[Place]]:
+        """The readers of before with what was touched put right; lists are shared with it and never changed."""
+        found = dict(before.readers)
+        for place in self.touched:
+            old, new = before.reads.get(place, ()), self.reads.get(place, ())
+            for read in old:
+                if read not in new:
+                    found[read] = [p for p in found.get(read, ()) if p != place]
+            for read in new:
+                if read not in old:
+                    found[read] = [*found.get(read, ()), place]
+        return found
+
+    def forget_before(self) -> None:
+        """Let the graph of before go; it was only needed to check this one."""
+        if self.before is not None and "readers" in self.before.__dict__:
+            _ = self.readers
+        self.before = None
 
     def reach(self, changed: Iterable[Place]) -> set[Place]:
         """Everything that reads some places, directly or not, themselves included."""
@@ -174,7 +237,8 @@ class Graph:
     def circle(self) -> list[Place]:
         """The places of some circle, in order, or []."""
         state: dict[Place, int] = {}
-        for start in self.reads:
+        # where there was none before, a new one runs through something that was touched
+        for start in self.reads if self.before is None else self.touched:
             if start in state:
                 continue
             path, stack = [start], [iter(self.reads.get(start, ()))]
@@ -192,6 +256,27 @@ class Graph:
                     stack.pop()
                     state[path.pop()] = 2
         return []
+
+
+def _same_shape(before: Family, family: Family) -> bool:
+    """Whether two families have the same documents, sizes and rows, so that scopes mean the same in both.
+
+    What others refer to in a changed document must be there as before, of the same types: they are read by type.
+    """
+    return (
+        before.head.sizes == family.head.sizes
+        and before.documents.keys() == family.documents.keys()
+        and all(d is before.documents[k] or _alike(before.documents[k], d) for k, d in family.documents.items())
+    )
+
+
+def _alike(before: AnyDocument, now: AnyDocument) -> bool:
+    if before.configurations != now.configurations or type(before) is not type(now):
+        return False
+    if isinstance(now, Table):
+        return True
+    old, new = index(before), index(now)
+    return old.keys() == new.keys() and all(type(new[k]) is type(r) for k, r in old.items())
 
 
 def refuse_circle(family: Family, graph: Graph | None = None) -> Family:

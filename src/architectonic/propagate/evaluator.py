@@ -4,13 +4,16 @@ Each node is a plan (a generator) driven here: it asks for nodes and recipes and
 kept between evaluations but results by key and, for each node, what it read last time; when its document and all it
 read are unchanged, the node is not looked into again (verifying traces: Mokhov, Mitchell & Peyton Jones, Build Systems
 a la Carte, ICFP 2018). So incremental evaluation equals evaluation from scratch by construction.
+
+What no changed record can reach by those reads is not even visited: an edit costs what it touches, not what there is.
 """
 
 from __future__ import annotations
 
 import queue
 import time
-from collections.abc import Callable, Iterable, Mapping
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
@@ -24,7 +27,8 @@ from architectonic.describe.model import Passed
 from architectonic.describe.registry import COMPUTED_HERE, PLANS
 from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
 from architectonic.describe.view import View
-from architectonic.family.records import AnyDocument, Family
+from architectonic.family.records import Family
+from architectonic.family.walk import index
 from architectonic.propagate.cache import ResultCache, decode_value
 from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.ports import Executor, MadeReply
@@ -59,9 +63,19 @@ class Evaluation:
 
     family: Family
     outcomes: Mapping[Node, Outcome]
-    reads: Mapping[Node, tuple[Node, ...]]
-    keys: Mapping[Node, tuple[str, ...]]
+    noted: Mapping[Node, Sequence[tuple[Node, Outcome]]]
+    made: Mapping[Node, Sequence[str]]
     work: Work
+
+    @property
+    def keys(self) -> dict[Node, tuple[str, ...]]:
+        """Keys of the recipes that each node asked for."""
+        return {node: tuple(keys) for node, keys in self.made.items()}
+
+    @property
+    def reads(self) -> dict[Node, tuple[Node, ...]]:
+        """What each node read."""
+        return {node: tuple(read for read, _ in reads) for node, reads in self.noted.items()}
 
     def value(self, node: Node) -> Any:
         """The value of a node, None when it has none."""
@@ -70,7 +84,7 @@ class Evaluation:
 
 
 class _Trace(NamedTuple):
-    document: AnyDocument
+    source: Any
     skeleton: Any
     reads: tuple[tuple[Node, Outcome], ...]
     keys: tuple[str, ...]
@@ -86,6 +100,16 @@ class _Task:
         self.asked: list[Node] = []
         self.open: set[Node] = set()
         self.waiters: list[_Task] = []
+
+
+BY_RECORD = frozenset({"value", "rule"})
+"""Nodes whose plan reads nothing of its document but its own record, and other nodes."""
+
+
+def _source(family: Family, node: Node) -> Any:
+    """What of the family a node's plan may read by itself: its record or its document; compared by identity."""
+    document = family.documents.get(node.document)
+    return index(document).get(node.item) if document is not None and node.what in BY_RECORD else document
 
 
 def skeleton(family: Family) -> Any:
@@ -105,6 +129,9 @@ class Evaluator:
         self.executor = executor
         self.cache = cache or ResultCache()
         self._traces: dict[Node, _Trace] = {}
+        self._readers: dict[Node, set[Node]] = defaultdict(set)
+        self._valid: set[Node] = set()
+        self._of: Family | None = None
         self._recipes: dict[str, tuple[Recipe, bytes]] = {}
 
     def evaluate(
@@ -119,8 +146,33 @@ class Evaluator:
         Raises:
             Cancelled: `cancel` was used; finished results stay in the cache.
         """
+        self._turn_to(family)
         run = _Run(self, family, cancel or CancelToken(), progress)
         return run.all(list(targets))
+
+    def _turn_to(self, family: Family) -> None:
+        """Forget as valid what the change of family may reach, by the reads of last time."""
+        before, self._of = self._of, family
+        if before is family:
+            return
+        if before is None or skeleton(before) != skeleton(family):
+            self._valid.clear()
+            return
+        changed: dict[str, set[str]] = {k: set() for k, d in family.documents.items() if before.documents[k] is not d}
+        for key, items in changed.items():
+            old, new = index(before.documents[key]), index(family.documents[key])
+            items.update(k for k in {**old, **new} if old.get(k) is not new.get(k))
+        stack = [
+            n
+            for n in self._valid
+            if n.document in changed and (n.what not in BY_RECORD or n.item in changed[n.document])
+        ]
+        self._valid.difference_update(stack)
+        while stack:
+            for reader in self._readers.get(stack.pop(), ()):
+                if reader in self._valid:
+                    self._valid.discard(reader)
+                    stack.append(reader)
 
 
 class _Run:
@@ -134,8 +186,8 @@ class _Run:
         self.cancel = cancel
         self.progress = progress
         self.done: dict[Node, Outcome] = {}
-        self.reads: dict[Node, list[tuple[Node, Outcome]]] = {}
-        self.keys: dict[Node, list[str]] = {}
+        self.reads: dict[Node, Sequence[tuple[Node, Outcome]]] = {}
+        self.keys: dict[Node, Sequence[str]] = {}
         self.tasks: dict[Node, _Task] = {}
         self.ready: list[tuple[_Task, Any]] = []
         self.making: dict[str, list[_Task]] = {}
@@ -165,15 +217,32 @@ class _Run:
         return Evaluation(
             self.family,
             self.done,
-            {n: tuple(r for r, _ in reads) for n, reads in self.reads.items()},
-            {n: tuple(k) for n, k in self.keys.items()},
+            self.reads,
+            self.keys,
             self.work,
         )
 
     def _demand(self, node: Node) -> None:
-        if node not in self.done and node not in self.tasks:
+        if node in self.done or node in self.tasks:
+            return
+        if node in self.owner._valid:
+            self._take_valid(node)
+        else:
             task = self.tasks[node] = _Task(node, self._driven(node))
             self.ready.append((task, None))
+
+    def _take_valid(self, start: Node) -> None:
+        """Last time's outcome of a node that nothing has touched, and of all that it read."""
+        traces, done = self.owner._traces, self.done
+        stack = [start]
+        while stack:
+            node = stack.pop()
+            if node not in done:
+                trace = traces[node]
+                done[node] = trace.outcome
+                self.reads[node], self.keys[node] = trace.reads, trace.keys
+                self.work.reused += len(trace.keys)
+                stack += [read for read, _ in trace.reads]
 
     def _step(self, task: _Task, value: Any) -> None:
         """Run a plan until it waits or ends."""
@@ -199,6 +268,10 @@ class _Run:
             for node in asked:
                 if node in task.open:
                     self._demand(node)
+            task.open = {n for n in task.open if n not in self.done}
+            if not task.open:
+                value = [self.done[n] for n in asked]
+                continue
             for node in [n for n in asked if n in task.open]:
                 circle = self._circle(task.node, node)
                 if circle:
@@ -210,11 +283,11 @@ class _Run:
 
     def _driven(self, node: Node) -> Plan:
         """The node's plan with its reads recorded, or last time's outcome when nothing it read has changed."""
-        document = self.family.documents.get(node.document)
+        source = _source(self.family, node)
         trace = self.owner._traces.get(node)
         reason = "asked for the first time"
-        if trace is not None and trace.skeleton == self.skeleton and document is not None:
-            reason = "its own record changed" if trace.document is not document else ""
+        if trace is not None and trace.skeleton == self.skeleton:
+            reason = "its own record changed" if trace.source is not source else ""
             if not reason:
                 for read, before in trace.reads:
                     (now,) = yield [read]
@@ -222,13 +295,13 @@ class _Run:
                         reason = f"{self.view.where(read)} changed"
                         break
                 else:
-                    self.reads[node] = list(trace.reads)
-                    self.keys[node] = list(trace.keys)
+                    self.reads[node], self.keys[node] = trace.reads, trace.keys
                     self.work.reused += len(trace.keys)
                     return trace.outcome
         self.work.looked_into += 1
-        reads = self.reads[node] = []
-        keys = self.keys[node] = []
+        reads: list[tuple[Node, Outcome]] = []
+        keys: list[str] = []
+        self.reads[node], self.keys[node] = reads, keys
         outcome = yield from self._plan(node, reads, keys, reason)
         return outcome
 
@@ -262,15 +335,17 @@ class _Run:
         node = task.node
         self.done[node] = outcome
         del self.tasks[node]
-        document = self.family.documents.get(node.document)
-        reads = self.reads.get(node, [])
+        owner, source = self.owner, _source(self.family, node)
+        reads = self.reads.get(node, ())
         if node in self.untraced or any(r in self.untraced for r, _ in reads):
             self.untraced.add(node)
-            self.owner._traces.pop(node, None)
-        elif document is not None:
-            self.owner._traces[node] = _Trace(
-                document, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome
-            )
+            owner._traces.pop(node, None)
+            owner._valid.discard(node)
+        else:
+            owner._traces[node] = _Trace(source, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome)
+            owner._valid.add(node)
+            for read, _ in reads:
+                owner._readers[read].add(node)
         for waiter in task.waiters:
             waiter.open.discard(node)
             if not waiter.open and self.tasks.get(waiter.node) is waiter:

@@ -35,6 +35,8 @@ def evaluate_scopes(
             more += [Node("mesh", *look.at, b, shown.item) for b, _ in state.bodies]
         placed = first.value(Node("assembly", *look.at, ""))
         more += [Node("mesh", *body) for p in placed or () for body in p.bodies]
+    if not more:
+        return first
     second = evaluator.evaluate(family, [*targets, *more], cancel, progress)
     second.work.computed += first.work.computed
     second.work.kernel_seconds += first.work.kernel_seconds

@@ -161,6 +161,7 @@ def _decimal_commas(text: str) -> str:
 _SIGNS = {"−": "-", "×": "*", "·": "*", "÷": "/", "≤": "<", "≥": ">"}
 
 
+@lru_cache(maxsize=16384)
 def parse(text: str) -> Node:
     """The syntax tree of `text`.
 

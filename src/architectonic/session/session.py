@@ -87,8 +87,9 @@ class Session:
             UserFault: it cannot be; nothing changed. Circles are refused here, with their path.
         """
         new = edit(self.family)
-        graph = Graph(new)
+        graph = Graph(new, self._graph_now())
         refuse_circle(new, graph)
+        graph.forget_before()
         if new is not self.family and new != self.family:
             self.history.add(new, label)
             self._graph = (new, graph)
@@ -219,7 +220,8 @@ class Session:
 
     def _graph_now(self) -> Graph:
         if self._graph is None or self._graph[0] is not self.family:
-            self._graph = (self.family, Graph(self.family))
+            self._graph = (self.family, Graph(self.family, self._graph[1] if self._graph else None))
+            self._graph[1].forget_before()
         return self._graph[1]
 
     def shown_from(self, document: str, item: str, cell: str) -> list[Scope]:
