@@ -138,7 +138,7 @@ def test_a_switch_and_a_row_in_made_of(qtbot, window):
 def test_the_range_grid_types_values_and_switches(qtbot, qtmodeltester, window):
     show(qtbot, window, "Arm tube")
     window.show_tab("Range")
-    model = window.values.model
+    model = window.range.model
     qtmodeltester.check(model)
     column = model.headers.index("hub\nmm")
     large = next(i for i, row in enumerate(model.cells) if row[0].expression == "L")
@@ -161,13 +161,14 @@ def test_the_range_grid_types_values_and_switches(qtbot, qtmodeltester, window):
 def test_the_table_grid_types_one_size(qtbot, window):
     show(qtbot, window, "Sizes")
     model = window.values.model
-    row = next(i for i, r in enumerate(model.cells) if r[0].text == "height")
+    row = next(i for i in range(model.rowCount()) if model.cell(i, 0).text == "height")
     column = model.headers.index("L")
-    assert model.cells[row][column].expression == "17 in" and model.cells[row][column].text == "431.80"
+    assert model.cell(row, column).expression == "17 in" and model.cell(row, column).text == "431.80"
     assert model.setData(model.index(row, column), "18 in", Qt.ItemDataRole.EditRole)
     settle(qtbot, window)
-    assert model.cells[row][column].text == "457.20"
+    assert model.cell(row, column).text == "457.20"
     assert not model.setData(model.index(row, column), "18 deg", Qt.ItemDataRole.EditRole)
+    assert model.cell(row, column).kind == "bad" and "angle" in model.cell(row, column).told
 
 
 def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):

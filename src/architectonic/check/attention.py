@@ -13,7 +13,7 @@ from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.propagate.evaluator import Evaluation
 
-RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "off": 9}
+RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "updating": 4, "off": 9}
 
 
 class Item(NamedTuple):

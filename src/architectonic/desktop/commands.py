@@ -17,6 +17,7 @@ from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
 from architectonic.family.records import Family
+from architectonic.family.tables import quantity_of_text
 from architectonic.session import export
 
 
@@ -142,7 +143,8 @@ class Commands:
 
         def done(name: str, value: str, note: str) -> bool:
             return self.bench.apply(
-                f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, _quantity(value), note=note)
+                f"new value {name}",
+                lambda f: edits.add_parameter(f, key, name, value, quantity_of_text(value), note=note),
             )
 
         self.prompt.ask("New value", [("name", "length"), ("value", "10 mm"), ("note", "")], done)
@@ -181,16 +183,3 @@ class Commands:
         fed = {s.source.of for f in feeds.values() for s in f.sockets.values()}
         first = next((d.id for d in others if d.id in fed), others[0].id if others else bench.main.document_id)
         bench.show_beside(first)
-
-
-def _quantity(text: str) -> str:
-    """The quantity that a typed value has by its units; a length when it says nothing."""
-    from architectonic.base.errors import UserFault
-    from architectonic.quantities.compiled import compile_expression
-    from architectonic.quantities.units import NUMBER, QUANTITIES
-
-    try:
-        kind = compile_expression(text, {}).kind
-    except UserFault:
-        return "length"
-    return next((q for q, d in QUANTITIES.items() if d == kind and d != NUMBER), "length")

@@ -32,10 +32,11 @@ from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.rangegrid import RangeGrid
 from architectonic.desktop.rightside import RightSide
 from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.strip import Strip
-from architectonic.desktop.valuegrid import ValueGrid
+from architectonic.desktop.tablegrid import TableGrid
 from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import values_of
@@ -58,8 +59,9 @@ class Shell(QWidget):
         self.bodies, self.sketches, self.values = (
             BodyCanvas(bench, bench.main),
             LayoutCanvas(bench, bench.main),
-            ValueGrid(bench),
+            TableGrid(bench),
         )
+        self.range = RangeGrid(bench)
         self.map = MapCanvas(bench)
         self.area = QFrame()
         self.panes = QSplitter(Qt.Orientation.Horizontal)
@@ -84,7 +86,7 @@ class Shell(QWidget):
 
     def _build(self) -> None:
         self.stack = QStackedWidget()
-        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.map]
+        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map]
         for canvas in canvases:
             self.stack.addWidget(canvas)
         self.tabs = QHBoxLayout()
@@ -195,7 +197,7 @@ class Shell(QWidget):
         for key, button in self.tab_buttons.items():
             button.setChecked(key == name)
         self.stack.setCurrentWidget(
-            {"Bodies": self.bodies, "Sketch": self.sketches, MAP: self.map}.get(name, self.values)
+            {"Bodies": self.bodies, "Sketch": self.sketches, "Range": self.range, MAP: self.map}.get(name, self.values)
         )
         self.verbs.show_for(name)
         for card in (self.prompt, self.card, self.feed_card):

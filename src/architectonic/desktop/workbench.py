@@ -27,6 +27,7 @@ class Workbench(QObject):
     """The state behind the window.
 
     Attributes:
+        refusal: why the last edit that was refused was.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
     Signals:
@@ -64,6 +65,7 @@ class Workbench(QObject):
         self.main, self.beside = Shown(self), Shown(self)
         self._started = time.perf_counter()
         self.last_change = ""
+        self.refusal = ""
         self.seconds = 0.0
         self._open(session)
 
@@ -126,6 +128,7 @@ class Workbench(QObject):
             if self.family is not old:
                 self.last_change = label
         except UserFault as fault:
+            self.refusal = fault.sentence
             self.told.emit(fault.sentence, True)
             return False
         return True

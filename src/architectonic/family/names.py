@@ -32,9 +32,10 @@ from architectonic.family.records import (
     Sketch,
     ValueRef,
 )
+from architectonic.family.walk import Same
 from architectonic.quantities import units
 from architectonic.quantities.compiled import FUNCTIONS, Choice, Kind, compile_expression, complete
-from architectonic.quantities.syntax import Name, Node, parse
+from architectonic.quantities.syntax import Name, Node, names_in, parse
 from architectonic.quantities.units import Dimension
 
 RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
@@ -111,6 +112,70 @@ def values_of(document: AnyDocument) -> Iterator[tuple[str, Parameter | Constrai
                         yield f"{identifier(operation.name)}.{identifier(constraint.name)}", constraint
 
 
+@lru_cache(maxsize=512)
+def _values_by_key(document: Same) -> dict[str, Parameter | Constraint]:
+    found: dict[str, Parameter | Constraint] = {}
+    for key, item in values_of(document.record):
+        found.setdefault(key, item)
+    return found
+
+
+@lru_cache(maxsize=512)
+def _keys_by_id(document: Same) -> dict[str, str]:
+    return {item.id: key for key, item in _values_by_key(document).items()}
+
+
+def _own_dimensions(sketch: Sketch | None) -> dict[str, Constraint]:
+    """The named dimensions of a sketch by the key that they have inside it."""
+    found: dict[str, Constraint] = {}
+    for constraint in sketch.constraints if sketch is not None else ():
+        if constraint.kind in DIMENSIONS and constraint.name:
+            found.setdefault(identifier(constraint.name), constraint)
+    return found
+
+
+class Lookup:
+    """What names mean to an expression standing in a document (in a sketch), found one at a time; see `visible`."""
+
+    def __init__(self, family: Family, document: Document, sketch: Sketch | None = None) -> None:
+        self.own_id = document.id
+        self.inside = _own_dimensions(sketch)
+        self.own = family.documents.get(document.id)
+        self.others = {identifier(d.name): d for d in family.documents.values()}
+
+    def __call__(self, key: str) -> Named | None:
+        """What a key names, None for nothing."""
+        item: Parameter | Constraint | None = self.inside.get(key)
+        if item is None and self.own is not None:
+            item = _values_by_key(Same(self.own)).get(key)
+        if item is not None:
+            return Named(key, ValueRef(item=item.id), dimension_of(item))
+        prefix, _, rest = key.partition(".")
+        other = self.others.get(prefix)
+        item = _values_by_key(Same(other)).get(rest) if other is not None else None
+        if other is None or item is None:
+            return None
+        of = SELF if other.id == self.own_id else other.id
+        return Named(key, ValueRef(document=of, item=item.id), dimension_of(item))
+
+    def key(self, ref: ValueRef) -> str | None:
+        """The shortest key that names a value, None when nothing does."""
+        document = self.own if ref.document == SELF else None
+        if ref.document == SELF:
+            inside = next((k for k, c in self.inside.items() if c.id == ref.item), None)
+            if inside is not None:
+                return inside
+            alone = _keys_by_id(Same(document)).get(ref.item) if document is not None else None
+            if alone is not None and alone not in self.inside:
+                return alone
+        for prefix, other in self.others.items():
+            if other.id == (self.own_id if ref.document == SELF else ref.document):
+                rest = _keys_by_id(Same(other)).get(ref.item)
+                found = None if rest is None else self(f"{prefix}.{rest}")
+                return found.key if found is not None and found.ref.item == ref.item else None
+        return None
+
+
 def visible(family: Family, document: Document, sketch: Sketch | None = None) -> dict[str, Named]:
     """Everything that an expression standing in `document` (in `sketch`) may name, nearest first.
 
@@ -138,12 +203,12 @@ def visible(family: Family, document: Document, sketch: Sketch | None = None) ->
     return found
 
 
-def _fixed(family: Family, key: str, found: dict[str, Named]) -> Named | None:
+def _fixed(family: Family, key: str, lookup: Lookup) -> Named | None:
     """`Sizes.wall at M`."""
     name, _, size = key.partition(" at ")
-    if not size or name not in found:
+    base = lookup(name) if size else None
+    if base is None:
         return None
-    base = found[name]
     source = family.documents.get(base.ref.document)
     rows: list[Size | Configuration] = [*family.head.sizes, *(source.configurations if source else ())]
     for row in rows:
@@ -161,13 +226,12 @@ def bind(
     Raises:
         UserFault: of syntax, names or dimensions; nothing is stored.
     """
-    found = visible(family, document, sketch)
-    used: dict[str, Named] = {}
-    for node in _names(parse(text)):
-        named = found.get(node.key) or _fixed(family, node.key, found)
-        if named is not None:
-            used[node.key] = named
-    kinds = {k: n.dimension for k, n in found.items()} | {k: n.dimension for k, n in used.items()}
+    lookup = Lookup(family, document, sketch)
+    keys = names_in(parse(text))
+    used = {k: n for k in keys if (n := lookup(k) or _fixed(family, k, lookup)) is not None}
+    kinds = {k: n.dimension for k, n in used.items()}
+    if len(used) < len(keys):  # all names, to say which one may be meant
+        kinds = {k: n.dimension for k, n in visible(family, document, sketch).items()} | kinds
     compile_expression(text, kinds, expected)
     return Expression(text=text, refs={k: n.ref for k, n in used.items()})
 
@@ -196,9 +260,7 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
     """The expression with the names its sources have now; a name whose source is gone is kept in ⟨ ⟩."""
     if not expression.refs and not expression.choices:
         return expression.text
-    current: dict[tuple[str, str], str] = {}
-    for named in visible(family, document, sketch).values():
-        current.setdefault((named.ref.document, named.ref.item), named.key)
+    lookup = Lookup(family, document, sketch)
     text = expression.text
     for node in sorted(_names(parse(text)), key=lambda n: -n.at):
         ref = expression.refs.get(node.key)
@@ -207,7 +269,7 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
             if row is not None:
                 text = text[: node.at] + identifier(_any_row_name(family, row, node.key)) + text[node.end :]
             continue
-        name = current.get((ref.document, ref.item))
+        name = lookup.key(ref)
         shown = f"⟨{node.key}⟩" if name is None else name
         if name is not None and ref.configuration != MATCH:
             shown += f" at {identifier(row_name(family, ref.document, ref.configuration, document))}"

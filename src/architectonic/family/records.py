@@ -118,7 +118,11 @@ class Feed(Record, frozen=True, kw_only=True):
 
 
 class Parameter(Record, frozen=True, kw_only=True):
-    """A named value: one common expression, and own ones per size or row (blank = parent's, else common)."""
+    """A named value: one common expression, and own ones per size or row (blank = parent's, else common).
+
+    Attributes:
+        group: the heading it stands under; the rows of a group stand together.
+    """
 
     id: str
     name: str
@@ -126,7 +130,30 @@ class Parameter(Record, frozen=True, kw_only=True):
     unit: str = "mm"
     common: Expression
     own: dict[str, Expression] = {}
+    group: str = ""
     note: str = ""
+
+
+class Link(Record, frozen=True, kw_only=True):
+    """A spreadsheet that drives values: their stored expressions are what was accepted from it last.
+
+    Attributes:
+        file: relative to the family's folder, with forward slashes; or absolute.
+        sheet: of a workbook, "" for its first.
+        name_column, unit_column: headings of the columns of names and of units ("" for none: the rows' own units).
+        columns: the heading of the column behind each cell: "" for the common value, else a size or row.
+        rows: the name in the file behind each parameter, by its id.
+        at_once: new values are taken without being asked about.
+    """
+
+    name: str
+    file: str
+    sheet: str = ""
+    name_column: str
+    unit_column: str = ""
+    columns: dict[str, str] = {}
+    rows: dict[str, str] = {}
+    at_once: bool = False
 
 
 class Rule(Record, frozen=True, kw_only=True):
@@ -413,6 +440,7 @@ class Document(Record, frozen=True, kw_only=True):
     parameters: tuple[Parameter, ...] = ()
     rules: tuple[Rule, ...] = ()
     configurations: tuple[Configuration, ...] = ()
+    links: dict[str, Link] = {}
 
     @property
     def kind(self) -> str:

@@ -277,6 +277,11 @@ def _compile(text: str, kinds: tuple[tuple[str, Dimension], ...], expected: Kind
     return Compiled(kind, names_in(tree), function)
 
 
+@lru_cache(maxsize=16384)
+def _names_of(text: str) -> tuple[str, ...]:
+    return names_in(parse(text))
+
+
 def compile_expression(text: str, kinds: Mapping[str, Dimension], expected: Kind | None = None) -> Compiled:
     """Parse, check and compile.
 
@@ -288,7 +293,7 @@ def compile_expression(text: str, kinds: Mapping[str, Dimension], expected: Kind
     Raises:
         ExpressionFault: with the place, and a way to mend it where there is one.
     """
-    used = {k: kinds[k] for k in names_in(parse(text)) if k in kinds}
+    used = {k: kinds[k] for k in _names_of(text) if k in kinds}
     try:
         return _compile(text, tuple(sorted(used.items())), expected)
     except ExpressionFault as fault:
