@@ -6,9 +6,10 @@ from collections import defaultdict
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
-from architectonic.describe.results import Node
+from architectonic.describe import rule as described
+from architectonic.describe.results import Checked, Node
 from architectonic.family import scopes
-from architectonic.family.records import Family, Rule
+from architectonic.family.records import Family, Guard, Rule
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.propagate.evaluator import Evaluation
@@ -43,15 +44,15 @@ def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
     return tuple(name for row, name in rows if row in named)
 
 
-def rules(evaluation: Evaluation) -> list[tuple[Node, Rule, bool | None]]:
-    """All evaluated rules and whether they hold (None: they could not be evaluated)."""
-    found = []
+def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | None]]:
+    """All evaluated rules and guards, guards first (None: they could not be evaluated)."""
+    found: list[tuple[Node, Rule | Guard, Checked | None]] = []
     for node, outcome in evaluation.outcomes.items():
         if node.what == "rule":
             record = index(evaluation.family.documents[node.document]).get(node.item)
-            if isinstance(record, Rule):
+            if isinstance(record, (Rule, Guard)):
                 found.append((node, record, outcome.value))
-    return found
+    return sorted(found, key=lambda entry: not isinstance(entry[1], Guard))
 
 
 def attention(evaluation: Evaluation) -> list[Item]:
@@ -88,15 +89,16 @@ def attention(evaluation: Evaluation) -> list[Item]:
             )
         )
     broken: dict[str, list[Node]] = defaultdict(list)
-    records = {}
-    for node, rule, holds in rules(evaluation):
-        if holds is False:
+    records: dict[str, tuple[Rule | Guard, Checked]] = {}
+    for node, rule, checked in rules(evaluation):
+        if checked is not None and not checked.holds:
             broken[node.item].append(node)
-            records[node.item] = rule
+            records.setdefault(node.item, (rule, checked))
     for key, nodes in broken.items():
-        rule = records[key]
+        rule, checked = records[key]
         where = f"{family.documents[nodes[0].document].name} / {rule.name}"
         names = _names(family, nodes)
-        what = rule.message or f"{rule.holds.text} does not hold"
-        found.append(Item(where, what, "change one of its values", "out of rule", nodes[0].document, key, names, 0, ()))
+        what = described.words(rule, checked)
+        mend = "take it back, or record it anew" if isinstance(rule, Guard) else "change one of its values"
+        found.append(Item(where, what, mend, "out of rule", nodes[0].document, key, names, 0, ()))
     return sorted(found, key=lambda i: (RANK[i.severity], i.where, i.what))

@@ -9,8 +9,9 @@ from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
 from architectonic.describe.results import Node
+from architectonic.describe.rule import words
 from architectonic.family.names import unit_of, values_of
-from architectonic.family.records import Family, Model
+from architectonic.family.records import Family, Guard, Model
 from architectonic.propagate.evaluator import Evaluation
 
 _FIGURES = ("volume_mm3", "area_mm2")
@@ -76,7 +77,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
     bad_before = {(i.where, i.what): i for i in attention(before)}
     bad_after = {(i.where, i.what): i for i in attention(after)}
     where_before, where_after = {w for w, _ in bad_before}, {w for w, _ in bad_after}
-    held = {(n, r.id): h for n, r, h in rules(before)}
+    held = {(n, r.id): c.holds if c is not None else None for n, r, c in rules(before)}
     return {
         "changed": changed,
         "unchanged": [d.name for d in after.family.documents.values() if d.name not in touched],
@@ -87,12 +88,13 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
                 "name": rule.name,
                 "document": after.family.documents[node.document].name,
                 "configuration": configuration_name(after.family, node.scope),
+                "guard": isinstance(rule, Guard),
                 "held": held.get((node, rule.id)),
-                "holds": holds,
-                "message": "" if holds else (rule.message or rule.holds.text),
+                "holds": None if checked is None else checked.holds,
+                "message": words(rule, checked),
             }
-            for node, rule, holds in rules(after)
-            if held.get((node, rule.id)) != holds
+            for node, rule, checked in rules(after)
+            if held.get((node, rule.id)) != (None if checked is None else checked.holds)
         ],
         "work": work_entry(after),
     }

@@ -7,6 +7,7 @@ from typing import Any
 from architectonic.assembly.plans import Placed, total_mass
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.describe.results import ModelState, Node, SketchResult
+from architectonic.describe.rule import words
 from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.family import names, scopes
 from architectonic.family.records import (
@@ -17,6 +18,7 @@ from architectonic.family.records import (
     Assembly,
     Datum,
     Family,
+    Guard,
     Model,
     Parameter,
     Sketch,
@@ -73,11 +75,11 @@ def rule_entries(evaluation: Evaluation) -> list[dict[str, Any]]:
             "name": rule.name,
             "document": family.documents[node.document].name,
             "configuration": configuration_name(family, node.scope),
-            "guard": rule.guard,
-            "holds": bool(holds),
-            "message": "" if holds else (rule.message or rule.holds.text),
+            "guard": isinstance(rule, Guard),
+            "holds": checked is not None and checked.holds,
+            "message": words(rule, checked) if checked is not None else "it could not be worked out",
         }
-        for node, rule, holds in rules(evaluation)
+        for node, rule, checked in rules(evaluation)
     ]
 
 

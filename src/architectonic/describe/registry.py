@@ -8,13 +8,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe import feed, model, planes, sketch, value
+from architectonic.describe import feed, model, planes, rule, sketch, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
 PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "value": value.plan_value,
-    "rule": value.plan_rule,
+    "rule": rule.plan_rule,
     "solve": sketch.plan_solve,
     "frame": planes.plan_frame,
     "socket": feed.plan_socket,

@@ -41,6 +41,20 @@ class Value(msgspec.Struct, frozen=True):
     """Base of results; compared by content."""
 
 
+class Checked(Value, frozen=True):
+    """Whether a rule or guard holds, and why.
+
+    Attributes:
+        left, right: figures of both sides of the comparison, or as they are and as they were recorded; internal units.
+        dimension: exponents of what they are (quantities.units.Dimension).
+    """
+
+    holds: bool
+    left: tuple[float, ...] = ()
+    right: tuple[float, ...] = ()
+    dimension: tuple[int, ...] = ()
+
+
 class Frame(Value, frozen=True):
     """A plane: origin (mm), unit x axis and unit normal; y = normal x x."""
 

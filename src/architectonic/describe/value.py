@@ -1,4 +1,4 @@
-"""Parameters, sketch dimensions and rules: expressions evaluated in a scope."""
+"""Parameters and sketch dimensions: expressions evaluated in a scope."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import ANGLES, Constraint, Expression, Parameter, Reference, Rule, Sketch
-from architectonic.quantities.compiled import TRUTH, Choice, Kind
+from architectonic.family.records import ANGLES, Constraint, Expression, Parameter, Reference, Sketch
+from architectonic.quantities.compiled import Choice, Kind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
 
 
-def evaluate(view: View, node: Node, expression: Expression, expected: Kind) -> Plan:
+def evaluate(view: View, node: Node, expression: Expression, expected: Kind | None) -> Plan:
     """Sub-plan: the value of an expression standing at `node`, rounded to the grid."""
     sources = view.value_nodes(node, expression)
     # Sources are read before the expression is compiled: whether they exist, and what they are, is then a read that is
@@ -74,11 +74,3 @@ def _reading(view: View, node: Node, record: Constraint) -> Plan:
         raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
     found = measured(solved, record.kind, record.of)
     return tolerance.ratio(found) if record.kind in ANGLES else tolerance.length(found)
-
-
-def plan_rule(view: View, node: Node) -> Plan:
-    """Whether a rule holds."""
-    record = view.record(node)
-    assert isinstance(record, Rule)
-    holds = yield from evaluate(view, node, record.holds, TRUTH)
-    return bool(holds)

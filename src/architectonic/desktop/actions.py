@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Protocol
 
 
 def always() -> bool:
@@ -32,6 +33,13 @@ class Action:
     keys: str = ""
     menu: str = ""
     short: str = ""
+
+
+class Source(Protocol):
+    """Something that brings actions along."""
+
+    def actions(self) -> list[Action]:
+        """All of them."""
 
 
 class Registry:

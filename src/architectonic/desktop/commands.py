@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from architectonic.desktop.actions import Action, Registry
+from architectonic.desktop.actions import Action, Registry, Source
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.familycommands import FamilyCommands
 from architectonic.desktop.feedcard import FeedCard
@@ -17,7 +17,6 @@ from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
 from architectonic.family.records import Family
-from architectonic.family.tables import quantity_of_text
 from architectonic.session import export
 
 
@@ -25,8 +24,16 @@ class Commands:
     """Callbacks of the actions; they ask through the prompt card and change only through the workbench."""
 
     def __init__(
-        self, bench: Workbench, window: QWidget, prompt: Prompt, card: SentenceCard, feeds: FeedCard, tools: DrawTools
+        self,
+        bench: Workbench,
+        window: QWidget,
+        prompt: Prompt,
+        card: SentenceCard,
+        feeds: FeedCard,
+        tools: DrawTools,
+        more: Sequence[Source],
     ) -> None:
+        self.more = more
         self.families = FamilyCommands(bench, window, prompt)
         self.models = ModelCommands(bench, prompt, card, feeds, tools)
         self.bench, self.window, self.prompt = bench, window, prompt
@@ -57,11 +64,10 @@ class Commands:
                 Action("document.rename", "Rename this document…", self.rename_document, has, menu="document"),
                 Action("document.delete", "Delete this document", self.delete_document, has, menu="document"),
                 Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document"),
-                Action("value.new", "New value…", self.new_value, has),
-                Action("rule.new", "New rule…", self.new_rule, has),
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
                 Action("view.split", "Split the canvas, or join it", self.split, has, menu="view"),
                 *self.models.actions(),
+                *(a for source in self.more for a in source.actions()),
             ]
         )  # fmt: skip
 
@@ -136,27 +142,6 @@ class Commands:
         return ok
 
     # --- items ----------------------------------------------------------------------------------------
-
-    def new_value(self) -> None:
-        """Ask for name, value and note."""
-        key = self.bench.main.document_id
-
-        def done(name: str, value: str, note: str) -> bool:
-            return self.bench.apply(
-                f"new value {name}",
-                lambda f: edits.add_parameter(f, key, name, value, quantity_of_text(value), note=note),
-            )
-
-        self.prompt.ask("New value", [("name", "length"), ("value", "10 mm"), ("note", "")], done)
-
-    def new_rule(self) -> None:
-        """Ask for a comparison and what to say when it does not hold."""
-        key = self.bench.main.document_id
-
-        def done(name: str, text: str, message: str) -> bool:
-            return self.bench.apply(f"new rule {name}", lambda f: edits.add_rule(f, key, name, text, message))
-
-        self.prompt.ask("New rule", [("name", "wall is thick enough"), ("holds", ""), ("else say", "")], done)
 
     def place_instance(self) -> None:
         """Ask which part or assembly."""

@@ -12,12 +12,14 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLa
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.desktop.signs import Mark
-from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of, reach, where
+from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family
+from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.session.sketching import refuse_conflict
+from architectonic.session.spreadsheets import refuse_driven
 
 
 class ValueField(QLineEdit):
@@ -32,6 +34,7 @@ class ValueField(QLineEdit):
     def __init__(self, bench: Workbench, row: Row) -> None:
         super().__init__()
         self.bench, self.row = bench, row
+        self.mark = Mark("out of rule", True)
         self.setFixedWidth(92)
         self.setFixedHeight(21)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -194,6 +197,7 @@ class ValueField(QLineEdit):
         at = scopes.scope(self.bench.family, row.document, self.bench.size)
 
         def change(family: Family) -> Family:
+            refuse_driven(family.documents[row.document], [Typed(row.item, key, text)])
             new = edits.set_value(family, row.document, row.item, text, key or None)
             return new if sketch is None else refuse_conflict(family, new, at, sketch.id)
 
@@ -245,8 +249,11 @@ class Drivers(QWidget):
         self._refresh_values()
 
     def _refresh_values(self) -> None:
+        broken = out_of_rule(self.bench)
         for field in self.fields:
             field.refresh()
+            field.mark.setVisible(field.row.item in broken)
+            field.mark.setToolTip(broken.get(field.row.item, ""))
 
     def _build(self) -> None:
         if self._body is not None:
@@ -278,7 +285,8 @@ class Drivers(QWidget):
                 label = QLabel(row.name)
                 label.setStyleSheet("font-size: 12px;")
                 label.setBuddy(field)
-                line = _line(label, None, field)
+                field.mark.hide()
+                line = _line(label, None, field.mark, field)
                 line.setContentsMargins(20, 0, 0, 0)
                 rows.addLayout(line)
         if document is not None and not self._groups:

@@ -99,11 +99,11 @@ class CellDelegate(QStyledItemDelegate):
         if cell.kind == "linked":
             p.setPen(QPen(QColor(theme.BLUE), 1.3))
             p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawRect(QRectF(r.left() + 4, r.center().y() - 2.5, 5, 5))
+            p.drawRect(QRectF(r.left() + 8, r.center().y() - 2.5, 5, 5))
         if cell.beside:
             p.setFont(theme.font(11))
             p.setPen(QColor(theme.SOFT))
-            room = inner.adjusted(0, 0, -width - BESIDE, 0)
+            room = inner.adjusted(8 if cell.kind == "linked" else 0, 0, -width - BESIDE, 0)
             shown = p.fontMetrics().elidedText(cell.beside, Qt.TextElideMode.ElideMiddle, int(room.width()))
             if room.width() > 30:
                 p.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)

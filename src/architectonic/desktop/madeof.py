@@ -9,14 +9,15 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter,
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from architectonic.base.problem import Problem
-from architectonic.describe.results import ModelState, Node, SketchResult
+from architectonic.describe.results import Checked, ModelState, Node, SketchResult
+from architectonic.describe.rule import words
 from architectonic.describe.sentences import sentence
 from architectonic.desktop import theme
 from architectonic.desktop.signs import paint_state
 from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, scopes
-from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Model, Sketch
+from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Guard, Model, Rule, Sketch
 from architectonic.render.palette import BODY_COLOURS
 
 ROW, REASON, LEFT, SWITCH, COLUMN, MARKER = 23, 15, 12, 34, 22, 20
@@ -76,14 +77,20 @@ class MadeOf(QWidget):
                 text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
                 self.entries.append(Entry(instance.id, text, None, (), note, None))
         elif document is not None:
-            self.entries = [Entry(r.id, r.name, None, (), self._rule(r.id), None) for r in document.rules]
+            self.entries = [self._rule(r) for r in document.checked]
         self.updateGeometry()
         self.setFixedHeight(self.sizeHint().height())
         self.update()
 
-    def _rule(self, item: str) -> str:
-        holds = self.bench.main.value("rule", item)
-        return "" if holds is None else ("holds" if holds else "does not hold")
+    def _rule(self, record: Rule | Guard) -> Entry:
+        found = self.bench.main.value("rule", record.id)
+        note, problem = "", None
+        if isinstance(found, Checked):
+            note = "holds" if found.holds else "does not hold"
+            if not found.holds:
+                problem = Problem(code="rule", what=words(record, found), severity="out of rule")
+        name = f"Guard: {record.name}" if isinstance(record, Guard) else record.name
+        return Entry(record.id, name, None, (), note, problem)
 
     def _operation(self, document: Model, operation: AnyOperation) -> Entry:
         at, evaluation = self.bench.main.at, self.bench.evaluation

@@ -29,13 +29,17 @@ from architectonic.desktop.find import Entry, FindOrDo
 from architectonic.desktop.headband import HeadBand, fill
 from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
+from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.rangegrid import RangeGrid
 from architectonic.desktop.rightside import RightSide
+from architectonic.desktop.rulecommands import RuleCommands
 from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.strip import Strip
+from architectonic.desktop.tablecommands import TableCommands
+from architectonic.desktop.tablefiles import TableFiles
 from architectonic.desktop.tablegrid import TableGrid
 from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
@@ -70,7 +74,20 @@ class Shell(QWidget):
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.area, bench, self.beside.sketches)
         self.prompt = Prompt(self.area)
-        self.commands = Commands(bench, self, self.prompt, self.card, self.feed_card, self.sketches.tools)
+        self.list_card = ListCard(self.area)
+        self.cards = (self.list_card, self.prompt, self.card, self.feed_card)
+        self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self._go_to)
+        self.files = TableFiles(bench, self.prompt, self.list_card)
+        self.rules = RuleCommands(bench, self.prompt, self.values)
+        self.commands = Commands(
+            bench,
+            self,
+            self.prompt,
+            self.card,
+            self.feed_card,
+            self.sketches.tools,
+            [self.tables, self.files, self.rules],
+        )
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
         self.head = HeadBand(bench, self.actions_, self.finder.start)
@@ -200,7 +217,7 @@ class Shell(QWidget):
             {"Bodies": self.bodies, "Sketch": self.sketches, "Range": self.range, MAP: self.map}.get(name, self.values)
         )
         self.verbs.show_for(name)
-        for card in (self.prompt, self.card, self.feed_card):
+        for card in self.cards:
             card.raise_()
 
     def _on_beside(self) -> None:
@@ -234,6 +251,14 @@ class Shell(QWidget):
         self.bench.main.selection_changed.emit()
         document = self.bench.main.document
         menu = QMenu(self)
+        if document is not None and feed in document.links:
+            self.files.link_menu(feed, menu)
+            menu.popup(at)
+            return
+        if document is not None and any(r.id == feed for r in document.checked):
+            self.rules.menu(feed, menu)
+            menu.popup(at)
+            return
         self._entries(menu, ("feed.show", "operation.rename", "operation.delete"), short=True)
         self.commands.models.add_sizes(menu, feed)
         menu.addSeparator()
@@ -256,8 +281,12 @@ class Shell(QWidget):
             entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
 
     def _go_to(self, document: str, item: str) -> None:
-        """Show what needs attention."""
+        """Show what needs attention, or where something is used."""
         self.bench.show(document)
+        if any(p.id == item for p in self.bench.family.documents[document].parameters):
+            self.values.model.refresh()
+            self.values.view.choose(item)
+            return
         self.bench.main.operation = ""
         self.bench.main.select(item)
 
@@ -269,7 +298,7 @@ class Shell(QWidget):
         else:
             self.bench.main.operation = ""
             self.bench.main.select(item)
-            self.actions_.run("operation.edit")
+            self.actions_.run("rule.edit") or self.actions_.run("operation.edit")
 
     def _findable(self) -> list[Entry]:
         bench = self.bench
@@ -299,7 +328,7 @@ class Shell(QWidget):
 
         What is typed into a field never comes here.
         """
-        if any(card.answer(event) for card in (self.prompt, self.card, self.feed_card)):
+        if any(card.answer(event) for card in self.cards):
             return
         if event is not None and event.text() == "?":
             self.key_help.start(self.tab)
@@ -320,7 +349,7 @@ class Shell(QWidget):
         """Cards follow."""
         super().resizeEvent(event)
         self.verbs.place()
-        for card in (self.prompt, self.card, self.feed_card):
+        for card in self.cards:
             if card.isVisible():
                 card.place()
 
@@ -336,6 +365,7 @@ class Shell(QWidget):
             return
         self.bodies.close_scene()
         self.beside.bodies.close_scene()
+        self.files.watch.close()
         self.bench.close()
         super().closeEvent(event)
 

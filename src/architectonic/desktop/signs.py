@@ -68,6 +68,10 @@ def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
         for k in (4.0, 8.0, 12.0):
             p.drawLine(QPointF(5.5, k), QPointF(14, k))
             p.drawPoint(QPointF(2.5, k))
+    elif kind == "rules":
+        p.drawLine(QPointF(2, 5.5), QPointF(14, 5.5))
+        p.drawLine(QPointF(2, 10.5), QPointF(14, 10.5))
+        p.drawLine(QPointF(10, 2.5), QPointF(6, 13.5))
     elif kind == "layout":
         p.drawLine(QPointF(2, 13), QPointF(13, 3))
         p.drawLine(QPointF(4, 3), QPointF(11, 14))

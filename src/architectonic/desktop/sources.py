@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.results import Node
+from architectonic.check.attention import rules
+from architectonic.describe.results import Checked, Node
+from architectonic.describe.rule import words
 from architectonic.desktop.shown import Shown
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Feed, Instance, Model, Socket, ValueRef
+from architectonic.family.records import SELF, Feed, Guard, Instance, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
 
 if TYPE_CHECKING:
@@ -81,10 +84,48 @@ def groups_of(shown: Shown) -> list[Group]:
         else:
             worst = "missing" if any(f.state == "missing" for f in fed) else "current"
             found.append(Group(key, source.kind, source.name, note, worst, tuple(rows.values()), fed))
+    for key, link in document.links.items():
+        told = [i.severity for i in shown.bench.attention if i.where == f"{document.name} / {link.name}"]
+        state = "missing" if "missing" in told else "updating" if told else "current"
+        note = "taken at once" if link.at_once else counted(len(link.rows), "value")
+        file = Fed(key, Path(link.file).name, note, state)
+        found.append(Group(key, "table", "Files", "", state, (), (file,)))
+    if document.checked and document.kind != "table":  # a table is made of its rules
+        held = tuple(_checked(shown, r) for r in document.checked)
+        worst = "out of rule" if any(h.state != "current" for h in held) else "current"
+        found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
     own = tuple(Row(document.id, item.id, key) for key, item in names.values_of(document))
     if own:
         word = f"{len(own)} of its own"
         found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", own))
+    return found
+
+
+def _checked(shown: Shown, record: Rule | Guard) -> Fed:
+    found = shown.value("rule", record.id)
+    bad = isinstance(found, Checked) and not found.holds
+    word = "guard" if isinstance(record, Guard) else ""
+    return Fed(
+        record.id, record.name, word or ("" if not bad else "does not hold"), "out of rule" if bad else "current"
+    )
+
+
+def out_of_rule(bench: Workbench) -> dict[str, str]:
+    """Values that decide a rule or guard which does not hold in the shown size: by item, what to say of it."""
+    evaluation = bench.evaluation
+    found: dict[str, str] = {}
+    if evaluation is None:
+        return found
+    for node, record, checked in rules(evaluation):
+        if checked is None or checked.holds or scopes.size_of(bench.family, node.scope) != bench.size:
+            continue
+        told, stack, seen = words(record, checked), [node], {node}
+        while stack:
+            for read, _ in evaluation.noted.get(stack.pop(), ()):
+                if read.what == "value" and read not in seen:
+                    seen.add(read)
+                    stack.append(read)
+                    found.setdefault(read.item, told)
     return found
 
 

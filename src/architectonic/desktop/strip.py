@@ -142,15 +142,18 @@ def _figure(value: Any) -> str:
 
 def _table(found: dict[str, Any]) -> QWidget:
     """What broke first, then before and after of every figure; one rich text, since a label for each is slow."""
+    rules = sorted((r for r in found["rules"] if r["holds"] is False), key=lambda r: not r["guard"])
+    said = {r["message"] for r in rules}
     lines = [
+        f"<div style='color:{theme.OCHRE_TEXT}'>{_escape(rule['document'])} / {_escape(rule['name'])} "
+        f"({rule['configuration']}): {_escape(rule['message'])}</div>"
+        for rule in rules
+    ]
+    lines += [
         f"<div style='color:{theme.RED_TEXT}'>{_escape(item['where'])} ({_escape(', '.join(item['configurations']))}): "
         f"{_escape(item['what'])}. {_escape(item['mend'].capitalize())}</div>"
         for item in found["newly_failing"]
-    ]
-    lines += [
-        f"<div style='color:{theme.OCHRE_TEXT}'>{_escape(rule['name'])} ({rule['configuration']}): {_escape(rule['message'])}</div>"
-        for rule in found["rules"]
-        if rule["holds"] is False
+        if item["what"] not in said
     ]
     head = "".join(
         f"<td style='color:{theme.SOFT}; padding-right:18px'>{h}</td>" for h in ("Document", "Configuration", "What")

@@ -22,10 +22,12 @@ from architectonic.desktop.namefield import NameField
 from architectonic.desktop.rangegrid import grid_view, paint_legend
 from architectonic.desktop.tablemodel import OWN_TEXT, TableModel
 from architectonic.desktop.workbench import Workbench
-from architectonic.family import names, tables
+from architectonic.family import names, scopes, tables
+from architectonic.family.scopes import Scope
 from architectonic.family.tables import WORDS
 from architectonic.quantities.compiled import complete
-from architectonic.quantities.units import QUANTITIES, UNITS
+from architectonic.quantities.units import QUANTITIES, UNITS, shown
+from architectonic.session.checks import come_to
 
 
 class TableDelegate(CellDelegate):
@@ -55,16 +57,20 @@ class TableDelegate(CellDelegate):
         return list(names.visible(self.grid.bench.family, document)) if document is not None else []
 
     def _value(self, cell: Cell, text: str) -> str:
-        """What is wrong with what is being typed; its kind is known only for rows that are there."""
+        """What is being typed comes to, or what is wrong with it; for rows that are there."""
         document = self.grid.document
         p = next((p for p in document.parameters if p.id == cell.item), None) if document else None
         if p is None or document is None or not text:
             return ""
+        bench, row = self.grid.bench, cell.key or scopes.configurations(self.grid.bench.family, document)[0][0]
+        if bench.settled is None:
+            return ""
         try:
-            names.bind(self.grid.bench.family, document, complete(text, p.quantity, p.unit), QUANTITIES[p.quantity])
+            full = complete(text, p.quantity, p.unit)
+            value = come_to(bench.family, bench.settled, Scope(document.id, row), full, QUANTITIES[p.quantity])
         except UserFault as fault:
             return fault.sentence
-        return ""
+        return f"= {shown(float(value), p.unit, 4)}"
 
 
 class TableView(QTableView):
@@ -78,6 +84,9 @@ class TableView(QTableView):
         self.setItemDelegate(TableDelegate(self, model))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setAccessibleName("Values")
+        horizontal = self.horizontalHeader()
+        assert horizontal is not None
+        horizontal.setStretchLastSection(True)
 
     def chosen(self) -> list[tuple[int, int]]:
         """Places of the chosen cells, by rows."""
@@ -240,7 +249,8 @@ class TableGrid(QWidget):
             for cell in (self.model.cell(r, k) for r in rows):
                 beside = int(metrics.horizontalAdvance(cell.beside) * soft) + BESIDE if cell.beside else 0
                 widths.append(metrics.horizontalAdvance(cell.text) + beside + 24)
-            least = {"Unit": 56, "Name": 120, "Note": 160}.get(header, 78)
+            least = {"Unit": 56, "Name": 120, "Note": 100}.get(header, 78)
+            widths = [least] if header == "Note" else widths  # it takes the room that is left
             wide = max(least, min(max(widths), 320))
             self.view.setColumnWidth(k, max(wide, self.view.columnWidth(k)) if kept == self._sized else wide)
         self._sized = kept
@@ -268,6 +278,4 @@ class TableGrid(QWidget):
         """The legend."""
         p = QPainter(self)
         p.fillRect(self.rect(), QColor(theme.PAPER))
-        paint_legend(
-            p, 26.0, self.height() - 14.0, "□ from a file   Enter types, Del follows the others, Ctrl+D fills down"
-        )
+        paint_legend(p, 26.0, self.height() - 14.0, "□ from a file    Enter types, Del empties")

@@ -133,24 +133,26 @@ class TableModel(QAbstractTableModel):
             word = getattr(p, column)
             return Cell(word, word, kind, p.id, column)
         rows = scopes.configurations(self.bench.family, document)
-        row = column or rows[0][0]
-        at = Scope(document.id, row)
+        seen = [Scope(document.id, row) for row, _ in rows]
+        follows = (s for s in seen if scopes.cell(self.bench.family, s, p)[1] is p.common)
+        at = Scope(document.id, column) if column else next(follows, None)
         expression, own = (
-            (p.common, True) if not column else (scopes.cell(self.bench.family, at, p)[1], column in p.own)
+            (p.common, True)
+            if at is None or not column
+            else (scopes.cell(self.bench.family, at, p)[1], column in p.own)
         )
         return self._value_cell(document, p, column, at, expression, own and len(rows) > 1)
 
     def _value_cell(
-        self, document: AnyDocument, p: Parameter, column: str, at: Scope, expression: Expression, own: bool
+        self, document: AnyDocument, p: Parameter, column: str, at: Scope | None, expression: Expression, own: bool
     ) -> Cell:
         text = names.shown_text(self.bench.family, document, expression)
+        if at is None:  # seen in no size: it speaks for itself
+            return Cell(text, text, "inherited", p.id, column)
         outcome = self.bench.evaluation.outcomes.get(Node("value", *at, p.id)) if self.bench.evaluation else None
         value = None if outcome is None else outcome.value
         told = outcome.problem.what if outcome is not None and outcome.problem is not None else ""
         shown = column == getattr(self.bench.main.at, "configuration", "") and len(self.columns) > 4
-        if not column and p.own and expression is not scopes.cell(self.bench.family, at, p)[1]:
-            value, told = None, ""  # seen in no evaluated size: the expression speaks for itself
-            return Cell(text, text, "inherited", p.id, column)
         kind = "computed" if expression.refs else ("own" if own else "inherited")
         linked = spreadsheets.driven_by(document, p.id, column)
         if told:
@@ -164,10 +166,12 @@ class TableModel(QAbstractTableModel):
         """A cell by its place."""
         line, (key, _) = self.lines[row], self.columns[column]
         if line.kind == "group":
-            return Cell(line.group if key == "name" else "", line.group, "group", line.id, "group")
+            return Cell(
+                (line.group or "under no heading") if key == "name" else "", line.group, "group", line.id, "group"
+            )
         if line.kind == "new":
             text = self.waiting.get(key, "")
-            hint = "new row: type a name" if key == "name" else ""
+            hint = "a new row…" if key == "name" else ""
             if key == "" and self.waiting.get("name"):
                 hint = "and a value"
             return Cell(text or hint, text, "name" if text and key == "name" else "ghost", NEW, key)
@@ -185,8 +189,13 @@ class TableModel(QAbstractTableModel):
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> Any:
         """Names of columns."""
-        wanted = orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole
-        return self.columns[section][1] if wanted and section < len(self.columns) else None
+        if orientation != Qt.Orientation.Horizontal or section >= len(self.columns):
+            return None
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            left = self.columns[section][0] in WORDS
+            side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return self.columns[section][1] if role == Qt.ItemDataRole.DisplayRole else None
 
     def data(self, index: QModelIndex, role: int = 0) -> Any:
         """Text, expression while edited, and the cell itself for the delegate."""

@@ -13,7 +13,16 @@ from architectonic.desktop.tools import GROUPS
 from architectonic.desktop.workbench import Workbench
 
 VERBS = {
-    "Values": ("value.new", "rule.new"),
+    "Values": (
+        "value.new",
+        "value.insert",
+        "value.group",
+        "value.fill",
+        "value.uses",
+        "table.bring",
+        "rule.new",
+        "link.look",
+    ),
     "Range": ("value.new",),
     "Sketch": (
         "sketch.new",
@@ -48,6 +57,11 @@ FAMILIES = {
     **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},
     "copies.offset": ("copies.offset", "copies.mirror", "copies.row", "copies.ring"),
     "choose.chain": ("choose.chain", "choose.kind"),
+    "rule.new": ("rule.new", "guard.new", "guard.body"),
+    "value.fill": ("value.fill", "value.series"),
+    "value.uses": ("value.uses", "value.unused", "value.doubled"),
+    "value.group": ("value.group", "value.delete"),
+    "table.bring": ("table.bring", "table.send", "link.new"),
     "place.move": ("place.move", "place.turn", "place.scale", "place.copy"),
 }
 """Verbs that share a button: the one used last stands on it, an arrow beside it shows the others."""

@@ -59,6 +59,7 @@ class Workbench(QObject):
         self.settled: Evaluation | None = None
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
+        self._outside: list[Item] = []
         self.previewed: Family | None = None
         self.impact: dict[str, Any] | None = None
         self.updating = False
@@ -84,7 +85,7 @@ class Workbench(QObject):
         """Show another family."""
         self.session.listeners.clear()
         self.evaluation = self.settled = self.before = None
-        self.attention, self.impact = [], None
+        self.attention, self._outside, self.impact = [], [], None
         self.last_change, self.previewed = "", None
         self._open(session)
         self.family_changed.emit()
@@ -220,10 +221,18 @@ class Workbench(QObject):
             self.evaluated.emit()
             return
         self.evaluation = self.settled = settled.evaluation
-        self.attention, self.impact, self.before = settled.attention, settled.impact, None
+        self.attention = [*settled.attention, *self._outside]
+        self.impact, self.before = settled.impact, None
         self.updating = False
         self.seconds = time.perf_counter() - self._started
         self.evaluated.emit()
+
+    def attend(self, outside: list[Item]) -> None:
+        """What needs attention outside the family: files that it follows."""
+        if outside != self._outside:
+            self.attention = [i for i in self.attention if i not in self._outside] + outside
+            self._outside = outside
+            self.evaluated.emit()
 
     def _on_broke(self, trace: str, generation: int) -> None:
         """A defect: say so, keep the pictures of before, and leave the trace where it can be reported."""

@@ -28,6 +28,7 @@ from architectonic.family.records import (
     Extrude,
     Family,
     Feed,
+    Guard,
     Head,
     Instance,
     Layout,
@@ -240,7 +241,7 @@ def refuse_not_positive(expression: Expression, quantity: str, where: str, zero:
 def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Family:
     """Rename a parameter, rule, operation, body, feed, instance, row or named sketch dimension."""
     found = document(family, document_id)
-    for field in ("parameters", "rules", "configurations", "build", "instances"):
+    for field in ("parameters", "rules", "guards", "configurations", "build", "instances"):
         entries = getattr(found, field, ())
         if any(e.id == item_id for e in entries):
             word = {"build": "operation", "configurations": "configuration"}.get(field, field[:-1])
@@ -267,7 +268,7 @@ def delete_item(family: Family, document_id: str, item_id: str) -> Family:
     A body goes with the operation that made it.
     """
     found = document(family, document_id)
-    for field in ("parameters", "rules", "configurations", "build", "instances"):
+    for field in ("parameters", "rules", "guards", "configurations", "build", "instances"):
         entries = getattr(found, field, ())
         kept = tuple(e for e in entries if e.id != item_id)
         if len(kept) != len(entries):
@@ -293,10 +294,40 @@ def add_rule(
     new_id: IdSource = id_source.new_id,
 ) -> Family:
     """A comparison that must hold."""
+    return put_rule(
+        family, document_id, Rule(id=new_id(), name=name, holds=Expression(text=text), message=message), text
+    )
+
+
+def put_rule(family: Family, document_id: str, rule: Rule, text: str) -> Family:
+    """Add or change a rule.
+
+    Raises:
+        UserFault: the name is taken; the text is no comparison that can be used.
+    """
     found = document(family, document_id)
-    name = names.check_name(name, [r.name for r in found.rules], "rule")
-    rule = Rule(id=new_id(), name=name, holds=names.bind(family, found, text, TRUTH), message=message)
-    return put(family, replace(found, rules=(*found.rules, rule)))
+    others = [r for r in found.rules if r.id != rule.id]
+    name = names.check_name(rule.name, [r.name for r in found.checked if r.id != rule.id], "rule")
+    made = replace(rule, name=name, holds=names.bind(family, found, text, TRUTH))
+    rules = tuple(made if r.id == rule.id else r for r in found.rules)
+    return put(family, replace(found, rules=rules if len(others) < len(found.rules) else (*found.rules, made)))
+
+
+def put_guard(family: Family, document_id: str, guard: Guard) -> Family:
+    """Add or change a guard.
+
+    Raises:
+        UserFault: the name is taken; it watches nothing.
+    """
+    found = document(family, document_id)
+    others = [g for g in found.guards if g.id != guard.id]
+    if (guard.value is None) == (guard.body is None) or (guard.body is not None and not guard.figures):
+        raise UserFault("a guard watches a value, or figures of a body", guard.name, "choose one")
+    made = replace(
+        guard, name=names.check_name(guard.name, [r.name for r in found.checked if r.id != guard.id], "guard")
+    )
+    guards = tuple(made if g.id == guard.id else g for g in found.guards)
+    return put(family, replace(found, guards=guards if len(others) < len(found.guards) else (*found.guards, made)))
 
 
 def add_configuration(

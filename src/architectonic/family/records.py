@@ -157,13 +157,36 @@ class Link(Record, frozen=True, kw_only=True):
 
 
 class Rule(Record, frozen=True, kw_only=True):
-    """A comparison that must hold; a guard stands first in every impact."""
+    """A comparison that must hold, and the sentence that is shown when it does not."""
 
     id: str
     name: str
     holds: Expression
     message: str = ""
-    guard: bool = False
+
+
+Figure = Literal["volume", "area", "box", "centre"]
+
+
+class Guard(Record, frozen=True, kw_only=True):
+    """A value or a body that must stay as it was recorded; it stands first in every impact.
+
+    Attributes:
+        value: what is watched, or
+        body: the body that is, with
+        figures: which measurements of it.
+        recorded: what they were, by size or row, in internal units.
+        within: how far they may move; nothing at all when absent.
+    """
+
+    id: str
+    name: str
+    value: Expression | None = None
+    body: Reference | None = None
+    figures: tuple[Figure, ...] = ()
+    recorded: dict[str, tuple[float, ...]] = {}
+    within: Expression | None = None
+    message: str = ""
 
 
 class Configuration(Record, frozen=True, kw_only=True):
@@ -439,8 +462,14 @@ class Document(Record, frozen=True, kw_only=True):
     note: str = ""
     parameters: tuple[Parameter, ...] = ()
     rules: tuple[Rule, ...] = ()
+    guards: tuple[Guard, ...] = ()
     configurations: tuple[Configuration, ...] = ()
     links: dict[str, Link] = {}
+
+    @property
+    def checked(self) -> tuple[Rule | Guard, ...]:
+        """Its rules and guards."""
+        return (*self.rules, *self.guards)
 
     @property
     def kind(self) -> str:

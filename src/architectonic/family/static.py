@@ -25,6 +25,7 @@ from architectonic.family.records import (
     Extrude,
     Family,
     Fillet,
+    Guard,
     Instance,
     Model,
     Parameter,
@@ -117,7 +118,7 @@ class Graph:
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
-        elif isinstance(record, (Rule, Constraint, Datum, Expression)):
+        elif isinstance(record, (Rule, Guard, Constraint, Datum, Expression)):
             yield from self._pointers(at, document, record)
         elif isinstance(record, Sketch):
             if scopes.is_on(self.family, at, record.switch):

@@ -74,7 +74,7 @@ def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
     """Id and record of everything in a document that can be pointed at, sketch dimensions included."""
     for parameter in document.parameters:
         yield parameter.id, parameter
-    for rule in document.rules:
+    for rule in document.checked:
         yield rule.id, rule
     if isinstance(document, Model):
         for feed_id, feed in document.feeds.items():

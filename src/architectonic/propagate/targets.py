@@ -37,7 +37,7 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
     document = family.documents[at.document]
     for parameter in document.parameters:
         yield Node("value", *at, parameter.id)
-    for rule in document.rules:
+    for rule in document.checked:
         yield Node("rule", *at, rule.id)
     if isinstance(document, Model):
         for feed in document.feeds.values():

@@ -19,6 +19,7 @@ from architectonic.quantities.units import NUMBER, UNITS, Dimension
 
 MAX_TEXT = 1000
 MAX_DEPTH = 60
+COMPARISONS = ("<", "<=", ">", ">=", "==", "!=")
 
 
 class ExpressionFault(UserFault):
@@ -170,11 +171,7 @@ def parse(text: str) -> Node:
     """
     if len(text) > MAX_TEXT:
         raise ExpressionFault(f"this has more than {MAX_TEXT} characters", MAX_TEXT, "split it into several parameters")
-    for sign in "−×·÷":
-        text = text.replace(sign, _SIGNS[sign])
-    text = text.replace("≤", "<=").replace("≥", ">=").replace("²", "2").replace("³", "3")
-    if text.lstrip().startswith("="):
-        text = text.replace("=", " ", 1)
+    text = _prepared(text)
     if not text.strip():
         raise ExpressionFault("nothing is typed here", 0, "type a number with its unit, such as 2 mm")
     prepared = _decimal_commas(text)
@@ -193,6 +190,26 @@ def parse(text: str) -> Node:
         raise ExpressionFault(f"“{token}” at place {at + 1} is not expected here", at, _hint(prepared, at)) from None
     assert isinstance(tree, Node)
     return tree
+
+
+def sides(text: str) -> tuple[str, str] | None:
+    """The texts on both sides of a comparison; None for anything else, such as several joined by `and`."""
+    prepared = _prepared(text)
+    tree = parse(text)
+    if isinstance(tree, Call) and tree.function in COMPARISONS:
+        between = prepared[: tree.arguments[1].at].rfind(tree.function)
+        return prepared[:between].strip(), prepared[between + len(tree.function) :].strip()
+    return None
+
+
+def _prepared(text: str) -> str:
+    """The text as the grammar takes it; the length may differ from what was typed."""
+    for sign in "−×·÷":
+        text = text.replace(sign, _SIGNS[sign])
+    text = text.replace("≤", "<=").replace("≥", ">=").replace("²", "2").replace("³", "3")
+    if text.lstrip().startswith("="):
+        text = text.replace("=", " ", 1)
+    return text
 
 
 def _hint(text: str, at: int) -> str:

@@ -342,6 +342,9 @@ def _numbers(
         if column in tables.WORDS:
             continue
         where = grid.where(number, grid.column(heads[column]))
+        if not text and column and "" in heads:
+            found[column] = ""  # it follows the value of all sizes
+            continue
         try:
             fixed_value(complete(text, p.quantity, p.unit), p.quantity)
             found[column] = text
