@@ -15,10 +15,10 @@ from architectonic.family import edits, scopes
 from architectonic.family.edits import find_document as find
 from architectonic.family.edits import new_family
 from architectonic.family.records import Family
-from architectonic.propagate.evaluator import Evaluation, Evaluator
-from architectonic.propagate.ports import NoExecutor
+from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
+from architectonic.session.asking import ask
 from architectonic.session.places import Engine
 from architectonic.session.session import Session
 from architectonic.session.whatif import find_configuration, with_values
@@ -57,7 +57,7 @@ def regions(family: Family, document: str, sketch: str, configuration: str = "")
         raise UserFault(f"there is no sketch “{sketch}”", found.name)
     row = find_configuration(family, found.id, configuration) if configuration else ""
     node = Node("solve", *scopes.scope(family, found.id, row), key)
-    outcome = Evaluator(NoExecutor()).evaluate(family, [node]).outcomes[node]
+    outcome = ask(family, [node]).outcomes[node]
     if outcome.value is None:
         raise UserFault(outcome.problem.what if outcome.problem else "no curves", found.name)
     ordered = sorted(outcome.value.regions, key=lambda r: -r.area)

@@ -64,10 +64,10 @@ def test_offset_planes_follow_their_parameter_and_stack(layout):
     family, key = layout
     text = names.bind_quantity(family, family.documents[key], "h / 2", "length", "mm")
     family = edits.add_operation(
-        family, key, Datum(id="d1", name="A", plane=OffsetPlane(plane=Reference(item="top"), distance=text))
+        family, key, Datum(id="d1", name="A", by=OffsetPlane(plane=Reference(item="top"), distance=text))
     )
     family = edits.add_operation(
-        family, key, Datum(id="d2", name="B", plane=OffsetPlane(plane=Reference(item="d1"), distance=text))
+        family, key, Datum(id="d2", name="B", by=OffsetPlane(plane=Reference(item="d1"), distance=text))
     )
     assert frame_of(family, key, "d2").value.origin == (0, 0, 30)
     family = edits.set_value(family, key, family.documents[key].parameters[0].id, "50 mm")
@@ -81,7 +81,7 @@ def test_a_plane_through_a_line_is_turned_about_it(layout, degrees):
     key = layout[1]
     angle = names.bind_quantity(family, family.documents[key], f"{degrees} deg", "angle", "deg")
     plane = LinePlane(line=Reference(item="s", label=line), angle=angle)
-    frame = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", plane=plane)), key, "d").value
+    frame = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", by=plane)), key, "d").value
     a = math.radians(degrees)
     assert frame.normal == pytest.approx((0, -math.cos(a), -math.sin(a)), abs=1e-9) and frame.x == (1, 0, 0)
 
@@ -90,7 +90,7 @@ def test_a_plane_square_to_a_line(layout):
     family, line = with_line(*layout, (30, 40))
     key = layout[1]
     plane = SquarePlane(line=Reference(item="s", label=line))
-    frame = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", plane=plane)), key, "d").value
+    frame = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", by=plane)), key, "d").value
     assert frame.normal == pytest.approx((0.6, 0, 0.8)) and frame.origin == (0, 0, 0)
 
 
@@ -98,7 +98,7 @@ def test_a_plane_through_a_lost_line_says_so(layout):
     family, _ = with_line(*layout, (30, 40))
     key = layout[1]
     plane = SquarePlane(line=Reference(item="s", label="gone"))
-    outcome = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", plane=plane)), key, "d")
+    outcome = frame_of(edits.add_operation(family, key, Datum(id="d", name="D", by=plane)), key, "d")
     assert outcome.value is None and outcome.problem.severity == "missing" and outcome.problem.where == "L / D"
 
 

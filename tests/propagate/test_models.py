@@ -104,7 +104,7 @@ def test_ends_distance_symmetric_and_up_to_a_face_with_offset(model, engine):
     assert top
     pocket, _, _ = model.rectangle(part, "Pocket outline", "20 mm", "10 mm", at=(30, 20))
     label = model.only_region(part, pocket)
-    model.add(part, Datum(id="lid", name="Lid", plane=OffsetPlane(plane=TOP, distance=model.text(part, "10 mm"))))
+    model.add(part, Datum(id="lid", name="Lid", by=OffsetPlane(plane=TOP, distance=model.text(part, "10 mm"))))
     face = Reference(item="b1", stage="here", label=f"{block}:start")
     model.add(part, Extrude(id="cut", name="Pocket", does="cut", acts_on=("b1",), regions=(Reference(item=pocket, label=label),),
                             far=ToPlane(target=face, offset=model.text(part, "2 mm")), near=ToPlane(target=Reference(item="lid")), flip=False))  # fmt: skip

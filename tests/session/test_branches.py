@@ -88,7 +88,7 @@ def offset_outline(pad):
     size(pad, "distance", sides[1], value="40 mm")
     arc = pad(lambda s: shapes.round_corner(s, sides[1], sides[2], "12 mm"))
     curves = [*sides[:2], arc, *sides[2:]]
-    pad(lambda s: offset(s, curves, "4 mm", inward(s.drawing.sketch, curves)))
+    pad(lambda s: offset(s, curves, "4 mm", inward(s, curves)))
 
 
 def offset_slanted(pad):

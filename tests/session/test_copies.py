@@ -42,9 +42,9 @@ def area(pad, label):
 def test_an_offset_plate_follows_its_source(pad):
     """Closed form: (w - 2d)(h - 2d) inside; the source changes, the distance stays."""
     sides = plate(pad)
-    assert inward(pad.sketch, list(sides)) == 1
+    assert pad(lambda s: inward(s, list(sides))) == 1
     made = pad(
-        lambda s: offset(s, [sides[2], sides[0], sides[3], sides[1]], "5 mm", inward(s.drawing.sketch, list(sides)))
+        lambda s: offset(s, [sides[2], sides[0], sides[3], sides[1]], "5 mm", inward(s, list(sides)))
     )
     (own,) = [c for c in pad.sketch.constraints if c.kind == "offset"]
     assert pad.solved.freedoms == 0
@@ -63,7 +63,7 @@ def test_an_offset_slot_keeps_its_round_ends(pad, side):
     """A slot of length 30 and radius 6, offset by 2: 2 r d + pi r^2 with r = 4 or 8 (solver-facts 5.13)."""
     curves = pad(lambda s: slot(s, Snapped((0, 0), "origin"), Snapped((30, 0)), (10, 6)))
     pad(lambda s: s.constrain("radius", curves[1], value="6 mm", name="r"))
-    pad(lambda s: offset(s, list(curves), "2 mm", side * inward(s.drawing.sketch, list(curves))))
+    pad(lambda s: offset(s, list(curves), "2 mm", side * inward(s, list(curves))))
     r = 6 - 2 * side
     areas = sorted(x.area for x in pad.solved.regions)
     assert len(areas) == 2
@@ -82,7 +82,7 @@ def test_an_offset_slot_keeps_its_round_ends(pad, side):
 def test_an_offset_that_has_no_room_is_refused(pad):
     curves = pad(lambda s: slot(s, Snapped((0, 0), "origin"), Snapped((30, 0)), (10, 6)))
     with pytest.raises(UserFault, match="nothing is left"):
-        pad(lambda s: offset(s, list(curves), "7 mm", inward(s.drawing.sketch, list(curves))))
+        pad(lambda s: offset(s, list(curves), "7 mm", inward(s, list(curves))))
     with pytest.raises(UserFault, match="above zero"):
         pad(lambda s: offset(s, list(curves), "0 mm", 1))
     loose = pad(lambda s: s.line(Snapped((100, 0)), Snapped((120, 20))))

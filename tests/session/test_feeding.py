@@ -8,7 +8,7 @@ from tests.fakes import FakeExecutor
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawing import Drawing
 from architectonic.describe.results import CurveResult, Frame, Node, PlacedCurve
-from architectonic.describe.sketch import project
+from architectonic.describe.trace import project
 from architectonic.family import edits
 from architectonic.family.records import SELF, Circle, Reference, Sketch
 from architectonic.family.scopes import Scope

@@ -158,7 +158,7 @@ def _elevation(w: Writer) -> dict[str, str]:
         Datum(
             id=w.new_id(),
             name="Shoulder",
-            plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.height")),
+            by=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.height")),
         ),
     )
     roof = w.add(
@@ -166,12 +166,12 @@ def _elevation(w: Writer) -> dict[str, str]:
         Datum(
             id=w.new_id(),
             name="Foot top",
-            plane=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.foot_h")),
+            by=OffsetPlane(plane=top, distance=w.text(layout, "Sizes.foot_h")),
         ),
     )
     square = w.add(
         layout,
-        Datum(id=w.new_id(), name="Arm square", plane=SquarePlane(line=Reference(item=side_id, label=arm))),
+        Datum(id=w.new_id(), name="Arm square", by=SquarePlane(line=Reference(item=side_id, label=arm))),
     )
     return {
         "layout": layout, "side": side_id, "plan": plan_id, "stem": stem, "arm": arm, "head": head, "shoulder": shoulder,
@@ -270,7 +270,7 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
         Datum(
             id=w.new_id(),
             name="Inner face",
-            plane=OffsetPlane(plane=Reference(item="front"), distance=w.text(part, "Sizes.tube_d / 2 + Sizes.gap")),
+            by=OffsetPlane(plane=Reference(item="front"), distance=w.text(part, "Sizes.tube_d / 2 + Sizes.gap")),
         ),
     )
     d = w.sketch(part, "Profile", Reference(item=plane))
@@ -350,7 +350,7 @@ def _arm_tube(w: Writer, e: dict[str, str]) -> None:
         Datum(
             id=w.new_id(),
             name="Tube start",
-            plane=OffsetPlane(plane=Reference(item=fed["square"]), distance=w.text(part, "hub")),
+            by=OffsetPlane(plane=Reference(item=fed["square"]), distance=w.text(part, "hub")),
         ),
     )
     d = w.sketch(part, "Section", Reference(item=start), along="x")

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from architectonic.describe.planes import plan_curve, plan_plane
+from architectonic.describe.places import plan_curve, plan_found
+from architectonic.describe.planes import plan_plane
 from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
 from architectonic.describe.value import plan_source
 from architectonic.describe.view import View
@@ -47,13 +48,38 @@ def plan_region(view: View, node: Node, reference: Reference) -> Plan:
     return PlacedRegion(needed(frame), region_of(sketch.regions, reference.label, "its sketch"))
 
 
+def _shape(view: View, node: Node, at: Scope, reference: Reference) -> Plan:
+    """Sub-plan: the key of a body's shape, to be cut where it is traced."""
+    state = view.state_of(node, at, reference, "")
+    assert state is not None, "another document's body is never taken from here"
+    (outcome,) = yield [state]
+    shape = needed(outcome).shape(reference.item)
+    if shape is None:
+        raise fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
+    return shape
+
+
 def plan_socket(view: View, node: Node) -> Plan:
-    """What a socket holds: a curve, a region or a plane, in the source's place."""
+    """What a socket holds, in the source's place: see records.Takes."""
     socket = view.record(node)
     assert isinstance(socket, Socket)
     if socket.takes == "curve":
         value = yield from plan_curve(view, node, socket.source)
         return value
+    if socket.takes in ("edge", "vertex", "axis"):
+        at: Scope = yield from plan_source(view, node, socket.source)
+        if not socket.source.label:  # a datum
+            (outcome,) = yield [Node("frame", *at, socket.source.item)]
+            return needed(outcome, "the fed datum")
+        value = yield from plan_found(view, node, at, socket.source, "")
+        return value
+    if socket.takes == "section":
+        at = yield from plan_source(view, node, socket.source)
+        shape = yield from _shape(view, node, at, socket.source)
+        return shape
+    if socket.takes == "layout":
+        at = yield from plan_source(view, node, socket.source)
+        return tuple(at)
     if socket.takes == "region":
         placed = yield from plan_region(view, node, socket.source)
         loops = tuple(

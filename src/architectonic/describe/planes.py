@@ -1,4 +1,4 @@
-"""Planes: the standard three, datums, planes of sketches, faces and sockets.
+"""Planes: the standard three, those of datums, sketches, faces and sockets; and the arithmetic of space.
 
 A sketch's origin is the document's origin projected on its plane, its x the document's x so projected, or y where the
 plane is square to x (docs/decisions/0008).
@@ -10,12 +10,11 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.describe.recipes import FaceInput, Wanted
-from architectonic.describe.results import Frame, Node, NodeFault, PlacedCurve, Plan, Recipe, Vector, fault, needed
-from architectonic.describe.value import evaluate, plan_source
+from architectonic.describe.results import Frame, Node, NodeFault, Plan, Recipe, Vector, fault, needed
+from architectonic.describe.value import plan_source
 from architectonic.describe.view import View, is_standard_plane
-from architectonic.family.records import Datum, OffsetPlane, Reference, Sketch, Socket, SquarePlane
+from architectonic.family.records import Datum, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
-from architectonic.quantities.units import ANGLE, LENGTH
 
 STANDARD: dict[str, Frame] = {
     "front": Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, -1.0, 0.0)),
@@ -105,50 +104,7 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
             raise NodeFault(made.problem)
         return made.value
     (outcome,) = yield [Node("frame", *at, reference.item)]
-    return needed(outcome, "its plane")
-
-
-def plan_frame(view: View, node: Node) -> Plan:
-    """The frame of a sketch or datum."""
-    record = view.record(node)
-    if isinstance(record, Sketch):
-        plane = yield from plan_plane(view, node, record.plane, record.id)
-        return sketch_frame(plane.origin, plane.normal, record.along)
-    if not isinstance(record, Datum):
-        raise fault("plane.missing", "this is neither a datum nor a sketch", "pick another plane", "missing")
-    if not view.is_on(node, record):
-        raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
-    if isinstance(record.plane, OffsetPlane):
-        plane = yield from plan_plane(view, node, record.plane.plane, record.id)
-        distance = yield from evaluate(view, node, record.plane.distance, LENGTH)
-        return rounded(Frame(along(plane.origin, plane.normal, distance), plane.x, plane.normal))
-    placed = yield from plan_curve(view, node, record.plane.line)
-    if placed.curve.kind != "line":
-        raise fault("datum.not_a_line", "a plane through a curve needs a straight one", "pick a line")
-    v = placed.curve.values
-    start, end = in_space(placed.frame, (v[0], v[1])), in_space(placed.frame, (v[2], v[3]))
-    direction = unit(along(end, start, -1.0))
-    base = placed.frame.normal
-    if isinstance(record.plane, SquarePlane):
-        return rounded(Frame(start, base, direction))
-    turn = yield from evaluate(view, node, record.plane.angle, ANGLE)
-    # Rodrigues' rotation of the sketch's normal about the line
-    normal = along(along((0.0, 0.0, 0.0), base, math.cos(turn)), cross(direction, base), math.sin(turn))
-    return rounded(Frame(start, direction, unit(normal)))
-
-
-def plan_curve(view: View, node: Node, reference: Reference) -> Plan:
-    """Sub-plan: a curve of a sketch or of a socket, with its plane."""
-    at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
-    if isinstance(record, Socket):
-        (outcome,) = yield [Node("socket", *at, reference.item)]
-        value = needed(outcome, "the fed curve")
-        if not isinstance(value, PlacedCurve):
-            raise fault("curve.missing", "what is fed here is not a curve", "feed a curve", "missing")
-        return value
-    solved, frame = yield [Node("solve", *at, reference.item), Node("frame", *at, reference.item)]
-    curve = needed(solved, "its sketch").curves.get(reference.label)
-    if curve is None:
-        raise fault("curve.missing", "the curve it takes is gone", "pick another curve", "missing")
-    return PlacedCurve(needed(frame), curve)
+    plane = needed(outcome, "its plane")
+    if not isinstance(plane, Frame):
+        raise fault("plane.not_planar", "it is an axis or a point, not a plane", "pick a plane")
+    return plane

@@ -75,6 +75,19 @@ class FilletInput(Value, frozen=True):
     edges: tuple[tuple[str, tuple[Wanted, ...]], ...]
 
 
+class FindInput(Value, frozen=True):
+    """An edge, vertex, or the axis of a round face or edge, to find among the shapes that come along."""
+
+    what: Literal["edge", "vertex", "axis"]
+    wanted: Wanted
+
+
+class SectionInput(Value, frozen=True):
+    """A plane to cut the shapes with that come along."""
+
+    frame: Frame
+
+
 class FaceInput(Value, frozen=True):
     """A face to find among the shapes that come along."""
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe import feed, model, planes, rule, sketch, value
+from architectonic.describe import datum, feed, model, rule, sketch, trace, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
@@ -16,8 +16,9 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "value": value.plan_value,
     "rule": rule.plan_rule,
     "solve": sketch.plan_solve,
-    "frame": planes.plan_frame,
+    "frame": datum.plan_frame,
     "socket": feed.plan_socket,
+    "cut": trace.plan_cut,
     "state": model.plan_state,
     "finished": model.plan_finished,
     "measure": model.plan_body("measure"),
@@ -33,6 +34,8 @@ VERSIONS: dict[str, int] = {
     "extrude": 2,
     "fillet": 2,
     "face": 2,
+    "find": 1,
+    "section": 1,
     "measure": 1,
     "mesh": 4,
     "step": 1,

@@ -21,7 +21,7 @@ Vector = tuple[float, float, float]
 class Node(NamedTuple):
     """Something to evaluate: what of which item, in a document, a configuration and perhaps an alternate.
 
-    `what` is one of value, rule, solve, frame, state, finished, socket, face, measure, mesh, mass, placed.
+    `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, placed, assembly.
     """
 
     what: str
@@ -61,6 +61,19 @@ class Frame(Value, frozen=True):
     origin: Vector
     x: Vector
     normal: Vector
+
+
+class Axis(Value, frozen=True):
+    """A line without ends: a point of it (mm) and its unit direction."""
+
+    origin: Vector
+    direction: Vector
+
+
+class Spot(Value, frozen=True):
+    """A point, mm."""
+
+    at: Vector
 
 
 class CurveResult(Value, frozen=True):
@@ -127,10 +140,32 @@ class SketchResult(Value, frozen=True):
 
 
 class PlacedCurve(Value, frozen=True):
-    """A curve with the plane it lies in."""
+    """A curve with the plane it lies in.
+
+    Attributes:
+        heights: of a spline that lies in no plane: how far each control point stands over it, mm.
+    """
 
     frame: Frame
     curve: CurveResult
+    heights: tuple[float, ...] = ()
+
+
+class Found(Value, frozen=True):
+    """What a label of a shape led to (recipe `find`).
+
+    Attributes:
+        curves: of an edge, its pieces; of a section, all of its curves, with
+        labels: the faces that were cut.
+        axis, radius, slope: of a round face or edge; the slope is a cone's change of radius along its axis.
+    """
+
+    curves: tuple[PlacedCurve, ...] = ()
+    labels: tuple[str, ...] = ()
+    point: Vector | None = None
+    axis: Axis | None = None
+    radius: float = 0.0
+    slope: float = 0.0
 
 
 class PlacedRegion(Value, frozen=True):

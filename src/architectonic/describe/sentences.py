@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from architectonic.family import names
 from architectonic.family.records import (
+    AnyAxis,
     AnyOperation,
+    AnyPlane,
+    AnyPoint,
     Constraint,
+    CrossingAxis,
     Curve,
     Datum,
     Distance,
@@ -14,14 +21,25 @@ from architectonic.family.records import (
     Extrude,
     Family,
     Fillet,
+    FrameAt,
+    LineAxis,
     LinePlane,
+    MidPlane,
     Model,
     OffsetPlane,
+    PointAt,
+    PointCrossing,
+    PointHere,
+    PointsAxis,
+    PointsPlane,
     Reference,
     Sketch,
     Socket,
     Spline,
+    SquareAxis,
+    SquarePlane,
     Symmetric,
+    TangentPlane,
     ToPlane,
 )
 from architectonic.family.walk import index
@@ -30,6 +48,7 @@ from architectonic.sketch.kinds import IMAGES
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 PLANES = {"front": "Front", "top": "Top", "right": "Right"}
+STANDARD_WORDS = {**PLANES, "x": "the x axis", "y": "the y axis", "z": "the z axis", "origin": "the origin"}
 
 
 def bodies(document: Model, ids: tuple[str, ...]) -> str:
@@ -39,8 +58,8 @@ def bodies(document: Model, ids: tuple[str, ...]) -> str:
 
 def target(family: Family, document: Model, reference: Reference) -> str:
     """What a reference means, in words."""
-    if reference.item in PLANES:
-        return PLANES[reference.item]
+    if reference.item in STANDARD_WORDS:
+        return STANDARD_WORDS[reference.item]
     source = family.documents.get(document.id if reference.of == "self" else reference.of)
     if source is None:
         return "something that is gone"
@@ -50,7 +69,16 @@ def target(family: Family, document: Model, reference: Reference) -> str:
         inner = index(there).get(record.source.item) if there else None
         return getattr(inner, "name", "something that is gone")
     name = getattr(record, "name", "something that is gone")
-    return f"a face of {name}" if reference.label and record is not None and not isinstance(record, Sketch) else name
+    if not reference.label or record is None:
+        return name
+    if isinstance(record, Sketch):
+        return f"{place_words(record, reference.label)} of {name}"
+    return f"{noun_of(reference.label)} of {name}"
+
+
+def noun_of(label: str) -> str:
+    """What a label of a body names: vertices are named by edges, edges by faces."""
+    return "a vertex" if label.startswith("((") else "an edge" if label.startswith("(") else "a face"
 
 
 def text(family: Family, document: Model, expression: Expression) -> str:
@@ -63,17 +91,41 @@ def sentence(family: Family, document: Model, operation: AnyOperation) -> str:
     if isinstance(operation, Sketch):
         return f"Sketch {operation.name}, on {target(family, document, operation.plane)}"
     if isinstance(operation, Datum):
-        plane = operation.plane
-        if isinstance(plane, OffsetPlane):
-            return f"Datum {operation.name}, {target(family, document, plane.plane)} + {text(family, document, plane.distance)}"
-        how = "through a line of" if isinstance(plane, LinePlane) else "square to a line of"
-        return f"Datum {operation.name}, {how} {target(family, document, plane.line)}"
+        return f"{operation.gives.capitalize()} {operation.name}, {datum(family, document, operation.by)}"
     if isinstance(operation, Fillet):
         count = len(operation.edges)
         edges = f"{count} edges" if count != 1 else "1 edge"
         return f"{operation.name}: round {edges}, {text(family, document, operation.radius)}"
     assert isinstance(operation, Extrude)
     return f"{operation.name}: {_short_verb(operation)} {bodies(document, operation.acts_on)} {_end(family, document, operation)}"
+
+
+def datum(family: Family, document: Model, by: AnyPlane | AnyAxis | AnyPoint) -> str:
+    """What a datum is placed by, in words."""
+
+    def of(reference: Reference) -> str:
+        return target(family, document, reference)
+
+    def value(expression: Expression) -> str:
+        return text(family, document, expression)
+
+    words: dict[type, Callable[[Any], str]] = {
+        OffsetPlane: lambda b: f"{of(b.plane)} + {value(b.distance)}",
+        LinePlane: lambda b: f"through {of(b.line)}, turned {value(b.angle)}",
+        SquarePlane: lambda b: f"square to {of(b.line)}" + (f" at {value(b.share)} of it" if b.share else ""),
+        MidPlane: lambda b: f"midway between {of(b.first)} and {of(b.second)}",
+        PointsPlane: lambda b: "through " + ", ".join(of(p) for p in b.points),
+        TangentPlane: lambda b: f"touching {of(b.face)} at {value(b.angle)}",
+        FrameAt: lambda b: f"{of(b.plane)} through {of(b.origin)}" + (f", x along {of(b.along)}" if b.along else ""),
+        LineAxis: lambda b: f"along {of(b.line)}",
+        PointsAxis: lambda b: f"from {of(b.points[0])} to {of(b.points[1])}",
+        CrossingAxis: lambda b: f"where {of(b.first)} and {of(b.second)} cross",
+        SquareAxis: lambda b: f"square to {of(b.plane)} through {of(b.point)}",
+        PointHere: lambda b: f"at {of(b.point)}",
+        PointAt: lambda b: f"at {value(b.x)}, {value(b.y)}, {value(b.z)}",
+        PointCrossing: lambda b: f"where {of(b.line)} crosses {of(b.plane)}",
+    }
+    return words[type(by)](by)
 
 
 CONSTRAINTS = {

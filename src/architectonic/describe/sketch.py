@@ -2,19 +2,13 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
-
 from architectonic.base import tolerance
-from architectonic.describe.curves import as_pieces, drawn_result, points_in
-from architectonic.describe.planes import in_space, on_plane, plan_curve
+from architectonic.describe.curves import as_pieces, drawn_result
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
 from architectonic.describe.results import (
     CurveResult,
-    Frame,
     Node,
     PieceResult,
-    PlacedCurve,
     Plan,
     Recipe,
     RegionResult,
@@ -22,6 +16,7 @@ from architectonic.describe.results import (
     fault,
     needed,
 )
+from architectonic.describe.trace import plan_trace
 from architectonic.describe.view import View
 from architectonic.family.records import Sketch, Trace
 from architectonic.sketch import kinds, piece, regions, system
@@ -36,12 +31,7 @@ def plan_solve(view: View, node: Node) -> Plan:
     curves: list[CurveInput] = []
     for key, curve in record.curves.items():
         if isinstance(curve, Trace):
-            placed = yield from plan_curve(view, node, curve.source)
-            (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
-            kind, values = project(placed, needed(own, "its plane"))
-            drawn = curve.drawn if len(curve.drawn) == len(values) else ()
-            source = placed.curve
-            curves.append(CurveInput(key, kind, values, curve.helper, True, drawn, source.data, source.text))
+            curves.append((yield from plan_trace(view, node, record, key, curve)))
         else:
             here = drawn_result(curve)
             curves.append(CurveInput(key, here.kind, here.values, here.helper, False, (), here.data, here.text))
@@ -80,64 +70,6 @@ def plan_solve(view: View, node: Node) -> Plan:
             made.problem.candidates,
         )
     return made.value
-
-
-def project(placed: PlacedCurve, frame: Frame) -> tuple[str, tuple[float, ...]]:
-    """A curve of another plane, projected square onto this one; a round one seen at an angle becomes an ellipse."""
-    kind, v = placed.curve.kind, placed.curve.values
-
-    def moved(p: tuple[float, float]) -> tuple[float, float]:
-        u, w = on_plane(frame, in_space(placed.frame, p))
-        return tolerance.length(u), tolerance.length(w)
-
-    points = points_in(v)
-    facing = sum(a * b for a, b in zip(placed.frame.normal, frame.normal, strict=True))
-    parallel = abs(abs(facing) - 1) <= 1e-9
-    if kind == "text" and (not parallel or facing < 0):
-        raise fault("trace.text", "a text can only be traced square on", "trace it onto a plane parallel to it")
-    if kind == "circle" and parallel:
-        return kind, (*moved(points[0]), v[2])
-    if kind == "arc" and parallel:
-        ends = (points[1], points[2]) if facing > 0 else (points[2], points[1])
-        return kind, (*moved(points[0]), *moved(ends[0]), *moved(ends[1]), v[6])
-    if kind in ("circle", "arc", "ellipse", "elliptic_arc"):
-        return _oval(kind, v, points, moved, facing)
-    return kind, tuple(c for p in points for c in moved(p))
-
-
-def _oval(
-    kind: str,
-    v: tuple[float, ...],
-    points: list[tuple[float, float]],
-    moved: Callable[[tuple[float, float]], tuple[float, float]],
-    facing: float,
-) -> tuple[str, tuple[float, ...]]:
-    """An ellipse or a round one, projected: its axes are those of what its conjugate half axes become.
-
-    Raises:
-        NodeFault: it is seen edge on.
-    """
-    (x, y), r = points[0], v[-1]
-    ends = [(x + r, y), (x, y + r)] if kind in ("circle", "arc") else points[1:3]
-    centre, a, b = moved(points[0]), moved(ends[0]), moved(ends[1])
-    u, w = (a[0] - centre[0], a[1] - centre[1]), (b[0] - centre[0], b[1] - centre[1])
-    # the axes of centre + u cos t + w sin t lie where its length is stationary: tan 2t = 2 u.w / (u.u - w.w)
-    t = math.atan2(2 * (u[0] * w[0] + u[1] * w[1]), u[0] ** 2 + u[1] ** 2 - w[0] ** 2 - w[1] ** 2) / 2
-    c, s = math.cos(t), math.sin(t)
-    along, across = (c * u[0] + s * w[0], c * u[1] + s * w[1]), (c * w[0] - s * u[0], c * w[1] - s * u[1])
-    size = math.hypot(*along)
-    if min(size, math.hypot(*across)) < tolerance.FEATURE:
-        raise fault(
-            "trace.edge_on", "a round curve seen edge on is only a line", "sketch on a plane that sees its face"
-        )
-    share = math.hypot(*across) / size
-    left = (-along[1] * share, along[0] * share)  # seen from behind it would lie to the right
-    found = [centre, (centre[0] + along[0], centre[1] + along[1]), (centre[0] + left[0], centre[1] + left[1])]
-    if kind in ("arc", "elliptic_arc"):
-        begin, end = (moved(p) for p in (points[1:3] if kind == "arc" else points[3:5]))
-        found += [begin, end] if facing > 0 else [end, begin]
-    name = "elliptic_arc" if kind in ("arc", "elliptic_arc") else "ellipse"
-    return name, tuple(tolerance.length(q) for p in found for q in p)
 
 
 def compute_solve(payload: SolveInput) -> SketchResult:

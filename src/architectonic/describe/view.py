@@ -8,6 +8,7 @@ from architectonic.describe.results import Node, NodeFault, fault
 from architectonic.family import names, scopes
 from architectonic.family.records import (
     SELF,
+    STANDARD,
     STANDARD_PLANES,
     AnyDocument,
     AnyOperation,
@@ -138,6 +139,11 @@ class View:
         record = index(document).get(node.item)
         name = getattr(record, "name", "") or (record.source.label if isinstance(record, Socket) else "")
         return f"{document.name} / {name}" if name else document.name
+
+
+def is_standard(reference: Reference) -> bool:
+    """Whether a reference means something that every document has by itself."""
+    return reference.of == SELF and reference.item in STANDARD
 
 
 def is_standard_plane(reference: Reference) -> bool:

@@ -20,7 +20,7 @@ def planes(shown: Shown) -> list[tuple[str, Reference]]:
     for operation in document.build:
         if operation.id == shown.after_marker:
             break
-        if isinstance(operation, Datum):
+        if isinstance(operation, Datum) and operation.gives == "plane":
             found.append((operation.name, Reference(item=operation.id)))
     for feed in document.feeds.values():
         for key, socket in feed.sockets.items():

@@ -150,10 +150,10 @@ class ModelCommands:
 
             def through(name: str, how: str, angle: str) -> bool:
                 if how == "square to it":
-                    return self._add(f"new datum {name}", Datum(id=new_id(), name=name, plane=SquarePlane(line=line)))
+                    return self._add(f"new datum {name}", Datum(id=new_id(), name=name, by=SquarePlane(line=line)))
                 turned = self._bound(angle, "angle")
                 return turned is not None and self._add(
-                    f"new datum {name}", Datum(id=new_id(), name=name, plane=LinePlane(line=line, angle=turned))
+                    f"new datum {name}", Datum(id=new_id(), name=name, by=LinePlane(line=line, angle=turned))
                 )
 
             fields: list[tuple[str, str | list[str]]] = [
@@ -168,7 +168,7 @@ class ModelCommands:
             bound = self._bound(distance, "length")
             return bound is not None and self._add(
                 f"new datum {name}",
-                Datum(id=new_id(), name=name, plane=OffsetPlane(plane=choices[plane], distance=bound)),
+                Datum(id=new_id(), name=name, by=OffsetPlane(plane=choices[plane], distance=bound)),
             )
 
         blanks: list[tuple[str, str | list[str]]] = [

@@ -101,7 +101,7 @@ class PlacingCommands:
 
         def look() -> None:
             nonlocal closed
-            closed = copies.inward(editing.drawing.sketch, curves)
+            closed = copies.inward(editing, curves)
 
         if not self.bench.attempt(look):
             return

@@ -17,6 +17,10 @@ SELF = "self"
 """A reference to the document it stands in, so that a copy of the file is a fork."""
 DEFAULT_SIZE = "default"
 STANDARD_PLANES = ("front", "top", "right")
+STANDARD_AXES = ("x", "y", "z")
+ORIGIN = "origin"
+STANDARD = (*STANDARD_PLANES, *STANDARD_AXES, ORIGIN)
+"""What every document has by itself: three planes, the axes along which they cross, and the point where they meet."""
 
 
 class Record(
@@ -80,9 +84,9 @@ class Reference(Record, frozen=True, kw_only=True):
 
     Attributes:
         of: id of the document, or "self".
-        item: operation, body, socket, or one of the standard planes.
+        item: operation, body, socket, or one of STANDARD.
         stage: "here", "after:<operation id>" or "finished".
-        label: which face, edge, curve or region of the item ("" for the whole).
+        label: which face, edge, vertex, curve, point of a curve or region of the item ("" for the whole).
         configuration: "match", or the id of a size or row that is always taken.
         chosen: an expression that yields the name of the configuration instead.
     """
@@ -97,6 +101,11 @@ class Reference(Record, frozen=True, kw_only=True):
     context: Context | None = None
 
 
+Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "layout"]
+"""What a socket holds. An axis is that of a round face or edge; a section is a body, cut where it is traced; a layout
+is taken whole, as the common frame."""
+
+
 class Socket(Record, frozen=True, kw_only=True):
     """One place of a feed that downstream work holds on to; re-pointing changes only this.
 
@@ -104,7 +113,7 @@ class Socket(Record, frozen=True, kw_only=True):
         map: old source labels to new ones, written once when the socket was re-pointed.
     """
 
-    takes: Literal["curve", "region", "plane", "face"]
+    takes: Takes
     source: Reference
     map: dict[str, str] = {}
 
@@ -288,12 +297,16 @@ class Text(Record, tag="text", tag_field="kind", frozen=True, kw_only=True):
 
 
 class Trace(Record, tag="trace", tag_field="kind", frozen=True, kw_only=True):
-    """A curve brought in from a feed; it stands where its source stands, projected on the plane.
+    """A curve or point brought in; it stands where its source stands.
 
-    `drawn` says where it stood when the sketch was drawn (sketch.kinds.names_of), as start positions do for the rest.
+    Attributes:
+        source: a curve, edge, point or axis; of a section the body, its label saying which face is cut.
+        how: projected square on the plane; where it crosses the plane; or the cut of a body by the plane.
+        drawn: where it stood when the sketch was drawn (sketch.kinds.names_of), as start positions do for the rest.
     """
 
     source: Reference
+    how: Literal["projected", "crossing", "section"] = "projected"
     drawn: tuple[float, ...] = ()
     helper: bool = False
 
@@ -377,22 +390,109 @@ class OffsetPlane(Record, tag="offset", tag_field="kind", frozen=True, kw_only=T
 
 
 class LinePlane(Record, tag="line", tag_field="kind", frozen=True, kw_only=True):
-    """Through a straight sketch curve, turned about it from the sketch's plane."""
+    """Through a line, turned about it from a plane (None: from the plane that the line was drawn in)."""
 
     line: Reference
     angle: Expression
+    base: Reference | None = None
 
 
 class SquarePlane(Record, tag="square", tag_field="kind", frozen=True, kw_only=True):
-    """Through the start of a straight sketch curve and square to it."""
+    """Square to a curve, at a share of its length from its start (None: at its start)."""
+
+    line: Reference
+    share: Expression | None = None
+
+
+class MidPlane(Record, tag="mid", tag_field="kind", frozen=True, kw_only=True):
+    """Midway between two parallel planes, or halving the angle between two that cross."""
+
+    first: Reference
+    second: Reference
+
+
+class PointsPlane(Record, tag="points", tag_field="kind", frozen=True, kw_only=True):
+    """Through three points; its x runs from the first to the second."""
+
+    points: tuple[Reference, Reference, Reference]
+
+
+class TangentPlane(Record, tag="tangent", tag_field="kind", frozen=True, kw_only=True):
+    """Touching a cylinder or cone; the angle about its axis is counted from the document's x, or its y."""
+
+    face: Reference
+    angle: Expression
+
+
+class LineAxis(Record, tag="axis_line", tag_field="kind", frozen=True, kw_only=True):
+    """Along a straight curve or edge, or along the axis of a round one."""
 
     line: Reference
 
 
-class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True):
-    """A named plane."""
+class PointsAxis(Record, tag="axis_points", tag_field="kind", frozen=True, kw_only=True):
+    """Through two points."""
 
-    plane: OffsetPlane | LinePlane | SquarePlane
+    points: tuple[Reference, Reference]
+
+
+class CrossingAxis(Record, tag="axis_planes", tag_field="kind", frozen=True, kw_only=True):
+    """Where two planes cross."""
+
+    first: Reference
+    second: Reference
+
+
+class SquareAxis(Record, tag="axis_square", tag_field="kind", frozen=True, kw_only=True):
+    """Through a point, square to a plane."""
+
+    plane: Reference
+    point: Reference
+
+
+class PointHere(Record, tag="point", tag_field="kind", frozen=True, kw_only=True):
+    """At a point of something: an end, centre or vertex."""
+
+    point: Reference
+
+
+class PointAt(Record, tag="coordinates", tag_field="kind", frozen=True, kw_only=True):
+    """At coordinates in the document."""
+
+    x: Expression
+    y: Expression
+    z: Expression
+
+
+class PointCrossing(Record, tag="crossing", tag_field="kind", frozen=True, kw_only=True):
+    """Where a line crosses a plane."""
+
+    line: Reference
+    plane: Reference
+
+
+class FrameAt(Record, tag="frame", tag_field="kind", frozen=True, kw_only=True):
+    """A plane with an origin and an x of its own: through a point, parallel to a plane, x along a line."""
+
+    origin: Reference
+    plane: Reference
+    along: Reference | None = None
+
+
+AnyPlane = OffsetPlane | LinePlane | SquarePlane | MidPlane | PointsPlane | TangentPlane | FrameAt
+AnyAxis = LineAxis | PointsAxis | CrossingAxis | SquareAxis
+AnyPoint = PointHere | PointAt | PointCrossing
+
+
+class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True):
+    """A named plane, axis or point."""
+
+    by: AnyPlane | AnyAxis | AnyPoint
+
+    @property
+    def gives(self) -> Literal["plane", "axis", "point"]:
+        """What it is."""
+        return "axis" if isinstance(self.by, AnyAxis) else "point" if isinstance(self.by, AnyPoint) else "plane"
 
 
 class Distance(Record, tag="distance", tag_field="kind", frozen=True, kw_only=True):

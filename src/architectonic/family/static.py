@@ -15,7 +15,7 @@ from architectonic.base.errors import UserFault
 from architectonic.family import scopes
 from architectonic.family.records import (
     SELF,
-    STANDARD_PLANES,
+    STANDARD,
     AnyDocument,
     Assembly,
     Body,
@@ -118,8 +118,8 @@ class Graph:
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
-        elif isinstance(record, (Rule, Guard, Constraint, Datum, Expression)):
-            yield from self._pointers(at, document, record)
+        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum)):
+            yield from self._pointers(at, document, record, record.id if isinstance(record, Datum) else "")
         elif isinstance(record, Sketch):
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
@@ -164,7 +164,7 @@ class Graph:
                 yield from self._reference(at, document, p, standing)
 
     def _reference(self, at: Scope, document: AnyDocument, p: Reference, standing: str) -> Iterator[Place]:
-        if p.of == SELF and p.item in STANDARD_PLANES:
+        if p.of == SELF and p.item in STANDARD:
             return
         for configuration in p.chosen.choices.values() if p.chosen else (p.configuration,):
             there = self._scope(at, p.of, configuration)

@@ -1,4 +1,4 @@
-"""Questions to shapes: faces by label, measurements, triangles; and files."""
+"""Questions to shapes: faces, edges, vertices and axes by label, sections, measurements, triangles; and files."""
 
 from __future__ import annotations
 
@@ -6,11 +6,13 @@ from pathlib import Path
 from typing import Any
 
 from architectonic.base import tolerance
-from architectonic.describe.recipes import BodyInput, ExportInput, FaceInput
+from architectonic.describe.recipes import BodyInput, ExportInput, FaceInput, FindInput, SectionInput, Wanted
+from architectonic.describe.results import Axis, CurveResult, Found, Frame, PlacedCurve
 from architectonic.describe.witness import disagreement, ranked
-from architectonic.kernel import measure, mesh, solids, step
+from architectonic.kernel import curves, measure, mesh, solids, step
 from architectonic.kernel.labelled import Labelled, centre
-from architectonic.kernel.witness import face_facts
+from architectonic.kernel.topology import EDGE, FACE, ancestors
+from architectonic.kernel.witness import edge_facts, face_facts
 from architectonic.make.fault import MakeFault
 
 
@@ -79,3 +81,81 @@ def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[st
     """
     step.write(Path(given.path), given.name, list(zip(given.bodies, shapes, strict=True)))
     return None, {}
+
+
+def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Labelled]]:
+    """An edge as exact curves, a vertex as a point, a round face or edge as its axis.
+
+    Raises:
+        MakeFault: gone (with candidates), or not what was picked.
+    """
+    wanted, what = given.wanted, given.what
+    told = f"the {'face' if what == 'axis' else what} it takes is gone"
+    for shape in shapes:
+        if what == "vertex":
+            if wanted.label in shape.vertices:
+                return Found(point=_on_grid(curves.point_of(shape.vertices[wanted.label]))), {}
+            continue
+        matches = shape.find_edges(wanted.label) if what == "edge" else shape.find_faces(wanted.label)
+        good, differs = [], ""
+        for match in matches:
+            differs = _differs(shape, match, what, wanted) or differs
+            if not differs:
+                good.append(match)
+        if good and what == "edge":
+            return Found(curves=tuple(_placed(curves.curve_of(e)) for e in good)), {}
+        if good:
+            turned = curves.axis_of_face(good[0])
+            if turned is None:
+                raise MakeFault("face.no_axis", "the face it takes is not round", "pick a cylinder or a cone")
+            axis = Axis(_on_grid(turned.origin), _ratios(turned.direction))
+            return Found(axis=axis, radius=tolerance.length(turned.radius), slope=tolerance.ratio(turned.slope)), {}
+        if differs:
+            told = f"what it takes is not what was picked: {differs}"
+    near = {
+        k: shape
+        for shape in shapes
+        for k in shape.candidates(wanted.label, list(shape.edges if what == "edge" else [n[0] for n in shape.faces]))
+    }
+    places = {k: centre(s.edges[k] if what == "edge" else s.find_faces(k)[0]) for k, s in near.items()}
+    raise MakeFault(f"{what}.missing", told, "pick it again", "missing", tuple(ranked(wanted.witness, places)[:5]))
+
+
+def _differs(shape: Labelled, match: Any, what: str, wanted: Wanted) -> str:
+    """What tells a match from what was picked, in words."""
+    if wanted.witness is None:
+        return ""
+    if what == "edge":
+        facts = edge_facts(shape, match, dict(ancestors(shape.shape, EDGE, FACE))[match])
+        return disagreement(wanted.witness, facts.kind, facts.convex, facts.neighbours)
+    facts = face_facts(shape, match)
+    return disagreement(wanted.witness, facts.kind, "", facts.neighbours)
+
+
+def section(given: SectionInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Labelled]]:
+    """The curves in which a plane cuts a body.
+
+    Raises:
+        MakeFault: it does not meet the body.
+    """
+    f = given.frame
+    found = [entry for shape in shapes for entry in curves.section(shape, f.origin, f.x, f.normal)]
+    if not found:
+        raise MakeFault("section.empty", "the plane does not cut the body here", "move the plane", "missing")
+    return Found(curves=tuple(_placed(c) for _, c in found), labels=tuple(label for label, _ in found)), {}
+
+
+def _on_grid(p: tuple[float, float, float]) -> tuple[float, float, float]:
+    return (tolerance.length(p[0]), tolerance.length(p[1]), tolerance.length(p[2]))
+
+
+def _ratios(d: tuple[float, float, float]) -> tuple[float, float, float]:
+    return (tolerance.ratio(d[0]), tolerance.ratio(d[1]), tolerance.ratio(d[2]))
+
+
+def _placed(c: curves.ExactCurve) -> PlacedCurve:
+    """An exact curve as a result, on the grid."""
+    frame = Frame(_on_grid(c.origin), _ratios(c.x), _ratios(c.normal))
+    values = tuple(tolerance.length(v) for v in c.values)
+    knots = tuple(tolerance.ratio(k) for k in c.knots)
+    return PlacedCurve(frame, CurveResult(c.kind, values, data=knots), tuple(tolerance.length(h) for h in c.heights))

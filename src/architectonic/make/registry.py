@@ -21,6 +21,8 @@ MAKERS: dict[str, Maker] = {
     "extrude": Maker(recipes.ExtrudeInput, extrude.make),
     "fillet": Maker(recipes.FilletInput, fillet.make),
     "face": Maker(recipes.FaceInput, queries.face),
+    "find": Maker(recipes.FindInput, queries.find),
+    "section": Maker(recipes.SectionInput, queries.section),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.BodyInput, queries.triangles),
     "step": Maker(recipes.ExportInput, queries.step_file),

@@ -10,10 +10,12 @@ from typing import Any
 import msgspec
 
 from architectonic.base.problem import Problem
-from architectonic.describe.results import Frame, Made
+from architectonic.describe.results import Found, Frame, Made
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
+    "find": Found,
+    "section": Found,
     "extrude": list[str],
     "fillet": list[str],
     "measure": dict[str, Any],

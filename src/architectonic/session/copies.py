@@ -6,9 +6,11 @@ import math
 from collections.abc import Callable
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import Move, ends_of, mapped, start_values
+from architectonic.describe.curves import Move, ends_of, mapped, points_in, start_values
 from architectonic.describe.readings import XY
 from architectonic.family.names import free_name, identifier
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Text, Trace
@@ -272,6 +274,21 @@ def _meeting(a: _Offset, b: _Offset, near: XY, where: str) -> XY:
     raise UserFault("the offsets of two neighbours do not meet", where, "offset by less, or to the other side")
 
 
+def standing(editing: Sketching) -> Sketch:
+    """The sketch with curves like its traced ones where they stand, as far as there are such."""
+    made: dict[str, Curve] = {}
+    for key, c in (editing.drawing.traced or {}).items():
+        p = points_in(c.values)
+        if c.kind == "line":
+            made[key] = Line(start=p[0], end=p[1])
+        elif c.kind == "circle":
+            made[key] = Circle(centre=p[0], radius=c.values[2])
+        elif c.kind == "arc":
+            made[key] = Arc(centre=p[0], start=p[1], end=p[2])
+    sketch = editing.drawing.sketch
+    return replace(sketch, curves={k: made.get(k, c) for k, c in sketch.curves.items()})
+
+
 def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> list[str]:
     """A chain at one distance from another one, corners kept as corners; it follows every change of the original.
 
@@ -281,7 +298,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
     Raises:
         UserFault: no chain, no distance, or an offset that has no room; names what.
     """
-    sketch = editing.drawing.sketch
+    sketch = standing(editing)
     order = chain_of(sketch, curves)
     value = editing.measure(distance)
     if value < tolerance.FEATURE:
@@ -345,12 +362,13 @@ def _drawn(curve: Curve, shifted: _Offset, ends: list[XY], where: str) -> Curve:
     return Arc(centre=curve.centre, start=a, end=b, helper=curve.helper)
 
 
-def inward(sketch: Sketch, curves: list[str]) -> int:
+def inward(editing: Sketching, curves: list[str]) -> int:
     """The side (+1 left, -1 right) that lies inside a closed chain; 0 of an open one.
 
     Raises:
         UserFault: they are no chain.
     """
+    sketch = standing(editing)
     order = chain_of(sketch, curves)
     records = [sketch.curves[k] for k in order]
     if isinstance(records[0], Circle):

@@ -23,7 +23,7 @@ from architectonic.describe.results import (
     SketchResult,
     Vector,
 )
-from architectonic.describe.sketch import project
+from architectonic.describe.trace import project
 from architectonic.family import edits
 from architectonic.family.names import check_name
 from architectonic.family.records import SELF, Family, Feed, Reference, Sketch, Socket, Trace, Witness

@@ -8,6 +8,7 @@ from pathlib import Path
 from architectonic.base.folders import cache_folder
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
+from architectonic.session import asking
 from architectonic.worker.client import WorkerPool
 
 
@@ -23,8 +24,11 @@ class Engine:
         """Worker processes on a store (the user's cache folder by default); they start on first use."""
         folder = store or cache_folder()
         pool = WorkerPool(folder, workers)
-        return Engine(pool, Evaluator(pool, ResultCache(folder)))
+        cache = ResultCache(folder)
+        asking.serve(pool, cache)
+        return Engine(pool, Evaluator(pool, cache))
 
     def close(self) -> None:
         """End the processes."""
+        asking.retire(self.pool)
         self.pool.close()

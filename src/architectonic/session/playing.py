@@ -11,9 +11,8 @@ from architectonic.family import edits
 from architectonic.family.names import unit_of
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluator
-from architectonic.propagate.ports import NoExecutor
 from architectonic.quantities.units import UNITS
+from architectonic.session.asking import fresh
 
 STEPS = 24
 """Values from one end of a span to the other."""
@@ -45,7 +44,7 @@ class Span:
         if not low < high:
             raise UserFault("a span goes from a smaller to a larger value", record.name)
         self.family, self.at, self.sketch, self.key = family, at, sketch, key
-        self.unit, self._evaluator = unit_of(found[0]), Evaluator(NoExecutor())
+        self.unit, self._evaluator = unit_of(found[0]), fresh()
         self.values = [low + (high - low) * k / STEPS for k in range(STEPS + 1)]
 
     def frame(self, number: int) -> Frame:

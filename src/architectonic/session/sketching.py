@@ -27,9 +27,9 @@ from architectonic.family.records import (
     quantity_of,
 )
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation, Evaluator
-from architectonic.propagate.ports import NoExecutor
+from architectonic.propagate.evaluator import Evaluation
 from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.session.asking import ask
 from architectonic.session.snapping import Snapped, inferred
 from architectonic.sketch import images, kinds, system
 
@@ -89,7 +89,7 @@ def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) ->
     node = Node("solve", *at, sketch_id)
 
     def problem(family: Family) -> Problem | None:
-        found = Evaluator(NoExecutor()).evaluate(family, [node]).outcomes[node].problem
+        found = ask(family, [node]).outcomes[node].problem
         return found if found is not None and found.severity == "conflict" else None
 
     bad = problem(after)
@@ -334,7 +334,7 @@ class Sketching:
         probe = Parameter(id="probe", name="probe", quantity=quantity, unit=DEFAULT_UNIT[quantity], common=bound)
         family = edits.put(family, edits.replace(document, parameters=(*document.parameters, probe)))
         node = Node("value", *self.at, "probe")
-        value = Evaluator(NoExecutor()).evaluate(family, [node]).value(node)
+        value = ask(family, [node]).value(node)
         if value is None:
             raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, "type a length")
         return float(value)

@@ -81,6 +81,8 @@ def knots_of(kind: str, count: int, parameters: tuple[float, ...]) -> tuple[floa
     """Clamped knots of a spline through points, or of one with so many poles."""
     if kind == "spline":
         return (0.0,) * 4 + parameters[1:-1] + (1.0,) * 4
+    if parameters:  # of a traced edge: its own knots
+        return parameters
     degree = min(3, count - 1)
     spans = count - degree
     return (0.0,) * degree + tuple(k / spans for k in range(spans + 1)) + (1.0,) * degree
