@@ -16,12 +16,12 @@ from architectonic.family.records import (
     SELF,
     AnyDocument,
     Assembly,
-    Datum,
     Family,
     Guard,
     Model,
     Parameter,
     Sketch,
+    Underlay,
     ValueRef,
 )
 from architectonic.family.scopes import Scope
@@ -185,7 +185,8 @@ def _sketch(evaluation: Evaluation, at: Scope, sketch: Sketch) -> dict[str, Any]
 
 
 def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, Any]:
-    what = "state" if isinstance(operation, BODY_OPERATIONS) else ("frame" if isinstance(operation, Datum) else "solve")
+    kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
+    what = "state" if isinstance(operation, BODY_OPERATIONS) else kinds.get(type(operation), "frame")
     outcome = evaluation.outcomes.get(Node(what, *at, operation.id))
     status, message = "off", "switched off"
     if outcome is not None:

@@ -16,7 +16,7 @@ from architectonic.describe.places import (
     plan_point,
 )
 from architectonic.describe.planes import along, cross, dot, plan_plane, rounded, sketch_frame, unit
-from architectonic.describe.results import Axis, Frame, Node, PlacedCurve, Plan, Spot, Vector, fault
+from architectonic.describe.results import Axis, Frame, Node, Picture, PlacedCurve, Plan, Spot, Vector, fault, needed
 from architectonic.describe.value import evaluate, plan_source
 from architectonic.describe.view import View
 from architectonic.family.records import (
@@ -39,6 +39,7 @@ from architectonic.family.records import (
     SquareAxis,
     SquarePlane,
     TangentPlane,
+    Underlay,
 )
 from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 
@@ -49,7 +50,7 @@ PARALLEL = 1e-9
 def plan_frame(view: View, node: Node) -> Plan:
     """The frame of a sketch; the plane, axis or point of a datum."""
     record = view.record(node)
-    if isinstance(record, Sketch):
+    if isinstance(record, (Sketch, Underlay)):
         plane = yield from plan_plane(view, node, record.plane, record.id)
         if isinstance(plane, Frame) and _has_own_origin(view, node, record.plane):
             return plane
@@ -66,6 +67,20 @@ def plan_frame(view: View, node: Node) -> Plan:
         return Axis(_on_grid(_foot(axis)), _direction(axis.direction))
     point = yield from _point(view, node, record)
     return Spot(_on_grid(point))
+
+
+def plan_underlay(view: View, node: Node) -> Plan:
+    """Where an underlay lies."""
+    record = view.record(node)
+    assert isinstance(record, Underlay)
+    if not view.is_on(node, record):
+        raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
+    (frame,) = yield [Node("frame", node.document, node.configuration, record.id)]
+    width = yield from evaluate(view, node, record.width, LENGTH)
+    if width < tolerance.FEATURE:
+        raise fault("underlay.no_size", f"it would be {width:g} mm wide", "give it a width above zero")
+    w, h = record.pixels
+    return Picture(needed(frame, "its plane"), record.at, (width, width * h / w), record.turn)
 
 
 def _has_own_origin(view: View, node: Node, reference: Reference) -> bool:

@@ -19,6 +19,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "frame": datum.plan_frame,
     "socket": feed.plan_socket,
     "cut": trace.plan_cut,
+    "underlay": datum.plan_underlay,
     "state": model.plan_state,
     "finished": model.plan_finished,
     "measure": model.plan_body("measure"),

@@ -76,6 +76,15 @@ class Spot(Value, frozen=True):
     at: Vector
 
 
+class Picture(Value, frozen=True):
+    """A picture in place: its plane, lower left corner (mm), width and height (mm) and turn (rad)."""
+
+    frame: Frame
+    at: tuple[float, float]
+    size: tuple[float, float]
+    turn: float
+
+
 class CurveResult(Value, frozen=True):
     """A solved curve in its sketch's plane; values in the order of sketch.kinds.names_of.
 

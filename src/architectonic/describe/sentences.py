@@ -41,6 +41,7 @@ from architectonic.family.records import (
     Symmetric,
     TangentPlane,
     ToPlane,
+    Underlay,
 )
 from architectonic.family.walk import index
 from architectonic.sketch import images
@@ -92,6 +93,8 @@ def sentence(family: Family, document: Model, operation: AnyOperation) -> str:
         return f"Sketch {operation.name}, on {target(family, document, operation.plane)}"
     if isinstance(operation, Datum):
         return f"{operation.gives.capitalize()} {operation.name}, {datum(family, document, operation.by)}"
+    if isinstance(operation, Underlay):
+        return f"Underlay {operation.name}, on {target(family, document, operation.plane)}"
     if isinstance(operation, Fillet):
         count = len(operation.edges)
         edges = f"{count} edges" if count != 1 else "1 edge"

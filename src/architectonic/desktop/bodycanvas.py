@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -20,8 +20,11 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from architectonic.describe.results import Frame, Node
 from architectonic.desktop import theme
+from architectonic.desktop.dimensionfield import open_field
 from architectonic.desktop.shown import Shown
+from architectonic.desktop.space import Space
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
@@ -31,11 +34,20 @@ from architectonic.render.pictures import meshes_of
 if TYPE_CHECKING:
     from architectonic.render.scene import Scene
 
+Seen = tuple[tuple[str, str, str], BodyMesh, str]
+BACKDROP = "#A9A59B"
+"""What stands behind is all of one grey: only a document's own bodies have colours."""
 KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
 
 
 class BodyCanvas(QWidget):
-    """Bodies of a part or an assembly. Middle drag turns, Shift with it slides, the wheel zooms to the pointer."""
+    """Bodies and layouts in space. Middle drag turns, Shift with it slides, the wheel zooms to the pointer.
+
+    Signals:
+        opened (str, str): a sketch was double-clicked: its document and itself.
+    """
+
+    opened = pyqtSignal(str, str)
 
     def __init__(self, bench: Workbench, shown: Shown) -> None:
         super().__init__()
@@ -43,6 +55,9 @@ class BodyCanvas(QWidget):
         self._scene: Scene | None = None
         self.camera = Camera()
         self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
+        self.around: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
+        self.space = Space(self)
+        self._field: QWidget | None = None
         self.hidden: set[str] = set()
         self.picker = Picker([])
         self._image: QImage | None = None
@@ -83,15 +98,14 @@ class BodyCanvas(QWidget):
         if look is None or self.bench.evaluation is None or not self.isVisible():
             return
         found = meshes_of(self.bench.evaluation, look)
+        around = [b for behind in self.shown.behind() for b in meshes_of(self.bench.evaluation, behind)]
         if not found and self._framed == look.at.document and self.bench.updating:
             return
-        same = len(found) == len(self.meshes) and all(
-            a[0] == b[0] and a[1].source is b[1].source for a, b in zip(found, self.meshes, strict=True)
-        )
+        same = _alike(found, self.meshes) and _alike(around, self.around)
         if same and self._framed == look.at.document:
             self.update()
             return
-        self.meshes = found
+        self.meshes, self.around = found, around
         self._show()
         if self._framed != look.at.document:
             self._framed = look.at.document
@@ -101,8 +115,11 @@ class BodyCanvas(QWidget):
 
     def _show(self) -> None:
         shown = [(b, m, c) for b, m, c in self.meshes if self._key(b) not in self.hidden]
-        self.scene.set_bodies([(m, c, 1.0) for _, m, c in shown])
-        self.picker = Picker([(self._key(b), m) for b, m, _ in shown])
+        if self.meshes or self.around:
+            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self._key(b) not in self.hidden]
+            self.scene.set_bodies([*((m, c, 1.0) for _, m, c in shown), *behind])
+        seen = [*shown, *(b for b in self.around if self._key(b[0]) not in self.hidden)]
+        self.picker = Picker([(self._key(b), m) for b, m, _ in seen])
 
     def _key(self, body: tuple[str, str, str]) -> str:
         return f"{body[0]}.{body[2]}"
@@ -123,12 +140,18 @@ class BodyCanvas(QWidget):
         """Show everything."""
         self.camera = frame(
             self.camera,
-            [m for b, m, _ in self.meshes if self._key(b) not in self.hidden],
+            self._clouds(),
             self.width() / max(1, self.height()),
             1.35,
         )
         self._untouched = True
         self._render()
+
+    def _clouds(self) -> list[np.ndarray]:
+        """What a view of everything shows: the document's own, else what stands behind it."""
+        own = [m.points for b, m, _ in self.meshes if self._key(b) not in self.hidden]
+        own.append(self.space.cloud())
+        return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]
 
     def look(self, view: str) -> None:
         """Look in a standard direction."""
@@ -137,18 +160,37 @@ class BodyCanvas(QWidget):
         self.frame_all()
 
     def look_square(self) -> None:
-        """Look square onto the picked planar face."""
+        """Look square onto the picked planar face, or the chosen plane, sketch or picture."""
         for kind, body, label in self.shown.picks:
             mesh = self._mesh(body)
             plane = mesh.planes[mesh.faces.index(label)] if mesh and kind == "face" and label in mesh.faces else None
             if plane:
-                normal = np.array(plane[1])
-                up = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) < 0.9 else np.array([0.0, 1.0, 0.0])
-                self.camera = Camera(-normal, up, self.camera.focus, self.camera.scale)
-                self.frame_all()
+                self._look_along(np.array(plane[1]))
+                return
+        evaluation, at = self.bench.evaluation, self.shown.at
+        frame = evaluation.value(Node("frame", *at, self.shown.operation)) if evaluation and at else None
+        if isinstance(frame, Frame):
+            self.look_at(frame)
+
+    def look_at(self, frame: Frame) -> None:
+        """Look square onto a plane."""
+        self._look_along(np.array(frame.normal))
+
+    def _look_along(self, normal: np.ndarray) -> None:
+        up = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) < 0.9 else np.array([0.0, 1.0, 0.0])
+        self.camera = Camera(-normal, up, self.camera.focus, self.camera.scale)
+        self.frame_all()
+
+    def frame_later(self) -> None:
+        """Show everything as soon as it is evaluated anew."""
+        self._framed = ""
 
     def _render(self, samples: int = 0) -> None:
-        if self.width() < 10 or self.height() < 10 or not self.meshes:
+        if self.width() < 10 or self.height() < 10:
+            return
+        if not self.meshes and not self.around:
+            self._image = None
+            self.update()
             return
         ratio = self.devicePixelRatioF()
         w, h = int(self.width() * ratio), int(self.height() * ratio)
@@ -167,7 +209,7 @@ class BodyCanvas(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """A new size needs a new picture."""
         super().resizeEvent(event)
-        if self._untouched and self.meshes:
+        if self._untouched:
             self.frame_all()
         else:
             self._render()
@@ -186,8 +228,17 @@ class BodyCanvas(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
+            if self.space.take(event.position()):
+                return
+            over = self.space.over
+            if over is not None and over.at == self.shown.at:
+                self.shown.operation, self.shown.picks = over.operation, []
+                self.shown.curves = [over.curve] if over.curve else []
+                self.shown.selection_changed.emit()
+                return
             hit = self._current()
             if hit is None:
+                self.shown.operation = ""
                 self.shown.pick([])
                 return
             entry = (hit.kind, hit.body, hit.label)
@@ -197,6 +248,16 @@ class BodyCanvas(QWidget):
                 else []
             )
             self.shown.pick([*picks, entry])
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Type a figure where it stands, or open the sketch under the pointer."""
+        assert event is not None
+        tag, over = self.space.tag_at(event.position()), self.space.over
+        if tag is not None:
+            box, at, sketch, c = tag
+            self._field = open_field(self.bench, self, at, sketch, c, box, self.setFocus)
+        elif over is not None:
+            self.opened.emit(over.at.document, over.operation)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Turn or slide while dragging, else name what lies under the pointer."""
@@ -216,7 +277,8 @@ class BodyCanvas(QWidget):
             self._render()
             return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
-        if [h[:3] for h in hits] != [h[:3] for h in self._hover]:
+        moved = self.space.hover(at)
+        if moved or [h[:3] for h in hits] != [h[:3] for h in self._hover]:
             self._hover, self._depth = hits, 0
             self.update()
 
@@ -265,6 +327,10 @@ class BodyCanvas(QWidget):
             self.update()
         elif key == Qt.Key.Key_O:
             self.only_this()
+        elif key == Qt.Key.Key_B:
+            self.toggle_backdrop()
+        elif key == Qt.Key.Key_Escape and self.space.leave():
+            self.update()
         elif key == Qt.Key.Key_H and self.shown.picks:
             self.hidden |= {body for _, body, _ in self.shown.picks}
             self._show()
@@ -272,6 +338,12 @@ class BodyCanvas(QWidget):
         else:
             super().keyPressEvent(event)
         self._waits_for_view = key == Qt.Key.Key_V
+
+    def toggle_backdrop(self) -> None:
+        """Show or hide what stands behind the document."""
+        self.shown.backdrop = not self.shown.backdrop
+        self.bench.update()
+        self.refresh()
 
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
@@ -290,12 +362,13 @@ class BodyCanvas(QWidget):
         """The picture, then what is hovered and picked, then names."""
         p = QPainter(self)
         p.fillRect(self.rect(), QColor(theme.PAPER))
-        if not self.meshes:
+        if not self.meshes and not self.around and not self.space.things():
             self._paint_empty(p)
             return
         if self._image is not None:
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.space.paint(p)
         for body, face in self._lit_faces():
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in self.shown.picks:
@@ -347,20 +420,21 @@ class BodyCanvas(QWidget):
         document = self.shown.document
         p.setFont(theme.font(14, 600))
         p.setPen(QColor(theme.INK))
-        title = "Building…" if self.bench.updating else "No bodies here yet"
+        layout = document is not None and document.kind == "layout"
+        title = "Building…" if self.bench.updating else "Nothing here yet" if layout else "No bodies here yet"
         p.drawText(self.rect().adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, title)
         p.setFont(theme.font(12))
         p.setPen(QColor(theme.SOFT))
         if not self.bench.updating:
-            hint = (
-                "Place a part to begin."
-                if document and document.kind == "assembly"
-                else "Sketch an outline, then extrude it."
-            )
+            hint = {
+                "assembly": "Place a part to begin.",
+                "layout": "Make a plane or a sketch: both verbs stand above.",
+            }.get(document.kind if document else "", "Sketch an outline, then extrude it.")
             p.drawText(self.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
 
     def _mesh(self, key: str) -> BodyMesh | None:
-        return next((m for b, m, _ in self.meshes if self._key(b) == key and key not in self.hidden), None)
+        seen = (*self.meshes, *self.around)
+        return next((m for b, m, _ in seen if self._key(b) == key and key not in self.hidden), None)
 
     def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
         mesh = self._mesh(body)
@@ -417,6 +491,11 @@ class BodyCanvas(QWidget):
         self._sharpen.stop()
         if self._scene is not None:
             self._scene.close()
+
+
+def _alike(a: list[Seen], b: list[Seen]) -> bool:
+    """Whether two lists show the same pictures of the same bodies."""
+    return len(a) == len(b) and all(x[0] == y[0] and x[1].source is y[1].source for x, y in zip(a, b, strict=True))
 
 
 def face_words(document: object, label: str) -> str:

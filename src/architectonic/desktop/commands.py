@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.desktop.actions import Action, Registry, Source
+from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.familycommands import FamilyCommands
 from architectonic.desktop.feedcard import FeedCard
@@ -30,12 +31,13 @@ class Commands:
         prompt: Prompt,
         card: SentenceCard,
         feeds: FeedCard,
+        datums: DatumCard,
         tools: DrawTools,
         more: Sequence[Source],
     ) -> None:
         self.more = more
         self.families = FamilyCommands(bench, window, prompt)
-        self.models = ModelCommands(bench, prompt, card, feeds, tools)
+        self.models = ModelCommands(bench, prompt, card, feeds, datums, tools)
         self.bench, self.window, self.prompt = bench, window, prompt
 
     def registry(self) -> Registry:

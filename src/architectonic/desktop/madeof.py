@@ -17,7 +17,7 @@ from architectonic.desktop.signs import paint_state
 from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, scopes
-from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Guard, Model, Rule, Sketch
+from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Guard, Model, Rule, Sketch, Underlay
 from architectonic.render.palette import BODY_COLOURS
 
 ROW, REASON, LEFT, SWITCH, COLUMN, MARKER = 23, 15, 12, 34, 22, 20
@@ -69,14 +69,14 @@ class MadeOf(QWidget):
         if isinstance(document, Model):
             self.columns = [(k, b.name) for k, b in document.bodies.items()]
             self.entries = [self._operation(document, o) for o in document.build]
-        elif isinstance(document, Assembly):
+        if isinstance(document, Assembly):
             for instance in document.instances:
                 source = self.bench.family.documents.get(instance.document)
                 placed = self.bench.main.value("placed", instance.id)
                 note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
                 text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
                 self.entries.append(Entry(instance.id, text, None, (), note, None))
-        elif document is not None:
+        elif document is not None and not isinstance(document, Model):
             self.entries = [self._rule(r) for r in document.checked]
         self.updateGeometry()
         self.setFixedHeight(self.sizeHint().height())
@@ -95,11 +95,8 @@ class MadeOf(QWidget):
     def _operation(self, document: Model, operation: AnyOperation) -> Entry:
         at, evaluation = self.bench.main.at, self.bench.evaluation
         on = scopes.is_on(self.bench.family, at, operation.switch) if at else True
-        what = (
-            "state"
-            if isinstance(operation, (Extrude, Fillet))
-            else ("solve" if isinstance(operation, Sketch) else "frame")
-        )
+        kinds: dict[type, str] = {Extrude: "state", Fillet: "state", Sketch: "solve", Underlay: "underlay"}
+        what = kinds.get(type(operation), "frame")
         outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None
         problem = outcome.problem if outcome and outcome.problem and outcome.problem.severity != "off" else None
         dots, note = [], ""

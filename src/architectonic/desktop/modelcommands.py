@@ -7,10 +7,10 @@ from typing import Literal
 
 from PyQt6.QtWidgets import QMenu
 
-from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.desktop.actions import Action
 from architectonic.desktop.choices import picks, planes
+from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.prompt import Prompt
@@ -22,25 +22,29 @@ from architectonic.family.records import (
     MATCH,
     AnyOperation,
     Datum,
-    Expression,
     Extrude,
     Fillet,
-    LinePlane,
     Model,
-    OffsetPlane,
     Reference,
     Sketch,
-    SquarePlane,
 )
 from architectonic.family.scopes import configurations
-from architectonic.quantities.units import DEFAULT_UNIT
 
 
 class ModelCommands:
     """Callbacks about the shown model; new operations go in at the marker."""
 
-    def __init__(self, bench: Workbench, prompt: Prompt, card: SentenceCard, feeds: FeedCard, tools: DrawTools) -> None:
+    def __init__(
+        self,
+        bench: Workbench,
+        prompt: Prompt,
+        card: SentenceCard,
+        feeds: FeedCard,
+        datums: DatumCard,
+        tools: DrawTools,
+    ) -> None:
         self.bench, self.prompt, self.card, self.feeds, self.tools = bench, prompt, card, feeds, tools
+        self.datums = datums
         self.sketches = SketchCommands(bench, prompt, tools)
 
     def actions(self) -> list[Action]:
@@ -50,7 +54,9 @@ class ModelCommands:
         return [
             *self.sketches.actions(),
             Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
-            Action("datum.new", "Datum plane…", self.new_datum, self._is_model),
+            Action("datum.new", "Datum plane…", lambda: self.new_datum("Plane"), self._is_model),
+            Action("datum.axis", "Datum axis…", lambda: self.new_datum("Axis"), self._is_model),
+            Action("datum.point", "Datum point…", lambda: self.new_datum("Point"), self._is_model),
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
             Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude(), short="Extrude…"),
@@ -139,54 +145,9 @@ class ModelCommands:
             "New sketch", [("name", f"Outline {number}" if number > 1 else "Outline"), ("on the plane", order)], done
         )
 
-    def new_datum(self) -> None:
-        """Ask for a plane at a distance from another; with a line chosen, for one through it at an angle."""
-        bench = self.bench
-        choices = dict(planes(bench.main))
-        number = 1 + sum(isinstance(o, Datum) for o in bench.main.build)
-        sketch = self.tools.canvas.sketch
-        if sketch is not None and self.tools.kinds() == ("line",):
-            line = Reference(item=sketch.id, label=bench.main.curves[0])
-
-            def through(name: str, how: str, angle: str) -> bool:
-                if how == "square to it":
-                    return self._add(f"new datum {name}", Datum(id=new_id(), name=name, by=SquarePlane(line=line)))
-                turned = self._bound(angle, "angle")
-                return turned is not None and self._add(
-                    f"new datum {name}", Datum(id=new_id(), name=name, by=LinePlane(line=line, angle=turned))
-                )
-
-            fields: list[tuple[str, str | list[str]]] = [
-                ("name", f"Plane {number}"),
-                ("the line:", ["turned about it", "square to it"]),
-                ("by", "90 deg"),
-            ]
-            self.prompt.ask("New datum plane on the chosen line", fields, through)
-            return
-
-        def offset(name: str, plane: str, distance: str) -> bool:
-            bound = self._bound(distance, "length")
-            return bound is not None and self._add(
-                f"new datum {name}",
-                Datum(id=new_id(), name=name, by=OffsetPlane(plane=choices[plane], distance=bound)),
-            )
-
-        blanks: list[tuple[str, str | list[str]]] = [
-            ("name", f"Plane {number}"),
-            ("beside", list(choices)),
-            ("at", "10 mm"),
-        ]
-        self.prompt.ask("New datum plane", blanks, offset)
-
-    def _bound(self, text: str, quantity: str) -> Expression | None:
-        """A typed value as a stored expression; None when it cannot be used, which is told."""
-        document = self.bench.main.document
-        assert document is not None
-        try:
-            return names.bind_quantity(self.bench.family, document, text, quantity, DEFAULT_UNIT[quantity])
-        except UserFault as fault:
-            self.bench.told.emit(fault.sentence, True)
-            return None
+    def new_datum(self, gives: str) -> None:
+        """Open the sentence of a datum that fits what is chosen."""
+        self.datums.start(None, gives)
 
     def _add(self, label: str, operation: AnyOperation) -> bool:
         """Put an operation in at the marker and choose it."""
@@ -215,10 +176,12 @@ class ModelCommands:
             document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.main.picks)
         )
 
-    def _chosen(self) -> Extrude | Fillet | None:
+    def _chosen(self) -> Extrude | Fillet | Datum | None:
         """The chosen operation, if it has a sentence to edit."""
-        build = getattr(self.bench.main.document, "build", ())
-        return next((o for o in build if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet))), None)
+        for o in self.bench.main.build:
+            if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet, Datum)):
+                return o
+        return None
 
     def extrude(self) -> None:
         """Open the sentence of a new extrude."""
@@ -244,7 +207,9 @@ class ModelCommands:
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""
         record = self._chosen()
-        if record is not None:
+        if isinstance(record, Datum):
+            self.datums.start(record)
+        elif record is not None:
             self.card.start(record, False)
 
     def rename_operation(self) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer
+from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QWidget
 
@@ -20,7 +20,12 @@ class NameField(QLineEdit):
     Args:
         names: all that an expression may name here, asked when typing begins.
         value: the value of a text in words, "" for none; raises nothing.
+
+    Signals:
+        left: Esc was pressed.
     """
+
+    left = pyqtSignal()
 
     def __init__(
         self, text: str, parent: QWidget | None, names: Callable[[], list[str]], value: Callable[[str], str]
@@ -110,6 +115,8 @@ class NameField(QLineEdit):
                 popup.hide()
                 return
             popup.hide()
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
         super().keyPressEvent(event)
 
     def hideEvent(self, event: object) -> None:

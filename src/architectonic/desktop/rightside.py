@@ -21,7 +21,7 @@ from architectonic.desktop.sources import Taker, takers
 from architectonic.desktop.thumbnails import RATIO
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Model, Sketch
+from architectonic.family.records import Assembly, Layout, Model, Part, Sketch
 from architectonic.quantities import units
 from architectonic.session.picked import witness
 
@@ -103,7 +103,7 @@ class RightSide(QWidget):
             rows += self._between()
         rows += self._curves()
         document = bench.main.document
-        if isinstance(document, Model):
+        if isinstance(document, (Layout, Part)):
             state = evaluation.value(Node("finished", *at, ""))
             for body, _ in state.bodies if isinstance(state, ModelState) else ():
                 rows += self._body_facts(document, body)

@@ -23,6 +23,7 @@ from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.cards import clear
 from architectonic.desktop.commands import Commands
+from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.find import Entry, FindOrDo
@@ -41,11 +42,17 @@ from architectonic.desktop.strip import Strip
 from architectonic.desktop.tablecommands import TableCommands
 from architectonic.desktop.tablefiles import TableFiles
 from architectonic.desktop.tablegrid import TableGrid
+from architectonic.desktop.underlaycommands import UnderlayCommands
 from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.names import values_of
 
-TABS = {"table": ("Values",), "layout": ("Sketch",), "part": ("Bodies", "Sketch", "Range"), "assembly": ("Bodies",)}
+TABS = {
+    "table": ("Values",),
+    "layout": ("Sketch", "3D"),
+    "part": ("Bodies", "Sketch", "Range"),
+    "assembly": ("Bodies",),
+}
 MAP = "Map"
 
 
@@ -75,18 +82,21 @@ class Shell(QWidget):
         self.feed_card = FeedCard(self.area, bench, self.beside.sketches)
         self.prompt = Prompt(self.area)
         self.list_card = ListCard(self.area)
-        self.cards = (self.list_card, self.prompt, self.card, self.feed_card)
+        self.datum_card = DatumCard(self.area, bench)
+        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.datum_card)
         self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self._go_to)
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)
+        self.underlays = UnderlayCommands(bench, self.prompt, self.bodies, self._show_bodies)
         self.commands = Commands(
             bench,
             self,
             self.prompt,
             self.card,
             self.feed_card,
+            self.datum_card,
             self.sketches.tools,
-            [self.tables, self.files, self.rules],
+            [self.tables, self.files, self.rules, self.underlays],
         )
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
@@ -163,9 +173,13 @@ class Shell(QWidget):
         self.map.opened.connect(bench.show)
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)
+        for bodies in (self.bodies, self.beside.bodies):
+            bodies.opened.connect(self._open_sketch)
         bench.main.changed.connect(self.refresh)
         bench.beside.changed.connect(self._on_beside)
         bench.evaluated.connect(self.card.refresh)
+        bench.evaluated.connect(self.datum_card.refresh)
+        bench.main.changed.connect(self.datum_card.leave)
         bench.main.changed.connect(self.card.leave)
         bench.main.changed.connect(self.feed_card.leave)
         self.beside.swapped.connect(self._swap)
@@ -190,7 +204,13 @@ class Shell(QWidget):
         self.tab_buttons: dict[str, QPushButton] = {}
         for name in names:
             narrow = bool(self.bench.beside.document_id)
-            long = "Family map" if name == MAP else f"{document.name}, {name.lower()}" if document else name
+            long = (
+                "Family map"
+                if name == MAP
+                else f"{document.name}, {name if name == '3D' else name.lower()}"
+                if document
+                else name
+            )
             button = QPushButton(name if narrow else long)
             button.setCheckable(True)
             button.setStyleSheet(
@@ -214,7 +234,9 @@ class Shell(QWidget):
         for key, button in self.tab_buttons.items():
             button.setChecked(key == name)
         self.stack.setCurrentWidget(
-            {"Bodies": self.bodies, "Sketch": self.sketches, "Range": self.range, MAP: self.map}.get(name, self.values)
+            {"Bodies": self.bodies, "3D": self.bodies, "Sketch": self.sketches, "Range": self.range, MAP: self.map}.get(
+                name, self.values
+            )
         )
         self.verbs.show_for(name)
         for card in self.cards:
@@ -289,6 +311,19 @@ class Shell(QWidget):
             return
         self.bench.main.operation = ""
         self.bench.main.select(item)
+
+    def _open_sketch(self, document: str, operation: str) -> None:
+        """A sketch on its own canvas: of this document here, of another one beside."""
+        if document != self.bench.main.document_id:
+            self.bench.show_beside(document, operation)
+            return
+        self.bench.main.operation = ""
+        self.bench.main.select(operation)
+        self.show_tab("Sketch")
+
+    def _show_bodies(self) -> None:
+        """The 3D canvas of the shown document."""
+        self.show_tab("3D" if "3D" in self.tab_buttons else "Bodies")
 
     def _open_row(self, item: str) -> None:
         """An instance opens its document; an operation is chosen."""

@@ -12,6 +12,7 @@ from architectonic.family.records import AnyDocument, AnyOperation, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
+from architectonic.session.surroundings import looks_behind
 
 if TYPE_CHECKING:
     from architectonic.desktop.workbench import Workbench
@@ -29,6 +30,8 @@ class Shown(QObject):
         curves: ids of the chosen curves of the shown sketch.
         constraint: id of the chosen constraint or dimension of that sketch.
         regions: a sketch, and the labels of its chosen regions.
+        context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
+        backdrop: whether what stands behind is shown.
 
     Signals:
         changed: another document or configuration is shown.
@@ -42,6 +45,8 @@ class Shown(QObject):
         super().__init__()
         self.bench = bench
         self.document_id = ""
+        self.context = ""
+        self.backdrop = True
         self.clear()
 
     def clear(self) -> None:
@@ -75,7 +80,7 @@ class Shown(QObject):
     def show(self, document_id: str) -> None:
         """Show another document; tells nobody, as the workbench does."""
         if document_id != self.document_id:
-            self.document_id = document_id
+            self.document_id, self.context = document_id, ""
             self.clear()
 
     def select(self, operation: str) -> None:
@@ -100,6 +105,10 @@ class Shown(QObject):
         self.until = "" if not build or operation == build[-1].id else operation
         self.selection_changed.emit()
         self.bench.update()
+
+    def behind(self) -> list[Look]:
+        """What stands faintly behind the document: layouts taken whole, and its neighbours in the assembly it is in."""
+        return looks_behind(self.bench.family, self.document_id, self.context, self.bench.size) if self.backdrop else []
 
     # --- what is there --------------------------------------------------------------------------------
 

@@ -10,9 +10,12 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from architectonic.describe.planes import y_axis
-from architectonic.describe.results import Frame, Node
+from architectonic.describe.planes import on_plane, y_axis
+from architectonic.describe.results import Frame, Node, Picture
 from architectonic.desktop import theme
+from architectonic.desktop.space import corners, paint_image
+from architectonic.desktop.underlayimages import image_of
+from architectonic.family.records import Underlay
 from architectonic.render.camera import BodyMesh
 
 if TYPE_CHECKING:
@@ -43,6 +46,12 @@ def edges(meshes: list[BodyMesh], frame: Frame, cut: bool) -> np.ndarray:
     return kept
 
 
+def _same_plane(a: Frame, b: Frame) -> bool:
+    facing = float(np.dot(a.normal, b.normal))
+    away = float(np.dot(np.subtract(a.origin, b.origin), b.normal))
+    return abs(abs(facing) - 1) < 1e-9 and abs(away) < 1e-6
+
+
 class Backdrop:
     """Paints it, and keeps the edges as long as nothing they come from changes."""
 
@@ -70,6 +79,7 @@ class Backdrop:
 
     def paint(self, p: QPainter) -> None:
         """Grid, then edges."""
+        self._paint_underlays(p)
         step = self.canvas.grid_step()
         if step:
             self._paint_grid(p, step)
@@ -78,6 +88,24 @@ class Backdrop:
             p.setPen(QPen(QColor(theme.EDGE), 1))
             to = self.canvas.to_screen
             p.drawLines(*(QLineF(to((a[0], a[1])), to((b[0], b[1]))) for a, b in pieces.tolist()))
+
+    def _paint_underlays(self, p: QPainter) -> None:
+        """Pictures on the plane of the sketch, of its own document and of layouts behind it."""
+        canvas = self.canvas
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
+        frame = evaluation.value(Node("frame", *at, sketch.id)) if sketch and at and evaluation else None
+        if evaluation is None or at is None or not isinstance(frame, Frame):
+            return
+        for scope in (at, *(look.at for look in canvas.shown.behind())):
+            for record in getattr(evaluation.family.documents.get(scope.document), "build", ()):
+                picture = (
+                    evaluation.value(Node("underlay", *scope, record.id)) if isinstance(record, Underlay) else None
+                )
+                if isinstance(picture, Picture) and _same_plane(picture.frame, frame):
+                    image = image_of(canvas.bench.session.stored.folder, record.file)
+                    if image is not None:
+                        flat = [canvas.to_screen(on_plane(frame, q)) for q in corners(picture)]
+                        paint_image(p, image, record, np.array([[q.x(), q.y()] for q in flat]), 1.0)
 
     def _paint_grid(self, p: QPainter, step: float) -> None:
         canvas = self.canvas

@@ -50,6 +50,11 @@ QLineEdit {{ background: {FIELD}; border: 1px solid {LINE}; border-radius: 3px; 
 QLineEdit:focus {{ border: 1px solid {PLUM}; }}
 QLineEdit[bad="true"] {{ border: 1px solid {RED}; background: {RED_TINT}; }}
 QLineEdit:read-only {{ background: transparent; border-color: transparent; }}
+QComboBox {{ background: {FIELD}; border: 1px solid {LINE}; border-radius: 3px; padding: 2px 8px; font-size: 12px; }}
+QComboBox:focus {{ border: 1px solid {PLUM}; }}
+QComboBox::drop-down {{ border: none; width: 16px; }}
+QComboBox QAbstractItemView {{ background: {FIELD}; border: 1px solid {LINE}; font-size: 12px;
+    selection-background-color: {PLUM_TINT}; selection-color: {PLUM_TEXT}; }}
 QPushButton, QToolButton {{ background: {FIELD}; border: 1px solid {EDGE}; border-radius: 4px; padding: 3px 9px;
     font-size: 12px; font-weight: 500; }}
 QPushButton:hover, QToolButton:hover {{ border-color: {PLUM}; }}
@@ -99,5 +104,6 @@ def apply(application: QApplication) -> None:
     application.setStyle("Fusion")
     application.setFont(font())
     application.setStyleSheet(
-        f"{SHEET}QToolButton::menu-arrow {{ width: 8px; height: 8px; image: url({down_arrow()}); }}\n"
+        f"{SHEET}QToolButton::menu-arrow, QComboBox::down-arrow"
+        f" {{ width: 8px; height: 8px; image: url({down_arrow()}); }}\n"
     )

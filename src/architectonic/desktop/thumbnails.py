@@ -47,7 +47,7 @@ def _blank() -> tuple[QImage, QPainter]:
 def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
     """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm)."""
     w, h = WIDTH * RATIO, HEIGHT * RATIO
-    camera = frame(Camera(), [m for m, _ in meshes], w / h, 1.15)
+    camera = frame(Camera(), [m.points for m, _ in meshes], w / h, 1.15)
     right, up, forward = camera.axes()
     light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
     light /= np.linalg.norm(light)

@@ -32,6 +32,7 @@ VERBS = {
         "sketch.hold",
         "operation.extrude",
     ),
+    "3D": ("sketch.new", "datum.new", "underlay.new", "feed.new"),
     "Bodies": ("sketch.new", "feed.new", "operation.fillet", "document.export", "instance.new"),
 }
 
@@ -51,12 +52,15 @@ CHOSEN = (
     "sketch.delete",
 )
 MEASURED = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
+UNDERLAY = ("underlay.scale", "underlay.move", "underlay.look")
 PICKED = ("operation.fillet", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {
     **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},
     "copies.offset": ("copies.offset", "copies.mirror", "copies.row", "copies.ring"),
     "choose.chain": ("choose.chain", "choose.kind"),
+    "underlay.move": ("underlay.move", "underlay.straighten"),
+    "datum.new": ("datum.new", "datum.axis", "datum.point"),
     "rule.new": ("rule.new", "guard.new", "guard.body"),
     "value.fill": ("value.fill", "value.series"),
     "value.uses": ("value.uses", "value.unused", "value.doubled"),
@@ -93,7 +97,8 @@ class VerbBar(QFrame):
         measuring = self.tab == "Sketch" and bool(self.bench.main.constraint)
         ids = MEASURED if measuring else CHOSEN if choosing else VERBS.get(self.tab, ())
         if self.bench.main.operation and self.tab != "Sketch":
-            ids = ("operation.edit", "operation.until", "operation.rename", "operation.delete")
+            ids = (*UNDERLAY, "operation.edit", "operation.until", "operation.rename", "operation.delete")
+            ids += ("datum.new", "sketch.new") if self.tab == "3D" else ()
         if self.bench.main.picks and self.tab == "Bodies":
             ids = PICKED
         return [k for k in ids if self._members(k)]

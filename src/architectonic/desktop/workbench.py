@@ -186,6 +186,7 @@ class Workbench(QObject):
         self.updating = True
         self._started = time.perf_counter()
         looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
+        looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
         self.updater.want(
             Wanted(
                 self.previewed or self.family,

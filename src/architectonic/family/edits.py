@@ -28,6 +28,7 @@ from architectonic.family.records import (
     Extrude,
     Family,
     Feed,
+    Fillet,
     Guard,
     Head,
     Instance,
@@ -365,6 +366,8 @@ def model(family: Family, document_id: str) -> Model:
 def add_operation(family: Family, document_id: str, operation: AnyOperation, before: str = "") -> Family:
     """Put an operation into the build list, at its end or before another."""
     found = model(family, document_id)
+    if not isinstance(found, Part) and isinstance(operation, (Extrude, Fillet)):
+        raise UserFault(f"a {found.kind} holds sketches and datums, no solids", found.name, "make a part for it")
     names.check_name(operation.name, [o.name for o in found.build], "operation")
     if before:
         at = next(i for i, o in enumerate(found.build) if o.id == before)

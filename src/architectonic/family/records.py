@@ -495,6 +495,30 @@ class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True)
         return "axis" if isinstance(self.by, AnyAxis) else "point" if isinstance(self.by, AnyPoint) else "plane"
 
 
+class Underlay(Operation, tag="underlay", tag_field="kind", frozen=True, kw_only=True):
+    """A picture on a plane, to draw over.
+
+    Attributes:
+        plane, along: as those of a sketch.
+        file: in the folder `files/` of the family.
+        pixels: its width and height.
+        at: its lower left corner on the plane, mm, before it is turned about that corner.
+        width: how wide the whole picture is.
+        turn: rad, counter-clockwise.
+        crop: shares of the picture that are left out at its left, bottom, right and top.
+    """
+
+    plane: Reference
+    along: Literal["x", "y"] = "x"
+    file: str
+    pixels: tuple[int, int]
+    at: tuple[float, float] = (0.0, 0.0)
+    width: Expression
+    turn: float = 0.0
+    opacity: float = 0.5
+    crop: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+
+
 class Distance(Record, tag="distance", tag_field="kind", frozen=True, kw_only=True):
     """An end at a distance from the sketch's plane, along the direction of that side."""
 
@@ -538,7 +562,7 @@ class Fillet(Operation, tag="fillet", tag_field="kind", frozen=True, kw_only=Tru
     radius: Expression
 
 
-AnyOperation = Sketch | Datum | Extrude | Fillet
+AnyOperation = Sketch | Datum | Underlay | Extrude | Fillet
 
 
 class Body(Record, frozen=True, kw_only=True):
@@ -606,8 +630,8 @@ class Instance(Record, frozen=True, kw_only=True):
     configuration: str = MATCH
 
 
-class Assembly(Document, tag="assembly", tag_field="kind", frozen=True, kw_only=True):
-    """Parts in place."""
+class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=True):
+    """Parts in place, with sketches and datums of its own."""
 
     instances: tuple[Instance, ...] = ()
 

@@ -33,6 +33,7 @@ from architectonic.family.records import (
     Rule,
     Sketch,
     Table,
+    Underlay,
     ValueRef,
 )
 from architectonic.family.scopes import Scope
@@ -118,8 +119,8 @@ class Graph:
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
-        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum)):
-            yield from self._pointers(at, document, record, record.id if isinstance(record, Datum) else "")
+        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay)):
+            yield from self._pointers(at, document, record, record.id if isinstance(record, (Datum, Underlay)) else "")
         elif isinstance(record, Sketch):
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)

@@ -8,7 +8,7 @@ from typing import NamedTuple
 from architectonic.describe.results import Node
 from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch
+from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 
 
@@ -47,6 +47,8 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
             if isinstance(operation, Sketch) and scopes.is_on(family, at, operation.switch):
                 yield Node("solve", *at, operation.id)
                 yield from (Node("value", *at, c.id) for c in operation.constraints if _valued(c))
+            if isinstance(operation, Underlay) and scopes.is_on(family, at, operation.switch):
+                yield Node("underlay", *at, operation.id)
             if isinstance(operation, (Sketch, Datum)) and scopes.is_on(family, at, operation.switch):
                 yield Node("frame", *at, operation.id)
             elif isinstance(operation, BODY_OPERATIONS):

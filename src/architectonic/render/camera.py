@@ -86,9 +86,9 @@ class Camera:
         return at - forward * 1e5, forward
 
 
-def frame(camera: Camera, meshes: list[BodyMesh], aspect: float, margin: float = 1.12) -> Camera:
-    """A camera of the same direction that shows all of the meshes."""
-    points = [m.points for m in meshes if len(m.points)]
+def frame(camera: Camera, clouds: list[np.ndarray], aspect: float, margin: float = 1.12) -> Camera:
+    """A camera of the same direction that shows all of some points, each (n, 3)."""
+    points = [c for c in clouds if len(c)]
     if not points:
         return camera
     cloud = np.concatenate(points).astype(float)

@@ -54,7 +54,7 @@ def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height:
     try:
         scene.set_bodies([(mesh, colour, 1.0) for _, mesh, colour in shown])
         direction, up = VIEWS[view]
-        camera = frame(Camera(np.array(direction), np.array(up)), [mesh for _, mesh, _ in shown], width / height)
+        camera = frame(Camera(np.array(direction), np.array(up)), [mesh.points for _, mesh, _ in shown], width / height)
         write_png(scene, camera, width, height, path)
     except OSError as fault:
         raise EnvironmentFault(

@@ -7,20 +7,24 @@ from architectonic.describe.results import Node, NodeFault
 from architectonic.describe.rule import watched
 from architectonic.describe.view import View
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import Expression, Family, Figure, Guard, Reference
+from architectonic.family.records import Expression, Family, Figure, Guard, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.quantities.compiled import Kind, Value, compile_expression
+from architectonic.quantities.units import LENGTH
+from architectonic.session.asking import ask
 
 
-def come_to(family: Family, evaluation: Evaluation, at: Scope, text: str, expected: Kind | None) -> Value:
+def come_to(
+    family: Family, evaluation: Evaluation, at: Scope, text: str, expected: Kind | None, sketch: Sketch | None = None
+) -> Value:
     """What a text comes to in a scope, with the values of the last evaluation.
 
     Raises:
         UserFault: it cannot be used, or a name in it has no value.
     """
     document = edits.document(family, at.document)
-    bound = names.bind(family, document, text, expected)
+    bound = names.bind(family, document, text, expected, sketch)
     view, node = View(family), Node("value", *at, "")
     environment = {}
     kinds = {}
@@ -92,3 +96,20 @@ def value_guard(family: Family, document_id: str, key: str, name: str, text: str
 def body_guard(key: str, name: str, of: str, body: str, figures: tuple[Figure, ...]) -> Guard:
     """A guard on figures of a body, not recorded yet."""
     return Guard(id=key, name=name, body=Reference(of=of, item=body), figures=figures)
+
+
+def come_to_now(family: Family, document_id: str, text: str) -> float:
+    """What a length comes to in the first configuration of its document.
+
+    Raises:
+        UserFault: it cannot be used, or has no value.
+    """
+    document = edits.document(family, document_id)
+    bound = names.bind_quantity(family, document, text, "length", "mm")
+    at = Scope(document_id, scopes.configurations(family, document)[0][0])
+    nodes = [
+        Node("value", *scopes.source_scope(family, at, r.document, r.configuration), r.item)
+        for r in bound.refs.values()
+    ]
+    value = come_to(family, ask(family, nodes), at, bound.text, LENGTH)
+    return float(value)

@@ -60,12 +60,12 @@ class Piece:
         a = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0]) + t * self.turn
         return (self.centre[0] + self.radius * math.cos(a), self.centre[1] + self.radius * math.sin(a))
 
-    def points(self) -> list[Point]:
-        """Points along it, close enough for a picture."""
+    def points(self, finer: float = 1.0) -> list[Point]:
+        """Points along it, close enough for a picture, of arcs `finer` times as many."""
         if self.path is not None:
             found = paths.at(self.path, paths.grid(self.path, *self.span))
             return [(float(x), float(y)) for x, y in found]
-        steps = max(1, math.ceil(abs(self.turn) / 0.2))
+        steps = max(1, math.ceil(abs(self.turn) / 0.2 * finer))
         return [self.at(k / steps) for k in range(steps + 1)]
 
     def part(self, t0: float, t1: float, start: Point, end: Point) -> Piece:

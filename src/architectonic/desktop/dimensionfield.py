@@ -1,0 +1,80 @@
+"""A dimension of a sketch typed where it stands, on whatever canvas shows it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.base.errors import UserFault
+from architectonic.desktop.namefield import NameField
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import edits, names
+from architectonic.family.records import Constraint, Family, Sketch, quantity_of
+from architectonic.family.scopes import Scope
+from architectonic.quantities import units
+from architectonic.quantities.compiled import complete
+from architectonic.session.checks import come_to
+from architectonic.session.sketching import refuse_conflict
+
+
+def open_field(
+    bench: Workbench,
+    widget: QWidget,
+    at: Scope,
+    sketch: Sketch,
+    c: Constraint,
+    box: QRectF,
+    closed: Callable[[], object],
+) -> NameField | None:
+    """A field over a dimension's figure; Enter stores what is typed, Esc leaves it. None for what is only read.
+
+    Args:
+        at: the scope that the sketch is shown in.
+        closed: called when the field goes.
+    """
+    document = bench.family.documents[at.document]
+    if c.value is None:
+        bench.told.emit("This figure is only read: Drive makes it decide.", True)
+        return None
+    old = names.shown_text(bench.family, document, c.value, sketch)
+    quantity = quantity_of(c.kind)
+
+    def value_words(text: str) -> str:
+        if bench.settled is None or not text:
+            return ""
+        try:
+            unit = units.DEFAULT_UNIT[quantity]
+            full = complete(text, quantity, unit)
+            value = come_to(bench.family, bench.settled, at, full, units.QUANTITIES[quantity], sketch)
+        except UserFault as fault:
+            return fault.what
+        return f"= {units.shown(float(value), unit, 3)}"
+
+    field = NameField(old, widget, lambda: list(names.visible(bench.family, document, sketch)), value_words)
+    field.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
+    field.setAccessibleName(f"value of {c.name or c.kind}")
+    field.selectAll()
+
+    def close() -> None:
+        field.hide()
+        field.deleteLater()
+        closed()
+
+    def enter() -> None:
+        text = field.text().strip()
+
+        def change(family: Family) -> Family:
+            return refuse_conflict(family, edits.set_value(family, at.document, c.id, text), at, sketch.id)
+
+        if text == old or bench.apply(f"{c.name or c.kind} {old} → {text}", change):
+            close()
+        else:
+            field.selectAll()
+
+    field.returnPressed.connect(enter)
+    field.left.connect(close)
+    field.show()
+    field.setFocus()
+    return field

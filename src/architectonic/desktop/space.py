@@ -1,0 +1,433 @@
+"""Layouts in space: faint sheets of planes, sketches in the colours of their state, axes, points, pictures and tags.
+
+Painted over the picture of the bodies; what is hit is found in the same pixels.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QTransform
+
+from architectonic.describe.curves import as_piece
+from architectonic.describe.planes import in_space, y_axis
+from architectonic.describe.readings import samples
+from architectonic.describe.results import Axis, CurveResult, Frame, Node, Picture, SketchResult, Spot
+from architectonic.desktop import dimensions, theme
+from architectonic.desktop.underlayimages import image_of
+from architectonic.family import names
+from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Sketch, Underlay
+from architectonic.family.scopes import Scope
+from architectonic.quantities import units
+
+if TYPE_CHECKING:
+    from architectonic.desktop.bodycanvas import BodyCanvas
+
+XY = tuple[float, float]
+NEAR = 6.0
+MARGIN = 0.08
+"""How far a sheet reaches beyond what surrounds it, by its size."""
+LEAST = 20.0
+"""Half the side of a sheet with nothing around it, mm."""
+MANY_TAGS = 40
+
+
+class Thing(NamedTuple):
+    """An operation of a layout with its value; faint when it only stands behind."""
+
+    at: Scope
+    operation: AnyOperation
+    value: Any
+    faint: bool
+
+
+class Hit(NamedTuple):
+    """What lies under the pointer: an operation, and a curve of it or ""."""
+
+    at: Scope
+    operation: str
+    curve: str = ""
+
+
+def pen_of(c: CurveResult, free: bool, chosen: bool) -> QPen:
+    """How a curve of a sketch is drawn by its state."""
+    if chosen:
+        return QPen(QColor(theme.PLUM), 3)
+    if c.fixed:
+        return QPen(QColor(theme.MOSS), 1.5, Qt.PenStyle.DashDotLine)
+    if c.helper and c.kind != "point":
+        return QPen(QColor(theme.HELPER), 1.1, Qt.PenStyle.DashLine)
+    return QPen(QColor(theme.FREE if free else theme.HELD), 1.4 if free else 2.2)
+
+
+class Space:
+    """What of layouts a 3D canvas shows."""
+
+    def __init__(self, canvas: BodyCanvas) -> None:
+        self.canvas = canvas
+        self.over: Hit | None = None
+        self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
+        self.plates: list[tuple[QRectF, Thing]] = []
+        self.asked: tuple[Frame, int, Callable[[list[XY]], object]] | None = None
+        self.points: list[XY] = []
+        self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
+
+    # --- content --------------------------------------------------------------------------------------
+
+    def things(self) -> list[Thing]:
+        """Operations of layouts that are shown: all of a layout, the chosen one of other documents, and what is behind."""
+        shown, evaluation = self.canvas.shown, self.canvas.bench.evaluation
+        document, at = shown.document, shown.at
+        if evaluation is None or at is None:
+            return []
+        found: list[Thing] = []
+        scopes = [(look.at, True) for look in shown.behind()] + [(at, False)]
+        for scope, faint in scopes:
+            source = evaluation.family.documents.get(scope.document)  # a preview shows what is not stored yet
+            if not isinstance(source, Model) or (faint and not isinstance(source, Layout)):
+                continue
+            for operation in source.build:
+                alone = not isinstance(source, Layout) and not faint
+                if alone and operation.id != shown.operation and document is not None and document.kind == "part":
+                    continue
+                what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
+                value = evaluation.value(Node(what, *scope, operation.id)) if what else None
+                hidden = operation.id in self.canvas.hidden
+                if value is not None and not hidden:
+                    found.append(Thing(scope, operation, value, faint))
+        return found
+
+    def frame_of(self, thing: Thing) -> Frame | None:
+        """The plane that a thing lies in."""
+        if isinstance(thing.value, Frame):
+            return thing.value
+        if isinstance(thing.value, Picture):
+            return thing.value.frame
+        evaluation = self.canvas.bench.evaluation
+        found = evaluation.value(Node("frame", *thing.at, thing.operation.id)) if evaluation else None
+        return found if isinstance(found, Frame) else None
+
+    def lines(self, thing: Thing) -> list[tuple[str, np.ndarray]]:
+        """Curves of a sketch as points in space, (n, 3), by id."""
+        frame = self.frame_of(thing)
+        if frame is None or not isinstance(thing.value, SketchResult):
+            return []
+        key = (id(thing.value), frame)
+        if key not in self._lines:
+            if len(self._lines) > 64:
+                self._lines.clear()
+            self._lines[key] = [
+                (k, np.array([in_space(frame, p) for p in _fine(c)])) for k, c in thing.value.curves.items()
+            ]
+        return self._lines[key]
+
+    def cloud(self) -> np.ndarray:
+        """Points that a view of everything must show, (n, 3)."""
+        found = [np.zeros((0, 3))]
+        for thing in self.things():
+            if isinstance(thing.value, SketchResult):
+                found += [points for _, points in self.lines(thing)]
+            elif isinstance(thing.value, Picture):
+                found.append(np.array(corners(thing.value)))
+            elif isinstance(thing.value, Spot):
+                found.append(np.array([thing.value.at]))
+        return np.concatenate(found)
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def to_screen(self, points: np.ndarray) -> np.ndarray:
+        """Pixels of points in space."""
+        return self.canvas.camera.project(points, self.canvas.width(), self.canvas.height())[:, :2]
+
+    def on_screen(self, frame: Frame) -> Callable[[tuple[float, float]], QPointF]:
+        """How points of a plane come to lie on the screen: a parallel projection, so one matrix does."""
+        axes = np.array([frame.origin, frame.x, y_axis(frame)], float)
+        base = self.to_screen(np.array([axes[0], axes[0] + axes[1], axes[0] + axes[2]]))
+        (ox, oy), (ax, ay), (bx, by) = base[0], base[1] - base[0], base[2] - base[0]
+        return lambda p: QPointF(ox + ax * p[0] + bx * p[1], oy + ay * p[0] + by * p[1])
+
+    def paint(self, p: QPainter) -> None:
+        """Pictures, sheets, curves, then names and figures."""
+        self.tags, self.plates = [], []
+        things = self.things()
+        cloud = self._around()
+        for thing in things:
+            if isinstance(thing.operation, Underlay):
+                self._paint_picture(p, thing)
+        for thing in things:
+            if isinstance(thing.value, Frame) and isinstance(thing.operation, Datum):
+                self._paint_sheet(p, thing, cloud)
+        for thing in things:
+            if isinstance(thing.value, SketchResult):
+                self._paint_sketch(p, thing)
+            elif isinstance(thing.value, Axis):
+                self._paint_axis(p, thing, cloud)
+            elif isinstance(thing.value, Spot):
+                self._paint_point(p, thing)
+        for thing in things:
+            if isinstance(thing.value, SketchResult) and not thing.faint:
+                self._paint_tags(p, thing)
+        self._paint_points(p)
+
+    def _around(self) -> np.ndarray:
+        """What surrounds the sheets: sketches, pictures, bodies."""
+        bodies = [m.points.astype(float) for _, m, _ in self.canvas.meshes]
+        return np.concatenate([self.cloud(), *bodies]) if bodies else self.cloud()
+
+    def _paint_picture(self, p: QPainter, thing: Thing) -> None:
+        record, picture = thing.operation, thing.value
+        assert isinstance(record, Underlay)
+        image = image_of(self.canvas.bench.session.stored.folder, record.file)
+        corner = self.to_screen(np.array(corners(picture)))
+        if image is None:
+            p.setPen(QPen(QColor(theme.RED), 1, Qt.PenStyle.DashLine))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawPolygon(QPolygonF([QPointF(x, y) for x, y in corner]))
+            return
+        paint_image(p, image, record, corner, 0.5 if thing.faint else 1.0)
+
+    def _sheet(self, frame: Frame, cloud: np.ndarray) -> np.ndarray:
+        """Corners of a plane's sheet in space: as large as what surrounds it, seen on the plane."""
+        axes = np.array([frame.x, y_axis(frame)])
+        flat = (cloud - np.array(frame.origin)) @ axes.T if len(cloud) else np.zeros((1, 2))
+        low, high = flat.min(axis=0), flat.max(axis=0)
+        grow = np.maximum((high - low) * MARGIN, LEAST * 0.2)
+        thin = np.maximum(LEAST - (high - low) / 2, 0)
+        low, high = low - grow - thin, high + grow + thin
+        square = np.array([[low[0], low[1]], [high[0], low[1]], [high[0], high[1]], [low[0], high[1]]])
+        found: np.ndarray = np.array(frame.origin) + square @ axes
+        return found
+
+    def _paint_sheet(self, p: QPainter, thing: Thing, cloud: np.ndarray) -> None:
+        chosen = thing.operation.id == self.canvas.shown.operation
+        over = self.over is not None and self.over.operation == thing.operation.id
+        sheet = [QPointF(x, y) for x, y in self.to_screen(self._sheet(thing.value, cloud))]
+        loud = chosen or over
+        colour = theme.PLUM if loud else theme.SLATE
+        p.setPen(QPen(theme.colour(colour, 0.8 if loud else 0.32), 1.2 if loud else 1, Qt.PenStyle.SolidLine))
+        p.setBrush(theme.colour(colour, 0.09 if loud else 0.025 if thing.faint else 0.05))
+        p.drawPolygon(QPolygonF(sheet))
+        if not thing.faint:
+            self._plate(p, thing, min(sheet, key=lambda q: (q.y(), q.x())), loud)
+
+    def _plate(self, p: QPainter, thing: Thing, at: QPointF, loud: bool) -> None:
+        """A name, quiet until it is pointed at or chosen."""
+        p.setFont(theme.font(11, 600 if loud else 400))
+        text = thing.operation.name
+        wide = QFontMetricsF(p.font()).horizontalAdvance(text) + 10
+        x = min(max(at.x() + 4, 4.0), self.canvas.width() - wide - 4)
+        y = min(max(at.y() + 2, 4.0), self.canvas.height() - 22.0)
+        box = QRectF(x, y, wide, 18)
+        while any(box.intersects(other) for other, _ in self.plates):
+            box.translate(0, 19)
+        if loud:
+            p.setPen(QPen(QColor(theme.PLUM), 1))
+            p.setBrush(QColor(theme.FIELD))
+            p.drawRoundedRect(box, 3, 3)
+        p.setPen(QColor(theme.PLUM_TEXT if loud else theme.SOFT))
+        p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        self.plates.append((box, thing))
+
+    def _paint_axis(self, p: QPainter, thing: Thing, cloud: np.ndarray) -> None:
+        axis = thing.value
+        d, o = np.array(axis.direction), np.array(axis.origin)
+        along = (cloud - o) @ d if len(cloud) else np.array([-LEAST, LEAST])
+        low, high = along.min(), along.max()
+        grow = max((high - low) * MARGIN, LEAST)
+        a, b = self.to_screen(np.array([o + (low - grow) * d, o + (high + grow) * d]))
+        loud = thing.operation.id == self.canvas.shown.operation or (
+            self.over is not None and self.over.operation == thing.operation.id
+        )
+        p.setPen(QPen(QColor(theme.PLUM if loud else theme.SOFT), 1.6 if loud else 1.1, Qt.PenStyle.DashDotLine))
+        p.setOpacity(0.5 if thing.faint else 1.0)
+        p.drawLine(QPointF(*a), QPointF(*b))
+        p.setOpacity(1.0)
+        if not thing.faint:
+            self._plate(p, thing, QPointF(*b), loud)
+
+    def _paint_point(self, p: QPainter, thing: Thing) -> None:
+        (at,) = self.to_screen(np.array([thing.value.at]))
+        loud = thing.operation.id == self.canvas.shown.operation
+        p.setPen(QPen(QColor(theme.PLUM if loud else theme.SOFT), 1.6))
+        x, y = float(at[0]), float(at[1])
+        p.drawLine(QPointF(x - 5, y), QPointF(x + 5, y))
+        p.drawLine(QPointF(x, y - 5), QPointF(x, y + 5))
+        if not thing.faint:
+            self._plate(p, thing, QPointF(x + 4, y + 2), loud)
+
+    def _paint_sketch(self, p: QPainter, thing: Thing) -> None:
+        solved = thing.value
+        free = set(solved.free)
+        chosen = thing.operation.id == self.canvas.shown.operation
+        over = self.over is not None and self.over.operation == thing.operation.id
+        p.setOpacity(0.35 if thing.faint else 1.0)
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for key, points in self.lines(thing):
+            c = solved.curves[key]
+            flat = [QPointF(x, y) for x, y in self.to_screen(points)]
+            picked = key in self.canvas.shown.curves and chosen
+            pen = pen_of(c, key in free, picked)
+            if over and self.over is not None and self.over.curve == key:
+                p.setPen(QPen(theme.colour(theme.PLUM, 0.4), 5))
+                p.drawPolyline(QPolygonF(flat))
+            if chosen and not picked:
+                pen.setWidthF(pen.widthF() + 0.6)
+            p.setPen(pen)
+            if len(flat) > 1:
+                p.drawPolyline(QPolygonF(flat))
+            else:
+                p.drawEllipse(flat[0], 2.5, 2.5)
+        p.setOpacity(1.0)
+
+    def _paint_tags(self, p: QPainter, thing: Thing) -> None:
+        """Dimensions that face the viewer: all of a few, else those of the chosen sketch or the one pointed at."""
+        sketch, frame = thing.operation, self.frame_of(thing)
+        assert isinstance(sketch, Sketch)
+        named = [c for c in sketch.constraints if c.value is not None or c.reads]
+        loud = sketch.id in (self.canvas.shown.operation, self.over.operation if self.over else "")
+        if frame is None or (len(named) > MANY_TAGS and not loud) or self._edge_on(frame):
+            return
+        to = self.on_screen(frame)
+        document = self.canvas.bench.family.documents[thing.at.document]
+        evaluation = self.canvas.bench.evaluation
+        for number, c in enumerate(named):
+            value = evaluation.value(Node("value", *thing.at, c.id)) if evaluation else None
+            if value is None or (not c.name and not loud) or dimensions.too_small(c, thing.value, to):
+                continue
+            text = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"
+            typed = (
+                names.shown_text(self.canvas.bench.family, document, c.value, sketch)
+                if c.value and c.value.refs
+                else ""
+            )
+            figure = dimensions.Figure(c, f"({text})" if c.reads else text, typed)
+            placed = dimensions.laid_out(figure, thing.value, to, number)
+            wide, high = figure.size
+            box = QRectF(placed.text.x() - wide / 2, placed.text.y() - high / 2, wide, high)
+            if any(box.intersects(b) for b, *_ in self.tags):
+                continue
+            lit = c.id in (self.canvas.shown.constraint, *self.canvas.shown.lit)
+            drawn = dimensions.paint(p, figure, placed, lit, self.canvas.width())
+            self.tags.append((drawn, thing.at, sketch, c))
+
+    def _edge_on(self, frame: Frame) -> bool:
+        """Whether a plane is seen from its edge, where figures cannot be read."""
+        _, _, forward = self.canvas.camera.axes()
+        return abs(float(np.dot(forward, frame.normal))) < 0.12
+
+    # --- points on a plane ----------------------------------------------------------------------------
+
+    def ask(self, frame: Frame, count: int, done: Callable[[list[XY]], object]) -> None:
+        """Take the next clicks as points of a plane; all of them are told at once."""
+        self.asked, self.points = (frame, count, done), []
+        self.canvas.setCursor(Qt.CursorShape.CrossCursor)
+
+    def take(self, q: QPointF) -> bool:
+        """A click while points are asked for; False when none are."""
+        if self.asked is None:
+            return False
+        frame, count, done = self.asked
+        at = self.on_plane(frame, q)
+        if at is not None:
+            self.points.append(at)
+        if len(self.points) == count:
+            points = self.points
+            self.leave()
+            done(points)
+        self.canvas.update()
+        return True
+
+    def leave(self) -> bool:
+        """Ask no more; False when nothing was asked."""
+        asked, self.asked, self.points = self.asked, None, []
+        self.canvas.unsetCursor()
+        return asked is not None
+
+    def on_plane(self, frame: Frame, q: QPointF) -> XY | None:
+        """Where the line of sight through a pixel meets a plane; None when it is seen edge on."""
+        origin, direction = self.canvas.camera.ray(q.x(), q.y(), self.canvas.width(), self.canvas.height())
+        rise = float(np.dot(direction, frame.normal))
+        if abs(rise) < 1e-3:
+            return None
+        p = origin + direction * (np.dot(np.array(frame.origin) - origin, frame.normal) / rise)
+        d = p - np.array(frame.origin)
+        return float(np.dot(d, frame.x)), float(np.dot(d, y_axis(frame)))
+
+    def _paint_points(self, p: QPainter) -> None:
+        if self.asked is None:
+            return
+        to = self.on_screen(self.asked[0])
+        p.setPen(QPen(QColor(theme.PLUM), 2))
+        p.setBrush(QColor(theme.FIELD))
+        for point in self.points:
+            p.drawEllipse(to(point), 4, 4)
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def hover(self, q: QPointF) -> bool:
+        """Light what lies under the pointer; True when something else does now."""
+        found = self.hit(q)
+        changed = found != self.over
+        self.over = found
+        return changed
+
+    def hit(self, q: QPointF) -> Hit | None:
+        """The name, figure, curve, axis or point under a pixel."""
+        for box, thing in self.plates:
+            if box.contains(q):
+                return Hit(thing.at, thing.operation.id)
+        for box, at, sketch, _ in self.tags:
+            if box.contains(q):
+                return Hit(at, sketch.id)
+        best: tuple[float, Hit] | None = None
+        for thing in self.things():
+            for key, points in self.lines(thing):
+                away = _away(self.to_screen(points), q)
+                if away < NEAR and (best is None or away < best[0]):
+                    best = (away, Hit(thing.at, thing.operation.id, key))
+        return best[1] if best is not None else None
+
+    def tag_at(self, q: QPointF) -> tuple[QRectF, Scope, Sketch, Constraint] | None:
+        """The figure under a pixel."""
+        return next((t for t in reversed(self.tags) if t[0].contains(q)), None)
+
+
+def corners(picture: Picture) -> list[tuple[float, float, float]]:
+    """Corners of a picture in space: lower left, lower right, upper right, upper left."""
+    (x, y), (w, h) = picture.at, picture.size
+    c, s = math.cos(picture.turn), math.sin(picture.turn)
+    flat = [(x + c * u - s * v, y + s * u + c * v) for u, v in ((0, 0), (w, 0), (w, h), (0, h))]
+    return [in_space(picture.frame, p) for p in flat]
+
+
+def _fine(c: CurveResult) -> list[tuple[float, float]]:
+    """Points along a curve, close enough for a large picture."""
+    return as_piece("", c).points(2.5) if c.kind in ("circle", "arc") else samples(c)
+
+
+def _away(points: np.ndarray, q: QPointF) -> float:
+    """How far a pixel lies from a line of points."""
+    at = np.array([q.x(), q.y()])
+    if len(points) == 1:
+        return float(np.hypot(*(points[0] - at)))
+    a, d = points[:-1], np.diff(points, axis=0)
+    share = np.clip(((at - a) * d).sum(axis=1) / np.maximum((d * d).sum(axis=1), 1e-12), 0, 1)
+    return float(np.hypot(*(a + share[:, None] * d - at).T).min())
+
+
+def paint_image(p: QPainter, image: Any, record: Underlay, corner: np.ndarray, fade: float) -> None:
+    """A picture between its lower left, lower right and upper left corners on the screen, cropped."""
+    (ox, oy), (ax, ay), _, (bx, by) = corner
+    w, h = image.width(), image.height()
+    p.save()
+    p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    p.setOpacity(record.opacity * fade)
+    p.setTransform(QTransform((ax - ox) / w, (ay - oy) / w, (ox - bx) / h, (oy - by) / h, bx, by), True)
+    left, bottom, right, top = record.crop
+    part = QRectF(left * w, top * h, (1 - left - right) * w, (1 - top - bottom) * h)
+    p.drawImage(part, image, part)
+    p.restore()

@@ -1,0 +1,79 @@
+"""What surrounds a document: layouts that it takes whole as its frame, and its neighbours in an assembly.
+
+What surrounds is there to look at, to snap to and to trace. It is never part of the document: it has no mass in it, and
+no operation acts on it.
+"""
+
+from __future__ import annotations
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
+from architectonic.family import edits, scopes
+from architectonic.family.names import free_name
+from architectonic.family.records import Assembly, Family, Feed, Instance, Model, Reference, Socket
+from architectonic.propagate.targets import Look
+
+
+def frames_of(family: Family, document_id: str) -> list[str]:
+    """Ids of the layouts that a document takes whole, in the order of its feeds."""
+    document = family.documents.get(document_id)
+    feeds = document.feeds.values() if isinstance(document, Model) else ()
+    found = [s.source.of for f in feeds for s in f.sockets.values() if s.takes == "layout" and f.state != "severed"]
+    return [k for k in dict.fromkeys(found) if k in family.documents]
+
+
+def instances_below(family: Family, assembly: Assembly) -> list[Instance]:
+    """Instances of parts in an assembly and in all assemblies below it."""
+    found: list[Instance] = []
+    for instance in assembly.instances:
+        source = family.documents.get(instance.document)
+        if isinstance(source, Assembly):
+            found += instances_below(family, source)
+        elif source is not None:
+            found.append(instance)
+    return found
+
+
+def looks_behind(family: Family, document_id: str, context: str, size: str) -> list[Look]:
+    """What is seen behind a document: layouts taken whole, and the other parts of the assembly that it is in.
+
+    Args:
+        context: id of that assembly, "" for none.
+    """
+    found = [Look(scopes.scope(family, k, size)) for k in frames_of(family, document_id)]
+    around = family.documents.get(context)
+    if isinstance(around, Assembly):
+        found += [Look(scopes.scope(family, k, size)) for k in frames_of(family, context)]
+        for instance in instances_below(family, around):
+            if instance.document != document_id:
+                at = scopes.scope(family, context, size)
+                found.append(Look(scopes.source_scope(family, at, instance.document, instance.configuration)))
+    return list(dict.fromkeys(found))
+
+
+def assemblies_with(family: Family, document_id: str) -> list[str]:
+    """Ids of the assemblies that place a document, those nearest to it first."""
+    found = [
+        d.id
+        for d in family.documents.values()
+        if isinstance(d, Assembly) and any(i.document == document_id for i in d.instances)
+    ]
+    for key in list(found):
+        found += [k for k in assemblies_with(family, key) if k not in found]
+    return found
+
+
+def take_whole(family: Family, document_id: str, layout_id: str, make_id: IdSource = new_id) -> Family:
+    """Let a document take a layout whole, as its common frame: same origin, seen behind it, to snap to and trace.
+
+    Raises:
+        UserFault: it is no layout, or taken already.
+    """
+    document, layout = edits.model(family, document_id), edits.document(family, layout_id)
+    if layout.kind != "layout":
+        raise UserFault("only a layout is taken whole", layout.name, "take single curves, faces or planes of it")
+    if layout_id == document_id or layout_id in frames_of(family, document_id):
+        raise UserFault(f"{document.name} takes it whole already", layout.name)
+    name = free_name(f"{layout.name} whole", [f.name for f in document.feeds.values()])
+    socket = Socket(takes="layout", source=Reference(of=layout_id, item=""))
+    return edits.add_feed(family, document_id, make_id(), Feed(name=name, sockets={make_id(): socket}))
