@@ -25,7 +25,7 @@ def main(arguments: list[str] | None = None) -> int:
     """Run a command; returns the exit status (0 fine, 1 needs attention, 2 could not)."""
     arguments = sys.argv[1:] if arguments is None else arguments
     try:
-        commands = {"new", "demo", "build", "impact", "check", "export", "picture", "-h", "--help"}
+        commands = {"new", "demo", "build", "impact", "check", "export", "picture", "bring", "-h", "--help"}
         if not arguments or arguments[0] not in commands:
             return _window(arguments)
         options = _parser().parse_args(arguments)
@@ -69,6 +69,17 @@ def _parser() -> argparse.ArgumentParser:
     _family(impact)
     check = command("check", _check, "Rules, feeds and failures, over all configurations.")
     _family(check)
+    bring = command("bring", _bring, "Bring a drawing or a spreadsheet into a document, and save.")
+    bring.add_argument("family", type=Path, help="the family's folder, or the family.json in it")
+    bring.add_argument("document")
+    bring.add_argument("file", type=Path, help=".dxf into a sketch; .csv or .xlsx into a table")
+    bring.add_argument("--sketch", default="", help="the sketch that takes the curves (or the new one's name)")
+    bring.add_argument("--plane", default="", help="a new sketch on this plane: front, top, right or a datum")
+    bring.add_argument("--unit", default="", help="one unit of the drawing, where it does not say")
+    bring.add_argument("--layers", default="", help="layers of the drawing, parted by commas (all by default)")
+    bring.add_argument("--join", default="0.01 mm", help="ends within this distance are joined")
+    bring.add_argument("--sheet", default="", help="sheet of a workbook (the first by default)")
+    bring.add_argument("--look", action="store_true", help="only say what it would change")
     for name, run, text in (
         ("export", _export, "Write a document as a neutral file."),
         ("picture", _picture, "Draw a picture of a document."),
@@ -79,6 +90,8 @@ def _parser() -> argparse.ArgumentParser:
         made.add_argument("--configuration", default="", metavar="C")
         made.add_argument("--alternate", default="", metavar="A")
         made.add_argument("--to", type=Path, required=True, metavar="FILE")
+        if name == "export":
+            made.add_argument("--sketch", default="", help="which sketch a .dxf is of (the first by default)")
         if name == "picture":
             made.add_argument("--size", default="1280x800", metavar="WxH")
             made.add_argument("--view", default="isometric")
@@ -165,6 +178,83 @@ def _scopes(opened: _Opened, names: list[str], configuration: str) -> tuple[tupl
     return documents, all_scopes(family, documents, configuration)
 
 
+def _outside(opened: _Opened) -> list[dict[str, str]]:
+    """What linked spreadsheets need."""
+    from architectonic.session import spreadsheets
+
+    family = opened.changed
+    if not any(d.links for d in family.documents.values()):
+        return []
+    seen = spreadsheets.look(family, opened.session.stored.folder)
+    return [{"where": i.where, "what": i.what, "mend": i.mend} for i in spreadsheets.entries(family, seen)]
+
+
+def _bring(options: argparse.Namespace) -> int:
+    from architectonic.family import edits
+    from architectonic.session.session import Session
+
+    session = Session.open(options.family)
+    document = edits.find_document(session.family, options.document)
+    if options.file.suffix.lower() == ".dxf":
+        return _bring_drawing(options, session, document.id)
+    from architectonic.exchange import spreadsheet
+    from architectonic.session import spreadsheets
+
+    grid = spreadsheet.read(options.file, options.sheet)
+    found = spreadsheets.compare(session.family, document.id, grid)
+    for where, what in found.faults:
+        print(f"! {where}: {what}", file=sys.stderr)
+    for c in found.changes:
+        print(f"{c.name} {c.column or 'all sizes'}: {c.before or '–'} → {c.after or 'as the others'}")
+    if found.changes and not options.look:
+        session.apply(f"take {options.file.name}", lambda f: spreadsheets.take(f, document.id, found))
+        session.save()
+    verb = "differ" if options.look else "taken"
+    print(
+        f"{len(found.changes)} cells {verb}, {len(found.faults)} cannot be used, {len(found.only_here)} rows are only here"
+    )
+    return 1 if found.faults else 0
+
+
+def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> int:
+    from architectonic.exchange import dxf
+    from architectonic.family import edits, names, scopes
+    from architectonic.family.records import STANDARD_PLANES, Datum, Reference, Sketch
+    from architectonic.session.bringing import Wanted, bring, layers_of
+
+    plot = dxf.read(options.file)
+    layers_of(plot, options.layers)
+    if options.look:
+        print(f"unit {plot.unit or 'not said'}; " + ", ".join(f"{k}: {n}" for k, n in sorted(plot.layers().items())))
+        print(f"left out: {plot.told() or 'nothing'}")
+        return 0
+    build = edits.model(session.family, document).build
+    plane = None
+    if options.plane:
+        known = {**{n: n for n in STANDARD_PLANES}, **{o.name: o.id for o in build if isinstance(o, Datum)}}
+        if options.plane not in known:
+            raise UserFault(f"there is no plane “{options.plane}”", "", "planes are " + ", ".join(known))
+        plane = Reference(item=known[options.plane])
+    sketch = next((o.id for o in build if isinstance(o, Sketch) and options.sketch in ("", o.name)), "")
+    if plane is None and not sketch:
+        raise UserFault(f"there is no sketch “{options.sketch}”", "", "name one, or give --plane for a new one")
+    name = options.sketch or names.free_name(options.file.stem, [o.name for o in build])
+    along: Any = "y" if options.plane == "right" else "x"
+    wanted = Wanted(options.unit, options.layers, options.join, name, plane, along)
+    at = scopes.Scope(document, scopes.configurations(session.family, session.family.documents[document])[0][0])
+    told = []
+
+    def edit(family: Any) -> Any:
+        family, _, brought = bring(family, at, sketch, plot, wanted)
+        told.append(brought)
+        return family
+
+    session.apply(f"bring in {options.file.name}", edit)
+    session.save()
+    print(f"{len(told[-1].curves)} curves, {told[-1].joined} ends joined; left out: {plot.told() or 'nothing'}")
+    return 0
+
+
 def _print(data: Any) -> None:
     json.dump(data, sys.stdout, indent=1, ensure_ascii=False, allow_nan=False)
     sys.stdout.write("\n")
@@ -177,6 +267,7 @@ def _build(options: argparse.Namespace) -> int:
         documents, chosen = _scopes(opened, options.document, options.configuration)
         evaluation = opened.session.evaluate(chosen, family=opened.changed)
         data = report(evaluation, documents, tuple(chosen))
+        data["attention"] += _outside(opened)
     if options.json:
         _print(data)
     else:
@@ -228,6 +319,7 @@ def _check(options: argparse.Namespace) -> int:
     with _Opened(options) as opened:
         evaluation = opened.session.evaluate(family=opened.changed)
         data = {"rules": rule_entries(evaluation), "attention": attention_entries(evaluation), "checks": []}
+        data["attention"] += _outside(opened)
     if options.json:
         _print(data)
     else:
@@ -258,7 +350,7 @@ def _export(options: argparse.Namespace) -> int:
     with _Opened(options) as opened:
         at = _one_scope(opened, options)
         evaluation = opened.session.evaluate([at], family=opened.changed)
-        export(opened.engine, evaluation, at, options.to)
+        export(opened.engine, evaluation, at, options.to, options.sketch)
         entries = attention(evaluation)
     print(f"wrote {options.to}")
     for item in entries:

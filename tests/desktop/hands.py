@@ -54,6 +54,14 @@ def lay_down(qtbot, canvas):
         qtbot.keyClick(canvas, Qt.Key.Key_Escape)
 
 
+def place(qtbot, window, *texts):
+    """Fill the blanks of the open datum's sentence, then Enter."""
+    for blank, text in zip(window.datum_card.blanks, texts, strict=False):
+        blank.setText(text) if hasattr(blank, "setText") else blank.setCurrentText(text)
+    qtbot.keyClick(window.datum_card.name, Qt.Key.Key_Return)
+    settle(qtbot, window)
+
+
 def answer(qtbot, window, *texts):
     """Type into the fields of the open card, then Enter."""
     for field, text in zip(window.prompt.fields, texts, strict=False):

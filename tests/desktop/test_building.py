@@ -8,7 +8,7 @@ from architectonic.family import edits
 from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToPlane
 from architectonic.session.session import Session
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, drag, lay_down, row, show
+from tests.desktop.hands import click, drag, lay_down, place, row, show
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -34,10 +34,7 @@ def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot,
     assert len(window.bench.settled.value(Node("finished", *window.bench.main.at, "")).bodies) == 1
     assert window.bench.main.after_marker == build[1].id
     window.actions_.run("datum.new")
-    window.prompt.fields[1].setCurrentText("top")
-    window.prompt.fields[2].setText("5 mm")
-    qtbot.keyClick(window.prompt.fields[2], Qt.Key.Key_Return)
-    settle(qtbot, window)
+    place(qtbot, window, "top", "5 mm")
     names = [type(o).__name__ for o in window.bench.main.build]
     assert names[1] == "Datum" and window.bench.main.until == window.bench.main.build[1].id
     window.bench.main.show_until("")
@@ -62,16 +59,15 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
     show(qtbot, window, "Elevation")
     canvas = window.sketches
     line = next(k for k, c in canvas.solved.curves.items() if c.kind == "line")
-    for how, kind in (("turned about it", LinePlane), ("square to it", SquarePlane)):
+    for how, kind in (("Plane through a line, turned", LinePlane), ("Plane square to a curve", SquarePlane)):
         canvas.choose(line)
         assert "datum.new" in window.verbs.ids()
         window.actions_.run("datum.new")
-        window.prompt.fields[1].setCurrentText(how)
-        window.prompt.fields[2].setText("30 deg")
-        qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
-        settle(qtbot, window)
+        assert window.datum_card.how.currentText() == "Plane through a line, turned"  # a line is chosen
+        window.datum_card.how.setCurrentText(how)
+        place(qtbot, window, window.datum_card.blanks[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
         made = window.bench.main.build[-1]
-        assert isinstance(made, Datum) and isinstance(made.plane, kind)
+        assert isinstance(made, Datum) and isinstance(made.by, kind)
         assert window.bench.settled.value(Node("frame", *window.bench.main.at, made.id)) is not None
         window.bench.main.operation = ""
     assert not window.bench.attention
@@ -81,12 +77,9 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     """From 4 mm before the plane up to a datum at 12 mm: a block of 20 x 10 x 16 (sum of boxes)."""
     canvas = pad.sketches
     pad.actions_.run("datum.new")
-    pad.prompt.fields[0].setText("Lid")
-    pad.prompt.fields[1].setCurrentText("top")
-    pad.prompt.fields[2].setText("12 mm")
-    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
-    settle(qtbot, pad)
-    assert isinstance(pad.bench.main.build[-1].plane, OffsetPlane)
+    pad.datum_card.name.setText("Lid")
+    place(qtbot, pad, "top", "12 mm")
+    assert isinstance(pad.bench.main.build[-1].by, OffsetPlane)
     pad.bench.main.operation = pad.bench.main.build[0].id
     pad.actions_.run("sketch.rectangle")
     click(qtbot, canvas, 0, 0)

@@ -111,7 +111,7 @@ def test_a_small_picture_covers_the_outline_of_its_body():
     w, h = image.width(), image.height()
     ground = image.pixelColor(0, 0).name()
     painted = sum(image.pixelColor(x, y).name() != ground for x in range(w) for y in range(h))
-    camera = frame(Camera(), [mesh], w / h, 1.15)
+    camera = frame(Camera(), [mesh.points], w / h, 1.15)
     flat = camera.project(mesh.points, w, h)[:, :2]
     assert painted == pytest.approx(ConvexHull(flat).volume, rel=0.06)
     shades = {image.pixelColor(x, y).name() for x in range(w) for y in range(h)} - {ground}

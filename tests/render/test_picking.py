@@ -52,7 +52,7 @@ def first_hit(meshes, origin, direction):
 def test_a_thousand_rays_find_the_same_first_face(view):
     direction, up = VIEWS[view]
     meshes = [ball(np.array([0, 0, 0]), 30, name="a"), ball(np.array([25, 10, 12]), 18, name="b")]
-    camera = frame(Camera(np.array(direction), np.array(up)), meshes, 1.25)
+    camera = frame(Camera(np.array(direction), np.array(up)), [m.points for m in meshes], 1.25)
     picker = Picker([("one", meshes[0]), ("two", meshes[1])])
     draw = np.random.default_rng(5)
     agree = 0
@@ -94,7 +94,7 @@ def test_a_picture_shows_the_body_in_its_colour_on_paper():
     mesh = ball(np.array([0, 0, 0]), 30)
     scene.set_bodies([(mesh, "#A0B39C", 1.0)])
     direction, up = VIEWS["front"]
-    camera = frame(Camera(np.array(direction), np.array(up)), [mesh], 1.0)
+    camera = frame(Camera(np.array(direction), np.array(up)), [mesh.points], 1.0)
     picture = scene.picture(camera, 200, 200)
     scene.close()
     assert picture.shape == (200, 200, 3)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from architectonic.describe.results import ModelState, Node, Outcome, Plan, Value, needed
 from architectonic.describe.view import View, instance_scope
@@ -39,7 +39,7 @@ def plan_placed(view: View, node: Node) -> Plan:
         (outcome,) = yield [Node("assembly", *at, "")]
         inner = needed(outcome)
         bodies = tuple(b for p in inner for b in p.bodies)
-        return Placed(*at, IDENTITY, bodies, total_mass([p.mass for p in inner]), _around([p.box for p in inner]))
+        return Placed(*at, IDENTITY, bodies, weighed(inner), _around([p.box for p in inner]))
     (finished,) = yield [Node("finished", *at, "")]
     state = needed(finished)
     assert isinstance(state, ModelState)
@@ -60,9 +60,14 @@ def _number(outcome: Outcome) -> float | None:
 
 
 def total_mass(masses: list[float | None]) -> float | None:
-    """The sum of masses, None when any is unknown or there are none."""
+    """The sum of masses, None when any is unknown or there are none; what has no bodies is left out before."""
     known = [m for m in masses if m is not None]
     return sum(known) if len(known) == len(masses) and masses else None
+
+
+def weighed(placed: Iterable[Placed]) -> float | None:
+    """The mass of placed things; those that are only planned yet do not count."""
+    return total_mass([p.mass for p in placed if p.bodies])
 
 
 def _around(boxes: list[tuple[float, ...] | None]) -> tuple[float, ...] | None:

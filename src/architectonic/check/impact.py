@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.assembly.plans import total_mass
+from architectonic.assembly.plans import weighed
 from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
@@ -39,7 +39,7 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
         elif node.what == "mass" and outcome.value is not None:
             found[(*where, f"{_body_name(family, node)}: mass_g")] = outcome.value
         elif node.what == "assembly" and outcome.value:
-            found[(*where, "mass_g")] = total_mass([p.mass for p in outcome.value])
+            found[(*where, "mass_g")] = weighed(outcome.value)
     return found
 
 

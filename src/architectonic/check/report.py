@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.assembly.plans import Placed, total_mass
+from architectonic.assembly.plans import Placed, weighed
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.describe.rule import words
@@ -247,7 +247,7 @@ def _source(family: Family, at: Scope, of: str, configuration: str) -> tuple[str
 
 def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[str, Any]:
     family = evaluation.family
-    instances, masses, boxes, bad = [], [], [], False
+    instances, shown, boxes, bad = [], [], [], False
     for instance in document.instances:
         outcome = evaluation.outcomes.get(Node("placed", *at, instance.id))
         placed = outcome.value if outcome else None
@@ -265,7 +265,7 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
                 "placement": list(placed.placement),
             }
         )
-        masses.append(placed.mass)
+        shown.append(placed)
         if placed.box:
             boxes.append(placed.box)
     box = (
@@ -274,7 +274,7 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
     return {
         "status": "failing" if bad else "ok",
         "instances": instances,
-        "mass_g": total_mass(masses),
+        "mass_g": weighed(shown),
         "box_mm": box,
         "interference_mm3": None,
     }

@@ -88,6 +88,8 @@ def plan_mass(view: View, node: Node) -> Plan:
     """Mass of a body in g, or a fault when it has no density."""
     body = view.record(node)
     assert isinstance(body, Body)
+    if body.backdrop_only:
+        return 0.0  # it stands there to be seen, and weighs nothing here
     if body.density is None:
         raise fault("body.no_density", f"{body.name} has no density", "give it one", "missing")
     density = yield from evaluate(view, node, body.density, DENSITY)

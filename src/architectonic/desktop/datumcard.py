@@ -321,6 +321,8 @@ class DatumCard(Card):
         verb = "new datum" if self.record is None else "change"
         if self.bench.apply(f"{verb} {self.name.text().strip()}", self.edited):
             self.hide()
+            if self.record is None and self.bench.main.until:
+                self.bench.main.until = self.made[-1]
             self.bench.main.operation = self.made[-1] if self.record is None else self.record.id
             self.bench.main.selection_changed.emit()
         else:

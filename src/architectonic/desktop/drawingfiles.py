@@ -3,19 +3,24 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.desktop.actions import Action
+from architectonic.desktop.choices import planes
 from architectonic.desktop.drawtools import DrawTools
+from architectonic.desktop.namefield import NameField
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.exchange import dxf
 from architectonic.exchange.dxf import Plot
-from architectonic.session.bringing import Brought, bring_in
+from architectonic.family.names import free_name
+from architectonic.family.records import Family, Model
+from architectonic.session.bringing import Brought, Wanted, bring
 
 UNITS = ["mm", "in", "cm", "m", "ft"]
-ALL = "all of them"
+SHOWN = "the shown sketch"
 DXF = "Drawings (*.dxf)"
 
 
@@ -28,9 +33,12 @@ class DrawingFiles:
     def actions(self) -> list[Action]:
         """All of them."""
         return [
-            Action("sketch.bring", "Bring in curves from DXF…", self.ask_in, self._has_sketch, menu="document"),
+            Action("sketch.bring", "Bring in curves from DXF…", self.ask_in, self._is_model, menu="document"),
             Action("sketch.send", "Write this sketch as DXF…", self.ask_out, self._has_solved, menu="document"),
         ]
+
+    def _is_model(self) -> bool:
+        return isinstance(self.bench.main.document, Model)
 
     def _has_sketch(self) -> bool:
         return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
@@ -58,30 +66,49 @@ class DrawingFiles:
             self.bench.told.emit(f"{file.name} has no curve to take: {plot.told() or 'it is empty'}.", True)
             return
         units = [f"{plot.unit}, as the file says", *(u for u in UNITS if u != plot.unit)] if plot.unit else UNITS
-        named = [f"{name} ({count})" for name, count in sorted(layers.items())]
-        total = sum(layers.values())
+        named = ", ".join(f"{name} {count}" for name, count in sorted(layers.items()))
+        sketch = self.tools.canvas.sketch if self.tools.canvas.isVisible() else None
+        where = {SHOWN: None, **{f"a new sketch on {name}": r for name, r in planes(self.bench.main)}}
+        if sketch is None:
+            del where[SHOWN]
 
-        def done(unit: str, layer: str, near: str) -> bool:
-            chosen = None if layer.startswith(ALL) else frozenset({layer.rpartition(" (")[0]})
-            return self._put(plot, file.name, unit.partition(",")[0], chosen, near)
+        def done(unit: str, chosen: str, place: str, near: str) -> bool:
+            name = free_name(file.stem, [o.name for o in self.bench.main.build])
+            along: Literal["x", "y"] = "y" if place.endswith(" right") else "x"
+            wanted = Wanted(unit.partition(",")[0], chosen, near, name, where[place], along)
+            return self._put(plot, file.name, wanted)
+
+        def field(parent: QWidget) -> NameField:
+            made = NameField("", parent, lambda: list(layers), lambda _: "")
+            made.setPlaceholderText("all of them")
+            return made
 
         self.prompt.ask(
-            f"{total} curves of {file.name}",
-            [("its unit", units), ("layers", [f"{ALL} ({total})", *named]), ("join ends within", "0.01 mm")],
+            f"{sum(layers.values())} curves of {file.name}, on layers {named}",
+            [("its unit", units), ("layers", field), ("into", list(where)), ("join ends within", "0.01 mm")],
             done,
             "Bring in",
         )
 
-    def _put(self, plot: Plot, name: str, unit: str, layers: frozenset[str] | None, near: str) -> bool:
-        made: list[Brought] = []
-        done = self.tools.apply(
-            f"bring in {name}", lambda s: made.append(bring_in(s, plot, unit, layers, s.measure(near)))
-        )
+    def _put(self, plot: Plot, name: str, wanted: Wanted) -> bool:
+        main, sketch = self.bench.main, self.tools.canvas.sketch
+        made: list[tuple[str, Brought]] = []
+
+        def edit(family: Family) -> Family:
+            assert main.at is not None
+            family, key, brought = bring(family, main.at, sketch.id if sketch is not None else "", plot, wanted)
+            made.append((key, brought))
+            return family
+
+        done = self.bench.apply(f"bring in {name}", edit)
         if done:
-            told = f", {made[0].joined} ends joined"
+            key, brought = made[-1]
+            told = f", {brought.joined} ends joined"
             if plot.left_out:
                 told += f", left out: {plot.told()}"
             self.bench.last_change += told
+            main.operation = key
+            main.selection_changed.emit()
             self.tools.canvas.frame_later()
         return done
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
@@ -25,6 +26,9 @@ from architectonic.family.records import SELF, Constraint, Family, Model, Sketch
 from architectonic.session import holding
 from architectonic.session.sketching import Disagreement, drawn, refuse_conflict
 from architectonic.sketch.regions import contains
+
+if TYPE_CHECKING:
+    from architectonic.desktop.tracecard import TraceCard
 
 XY = tuple[float, float]
 TOGGLES = {"g": "grid", "h": "quiet", "k": "marks", "x": "cut"}
@@ -53,6 +57,7 @@ class LayoutCanvas(QWidget):
         self.tools = DrawTools(self)
         self.backdrop = Backdrop(self)
         self.player = Player(self)
+        self.tracing: TraceCard | None = None
         self.mark_boxes: list[tuple[QRectF, Constraint]] = []
         self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
@@ -213,6 +218,9 @@ class LayoutCanvas(QWidget):
         """A tool's click, a free point to pull, a curve to choose, or a region."""
         assert self.sketch is not None
         plain = bool(keys & Qt.KeyboardModifier.AltModifier)
+        if self.tracing is not None and self.tracing.active:
+            self.tracing.click(q)
+            return
         if self.tools.tool:
             self.tools.click(q, plain)
             return
@@ -302,6 +310,9 @@ class LayoutCanvas(QWidget):
         if self.tools.held:
             if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
                 self.tools.drag_to(event.position())
+            return
+        if self.tracing is not None and self.tracing.active:
+            self.tracing.hover(event.position())
             return
         self.tools.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
         over = self.meter.contains(event.position())
@@ -429,6 +440,8 @@ class LayoutCanvas(QWidget):
         key = event.key()  # type: ignore[attr-defined]
         if key == Qt.Key.Key_Home:
             self.frame_all()
+        elif key == Qt.Key.Key_Escape and self.tracing is not None and self.tracing.active:
+            self.tracing.leave()
         elif key == Qt.Key.Key_Escape:
             if self._editor is not None:
                 self._close_editor()
@@ -444,5 +457,10 @@ class LayoutCanvas(QWidget):
             return
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.tracing is not None:
+            self.tracing.step(1 if key == Qt.Key.Key_BracketRight else -1)
+        elif key == Qt.Key.Key_B:
+            self.shown.backdrop = not self.shown.backdrop
+            self.bench.update()
         else:
             super().keyPressEvent(event)  # type: ignore[arg-type]

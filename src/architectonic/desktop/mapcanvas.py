@@ -12,6 +12,7 @@ from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import SELF, Family, Instance, ValueRef
 from architectonic.family.walk import pointers_in
+from architectonic.session.planning import progress
 
 CARD_W, CARD_H, GAP_X, GAP_Y = 124.0, 44.0, 76.0, 22.0
 
@@ -173,9 +174,13 @@ class MapCanvas(QWidget):
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
         takers = len(self.edges[key])
-        p.drawText(
-            QPointF(box.x() + 30, box.y() + 35), f"{document.kind}, drives {takers}" if takers else document.kind
-        )
+        if takers:
+            told = f"{document.kind}, drives {takers}"
+        elif document.kind in ("part", "assembly"):
+            told = progress(self.bench.family, document)
+        else:
+            told = document.kind
+        p.drawText(QPointF(box.x() + 30, box.y() + 35), f"{document.number}  {told}" if document.number else told)
 
     def _at(self, q: QPointF) -> str:
         return next((k for k, box in self.cards.items() if box.contains(q)), "")

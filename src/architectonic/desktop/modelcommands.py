@@ -27,6 +27,7 @@ from architectonic.family.records import (
     Model,
     Reference,
     Sketch,
+    Trace,
 )
 from architectonic.family.scopes import configurations
 
@@ -57,6 +58,8 @@ class ModelCommands:
             Action("datum.new", "Datum plane…", lambda: self.new_datum("Plane"), self._is_model),
             Action("datum.axis", "Datum axis…", lambda: self.new_datum("Axis"), self._is_model),
             Action("datum.point", "Datum point…", lambda: self.new_datum("Point"), self._is_model),
+            Action("sketch.trace", "Trace…", self.trace, self._can_trace),
+            Action("sketch.own", "Make the chosen traced curves own", self.make_own, lambda: bool(self._traced()), short="Make own"),
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
             Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude(), short="Extrude…"),
@@ -144,6 +147,27 @@ class ModelCommands:
         self.prompt.ask(
             "New sketch", [("name", f"Outline {number}" if number > 1 else "Outline"), ("on the plane", order)], done
         )
+
+    def _can_trace(self) -> bool:
+        return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
+
+    def trace(self) -> None:
+        """Offer what can be traced into the shown sketch."""
+        self.tools.stop()
+        card = self.tools.canvas.tracing
+        assert card is not None
+        card.start()
+
+    def _traced(self) -> list[str]:
+        sketch = self.tools.canvas.sketch
+        chosen = self.bench.main.curves if sketch is not None else []
+        return [k for k in chosen if sketch is not None and isinstance(sketch.curves.get(k), Trace)]
+
+    def make_own(self) -> None:
+        """Chosen traced curves follow nothing any more."""
+        card = self.tools.canvas.tracing
+        assert card is not None
+        card.make_own(self._traced())
 
     def new_datum(self, gives: str) -> None:
         """Open the sentence of a datum that fits what is chosen."""

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from architectonic.assembly.plans import total_mass
+from architectonic.assembly.plans import weighed
 from architectonic.describe.readings import figures
 from architectonic.describe.results import ModelState, Node
 from architectonic.describe.sentences import constraint, place_words
@@ -109,7 +109,7 @@ class RightSide(QWidget):
                 rows += self._body_facts(document, body)
         elif isinstance(document, Assembly):
             placed = evaluation.value(Node("assembly", *at, "")) or ()
-            mass = total_mass([p.mass for p in placed])
+            mass = weighed(placed)
             rows.append((document.name, ""))
             rows.append(("Instances", str(len(placed))))
             if mass is not None:

@@ -33,6 +33,8 @@ from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
+from architectonic.desktop.plancanvas import PlanCanvas
+from architectonic.desktop.plancommands import PlanCommands
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.rangegrid import RangeGrid
 from architectonic.desktop.rightside import RightSide
@@ -42,6 +44,7 @@ from architectonic.desktop.strip import Strip
 from architectonic.desktop.tablecommands import TableCommands
 from architectonic.desktop.tablefiles import TableFiles
 from architectonic.desktop.tablegrid import TableGrid
+from architectonic.desktop.tracecard import TraceCard
 from architectonic.desktop.underlaycommands import UnderlayCommands
 from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
@@ -51,7 +54,7 @@ TABS = {
     "table": ("Values",),
     "layout": ("Sketch", "3D"),
     "part": ("Bodies", "Sketch", "Range"),
-    "assembly": ("Bodies",),
+    "assembly": ("Bodies", "Plan", "Sketch"),
 }
 MAP = "Map"
 
@@ -74,6 +77,7 @@ class Shell(QWidget):
         )
         self.range = RangeGrid(bench)
         self.map = MapCanvas(bench)
+        self.plan = PlanCanvas(bench)
         self.area = QFrame()
         self.panes = QSplitter(Qt.Orientation.Horizontal)
         self.beside = Beside(bench)
@@ -83,11 +87,13 @@ class Shell(QWidget):
         self.prompt = Prompt(self.area)
         self.list_card = ListCard(self.area)
         self.datum_card = DatumCard(self.area, bench)
-        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.datum_card)
+        self.trace_card = TraceCard(self.area, bench, self.sketches)
+        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.datum_card, self.trace_card)
         self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self._go_to)
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)
         self.underlays = UnderlayCommands(bench, self.prompt, self.bodies, self._show_bodies)
+        self.plans = PlanCommands(bench, self.prompt, self.plan, self.show_tab, self.feed_card.start)
         self.commands = Commands(
             bench,
             self,
@@ -96,7 +102,7 @@ class Shell(QWidget):
             self.feed_card,
             self.datum_card,
             self.sketches.tools,
-            [self.tables, self.files, self.rules, self.underlays],
+            [self.tables, self.files, self.rules, self.underlays, self.plans],
         )
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, self._findable)
@@ -113,7 +119,7 @@ class Shell(QWidget):
 
     def _build(self) -> None:
         self.stack = QStackedWidget()
-        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map]
+        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
         self.tabs = QHBoxLayout()
@@ -171,6 +177,7 @@ class Shell(QWidget):
         self.right.opened.connect(bench.show)
         self.right.constraint_chosen.connect(self.sketches.choose_constraint)
         self.map.opened.connect(bench.show)
+        self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, bench.main.document_id))
         self.head.item_chosen.connect(self._go_to)
         self.made_of.opened.connect(self._open_row)
         for bodies in (self.bodies, self.beside.bodies):
@@ -180,6 +187,7 @@ class Shell(QWidget):
         bench.evaluated.connect(self.card.refresh)
         bench.evaluated.connect(self.datum_card.refresh)
         bench.main.changed.connect(self.datum_card.leave)
+        bench.main.changed.connect(self.trace_card.leave)
         bench.main.changed.connect(self.card.leave)
         bench.main.changed.connect(self.feed_card.leave)
         self.beside.swapped.connect(self._swap)
@@ -234,9 +242,14 @@ class Shell(QWidget):
         for key, button in self.tab_buttons.items():
             button.setChecked(key == name)
         self.stack.setCurrentWidget(
-            {"Bodies": self.bodies, "3D": self.bodies, "Sketch": self.sketches, "Range": self.range, MAP: self.map}.get(
-                name, self.values
-            )
+            {
+                "Bodies": self.bodies,
+                "3D": self.bodies,
+                "Sketch": self.sketches,
+                "Range": self.range,
+                "Plan": self.plan,
+                MAP: self.map,
+            }.get(name, self.values)
         )
         self.verbs.show_for(name)
         for card in self.cards:
@@ -329,7 +342,7 @@ class Shell(QWidget):
         """An instance opens its document; an operation is chosen."""
         instance = next((i for i in getattr(self.bench.main.document, "instances", ()) if i.id == item), None)
         if instance is not None:
-            self.bench.show(instance.document)
+            self.plans.show_in(instance.document, self.bench.main.document_id)
         else:
             self.bench.main.operation = ""
             self.bench.main.select(item)

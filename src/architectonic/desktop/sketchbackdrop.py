@@ -7,15 +7,16 @@ import math
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF
+from PyQt6.QtCore import QLineF, QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from architectonic.describe.planes import on_plane, y_axis
-from architectonic.describe.results import Frame, Node, Picture
+from architectonic.describe.planes import in_space, on_plane, y_axis
+from architectonic.describe.readings import samples
+from architectonic.describe.results import Frame, Node, Picture, SketchResult
 from architectonic.desktop import theme
 from architectonic.desktop.space import corners, paint_image
 from architectonic.desktop.underlayimages import image_of
-from architectonic.family.records import Underlay
+from architectonic.family.records import Layout, Underlay
 from architectonic.render.camera import BodyMesh
 
 if TYPE_CHECKING:
@@ -67,11 +68,12 @@ class Backdrop:
         if sketch is None or look is None or evaluation is None:
             return np.zeros((0, 2, 2))
         frame = evaluation.value(Node("frame", *look.at, sketch.id))
-        if not isinstance(frame, Frame) or not getattr(canvas.shown.document, "bodies", None):
+        around = canvas.shown.behind()
+        if not isinstance(frame, Frame) or not (getattr(canvas.shown.document, "bodies", None) or around):
             return np.zeros((0, 2, 2))
         from architectonic.render.pictures import meshes_of  # loads with the first body, not with the window
 
-        meshes = [mesh for _, mesh, _ in meshes_of(evaluation, look)]
+        meshes = [mesh for seen in (look, *around) for _, mesh, _ in meshes_of(evaluation, seen)]
         key = (frame, canvas.cut, tuple(id(m.source) for m in meshes))
         if key != self._key:
             self._key, self._edges = key, edges(meshes, frame, canvas.cut)
@@ -88,6 +90,25 @@ class Backdrop:
             p.setPen(QPen(QColor(theme.EDGE), 1))
             to = self.canvas.to_screen
             p.drawLines(*(QLineF(to((a[0], a[1])), to((b[0], b[1]))) for a, b in pieces.tolist()))
+        self._paint_layouts(p)
+
+    def _paint_layouts(self, p: QPainter) -> None:
+        """Curves of layouts behind the document, and of the document's other sketches, faint."""
+        canvas = self.canvas
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.bench.evaluation
+        frame = evaluation.value(Node("frame", *at, sketch.id)) if sketch and at and evaluation else None
+        if evaluation is None or not isinstance(frame, Frame):
+            return
+        p.setPen(QPen(QColor(theme.EDGE), 1))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for look in canvas.shown.behind():
+            document = evaluation.family.documents.get(look.at.document)
+            for record in document.build if isinstance(document, Layout) else ():
+                solved, plane = (evaluation.value(Node(w, *look.at, record.id)) for w in ("solve", "frame"))
+                if isinstance(solved, SketchResult) and isinstance(plane, Frame):
+                    for c in solved.curves.values():
+                        points = [on_plane(frame, in_space(plane, q)) for q in samples(c)]
+                        p.drawPolyline(QPolygonF([canvas.to_screen(q) for q in points]))
 
     def _paint_underlays(self, p: QPainter) -> None:
         """Pictures on the plane of the sketch, of its own document and of layouts behind it."""

@@ -386,9 +386,9 @@ class Space:
         best: tuple[float, Hit] | None = None
         for thing in self.things():
             for key, points in self.lines(thing):
-                away = _away(self.to_screen(points), q)
-                if away < NEAR and (best is None or away < best[0]):
-                    best = (away, Hit(thing.at, thing.operation.id, key))
+                gap = away(self.to_screen(points), q)
+                if gap < NEAR and (best is None or gap < best[0]):
+                    best = (gap, Hit(thing.at, thing.operation.id, key))
         return best[1] if best is not None else None
 
     def tag_at(self, q: QPointF) -> tuple[QRectF, Scope, Sketch, Constraint] | None:
@@ -409,7 +409,7 @@ def _fine(c: CurveResult) -> list[tuple[float, float]]:
     return as_piece("", c).points(2.5) if c.kind in ("circle", "arc") else samples(c)
 
 
-def _away(points: np.ndarray, q: QPointF) -> float:
+def away(points: np.ndarray, q: QPointF) -> float:
     """How far a pixel lies from a line of points."""
     at = np.array([q.x(), q.y()])
     if len(points) == 1:

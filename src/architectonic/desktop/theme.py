@@ -80,6 +80,9 @@ QTableView::item:focus {{ border: 2px solid {PLUM}; }}
 QHeaderView {{ background: {PAPER}; }}
 QHeaderView::section {{ background: {PAPER}; border: none; border-bottom: 1px solid {LINE}; padding: 4px 8px;
     font-size: 12px; font-weight: 600; }}
+QTreeWidget {{ background: {PAPER}; border: none; font-size: 12px; outline: 0; }}
+QTreeWidget::item {{ height: 24px; border-bottom: 1px solid {HAIR}; }}
+QTreeWidget::item:selected {{ background: {PLUM_TINT}; color: {PLUM_TEXT}; }}
 QListWidget {{ background: {FIELD}; border: none; font-size: 12px; outline: 0; }}
 QListWidget::item {{ padding: 4px 8px; }}
 QListWidget::item:selected {{ background: {PLUM_TINT}; color: {PLUM_TEXT}; }}

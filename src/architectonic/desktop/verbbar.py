@@ -28,12 +28,24 @@ VERBS = {
         "sketch.new",
         "datum.new",
         *(f"sketch.{group[0]}" for group in GROUPS),
+        "sketch.trace",
         "feed.new",
         "sketch.hold",
         "operation.extrude",
     ),
     "3D": ("sketch.new", "datum.new", "underlay.new", "feed.new"),
-    "Bodies": ("sketch.new", "feed.new", "operation.fillet", "document.export", "instance.new"),
+    "Bodies": (
+        "part.here",
+        "sketch.new",
+        "datum.new",
+        "feed.new",
+        "operation.fillet",
+        "document.export",
+        "instance.new",
+        "frame.take",
+        "view.context",
+    ),
+    "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open", "frame.take", "part.here"),
 }
 
 
@@ -48,12 +60,13 @@ CHOSEN = (
     "place.move",
     "choose.chain",
     "sketch.helper",
+    "sketch.own",
     "datum.new",
     "sketch.delete",
 )
 MEASURED = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 UNDERLAY = ("underlay.scale", "underlay.move", "underlay.look")
-PICKED = ("operation.fillet", "sketch.new", "datum.new")
+PICKED = ("operation.fillet", "part.here", "sketch.new", "datum.new")
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {
     **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},

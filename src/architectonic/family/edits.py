@@ -495,7 +495,8 @@ def add_instance(
         raise UserFault("only an assembly holds instances", found.name)
     if source_id == document_id or document_id in _contained(family, source_id):
         raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
-    name = names.check_name(name or source.name, [i.name for i in found.instances], "instance")
+    taken = [i.name for i in found.instances]
+    name = names.check_name(name, taken, "instance") if name else names.free_name(source.name, taken)
     made = Instance(id=new_id(), name=name, document=source_id)
     return put(family, replace(found, instances=(*found.instances, made)))
 

@@ -578,11 +578,16 @@ class Body(Record, frozen=True, kw_only=True):
 
 
 class Document(Record, frozen=True, kw_only=True):
-    """Common to all documents."""
+    """Common to all documents.
+
+    Attributes:
+        number: what it is listed and ordered by; no two are alike, "" for none.
+    """
 
     format: int = msgspec.field(default_factory=lambda: FORMAT)
     id: str
     name: str
+    number: str = ""
     note: str = ""
     parameters: tuple[Parameter, ...] = ()
     rules: tuple[Rule, ...] = ()

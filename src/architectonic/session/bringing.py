@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.curves import ends_of
 from architectonic.describe.readings import XY
+from architectonic.describe.results import Node
 from architectonic.exchange.dxf import Plot
-from architectonic.session.sketching import Sketching
+from architectonic.family import edits
+from architectonic.family.records import Family, Reference, Sketch
+from architectonic.family.scopes import Scope
+from architectonic.session.asking import ask
+from architectonic.session.sketching import Sketching, begin
 
 
 class Brought(NamedTuple):
@@ -42,6 +48,57 @@ def bring_in(
             editing.drawing.constrain("coincident", first, other)
             joined += 1
     return Brought(keys, joined)
+
+
+class Wanted(NamedTuple):
+    """What of a drawing is brought in, and where to.
+
+    Attributes:
+        unit: what one of its units is, "" as the file says; layers: parted by commas, "" for all.
+        near: within which distance ends are joined, as typed.
+        plane: a new sketch on this plane takes it, called `name`; None: an existing one.
+    """
+
+    unit: str = ""
+    layers: str = ""
+    near: str = "0.01 mm"
+    name: str = ""
+    plane: Reference | None = None
+    along: Literal["x", "y"] = "x"
+
+
+def layers_of(plot: Plot, text: str) -> frozenset[str] | None:
+    """Layers by name, whatever the case; None for all.
+
+    Raises:
+        UserFault: there is none of the name; lists what there is.
+    """
+    wanted = [n.strip() for n in text.split(",") if n.strip()]
+    known = {name.casefold(): name for name in plot.layers()}
+    for name in wanted:
+        if name.casefold() not in known:
+            raise UserFault(f"there is no layer “{name}”", "DXF", "layers are " + ", ".join(sorted(plot.layers())))
+    return frozenset(known[n.casefold()] for n in wanted) if wanted else None
+
+
+def bring(
+    family: Family, at: Scope, sketch: str, plot: Plot, wanted: Wanted, make_id: IdSource = new_id
+) -> tuple[Family, str, Brought]:
+    """Bring a drawing into a sketch, or into a new one on a plane.
+
+    Returns:
+        The family, the sketch and what was brought.
+
+    Raises:
+        UserFault: unit or layers are not known, nothing is there to take, the name is taken.
+    """
+    layers = layers_of(plot, wanted.layers)
+    if wanted.plane is not None:
+        made = Sketch(id=make_id(), name=wanted.name, plane=wanted.plane, along=wanted.along)
+        family, sketch = edits.add_operation(family, at.document, made), made.id
+    editing = begin(family, at, sketch, ask(family, [Node("solve", *at, sketch)]))
+    found = bring_in(editing, plot, wanted.unit, layers, editing.measure(wanted.near))
+    return editing.stored(), sketch, found
 
 
 def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[str, list[str]]]:

@@ -8,12 +8,15 @@ from pathlib import Path
 from architectonic.assembly.plans import Placed
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.describe.recipes import ExportInput
-from architectonic.describe.results import ModelState, Node
-from architectonic.family.records import Model
+from architectonic.describe.results import ModelState, Node, SketchResult
+from architectonic.exchange import dxf, spreadsheet
+from architectonic.family.names import identifier
+from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.keys import encode
 from architectonic.session.places import Engine
+from architectonic.session.spreadsheets import sheet_of
 
 STEP = (".step", ".stp")
 
@@ -40,7 +43,27 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
     ]
 
 
-def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path) -> None:
+def _sketch(evaluation: Evaluation, at: Scope, name: str) -> SketchResult:
+    """The solved sketch of a name, or the first one.
+
+    Raises:
+        UserFault: there is none, or it gives no curves.
+    """
+    document = evaluation.family.documents[at.document]
+    found = [o for o in getattr(document, "build", ()) if isinstance(o, Sketch)]
+    record = next((o for o in found if name in ("", o.name, identifier(o.name))), None)
+    if record is None:
+        known = ", ".join(o.name for o in found) or "none"
+        raise UserFault(
+            f"there is no sketch “{name}”" if name else "it has no sketch", document.name, f"sketches are {known}"
+        )
+    solved = evaluation.value(Node("solve", *at, record.id))
+    if not isinstance(solved, SketchResult):
+        raise UserFault("this sketch gives no curves", f"{document.name} / {record.name}", "see what needs attention")
+    return solved
+
+
+def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch: str = "") -> None:
     """Write a document to a file; the format follows its ending.
 
     Raises:
@@ -48,8 +71,16 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path) -> Non
         EnvironmentFault: the file cannot be written; an old one is left as it was.
     """
     document = evaluation.family.documents[at.document]
-    if path.suffix.lower() not in STEP:
-        raise UserFault(f"no format is known for “{path.suffix}”", str(path), "formats are " + " ".join(STEP))
+    ending = path.suffix.lower()
+    if ending == ".dxf":
+        dxf.write(path, _sketch(evaluation, at, sketch))
+        return
+    if ending in (".csv", ".tsv", ".xlsx"):
+        spreadsheet.write(path, sheet_of(evaluation.family, at.document))
+        return
+    if ending not in STEP:
+        formats = " ".join((*STEP, ".dxf", ".csv", ".xlsx"))
+        raise UserFault(f"no format is known for “{path.suffix}”", str(path), f"formats are {formats}")
     bodies = shapes_of(evaluation, at)
     if not bodies:
         raise UserFault("it has no bodies to export", document.name)

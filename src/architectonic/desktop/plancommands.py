@@ -1,0 +1,178 @@
+"""The plan of the product, the common frame, and parts started in place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from architectonic.desktop.actions import Action
+from architectonic.desktop.plancanvas import PlanCanvas
+from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.workbench import Workbench
+from architectonic.family import scopes
+from architectonic.family.records import STANDARD_PLANES, Assembly, Datum, Family, Model
+from architectonic.session import picked, planning, surroundings
+from architectonic.session.feeding import Offer
+from architectonic.session.planning import Start
+
+
+class PlanCommands:
+    """Callbacks about planned and placed documents."""
+
+    def __init__(
+        self,
+        bench: Workbench,
+        prompt: Prompt,
+        canvas: PlanCanvas,
+        show: Callable[[str], object],
+        feed: Callable[[], object],
+    ) -> None:
+        self.bench, self.prompt, self.canvas, self.show_tab, self.feed = bench, prompt, canvas, show, feed
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        tree, planned, line = self.canvas.tree, self._planned, self._line
+        return [
+            Action("plan.part", "Plan a part", partial(tree.add, "part"), planned, short="Part below"),
+            Action("plan.assembly", "Plan an assembly", partial(tree.add, "assembly"), planned, short="Assembly below"),
+            Action("plan.inside", "Plan a part inside the chosen entry", partial(tree.add, "part", True), line, short="Part inside"),
+            Action("plan.assign", "Assign curves and planes to the chosen entry…", self.assign, line, short="Assign…"),
+            Action("plan.open", "Open the chosen entry", self.open, line, short="Open"),
+            Action("frame.take", "Take a layout whole, as common frame…", self.take_whole, self._can_take, menu="document", short="Common frame…"),
+            Action("part.here", "New part here…", self.part_here, self._in_assembly, short="New part here…"),
+            Action("view.context", "Look at this part among its neighbours", self.look_among, self._has_neighbours, menu="view", short="Neighbours"),
+        ]  # fmt: skip
+
+    def _in_assembly(self) -> bool:
+        return isinstance(self.bench.main.document, Assembly)
+
+    def _planned(self) -> bool:
+        return self._in_assembly() and self.canvas.isVisible()
+
+    def _line(self) -> bool:
+        return self._planned() and self.canvas.tree.line() is not None
+
+    # --- plan -----------------------------------------------------------------------------------------
+
+    def open(self) -> None:
+        """Show the chosen entry's document among its neighbours."""
+        line = self.canvas.tree.line()
+        if line is not None:
+            self.show_in(line.document, self.canvas.tree.top)
+
+    def show_in(self, document: str, assembly: str) -> None:
+        """Show a document with an assembly around it."""
+        self.bench.show(document)
+        self.bench.main.context = assembly
+        self.bench.main.changed.emit()
+        self.bench.update()
+
+    def assign(self) -> None:
+        """Take curves, regions and planes of a layout into the chosen entry."""
+        line = self.canvas.tree.line()
+        if line is not None:
+            self.show_in(line.document, self.canvas.tree.top)
+            self.feed()
+
+    def _layouts(self) -> list[str]:
+        document = self.bench.main.document
+        if not isinstance(document, Model):
+            return []
+        known = surroundings.frames_of(self.bench.family, document.id)
+        found = self.bench.family.documents.values()
+        return [d.name for d in found if d.kind == "layout" and d.id not in known and d.id != document.id]
+
+    def _can_take(self) -> bool:
+        return bool(self._layouts())
+
+    def take_whole(self) -> None:
+        """Ask which layout, and whether all that stands below takes it too."""
+        document = self.bench.main.document
+        assert document is not None
+        below = isinstance(document, Assembly) and bool(document.instances)
+        key = document.id
+
+        def done(name: str, reach: str = "") -> bool:
+            def edit(family: Family) -> Family:
+                layout = next(d.id for d in family.documents.values() if d.name == name)
+                every = [key, *(line.document for line in planning.lines(family, key))] if "below" in reach else [key]
+                for k in dict.fromkeys(every):
+                    if layout not in surroundings.frames_of(family, k):
+                        family = surroundings.take_whole(family, k, layout)
+                return family
+
+            return self.bench.apply(f"{name} is the common frame", edit)
+
+        fields: list[tuple[str, str | list[str] | Callable[..., object]]] = [("layout", self._layouts())]
+        if below:
+            fields.append(("taken by", ["this and all that stands below it", "this alone"]))
+        self.prompt.ask("Common frame", fields, done)  # type: ignore[arg-type]
+
+    # --- parts in place -------------------------------------------------------------------------------
+
+    def _starts(self) -> dict[str, Start]:
+        """What a part can start on: picked flat faces, planes of the common frame and of the assembly, standard ones."""
+        main, bench = self.bench.main, self.bench
+        at = main.at
+        found: dict[str, Start] = {}
+        assert at is not None
+        for kind, body, label in main.picks:
+            mesh = main.mesh(body)
+            seen = picked.witness(mesh, kind, label) if mesh is not None else None
+            document, _, key = body.partition(".")
+            if kind == "face" and seen is not None and seen.kind == "plane":
+                there = scopes.scope(bench.family, document, bench.size)
+                name = f"the picked face of {bench.family.documents[document].name}"
+                found[name] = Start("", there, Offer("face", key, label, seen))
+        for source in (at.document, *surroundings.frames_of(bench.family, at.document)):
+            document_ = bench.family.documents[source]
+            for operation in document_.build if isinstance(document_, Model) else ():
+                if isinstance(operation, Datum) and operation.gives == "plane":
+                    there = scopes.scope(bench.family, source, bench.size)
+                    found[f"{operation.name} of {document_.name}"] = Start("", there, Offer("plane", operation.id))
+        order = [*STANDARD_PLANES]
+        order.sort(key=lambda n: n != "top")
+        return {**found, **{name: Start(name) for name in order}}
+
+    def part_here(self) -> None:
+        """Ask for a name and what it starts on; the part opens with its neighbours around it."""
+        bench, at, evaluation = self.bench, self.bench.main.at, self.bench.evaluation
+        assert at is not None
+        starts = self._starts()
+        number = planning.next_number(bench.family, at.document)
+
+        def done(name: str, numbered: str, on: str) -> bool:
+            made: list[tuple[str, str]] = []
+
+            def edit(family: Family) -> Family:
+                assert evaluation is not None
+                family, part, sketch = planning.new_part_here(family, evaluation, at, name, numbered, starts[on])
+                made.append((part, sketch))
+                return family
+
+            if not bench.apply(f"new part {name} here", edit):
+                return False
+            part, sketch = made[-1]
+            self.show_in(part, at.document)
+            bench.main.operation = sketch
+            bench.main.selection_changed.emit()
+            self.show_tab("Sketch")
+            return True
+
+        self.prompt.ask("New part here", [("name", "New part"), ("number", number), ("starts on", list(starts))], done)
+
+    def _has_neighbours(self) -> bool:
+        main = self.bench.main
+        return main.document is not None and bool(surroundings.assemblies_with(self.bench.family, main.document_id))
+
+    def look_among(self) -> None:
+        """Show the neighbours of this part behind it, or let them go again."""
+        main = self.bench.main
+        around = surroundings.assemblies_with(self.bench.family, main.document_id)
+        order = ["", *around]
+        main.context = order[(order.index(main.context) + 1) % len(order)] if main.context in order else ""
+        main.backdrop = True
+        main.changed.emit()
+        self.bench.update()
+        name = self.bench.family.documents[main.context].name if main.context else ""
+        self.bench.told.emit(f"Shown among the parts of {name}; B hides them." if name else "Shown alone.", False)
