@@ -19,10 +19,10 @@ def test_a_drawing_in_inches_comes_in_by_layer_and_goes_out_in_mm(qtbot, pad, tm
         units=0,
     )
     files.bring(source)
-    unit, layers, near = pad.prompt.fields
-    assert unit.currentText() == "mm" and "all of them (5)" in layers.currentText() and near.text() == "0.01 mm"
+    unit, layers, into, near = pad.prompt.fields
+    assert unit.currentText() == "mm" and near.text() == "0.01 mm" and into.currentText() == "the shown sketch"
     unit.setCurrentText("in")
-    layers.setCurrentIndex(layers.findText("outline (4)"))
+    layers.setText("Outline")
     qtbot.keyClick(near, Qt.Key.Key_Return)
     settle(qtbot, pad)
     assert len(canvas.sketch.curves) == 4 and "4 ends joined" in pad.strip.line.text()
@@ -34,6 +34,28 @@ def test_a_drawing_in_inches_comes_in_by_layer_and_goes_out_in_mm(qtbot, pad, tm
     pad.actions_.run("edit.undo")
     settle(qtbot, pad)
     assert canvas.sketch.curves == {}
+
+
+def test_layers_are_named_and_a_new_sketch_is_placed_on_a_plane(qtbot, pad, tmp_path):
+    files = pad.commands.models.sketches.files
+    source = drawing(
+        tmp_path,
+        entity("LINE", 10, 0.0, 20, 0.0, 11, 30.0, 21, 0.0, layer="a"),
+        entity("LINE", 10, 30.0, 20, 0.0, 11, 30.0, 21, 20.0, layer="b"),
+        entity("LINE", 10, 0.0, 20, 9.0, 11, 5.0, 21, 9.0, layer="c"),
+        units=4,
+    )
+    files.bring(source)
+    _, layers, into, near = pad.prompt.fields
+    layers.setText("a, nowhere")
+    into.setCurrentText("a new sketch on front")
+    qtbot.keyClick(near, Qt.Key.Key_Return)
+    assert pad.prompt.isVisible() and "there is no layer “nowhere”" in pad.strip.line.text()
+    layers.setText("a, b")
+    qtbot.keyClick(near, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    made = pad.bench.main.build[-1]
+    assert made.plane.item == "front" and len(made.curves) == 2 and len(made.constraints) == 1
 
 
 def test_what_is_no_drawing_changes_nothing(qtbot, pad, tmp_path):

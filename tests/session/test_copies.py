@@ -43,9 +43,7 @@ def test_an_offset_plate_follows_its_source(pad):
     """Closed form: (w - 2d)(h - 2d) inside; the source changes, the distance stays."""
     sides = plate(pad)
     assert pad(lambda s: inward(s, list(sides))) == 1
-    made = pad(
-        lambda s: offset(s, [sides[2], sides[0], sides[3], sides[1]], "5 mm", inward(s, list(sides)))
-    )
+    made = pad(lambda s: offset(s, [sides[2], sides[0], sides[3], sides[1]], "5 mm", inward(s, list(sides))))
     (own,) = [c for c in pad.sketch.constraints if c.kind == "offset"]
     assert pad.solved.freedoms == 0
     inner = [r for r in pad.solved.regions if len(r.loops) == 1]

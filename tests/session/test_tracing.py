@@ -110,9 +110,7 @@ def test_a_section_by_the_sketchs_plane(bench):
     bench.model.add(bench.b, Datum(id="d", name="D", by=OffsetPlane(plane=Reference(item="front"), distance=away)))
     bench.model.add(bench.b, Sketch(id="cut", name="Cut", plane=Reference(item="d")))
     edge = next(t for t in bench.offered("cut") if t.takes == "edge")
-    bench.model.family = tracing.trace(
-        bench.family, bench.evaluate(), bench.at, "cut", [edge], Wish(how="section")
-    )
+    bench.model.family = tracing.trace(bench.family, bench.evaluate(), bench.at, "cut", [edge], Wish(how="section"))
     solved = bench.solved("cut")
     assert len(solved.curves) == 4 and solved.regions[0].area == pytest.approx(800, abs=1e-6)
     bench.set("h", "15 mm")  # the plane, at y = 20, leaves the block
@@ -201,7 +199,9 @@ def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
     m.add(bench.a, Extrude(id="wave", name="Wave", does="make", acts_on=("b2",), far=Distance(value=m.text(bench.a, "5 mm")),
                            regions=tuple(Reference(item="free", label=r.label) for r in regions)))  # fmt: skip
     m.family = edits.add_body(m.family, bench.a, "b2", Body(name="Wave body"))
-    bench.trace(lambda t: t.item == "b2" and f"wave:side:{curve}" in t.label and "wave:start" in t.label and "@" not in t.label)
+    bench.trace(
+        lambda t: t.item == "b2" and f"wave:side:{curve}" in t.label and "wave:start" in t.label and "@" not in t.label
+    )
     traced = [c for c in bench.solved().curves.values() if c.kind == "controlled"]
     assert traced
     drawn = samples(bench.evaluate().value(Node("solve", *bench.source, "free")).curves[curve])

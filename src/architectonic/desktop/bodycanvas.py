@@ -228,7 +228,7 @@ class BodyCanvas(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
-            if self.space.take(event.position()):
+            if self.space.picking.take(event.position()):
                 return
             over = self.space.over
             if over is not None and over.at == self.shown.at:
@@ -329,7 +329,7 @@ class BodyCanvas(QWidget):
             self.only_this()
         elif key == Qt.Key.Key_B:
             self.toggle_backdrop()
-        elif key == Qt.Key.Key_Escape and self.space.leave():
+        elif key == Qt.Key.Key_Escape and self.space.picking.leave():
             self.update()
         elif key == Qt.Key.Key_H and self.shown.picks:
             self.hidden |= {body for _, body, _ in self.shown.picks}

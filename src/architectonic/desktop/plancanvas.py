@@ -193,6 +193,7 @@ class PlanCanvas(QWidget):
         self.tree = PlanTree(bench)
         self.frame = QLabel()
         self.frame.setObjectName("soft")
+        self.frame.setWordWrap(True)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(16, 56, 16, 12)
         layout.setSpacing(6)
@@ -202,6 +203,7 @@ class PlanCanvas(QWidget):
             "Ctrl+Enter adds below · Tab puts in, Shift+Tab out · Alt+↑ ↓ moves · Enter types · Del takes out"
         )
         keys.setObjectName("soft")
+        keys.setWordWrap(True)
         layout.addWidget(keys)
         refresh = soon(self, self.refresh)
         bench.family_changed.connect(refresh)

@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QMenu,
     QPushButton,
     QScrollArea,
     QSplitter,
@@ -26,13 +25,14 @@ from architectonic.desktop.commands import Commands
 from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
-from architectonic.desktop.find import Entry, FindOrDo
-from architectonic.desktop.headband import HeadBand, fill
+from architectonic.desktop.find import FindOrDo
+from architectonic.desktop.headband import HeadBand
 from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
+from architectonic.desktop.menus import Menus, findable
 from architectonic.desktop.plancanvas import PlanCanvas
 from architectonic.desktop.plancommands import PlanCommands
 from architectonic.desktop.prompt import Prompt
@@ -48,7 +48,6 @@ from architectonic.desktop.tracecard import TraceCard
 from architectonic.desktop.underlaycommands import UnderlayCommands
 from architectonic.desktop.verbbar import VerbBar
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.names import values_of
 
 TABS = {
     "table": ("Values",),
@@ -89,7 +88,7 @@ class Shell(QWidget):
         self.datum_card = DatumCard(self.area, bench)
         self.trace_card = TraceCard(self.area, bench, self.sketches)
         self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.datum_card, self.trace_card)
-        self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self._go_to)
+        self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self.go_to)
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)
         self.underlays = UnderlayCommands(bench, self.prompt, self.bodies, self._show_bodies)
@@ -105,7 +104,7 @@ class Shell(QWidget):
             [self.tables, self.files, self.rules, self.underlays, self.plans],
         )
         self.actions_ = self.commands.registry()
-        self.finder = FindOrDo(self, self._findable)
+        self.finder = FindOrDo(self, partial(findable, self))
         self.head = HeadBand(bench, self.actions_, self.finder.start)
         self.drivers, self.made_of, self.right, self.strip = (
             Drivers(bench),
@@ -114,6 +113,7 @@ class Shell(QWidget):
             Strip(bench),
         )
         self._build()
+        self.menus = Menus(self)
         self._wire()
         self.refresh()
 
@@ -172,13 +172,13 @@ class Shell(QWidget):
         self.drivers.reach.connect(self.strip.reach)
         for canvas in (self.sketches, self.beside.sketches):
             canvas.reach.connect(self.strip.reach)
-        self.drivers.feed_asked.connect(self._feed_menu)
+        self.drivers.feed_asked.connect(self.menus.feed)
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
         self.right.constraint_chosen.connect(self.sketches.choose_constraint)
         self.map.opened.connect(bench.show)
         self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, bench.main.document_id))
-        self.head.item_chosen.connect(self._go_to)
+        self.head.item_chosen.connect(self.go_to)
         self.made_of.opened.connect(self._open_row)
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
@@ -196,7 +196,7 @@ class Shell(QWidget):
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
         self._shortcut("Ctrl+K", self.finder.start)
         self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        self.canvas.customContextMenuRequested.connect(self._context_menu)
+        self.canvas.customContextMenuRequested.connect(self.menus.context)
 
     def _shortcut(self, keys: str, run: Callable[[], object]) -> None:
         made = QShortcut(QKeySequence(keys), self)
@@ -271,51 +271,7 @@ class Shell(QWidget):
         if row:
             bench.main.select(row)
 
-    def _context_menu(self, at: QPoint) -> None:
-        menu = QMenu(self)
-        self._entries(menu, self.verbs.verbs())
-        menu.addSeparator()
-        edit = menu.addMenu("Edit")
-        assert edit is not None
-        fill(edit, self.actions_, "edit")
-        menu.popup(self.canvas.mapToGlobal(at))
-
-    def _feed_menu(self, feed: str, at: QPoint) -> None:
-        """What can be done with a feed; each of its sockets can be pointed elsewhere."""
-        self.bench.main.operation = feed
-        self.bench.main.selection_changed.emit()
-        document = self.bench.main.document
-        menu = QMenu(self)
-        if document is not None and feed in document.links:
-            self.files.link_menu(feed, menu)
-            menu.popup(at)
-            return
-        if document is not None and any(r.id == feed for r in document.checked):
-            self.rules.menu(feed, menu)
-            menu.popup(at)
-            return
-        self._entries(menu, ("feed.show", "operation.rename", "operation.delete"), short=True)
-        self.commands.models.add_sizes(menu, feed)
-        menu.addSeparator()
-        for number, (key, socket) in enumerate(getattr(document, "feeds", {})[feed].sockets.items(), 1):
-            entry = menu.addAction(f"Point {socket.takes} {number} elsewhere…")
-            assert entry is not None
-            entry.triggered.connect(partial(self.feed_card.start, key))
-            if socket.takes == "region" and document is not None and document.kind == "part":
-                push = menu.addAction(f"Extrude region {number}…")
-                assert push is not None
-                push.triggered.connect(partial(self.commands.models.extrude_fed, key))
-        menu.popup(at)
-
-    def _entries(self, menu: QMenu, keys: tuple[str, ...], short: bool = False) -> None:
-        for key in keys:
-            action = self.actions_.actions[key]
-            entry = menu.addAction(action.short if short and action.short else action.title)
-            assert entry is not None
-            entry.setEnabled(action.enabled())
-            entry.triggered.connect(lambda _=False, k=key: self.actions_.run(k))
-
-    def _go_to(self, document: str, item: str) -> None:
+    def go_to(self, document: str, item: str) -> None:
         """Show what needs attention, or where something is used."""
         self.bench.show(document)
         if any(p.id == item for p in self.bench.family.documents[document].parameters):
@@ -347,17 +303,6 @@ class Shell(QWidget):
             self.bench.main.operation = ""
             self.bench.main.select(item)
             self.actions_.run("rule.edit") or self.actions_.run("operation.edit")
-
-    def _findable(self) -> list[Entry]:
-        bench = self.bench
-        found: list[Entry] = [(a.title.rstrip("…"), a.run) for a in self.actions_.actions.values() if a.enabled()]
-        for document in bench.family.documents.values():
-            found.append((f"{document.name} ({document.kind})", partial(bench.show, document.id)))
-            for key, item in values_of(document):
-                found.append((f"{document.name}: {key}", partial(self.focus_value, document.id, item.id)))
-            for operation in getattr(document, "build", ()):
-                found.append((f"{document.name}: {operation.name}", partial(self._go_to, document.id, operation.id)))
-        return found
 
     def focus_value(self, document: str, item: str) -> bool:
         """Put the keyboard into a value's field."""

@@ -346,20 +346,8 @@ class SketchPainter:
     def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
         self.p.setFont(theme.font(12, 600))
         many = len(self.canvas.shown.disagreeing(sketch.id))
-        told = (
-            f"{many} constraints disagree"
-            if many
-            else "held"
-            if not solved.freedoms
-            else f"{solved.freedoms} freedom{'s' if solved.freedoms != 1 else ''} left"
-        )
-        dead = [place_words(sketch, k) for k in solved.dead]
-        if dead:
-            told += f"; {' and '.join(dead)} at a dead point"
-        if solved.crossed:
-            told += "; it had to pass a dead point"
-        if self.canvas.player.told:
-            told = f"playing, {self.canvas.player.told}"
+        playing = self.canvas.player.told
+        told = f"playing, {playing}" if playing else _meter(sketch, solved, many)
         text = f"Sketch {sketch.name}: {told}"
         w = QFontMetricsF(self.p.font()).horizontalAdvance(text) + 24
         box = QRectF(self.canvas.width() - w - 14, self.canvas.height() - 44, w, 30)  # the verbs stand on top
@@ -369,6 +357,17 @@ class SketchPainter:
         self.canvas.meter = box
         self.p.setPen(QColor(theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
         self.p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def _meter(sketch: Sketch, solved: SketchResult, many: int) -> str:
+    """How many freedoms are left, or how many constraints disagree, and what is at a dead point."""
+    left = solved.freedoms
+    told = "held" if not left else f"{left} freedom{'s' if left != 1 else ''} left"
+    told = f"{many} constraints disagree" if many else told
+    dead = [place_words(sketch, k) for k in solved.dead]
+    if dead:
+        told += f"; {' and '.join(dead)} at a dead point"
+    return f"{told}; it had to pass a dead point" if solved.crossed else told
 
 
 def points_of(c: CurveResult) -> list[XY]:

@@ -18,6 +18,7 @@ from architectonic.describe.planes import in_space, y_axis
 from architectonic.describe.readings import samples
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, Picture, SketchResult, Spot
 from architectonic.desktop import dimensions, theme
+from architectonic.desktop.planepick import PlanePick
 from architectonic.desktop.underlayimages import image_of
 from architectonic.family import names
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Sketch, Underlay
@@ -27,7 +28,6 @@ from architectonic.quantities import units
 if TYPE_CHECKING:
     from architectonic.desktop.bodycanvas import BodyCanvas
 
-XY = tuple[float, float]
 NEAR = 6.0
 MARGIN = 0.08
 """How far a sheet reaches beyond what surrounds it, by its size."""
@@ -72,8 +72,7 @@ class Space:
         self.over: Hit | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
         self.plates: list[tuple[QRectF, Thing]] = []
-        self.asked: tuple[Frame, int, Callable[[list[XY]], object]] | None = None
-        self.points: list[XY] = []
+        self.picking = PlanePick(self)
         self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
 
     # --- content --------------------------------------------------------------------------------------
@@ -171,7 +170,7 @@ class Space:
         for thing in things:
             if isinstance(thing.value, SketchResult) and not thing.faint:
                 self._paint_tags(p, thing)
-        self._paint_points(p)
+        self.picking.paint(p)
 
     def _around(self) -> np.ndarray:
         """What surrounds the sheets: sketches, pictures, bodies."""
@@ -318,53 +317,6 @@ class Space:
         """Whether a plane is seen from its edge, where figures cannot be read."""
         _, _, forward = self.canvas.camera.axes()
         return abs(float(np.dot(forward, frame.normal))) < 0.12
-
-    # --- points on a plane ----------------------------------------------------------------------------
-
-    def ask(self, frame: Frame, count: int, done: Callable[[list[XY]], object]) -> None:
-        """Take the next clicks as points of a plane; all of them are told at once."""
-        self.asked, self.points = (frame, count, done), []
-        self.canvas.setCursor(Qt.CursorShape.CrossCursor)
-
-    def take(self, q: QPointF) -> bool:
-        """A click while points are asked for; False when none are."""
-        if self.asked is None:
-            return False
-        frame, count, done = self.asked
-        at = self.on_plane(frame, q)
-        if at is not None:
-            self.points.append(at)
-        if len(self.points) == count:
-            points = self.points
-            self.leave()
-            done(points)
-        self.canvas.update()
-        return True
-
-    def leave(self) -> bool:
-        """Ask no more; False when nothing was asked."""
-        asked, self.asked, self.points = self.asked, None, []
-        self.canvas.unsetCursor()
-        return asked is not None
-
-    def on_plane(self, frame: Frame, q: QPointF) -> XY | None:
-        """Where the line of sight through a pixel meets a plane; None when it is seen edge on."""
-        origin, direction = self.canvas.camera.ray(q.x(), q.y(), self.canvas.width(), self.canvas.height())
-        rise = float(np.dot(direction, frame.normal))
-        if abs(rise) < 1e-3:
-            return None
-        p = origin + direction * (np.dot(np.array(frame.origin) - origin, frame.normal) / rise)
-        d = p - np.array(frame.origin)
-        return float(np.dot(d, frame.x)), float(np.dot(d, y_axis(frame)))
-
-    def _paint_points(self, p: QPainter) -> None:
-        if self.asked is None:
-            return
-        to = self.on_screen(self.asked[0])
-        p.setPen(QPen(QColor(theme.PLUM), 2))
-        p.setBrush(QColor(theme.FIELD))
-        for point in self.points:
-            p.drawEllipse(to(point), 4, 4)
 
     # --- pointer --------------------------------------------------------------------------------------
 

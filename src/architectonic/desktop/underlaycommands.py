@@ -105,7 +105,7 @@ class UnderlayCommands:
         assert picture is not None
         self.show_canvas()
         self.canvas.look_at(picture.frame)
-        self.canvas.space.ask(picture.frame, count, done)
+        self.canvas.space.picking.ask(picture.frame, count, done)
         self.bench.told.emit(told, False)
 
     def scale(self) -> None:

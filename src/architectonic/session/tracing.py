@@ -55,9 +55,11 @@ from architectonic.session.asking import ask
 from architectonic.session.sketching import begin
 
 How = Literal["projected", "crossing", "section"]
-SMOOTH = 0.02
-"""Edges that meet at a smaller angle (rad) go on smoothly into each other."""
+SMOOTH = 0.15
+"""Edges that meet at a smaller angle (rad) go on smoothly into each other; facets turn a little at their ends."""
 REACH = 50.0
+END_ON = 0.999
+"""Cosine of the angle to the line of sight above which a facetted axis counts as seen end on."""
 
 
 class Traceable(NamedTuple):
@@ -149,7 +151,7 @@ def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, 
             ends = np.array([np.array(value.origin) + s * np.array(value.direction) for s in (-REACH, REACH)])
             points, depth = _seen(frame, ends)
             yield Traceable(at, "axis", operation.id, "", points, f"axis {operation.name}", depth)
-        elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - 1e-9:
+        elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - tolerance.MEASURE:
             line = np.cross(value.normal, frame.normal)
             line = line / np.linalg.norm(line)
             system = np.array([value.normal, frame.normal, line])
@@ -186,11 +188,12 @@ def _axis_of(
     """The axis of a round face, as far as its facets show it: offered where it is seen end on, as a centre."""
     normals = np.cross(corners[1::3] - corners[0::3], corners[2::3] - corners[0::3])
     sizes = np.linalg.norm(normals, axis=1)
-    normals = normals[sizes > 1e-9] / sizes[sizes > 1e-9][:, None]
+    seen_from = sizes > tolerance.MEASURE
+    normals = normals[seen_from] / sizes[seen_from][:, None]
     if len(normals) < 3:
         return
-    direction = np.linalg.svd(normals - 0.0)[2][-1]
-    if abs(np.dot(direction, frame.normal)) < 1 - 1e-3:
+    direction = np.linalg.svd(normals)[2][-1]
+    if abs(np.dot(direction, frame.normal)) < END_ON:
         return
     flat, depth = _seen(frame, corners)
     # least squares circle (Kasa, 1976) through the corners as they are seen
@@ -220,7 +223,7 @@ def chain(mesh: BodyMesh, edge: str) -> list[str]:
                     continue
                 for tip, leaves in tips:
                     turn = -np.dot(out, leaves) / (np.linalg.norm(out) * np.linalg.norm(leaves) or 1.0)
-                    if np.linalg.norm(tip - at) < 1e-3 and turn > np.cos(0.15):  # facets turn a little at their ends
+                    if np.linalg.norm(tip - at) < 10 * tolerance.FEATURE and turn > np.cos(SMOOTH):
                         found.append(other)
                         grown.append(other)
                         break

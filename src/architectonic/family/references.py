@@ -1,0 +1,115 @@
+"""What records point with: expressions, references with their witnesses, sockets and feeds."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+MATCH = "match"
+"""Configuration rule: take the source's configuration for the same size (docs/decisions/0003)."""
+SELF = "self"
+"""A reference to the document it stands in, so that a copy of the file is a fork."""
+
+
+class Record(
+    msgspec.Struct,
+    frozen=True,
+    kw_only=True,
+    omit_defaults=True,
+    forbid_unknown_fields=True,
+    cache_hash=False,
+):
+    """Common settings of all stored records."""
+
+
+class ValueRef(Record, frozen=True, kw_only=True):
+    """What a name in an expression means: the feed of one parameter or sketch dimension."""
+
+    document: str = SELF
+    item: str
+    configuration: str = MATCH
+
+
+class Expression(Record, frozen=True, kw_only=True):
+    """Text as typed and what its names mean; ids decide, the text is redrawn from current names.
+
+    Attributes:
+        choices: of an expression that yields a size or row: the id behind each name that it may yield.
+    """
+
+    text: str
+    refs: dict[str, ValueRef] = {}
+    choices: dict[str, str] = {}
+
+
+class Witness(Record, frozen=True, kw_only=True):
+    """What was picked, at the time: for honest repair and to catch a wrong match; never written by evaluation.
+
+    Attributes:
+        kind: plane, cylinder, ... of a face; line, circle, ... of an edge or curve.
+        convex: of an edge: convex, concave or smooth.
+        neighbours: labels of the faces around.
+        at, normal, size: where it was and how large; they only rank candidates.
+    """
+
+    kind: str
+    convex: str = ""
+    neighbours: tuple[str, ...] = ()
+    at: tuple[float, ...] = ()
+    normal: tuple[float, ...] = ()
+    size: float | None = None
+
+
+class Context(Record, frozen=True, kw_only=True):
+    """Through which assembly path and alternate a neighbour was seen."""
+
+    path: tuple[str, ...]
+    alternate: str = ""
+
+
+class Reference(Record, frozen=True, kw_only=True):
+    """A pointer at something that is made.
+
+    Attributes:
+        of: id of the document, or "self".
+        item: operation, body, socket, or one of STANDARD.
+        stage: "here", "after:<operation id>" or "finished".
+        label: which face, edge, vertex, curve, point of a curve or region of the item ("" for the whole).
+        configuration: "match", or the id of a size or row that is always taken.
+        chosen: an expression that yields the name of the configuration instead.
+    """
+
+    of: str = SELF
+    item: str
+    stage: str = "finished"
+    label: str = ""
+    configuration: str = MATCH
+    chosen: Expression | None = None
+    witness: Witness | None = None
+    context: Context | None = None
+
+
+Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "layout"]
+"""What a socket holds. An axis is that of a round face or edge; a section is a body, cut where it is traced; a layout
+is taken whole, as the common frame."""
+
+
+class Socket(Record, frozen=True, kw_only=True):
+    """One place of a feed that downstream work holds on to; re-pointing changes only this.
+
+    Attributes:
+        map: old source labels to new ones, written once when the socket was re-pointed.
+    """
+
+    takes: Takes
+    source: Reference
+    map: dict[str, str] = {}
+
+
+class Feed(Record, frozen=True, kw_only=True):
+    """One recorded dependency: things of one driver that are taken into this document."""
+
+    name: str
+    state: Literal["live", "pinned", "severed"] = "live"
+    sockets: dict[str, Socket] = {}
