@@ -69,12 +69,8 @@ class Shell(QWidget):
         self.leaving = False
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
-        self.bodies, self.sketches, self.values = (
-            BodyCanvas(bench, bench.main),
-            LayoutCanvas(bench, bench.main),
-            TableGrid(bench),
-        )
-        self.range = RangeGrid(bench)
+        self.bodies, self.sketches = BodyCanvas(bench, bench.main), LayoutCanvas(bench, bench.main)
+        self.values, self.range = TableGrid(bench), RangeGrid(bench)
         self.map = MapCanvas(bench)
         self.plan = PlanCanvas(bench)
         self.area = QFrame()
@@ -106,12 +102,8 @@ class Shell(QWidget):
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, partial(findable, self))
         self.head = HeadBand(bench, self.actions_, self.finder.start)
-        self.drivers, self.made_of, self.right, self.strip = (
-            Drivers(bench),
-            MadeOf(bench),
-            RightSide(bench),
-            Strip(bench),
-        )
+        self.drivers, self.made_of = Drivers(bench), MadeOf(bench)
+        self.right, self.strip = RightSide(bench), Strip(bench)
         self._build()
         self.menus = Menus(self)
         self._wire()

@@ -214,6 +214,9 @@ def write(file: Path, rows: Sequence[Sequence[str | float]]) -> None:
                 for cell in page[page.max_row]:
                     if isinstance(cell.value, str):
                         cell.data_type = "s"  # a text is never taken for a formula
+                    elif cell.value is not None:
+                        cell._value = figure(cell.value)  # the writer itself would keep 16 figures only
+                        cell.data_type = "n"
             page.freeze_panes = "B2"
             book.save(file)
         elif ending in (".csv", ".tsv", ".txt"):
