@@ -130,12 +130,9 @@ def _new(options: argparse.Namespace) -> int:
 def _demo(options: argparse.Namespace) -> int:
     if options.write is None:
         return _window(["--demo"])
-    from architectonic.demo.family import brindle
-    from architectonic.session.session import Session
+    from architectonic.demo.family import write
 
-    family = brindle()
-    Session.create(options.write, family)
-    print(f"wrote “{family.head.name}” to {options.write}")
+    print(f"wrote “{write(options.write).family.head.name}” to {options.write}")
     return 0
 
 

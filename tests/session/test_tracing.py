@@ -46,7 +46,7 @@ class Bench:
 
     def trace(self, pick, sketch="s", **wish):
         things = [t for t in self.offered(sketch) if pick(t)]
-        self.model.family = tracing.trace(self.family, self.evaluate(), self.at, sketch, things, Wish(**wish))
+        self.model.family = tracing.trace(self.family, self.at, sketch, things, Wish(**wish))
         return things
 
     def solved(self, sketch="s"):
@@ -110,7 +110,7 @@ def test_a_section_by_the_sketchs_plane(bench):
     bench.model.add(bench.b, Datum(id="d", name="D", by=OffsetPlane(plane=Reference(item="front"), distance=away)))
     bench.model.add(bench.b, Sketch(id="cut", name="Cut", plane=Reference(item="d")))
     edge = next(t for t in bench.offered("cut") if t.takes == "edge")
-    bench.model.family = tracing.trace(bench.family, bench.evaluate(), bench.at, "cut", [edge], Wish(how="section"))
+    bench.model.family = tracing.trace(bench.family, bench.at, "cut", [edge], Wish(how="section"))
     solved = bench.solved("cut")
     assert len(solved.curves) == 4 and solved.regions[0].area == pytest.approx(800, abs=1e-6)
     bench.set("h", "15 mm")  # the plane, at y = 20, leaves the block
@@ -173,7 +173,7 @@ def test_a_curve_that_crosses_the_plane_gives_a_point_and_keeps_to_its_side(benc
     m.family = edits.replace_operation(m.family, bench.b, edits.replace(changed, plane=Reference(item="up")))
     thing = next(t for t in bench.offered() if t.item == "side" and t.label == circle)
     left = thing._replace(points=thing.points[thing.points[:, 0].argmin()].reshape(1, 2))
-    m.family = tracing.trace(m.family, bench.evaluate(), bench.at, "s", [left], Wish(how="crossing"))
+    m.family = tracing.trace(m.family, bench.at, "s", [left], Wish(how="crossing"))
     (point,) = bench.solved().curves.values()
     assert point.kind == "point" and point.values == pytest.approx((-4, 0), abs=1e-9)
     m.family = edits.set_value(m.family, bench.b, radius, "6 mm")

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
+import numpy as np
+
 from architectonic.base.ids import IdSource, seeded
+from architectonic.demo import files
 from architectonic.describe.drawing import Drawing
-from architectonic.family import edits, names
+from architectonic.describe.results import Node
+from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
     Body,
     Datum,
@@ -14,6 +20,9 @@ from architectonic.family.records import (
     Family,
     Feed,
     Fillet,
+    FrameAt,
+    Guard,
+    Link,
     OffsetPlane,
     Reference,
     Sketch,
@@ -22,12 +31,29 @@ from architectonic.family.records import (
     Switch,
     Symmetric,
     ToPlane,
+    Underlay,
     Witness,
 )
+from architectonic.propagate.evaluator import Evaluation, Evaluator
+from architectonic.session import checks, copies, planning, surroundings, tracing
+from architectonic.session.asking import ask
+from architectonic.session.feeding import Offer
+from architectonic.session.planning import Start
+from architectonic.session.session import Session
+from architectonic.session.sketching import begin
+from architectonic.session.tracing import Traceable, Wish
 
 ALUMINIUM = "2.7 g / 1 cm3"
 STEEL = "7.85 g / 1 cm3"
 ABS = "1.04 g / 1 cm3"
+HEAD = (
+    ("head_w", 80, 90, 110, "width of the head"),
+    ("head_h", 50, 56, 66, "height of the head"),
+    ("head_r", 10, 12, 14, "corners of the head"),
+    ("rim", 4, 4, 5, "of the bezel"),
+    ("diffuser_w", 72, 82, 100, "seen width"),
+)
+"""What the linked spreadsheet says, in mm for S, M and L."""
 ARM_AXIS = (0.0, 360.0, 282.543229715, 510.230900091)
 """Where the arm's axis stands in M: 320 mm at 28 deg from the shoulder at 360 mm."""
 
@@ -40,6 +66,7 @@ class Writer:
         self.family: Family = edits.new_family("Brindle reading lights", ("S", "M", "L"), self.new_id)
         self.s, self.m, self.l = (size.id for size in self.family.head.sizes)
         self.ids: dict[str, str] = {}
+        self.head: list[str] = []
 
     def document(self, kind: str, name: str) -> str:
         """A new document."""
@@ -78,7 +105,7 @@ class Writer:
         self.family = edits.replace_operation(self.family, drawing.document_id, drawing.sketch)
         return drawing.sketch.id
 
-    def add(self, document: str, operation: Datum | Extrude | Fillet) -> str:
+    def add(self, document: str, operation: Datum | Underlay | Extrude | Fillet) -> str:
         """Append an operation."""
         self.family = edits.add_operation(self.family, document, operation)
         return operation.id
@@ -92,6 +119,15 @@ class Writer:
             made[found[key]] = Socket(takes=takes, source=reference)  # type: ignore[arg-type]
         self.family = edits.add_feed(self.family, document, self.new_id(), Feed(name=name, sockets=made))
         return found
+
+    def plain(self, document: str, text: str) -> Expression:
+        """An expression of any kind standing in a document."""
+        return names.bind(self.family, edits.document(self.family, document), text, None)
+
+    def seen(self, document: str) -> Evaluation:
+        """The values of a document in every size."""
+        found = self.family.documents[document].parameters
+        return ask(self.family, [Node("value", document, s, p.id) for s in (self.s, self.m, self.l) for p in found])
 
     def body(self, document: str, name: str, density: str, material: str) -> str:
         """Say a body's name and what it is made of; returns its id."""
@@ -113,6 +149,10 @@ def _sizes(w: Writer) -> None:
     w.values(table, "pin_d", "5 mm", "6 mm", "8 mm", "pivot pin")
     w.values(table, "sheet", "2 mm", "2 mm", "2.5 mm", "cheek plates")
     w.values(table, "foot_h", "16 mm", "18 mm", "22 mm", "height of the foot")
+    w.values(table, "cable", "1.2 m", "1.4 m", "1.6 m", "as it is bought")
+    w.values(table, "cable_slack", "120 mm", "120 mm", "150 mm", "for turning")
+    for name, s, m, l, note in HEAD:
+        w.values(table, name, f"{s} mm", f"{m} mm", f"{l} mm", note)
     for name, rule, message in (
         (
             "foot carries the reach",
@@ -124,8 +164,28 @@ def _sizes(w: Writer) -> None:
             "pin_d <= tube_d / 2",
             "The pin hole weakens the arm: take a thinner pin or a thicker tube.",
         ),
+        (
+            "cable is long enough",
+            "cable >= height + reach + cable_slack",
+            "The cable does not reach the head: buy a longer one.",
+        ),
+        (
+            "pieces of the head add up",
+            "abs(2 * rim + diffuser_w - head_w) <= 0.01 mm",
+            "Rim and diffuser do not add up to the head's width.",
+        ),
     ):
         w.family = edits.add_rule(w.family, table, name, rule, message, w.new_id)
+    w.family = edits.add_parameter(w.family, table, "pin_hole", "pin_d + gap", note="drilled", new_id=w.new_id)
+    play = Guard(id=w.new_id(), name="play of the pin stays", value=w.plain(table, "pin_hole - pin_d"))
+    w.family = checks.guard(w.family, w.seen(table), table, play, "0.01 mm")
+    rows = {p.id: p.name for p in w.family.documents[table].parameters if p.name in {h[0] for h in HEAD}}
+    link = Link(
+        name="head of the design office", file="files/sizes.csv", name_column="Name", unit_column="Unit",
+        columns={w.s: "S", w.m: "M", w.l: "L"}, rows=rows,
+    )  # fmt: skip
+    found = w.family.documents[table]
+    w.family = edits.put(w.family, edits.replace(found, links={w.new_id(): link}))
 
 
 def _elevation(w: Writer) -> dict[str, str]:
@@ -173,10 +233,110 @@ def _elevation(w: Writer) -> dict[str, str]:
         layout,
         Datum(id=w.new_id(), name="Arm square", by=SquarePlane(line=Reference(item=side_id, label=arm))),
     )
+    w.add(
+        layout,
+        Underlay(
+            id=w.new_id(), name="Concept", plane=Reference(item="front"), file="concept.png", pixels=(1200, 1200),
+            at=(-180.0, -60.0), width=w.text(layout, "720 mm"), opacity=0.45,
+        ),
+    )  # fmt: skip
+    face = w.add(
+        layout,
+        Datum(
+            id=w.new_id(),
+            name="Head face",
+            by=SquarePlane(line=Reference(item=side_id, label=arm), share=w.text(layout, "1", "number", "")),
+        ),
+    )
+    tied = w.sketch(layout, "Desk", Reference(item="top"))
+    reach = tied.trace(Reference(item=side_id, label=arm), (0.0, 0.0, 282.543229715, 0.0))
+    lit = tied.circle((282.5, 0), 90)
+    tied.constrain("coincident", f"{lit}.centre", f"{reach}.end")
+    tied.constrain("radius", lit, value="Sizes.height / 4", name="lit")
+    w.keep(tied)
+    outline, sides = _head_outline(w, layout, side_id, head, face)
+    w.ids["head outline"], w.ids["head face"] = outline, face
+    w.head = sides
     return {
         "layout": layout, "side": side_id, "plan": plan_id, "stem": stem, "arm": arm, "head": head, "shoulder": shoulder,
         "foot": foot, "bore": bore, "shoulder_plane": shoulder_plane, "roof": roof, "square": square,
     }  # fmt: skip
+
+
+def _head_outline(w: Writer, layout: str, side: str, head: str, face: str) -> tuple[str, list[str]]:
+    """The closed outline of the head, drawn elsewhere and brought in, then held by the table."""
+    frame = w.add(
+        layout,
+        Datum(
+            id=w.new_id(),
+            name="Head",
+            by=FrameAt(origin=Reference(item=side, label=f"{head}.at"), plane=Reference(item=face)),
+        ),
+    )
+    d = w.sketch(layout, "Head outline", Reference(item=frame))
+    sides = [d.add(c) for c in files.outline()]
+    lines, arcs = sides[0::2], sides[1::2]
+    for k, key in enumerate(sides):
+        following = sides[(k + 1) % len(sides)]
+        d.constrain("coincident", f"{key}.end", f"{following}.start")
+        d.constrain("tangent", *((key, following) if key in lines else (following, key)))
+    d.constrain("horizontal", lines[0])
+    d.constrain("vertical", lines[1])
+    for arc in arcs[1:]:
+        d.constrain("equal", arcs[0], arc)
+    d.constrain("radius", arcs[0], value="Sizes.head_r", name="corner")
+    d.constrain("distance", lines[1], lines[3], value="Sizes.head_w", name="width")
+    d.constrain("distance", lines[0], lines[2], value="Sizes.head_h", name="height")
+    d.constrain("distance", "origin", lines[1], value="width / 2")
+    d.constrain("distance", "origin", lines[0], value="height / 2")
+    return w.keep(d), sides
+
+
+def _head(w: Writer, e: dict[str, str]) -> str:
+    """An assembly of two parts from one outline, started in place on the head's face, with different offsets."""
+    w.family = surroundings.take_whole(w.family, w.ids["Light"], e["layout"], w.new_id)
+    w.family = planning.set_number(w.family, w.ids["Light"], "BRL")
+    w.family, head = planning.add(w.family, w.ids["Light"], "assembly", "Head", "BRL-60", make_id=w.new_id)
+    at, layout = scopes.Scope(head, w.m), scopes.Scope(e["layout"], w.m)
+    start = Start("", layout, Offer("plane", w.ids["head face"]))
+    for name, number, offset, side, thick, body, density, material in (
+        ("Bezel", "BRL-61", "Sizes.wall", -1, "3 * Sizes.wall", "Ring", ABS, "ABS"),
+        ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", 1, "Sizes.wall", "Pane", "1.2 g / 1 cm3", "PC"),
+    ):
+        seen = ask(w.family, [Node("frame", *layout, w.ids["head face"])])
+        w.family, part, sketch = planning.new_part_here(w.family, seen, at, name, number, start, w.new_id)
+        w.ids[name] = part
+        outline = [Traceable(layout, "curve", w.ids["head outline"], k, np.zeros((1, 2)), "") for k in w.head]
+        there = scopes.Scope(part, w.m)
+        wish = Wish(offset=offset, side=side, name="Head outline")
+        w.family = tracing.trace(w.family, there, sketch, outline, wish, w.new_id)
+        key = w.body(part, body, density, material)
+        label = _ring(w, there, sketch) if name == "Bezel" else _largest(w, there, sketch)
+        w.add(
+            part,
+            Extrude(
+                id=w.new_id(), name=f"Make the {body.lower()}", does="make", acts_on=(key,),
+                regions=(Reference(item=sketch, label=label),), far=Distance(value=w.text(part, thick)),
+            ),
+        )  # fmt: skip
+    return head
+
+
+def _largest(w: Writer, at: scopes.Scope, sketch: str) -> str:
+    """Label of the largest region of a sketch."""
+    node = Node("solve", *at, sketch)
+    return str(max(ask(w.family, [node]).value(node).regions, key=lambda r: r.area).label)
+
+
+def _ring(w: Writer, at: scopes.Scope, sketch: str) -> str:
+    """Draw the opening of a ring inside its outer edge; the label of the ring."""
+    node = Node("solve", *at, sketch)
+    traced = [k for k, c in ask(w.family, [node]).value(node).curves.items() if c.fixed]
+    editing = begin(w.family, at, sketch, ask(w.family, [node]), w.new_id)
+    copies.offset(editing, traced, "Sizes.rim", copies.inward(editing, traced))
+    w.family = editing.stored()
+    regions = ask(w.family, [node]).value(node).regions
+    return str(next(r.label for r in regions if len(r.loops) > 1))
 
 
 def _foot(w: Writer, e: dict[str, str]) -> None:
@@ -402,4 +562,16 @@ def brindle() -> Family:
     _cheek(w, layout)
     _arm_tube(w, layout)
     _light(w)
+    _head(w, layout)
     return w.family
+
+
+def write(folder: Path, evaluator: Evaluator | None = None, state_folder: Path | None = None) -> Session:
+    """Write the demo family into a new folder, with the files that it draws over, follows and brings in.
+
+    Raises:
+        UserFault: the folder already holds something.
+    """
+    session = Session.create(folder, brindle(), evaluator, state_folder)
+    files.write(folder / "files")
+    return session

@@ -137,7 +137,10 @@ class View:
         if document is None:
             return "a document that is gone"
         record = index(document).get(node.item)
-        name = getattr(record, "name", "") or (record.source.label if isinstance(record, Socket) else "")
+        name = getattr(record, "name", "")
+        if isinstance(record, Socket):
+            feeds = getattr(document, "feeds", {}).values()
+            name = record.source.label or next((f.name for f in feeds if node.item in f.sockets), "")
         return f"{document.name} / {name}" if name else document.name
 
 

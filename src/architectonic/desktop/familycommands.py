@@ -118,14 +118,14 @@ class FamilyCommands:
 
 def demo_session(engine: places.Engine) -> Session:
     """The demo family, written afresh to a new folder of the user's."""
-    from architectonic.demo.family import brindle
+    from architectonic.demo.family import write
 
     base = folders.data_folder() / "demo"
     number = 1
     while (folder := base / f"Brindle reading lights {number}").exists():
         number += 1
     folder.parent.mkdir(parents=True, exist_ok=True)
-    return Session.create(folder, brindle(), engine.evaluator, folders.state_folder())
+    return write(folder, engine.evaluator, folders.state_folder())
 
 
 def offer_journal(bench: Workbench) -> None:

@@ -284,7 +284,7 @@ class TraceCard(Card):
         count = f"{len(things)} thing{'s' if len(things) != 1 else ''}"
         done = self.bench.apply(
             f"trace {count} into {sketch.name}",
-            lambda f: tracing.trace(f, evaluation, at, sketch.id, things, wish),
+            lambda f: tracing.trace(f, at, sketch.id, things, wish),
         )
         if done:
             self.leave()

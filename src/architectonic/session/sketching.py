@@ -11,6 +11,7 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
 from architectonic.base.problem import Problem
 from architectonic.describe.curves import drawn_result, put_at, start_values
 from architectonic.describe.drawing import Drawing, numbers
@@ -115,12 +116,18 @@ class Sketching:
     """
 
     def __init__(
-        self, family: Family, at: Scope, sketch_id: str, solved: SketchResult | None, values: dict[str, float]
+        self,
+        family: Family,
+        at: Scope,
+        sketch_id: str,
+        solved: SketchResult | None,
+        values: dict[str, float],
+        make_id: IdSource = new_id,
     ) -> None:
         self.family, self.at, self.values = family, at, values
         sketch = restarted(sketch_of(family, at, sketch_id), solved)
         traced = {k: c for k, c in solved.curves.items() if c.fixed} if solved else {}
-        self.drawing = Drawing(family, at.document, sketch, traced=traced)
+        self.drawing = Drawing(family, at.document, sketch, make_id, traced=traced)
 
     def stored(self) -> Family:
         """The family with the sketch as it stands now."""
@@ -377,7 +384,7 @@ def drawn(sketch: Sketch) -> SketchResult:
     return SketchResult(curves, 0, (), 0.0, ())
 
 
-def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation) -> Sketching:
+def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation, make_id: IdSource = new_id) -> Sketching:
     """Start editing a sketch from what an evaluation shows of it."""
     sketch = sketch_of(family, at, sketch_id)
     solved = evaluation.value(Node("solve", *at, sketch_id))
@@ -385,4 +392,5 @@ def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation) -> 
         c.id: evaluation.value(Node("value", *at, c.id)) for c in sketch.constraints if c.value is not None or c.reads
     }
     known = {k: float(v) for k, v in values.items() if v is not None}
-    return Sketching(family, at, sketch_id, solved if isinstance(solved, SketchResult) else None, known)
+    found = solved if isinstance(solved, SketchResult) else None
+    return Sketching(family, at, sketch_id, found, known, make_id)

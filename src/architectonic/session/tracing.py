@@ -249,7 +249,6 @@ class Wish(NamedTuple):
 
 def trace(
     family: Family,
-    evaluation: Evaluation,
     at: Scope,
     sketch: str,
     things: list[Traceable],
@@ -289,7 +288,7 @@ def trace(
     if wish.own:
         return _made_own(family, at, sketch, list(made), solved)
     if wish.offset:
-        return _with_offset(family, evaluation, at, sketch, made, solved, wish)
+        return _with_offset(family, at, sketch, made, solved, wish, make_id)
     return family
 
 
@@ -436,16 +435,16 @@ def without_unused_feeds(family: Family, document_id: str) -> Family:
 
 def _with_offset(
     family: Family,
-    evaluation: Evaluation,
     at: Scope,
     sketch: str,
     made: dict[str, Trace],
     solved: SketchResult,
     wish: Wish,
+    make_id: IdSource,
 ) -> Family:
     """A chain at a distance from what was traced, which follows it."""
     now = ask(family, [Node("solve", *at, sketch), *_dimensions(family, at, sketch)])
-    editing = begin(family, at, sketch, now)
+    editing = begin(family, at, sketch, now, make_id)
     keys = [k for k in made if solved.curves[k].kind in ("line", "arc", "circle")]
     if not keys:
         raise UserFault("none of this can be offset", sketch, "trace lines, arcs or circles")
