@@ -8,7 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import sketching
+from bench import sketching, tables
 from bench.timing import median
 
 
@@ -81,6 +81,6 @@ def start_up() -> None:
 
 if __name__ == "__main__":
     wanted = sys.argv[1:]
-    for run in (propagation, sketching.solver, sketching.diagnosis, sketching.profiles, sketching.window, start_up):
+    for run in (propagation, sketching.solver, sketching.diagnosis, sketching.profiles, sketching.window, tables.tables, tables.grid, start_up):
         if not wanted or run.__name__ in wanted:
             run()

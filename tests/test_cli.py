@@ -65,7 +65,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     tube = data["documents"]["Arm tube"]["configurations"]
     assert list(tube) == ["S", "M", "L", "L plain"]
     assert [o["status"] for o in tube["S"]["operations"] if o["name"] == "Lighten the tube"] == ["off"]
-    assert len(data["rules"]) == 6 and all(r["holds"] for r in data["rules"])
+    assert len(data["rules"]) == 15 and all(r["holds"] for r in data["rules"])
     assert set(data["work"]) == {"nodes", "computed", "reused", "kernel_seconds", "total_seconds"}
 
 
@@ -94,7 +94,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "work",
     }
     assert {e["configuration"] for e in data["changed"]} == {"M"}
-    assert {e["document"] for e in data["changed"]} == {"Sizes", "Foot", "Cheek L", "Light"}
+    assert {e["document"] for e in data["changed"]} == {"Sizes", "Foot", "Cheek L", "Light", "Head", "Bezel", "Diffuser"}
     assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)
@@ -122,7 +122,7 @@ def test_export_and_picture(written, capsys, tmp_path):
     assert status == 0 and text.startswith("ISO-10303-21;")
     for name in ("Foot", "Stem", "Cheek L", "Arm tube"):
         assert f"PRODUCT('{name}'" in text
-    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 4
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 6
     status, _, _ = run(capsys, "picture", written, "Cheek L", "--to", tmp_path / "c.png", "--size", "320x200")
     data = (tmp_path / "c.png").read_bytes()
     assert (
@@ -169,3 +169,47 @@ def test_new(capsys, tmp_path):
     status, out, _ = run(capsys, "build", tmp_path / "Mine", "--json")
     assert status == 0 and json.loads(out)["documents"] == {}
     assert run(capsys, "new", tmp_path / "Mine")[0] == 2
+
+
+@pytest.fixture
+def fresh(tmp_path, store, capsys):
+    assert run(capsys, "demo", "--write", tmp_path / "family")[0] == 0
+    return tmp_path / "family"
+
+
+def test_a_linked_file_that_vanishes_or_says_otherwise_is_told_by_check(fresh, capsys):
+    status, out, _ = run(capsys, "check", fresh, "--json")
+    assert status == 0 and json.loads(out)["attention"] == []
+    sheet = fresh / "files" / "sizes.csv"
+    sheet.write_text(sheet.read_text("utf-8-sig").replace("90", "95"), "utf-8")
+    status, out, _ = run(capsys, "check", fresh, "--json")
+    assert status == 1 and "1 new value" in json.loads(out)["attention"][0]["what"]
+    sheet.unlink()
+    status, out, _ = run(capsys, "check", fresh)
+    assert status == 1 and "sizes.csv is not there any more" in out
+
+
+def test_a_spreadsheet_is_looked_at_then_brought_in(fresh, capsys, tmp_path):
+    file = tmp_path / "walls.csv"
+    file.write_text("Name;M\nwall;2,6\nrib;1,5\n")
+    status, out, _ = run(capsys, "bring", fresh, "Sizes", file, "--look")
+    assert status == 0 and "2.4 mm → 2.6" in out and "cells differ" in out
+    assert "2.6" not in run(capsys, "build", fresh, "--document", "Sizes", "--json")[1].split('"Sizes.wall"')[1][:200]
+    assert run(capsys, "bring", fresh, "Sizes", file)[0] == 0
+    values = json.loads(run(capsys, "build", fresh, "--document", "Sizes", "--json")[1])["parameters"]
+    assert values["Sizes.wall"]["by_configuration"]["M"] == 2.6 and values["Sizes.rib"]["by_configuration"]["M"] == 1.5
+
+
+def test_a_drawing_is_brought_onto_a_plane_and_a_sketch_goes_out(fresh, capsys, tmp_path):
+    drawing = fresh / "files" / "head-outline.dxf"
+    status, out, _ = run(capsys, "bring", fresh, "Elevation", drawing, "--look")
+    assert status == 0 and "unit mm" in out and "left out: nothing" in out
+    status, out, _ = run(capsys, "bring", fresh, "Elevation", drawing, "--plane", "Shoulder", "--sketch", "Lid")
+    assert status == 0 and "8 curves, 8 ends joined" in out
+    status, out, _ = run(capsys, "export", fresh, "Elevation", "--sketch", "Lid", "--to", tmp_path / "lid.dxf")
+    assert status == 0 and (tmp_path / "lid.dxf").read_text().count("LWPOLYLINE\n") == 0
+    assert run(capsys, "export", fresh, "Sizes", "--to", tmp_path / "t.xlsx")[0] == 0
+    status, _, err = run(capsys, "bring", fresh, "Elevation", drawing, "--plane", "Nowhere")
+    assert status == 2 and "planes are front, top, right, Shoulder" in err
+    status, _, err = run(capsys, "export", fresh, "Elevation", "--sketch", "Nowhere", "--to", tmp_path / "n.dxf")
+    assert status == 2 and "sketches are Side" in err

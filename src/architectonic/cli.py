@@ -59,6 +59,7 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("--sizes", default="", help="names of its sizes, parted by commas")
     demo = command("demo", _demo, "Open the demo family, or write it to a folder.")
     demo.add_argument("--write", type=Path, metavar="DIR")
+    demo.add_argument("--tutorial", action="store_true", help="the small family of the tutorial instead")
     build = command("build", _build, "Evaluate a family and report.")
     _family(build)
     build.add_argument("--document", action="append", default=[], metavar="D")
@@ -129,8 +130,11 @@ def _new(options: argparse.Namespace) -> int:
 
 def _demo(options: argparse.Namespace) -> int:
     if options.write is None:
-        return _window(["--demo"])
-    from architectonic.demo.family import write
+        return _window(["--tutorial" if options.tutorial else "--demo"])
+    if options.tutorial:
+        from architectonic.demo.tutorial import write
+    else:
+        from architectonic.demo.family import write
 
     print(f"wrote “{write(options.write).family.head.name}” to {options.write}")
     return 0
@@ -187,7 +191,7 @@ def _outside(opened: _Opened) -> list[dict[str, str]]:
 
 
 def _bring(options: argparse.Namespace) -> int:
-    from architectonic.family import edits
+    from architectonic.family import edits, scopes
     from architectonic.session.session import Session
 
     session = Session.open(options.family)
@@ -201,8 +205,10 @@ def _bring(options: argparse.Namespace) -> int:
     found = spreadsheets.compare(session.family, document.id, grid)
     for where, what in found.faults:
         print(f"! {where}: {what}", file=sys.stderr)
+    called = {"": "all sizes", **dict(scopes.configurations(session.family, document))}
     for c in found.changes:
-        print(f"{c.name} {c.column or 'all sizes'}: {c.before or '–'} → {c.after or 'as the others'}")
+        column = called.get(c.column, c.column)
+        print(f"{c.name}, {column}: {c.before or '–'} → {c.after or 'as the others'}")
     if found.changes and not options.look:
         session.apply(f"take {options.file.name}", lambda f: spreadsheets.take(f, document.id, found))
         session.save()

@@ -57,7 +57,7 @@ def test_a_rule_that_reads_itself_in_a_circle_is_refused(demo):
 
 def guarded(demo, within=""):
     key = table(demo)
-    made = checks.value_guard(demo, key, "g1", "play stays", "gap + sheet")
+    made = checks.value_guard(demo, key, "g1", "step stays", "tube_d + sheet")
     return checks.guard(demo, evaluate(demo), key, made, within), key
 
 
@@ -67,10 +67,10 @@ def test_a_guarded_value_is_recorded_in_every_size_and_told_when_it_moves(demo):
     assert {len(v) for v in guard.recorded.values()} == {1} and len(guard.recorded) == 3
     before = evaluate(family)
     assert not attention(before)
-    changed = with_values(family, ["Sizes.gap@M=0.3 mm"])
+    changed = with_values(family, ["Sizes.sheet@M=2.1 mm"])
     after = evaluate(changed)
     (item,) = attention(after)
-    assert "was 2.2 mm and is 2.3 mm" in item.what and item.configurations == ("M",) and "record it anew" in item.mend
+    assert "was 18 mm and is 18.1 mm" in item.what and item.configurations == ("M",) and "record it anew" in item.mend
     found = impact(before, after)["rules"]
     assert found[0]["guard"] is True and found[0]["held"] is True and found[0]["holds"] is False
     anew = checks.guard(changed, after, key, guard)
@@ -79,10 +79,10 @@ def test_a_guarded_value_is_recorded_in_every_size_and_told_when_it_moves(demo):
 
 def test_a_guard_has_room_and_a_new_size_must_be_recorded(demo):
     family, key = guarded(demo, "0.2 mm")
-    assert not attention(evaluate(with_values(family, ["Sizes.gap@M=0.3 mm"])))
-    assert attention(evaluate(with_values(family, ["Sizes.gap@M=0.5 mm"])))
+    assert not attention(evaluate(with_values(family, ["Sizes.sheet@M=2.1 mm"])))
+    assert attention(evaluate(with_values(family, ["Sizes.sheet@M=2.5 mm"])))
     family, _ = edits.add_configuration(family, key, "XL")
-    (item,) = attention(evaluate(family))
+    item = attention(evaluate(family))[0]
     assert item.configurations == ("XL",) and "nothing is recorded" in item.what
 
 

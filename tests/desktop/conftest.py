@@ -6,6 +6,7 @@ pytest.importorskip("PyQt6")
 
 from PyQt6 import QtCore
 
+from architectonic.demo import files
 from architectonic.desktop import theme
 from architectonic.desktop.shell import Shell
 from architectonic.desktop.workbench import Workbench
@@ -19,6 +20,7 @@ def window(qtbot, qapp, demo, store, tmp_path):
     theme.apply(qapp)
     engine = Engine.start(store)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
+    files.write(tmp_path / "family" / "files")
     shell = Shell(Workbench(session, engine))
     shell.resize(1280, 800)
     shell.show()

@@ -127,7 +127,8 @@ def test_a_part_started_on_a_neighbours_face_follows_it_and_has_no_other_relatio
     offer = Offer("face", face and body, face, picked.witness(mesh, "face", face))
     family, part, sketch = planning.new_part_here(demo, evaluation, at, "Cap", None, Start("", there, offer))
     made = family.documents[part]
-    assert [f.name for f in made.feeds.values()] == ["start on Foot"] and family.documents[light.id].instances[-1].document == part
+    assert [f.name for f in made.feeds.values()] == ["Elevation whole", "start on Foot"]
+    assert family.documents[light.id].instances[-1].document == part
     node = Node("frame", part, size, sketch)
     frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(node)
     assert frame.origin[2] == pytest.approx(height) and frame.normal == (0, 0, 1)

@@ -19,6 +19,7 @@ def _arguments() -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="architectonic", description="Drive related parts of a product family.")
     parser.add_argument("family", nargs="?", type=Path, help="folder of a family; without one the demo is opened")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo family")
+    parser.add_argument("--tutorial", action="store_true", help="open a fresh copy of the tutorial family")
     parser.add_argument("--picture", type=Path, metavar="FILE", help="write a picture of the whole window and end")
     parser.add_argument("--show", default="", metavar="DOCUMENT", help="show this document first")
     parser.add_argument("--tab", default="", help="show this canvas first")
@@ -55,10 +56,10 @@ def main() -> int:
     engine = Engine.start()
     engine.pool.warm()
     try:
-        if options.family and not options.demo:
+        if options.family and not (options.demo or options.tutorial):
             session = Session.open(options.family, engine.evaluator, state_folder())
         else:
-            session = demo_session(engine)
+            session = demo_session(engine, options.tutorial)
     except ArchitectonicError as fault:
         sys.stderr.write(f"{fault}\n")
         engine.close()

@@ -150,7 +150,8 @@ class BodyCanvas(QWidget):
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
         own = [m.points for b, m, _ in self.meshes if self._key(b) not in self.hidden]
-        own.append(self.space.cloud())
+        if not own:
+            own.append(self.space.cloud())
         return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]
 
     def look(self, view: str) -> None:

@@ -58,6 +58,7 @@ class Commands:
                 Action("family.new", "New family…", self.families.new_family, menu="family"),
                 Action("family.open", "Open a family…", self.families.open_family, keys="Ctrl+O", menu="family"),
                 Action("family.demo", "Open a fresh copy of the demo", self.families.open_demo, menu="family"),
+                Action("family.tutorial", "Open a fresh copy of the tutorial", lambda: self.families.open_demo(True), menu="family"),
                 Action("family.save", "Save", self.families.save, lambda: bench.session.unsaved, "Ctrl+S", "family"),
                 Action("edit.undo", "Undo", bench.undo, lambda: bool(bench.session.history.undo_label), "Ctrl+Z", "edit"),
                 Action("edit.redo", "Redo", bench.redo, lambda: bool(bench.session.history.redo_label), "Ctrl+Shift+Z", "edit"),

@@ -62,10 +62,10 @@ class FamilyCommands:
             offer_journal(self.bench)
         return bool(made)
 
-    def open_demo(self) -> None:
+    def open_demo(self, tutorial: bool = False) -> None:
         """A fresh copy in the user's data folder."""
         made: list[Session] = []
-        if self.bench.attempt(lambda: made.append(demo_session(self.bench.engine))):
+        if self.bench.attempt(lambda: made.append(demo_session(self.bench.engine, tutorial))):
             self.bench.open(made[0])
 
     def save(self) -> None:
@@ -116,13 +116,16 @@ class FamilyCommands:
         return False
 
 
-def demo_session(engine: places.Engine) -> Session:
-    """The demo family, written afresh to a new folder of the user's."""
-    from architectonic.demo.family import write
+def demo_session(engine: places.Engine, tutorial: bool = False) -> Session:
+    """The demo family, or the tutorial, written afresh to a new folder of the user's."""
+    if tutorial:
+        from architectonic.demo.tutorial import write
+    else:
+        from architectonic.demo.family import write
 
     base = folders.data_folder() / "demo"
-    number = 1
-    while (folder := base / f"Brindle reading lights {number}").exists():
+    name, number = "Tutorial" if tutorial else "Brindle reading lights", 1
+    while (folder := base / f"{name} {number}").exists():
         number += 1
     folder.parent.mkdir(parents=True, exist_ok=True)
     return write(folder, engine.evaluator, folders.state_folder())

@@ -31,6 +31,8 @@ if TYPE_CHECKING:
 NEAR = 6.0
 MARGIN = 0.08
 """How far a sheet reaches beyond what surrounds it, by its size."""
+BESIDE = 0.12
+"""What lies farther from a plane than this share of everything does not widen its sheet."""
 LEAST = 20.0
 """Half the side of a sheet with nothing around it, mm."""
 MANY_TAGS = 40
@@ -72,6 +74,7 @@ class Space:
         self.over: Hit | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
         self.plates: list[tuple[QRectF, Thing]] = []
+        self._named: list[tuple[Thing, QPointF, bool]] = []
         self.picking = PlanePick(self)
         self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
 
@@ -152,14 +155,16 @@ class Space:
     def paint(self, p: QPainter) -> None:
         """Pictures, sheets, curves, then names and figures."""
         self.tags, self.plates = [], []
+        self._named = []
         things = self.things()
         cloud = self._around()
+        covers = bool(self.canvas.meshes or self.canvas.around)  # what is painted here lies over the bodies
         for thing in things:
-            if isinstance(thing.operation, Underlay):
+            if isinstance(thing.operation, Underlay) and not (covers and thing.faint):
                 self._paint_picture(p, thing)
         for thing in things:
             if isinstance(thing.value, Frame) and isinstance(thing.operation, Datum):
-                self._paint_sheet(p, thing, cloud)
+                self._paint_sheet(p, thing, cloud, covers)
         for thing in things:
             if isinstance(thing.value, SketchResult):
                 self._paint_sketch(p, thing)
@@ -170,12 +175,15 @@ class Space:
         for thing in things:
             if isinstance(thing.value, SketchResult) and not thing.faint:
                 self._paint_tags(p, thing)
+        for thing, at, loud in sorted(self._named, key=lambda n: not n[2]):
+            self._plate(p, thing, at, loud)
         self.picking.paint(p)
 
     def _around(self) -> np.ndarray:
-        """What surrounds the sheets: sketches, pictures, bodies."""
-        bodies = [m.points.astype(float) for _, m, _ in self.canvas.meshes]
-        return np.concatenate([self.cloud(), *bodies]) if bodies else self.cloud()
+        """What surrounds the sheets: curves, points and bodies."""
+        found = [points for thing in self.things() for _, points in self.lines(thing)]
+        found += [m.points.astype(float) for _, m, _ in (*self.canvas.meshes, *self.canvas.around)]
+        return np.concatenate([np.zeros((0, 3)), *found])
 
     def _paint_picture(self, p: QPainter, thing: Thing) -> None:
         record, picture = thing.operation, thing.value
@@ -192,7 +200,12 @@ class Space:
     def _sheet(self, frame: Frame, cloud: np.ndarray) -> np.ndarray:
         """Corners of a plane's sheet in space: as large as what surrounds it, seen on the plane."""
         axes = np.array([frame.x, y_axis(frame)])
-        flat = (cloud - np.array(frame.origin)) @ axes.T if len(cloud) else np.zeros((1, 2))
+        away = cloud - np.array(frame.origin)
+        if len(cloud):
+            size = float(np.linalg.norm(cloud.max(axis=0) - cloud.min(axis=0)))
+            near = np.abs(away @ np.array(frame.normal)) <= BESIDE * size
+            away = away[near] if near.any() else away
+        flat = away @ axes.T if len(cloud) else np.zeros((1, 2))
         low, high = flat.min(axis=0), flat.max(axis=0)
         grow = np.maximum((high - low) * MARGIN, LEAST * 0.2)
         thin = np.maximum(LEAST - (high - low) / 2, 0)
@@ -201,17 +214,19 @@ class Space:
         found: np.ndarray = np.array(frame.origin) + square @ axes
         return found
 
-    def _paint_sheet(self, p: QPainter, thing: Thing, cloud: np.ndarray) -> None:
+    def _paint_sheet(self, p: QPainter, thing: Thing, cloud: np.ndarray, covers: bool) -> None:
         chosen = thing.operation.id == self.canvas.shown.operation
         over = self.over is not None and self.over.operation == thing.operation.id
         sheet = [QPointF(x, y) for x, y in self.to_screen(self._sheet(thing.value, cloud))]
         loud = chosen or over
         colour = theme.PLUM if loud else theme.SLATE
-        p.setPen(QPen(theme.colour(colour, 0.8 if loud else 0.32), 1.2 if loud else 1, Qt.PenStyle.SolidLine))
-        p.setBrush(theme.colour(colour, 0.09 if loud else 0.025 if thing.faint else 0.05))
+        quiet = 0.16 if covers and thing.faint else 0.32
+        p.setPen(QPen(theme.colour(colour, 0.8 if loud else quiet), 1.2 if loud else 1, Qt.PenStyle.SolidLine))
+        fill = 0.09 if loud else 0.0 if covers else 0.05
+        p.setBrush(theme.colour(colour, fill) if fill else QColor(0, 0, 0, 0))
         p.drawPolygon(QPolygonF(sheet))
         if not thing.faint:
-            self._plate(p, thing, min(sheet, key=lambda q: (q.y(), q.x())), loud)
+            self._named.append((thing, min(sheet, key=lambda q: (q.y(), q.x())), loud))
 
     def _plate(self, p: QPainter, thing: Thing, at: QPointF, loud: bool) -> None:
         """A name, quiet until it is pointed at or chosen."""
@@ -221,8 +236,11 @@ class Space:
         x = min(max(at.x() + 4, 4.0), self.canvas.width() - wide - 4)
         y = min(max(at.y() + 2, 4.0), self.canvas.height() - 22.0)
         box = QRectF(x, y, wide, 18)
-        while any(box.intersects(other) for other, _ in self.plates):
-            box.translate(0, 19)
+        taken = [other for other, _ in self.plates] + [tag for tag, *_ in self.tags]
+        for _ in range(12):
+            if not any(box.intersects(other) for other in taken):
+                break
+            box.translate(0, 10)
         if loud:
             p.setPen(QPen(QColor(theme.PLUM), 1))
             p.setBrush(QColor(theme.FIELD))
@@ -246,7 +264,7 @@ class Space:
         p.drawLine(QPointF(*a), QPointF(*b))
         p.setOpacity(1.0)
         if not thing.faint:
-            self._plate(p, thing, QPointF(*b), loud)
+            self._named.append((thing, QPointF(*b), loud))
 
     def _paint_point(self, p: QPainter, thing: Thing) -> None:
         (at,) = self.to_screen(np.array([thing.value.at]))
@@ -256,7 +274,7 @@ class Space:
         p.drawLine(QPointF(x - 5, y), QPointF(x + 5, y))
         p.drawLine(QPointF(x, y - 5), QPointF(x, y + 5))
         if not thing.faint:
-            self._plate(p, thing, QPointF(x + 4, y + 2), loud)
+            self._named.append((thing, QPointF(x + 4, y + 2), loud))
 
     def _paint_sketch(self, p: QPainter, thing: Thing) -> None:
         solved = thing.value

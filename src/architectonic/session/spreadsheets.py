@@ -165,7 +165,8 @@ def _changed(family: Family, document: AnyDocument, row: Parameter, given: dict[
             if own is None and text and "" not in given:  # the file knows no common value: this one may stand for it
                 same = _same_value(row, row.common, text, tables.cell_text(family, document, row, ""))
         if not same:
-            found.append(Change(row.id, row.name, column, before, text))
+            seen = before if before or column in tables.WORDS else tables.cell_text(family, document, row, "")
+            found.append(Change(row.id, row.name, column, seen, text))
     return found
 
 
