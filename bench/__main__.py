@@ -81,6 +81,15 @@ def start_up() -> None:
 
 if __name__ == "__main__":
     wanted = sys.argv[1:]
-    for run in (propagation, sketching.solver, sketching.diagnosis, sketching.profiles, sketching.window, tables.tables, tables.grid, start_up):
+    for run in (
+        propagation,
+        sketching.solver,
+        sketching.diagnosis,
+        sketching.profiles,
+        sketching.window,
+        tables.tables,
+        tables.grid,
+        start_up,
+    ):
         if not wanted or run.__name__ in wanted:
             run()

@@ -60,7 +60,9 @@ def tables() -> None:
     base, took = median(plain), median(edit, 9)
     looked = session.evaluate().work.looked_into
     assert cold >= 0 and looked == 0
-    print(f"edit of one  {took * 1e3:6.1f} ms until all 3000 are evaluated (under 30), plain loop {base * 1e3:.1f} ms, ratio {took / base:.1f}")
+    print(
+        f"edit of one  {took * 1e3:6.1f} ms until all 3000 are evaluated (under 30), plain loop {base * 1e3:.1f} ms, ratio {took / base:.1f}"
+    )
 
 
 def grid() -> None:

@@ -94,7 +94,15 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "work",
     }
     assert {e["configuration"] for e in data["changed"]} == {"M"}
-    assert {e["document"] for e in data["changed"]} == {"Sizes", "Foot", "Cheek L", "Light", "Head", "Bezel", "Diffuser"}
+    assert {e["document"] for e in data["changed"]} == {
+        "Sizes",
+        "Foot",
+        "Cheek L",
+        "Light",
+        "Head",
+        "Bezel",
+        "Diffuser",
+    }
     assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)

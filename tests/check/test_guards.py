@@ -26,7 +26,9 @@ def table(demo):
 
 
 def test_a_broken_rule_tells_both_sides_with_their_figures(demo):
-    (item,) = [i for i in attention(evaluate(with_values(demo, ["Sizes.reach@M=500 mm"]))) if i.severity == "out of rule"]
+    (item,) = [
+        i for i in attention(evaluate(with_values(demo, ["Sizes.reach@M=500 mm"]))) if i.severity == "out of rule"
+    ]
     assert "reach is 500 mm" in item.what and "2.2 * foot_d is 330 mm" in item.what
 
 

@@ -23,7 +23,7 @@ def texts(grid):
         (b"Name,Value\nwall,2.4\n", [["wall", "2.4"]]),
         (b"Name;Value\r\nwall;2,4\r\nreach;1.250,75\r\n", [["wall", "2.4"], ["reach", "1250.75"]]),
         (b"Name;Value\nwall;1,250\n", [["wall", "1.250"]]),  # semicolons: the comma is the decimal sign
-        (b"Name,Value\nreach,\"1,250\"\n", [["reach", "1250"]]),  # commas: it groups thousands
+        (b'Name,Value\nreach,"1,250"\n', [["reach", "1250"]]),  # commas: it groups thousands
         (b"Name\tValue\nwall\t2.4\n", [["wall", "2.4"]]),
         ("\ufeffName,Value\nL\u00e4nge,3/8 in\n".encode(), [["Länge", "3/8 in"]]),
         ("Name;Value\nL\u00e4nge;2,5\n".encode("cp1252"), [["Länge", "2.5"]]),
@@ -47,7 +47,10 @@ def test_numbers_come_back_exactly(tmp_path_factory, ending, values):
         assert float(text) == value and math.copysign(1, float(text)) in (math.copysign(1, value), 1)
 
 
-@given(st.floats(allow_nan=False, allow_infinity=False), st.sampled_from([(",", ""), (",", "."), (".", ","), (",", "\u202f")]))
+@given(
+    st.floats(allow_nan=False, allow_infinity=False),
+    st.sampled_from([(",", ""), (",", "."), (".", ","), (",", "\u202f")]),
+)
 def test_a_number_means_the_same_in_every_locale(value, signs):
     """Written with a decimal sign and groups as locales do, and read with the knowledge of which it was."""
     decimal, group = signs

@@ -118,7 +118,15 @@ def test_reach_of_one_size_stays_in_that_size(demo):
     sizes = edits.find_document(demo, "Sizes")
     wall = next(p for p in sizes.parameters if p.name == "wall")
     reached = Graph(demo).reach([Place(sizes.id, demo.head.sizes[1].id, wall.id)])
-    assert {demo.documents[p.document].name for p in reached} == {"Sizes", "Cheek L", "Foot", "Light", "Head", "Bezel", "Diffuser"}
+    assert {demo.documents[p.document].name for p in reached} == {
+        "Sizes",
+        "Cheek L",
+        "Foot",
+        "Light",
+        "Head",
+        "Bezel",
+        "Diffuser",
+    }
     assert {p.configuration for p in reached} == {demo.head.sizes[1].id}
 
 

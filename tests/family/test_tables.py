@@ -93,7 +93,9 @@ def test_a_unit_changes_how_a_value_is_shown_and_a_free_row_may_change_its_quant
 def test_rows_of_a_group_stand_together_and_move_into_the_group_they_are_put_in(table):
     family, key = table
     ids = {n: row(family, key, n).id for n in order(family, key)}
-    family = tables.type_cells(family, key, [Typed(ids["wall"], "group", "Shell"), Typed(ids["outer"], "group", "Shell")])
+    family = tables.type_cells(
+        family, key, [Typed(ids["wall"], "group", "Shell"), Typed(ids["outer"], "group", "Shell")]
+    )
     assert order(family, key) == ["wall", "outer", "gap", "turn"]
     family = tables.move_rows(family, key, [ids["turn"]], before=ids["outer"])
     assert order(family, key) == ["wall", "turn", "outer", "gap"] and row(family, key, "turn").group == "Shell"

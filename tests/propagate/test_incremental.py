@@ -192,7 +192,12 @@ def test_one_size_alone_is_touched(demo):
     m = demo.head.sizes[1].id
     changed = evaluate(lived, edits.set_value(demo, sizes.id, wall.id, "2.6 mm", m))
     assert {n.configuration for n, _, _ in changed.work.reasons} == {m}
-    assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {"Foot", "Cheek L", "Bezel", "Diffuser"}
+    assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {
+        "Foot",
+        "Cheek L",
+        "Bezel",
+        "Diffuser",
+    }
     assert all("changed" in reason for _, _, reason in changed.work.reasons)
 
 

@@ -101,7 +101,9 @@ def test_a_layout_or_assembly_holds_sketches_and_datums_but_no_solids(top):
     family, key, layout = top
     family = edits.add_operation(family, key, Sketch(id="s", name="S", plane=Reference(item="top")))
     text = edits.names.bind_quantity(family, family.documents[key], "5 mm", "length", "mm")
-    family = edits.add_operation(family, key, Datum(id="d", name="D", by=OffsetPlane(plane=Reference(item="top"), distance=text)))
+    family = edits.add_operation(
+        family, key, Datum(id="d", name="D", by=OffsetPlane(plane=Reference(item="top"), distance=text))
+    )
     from architectonic.family.records import Distance
 
     for document in (key, layout):

@@ -80,7 +80,9 @@ def test_reach_says_documents_and_configurations(session):
     sizes = edits.find_document(session.family, "Sizes")
     value = {p.name: p.id for p in sizes.parameters}
     documents, scopes = session.reach(sizes.id, value["wall"])
-    assert documents[0] == "Sizes" and len(documents) == len(scopes) == 7 and {"Cheek L", "Foot", "Light"} < set(documents)
+    assert (
+        documents[0] == "Sizes" and len(documents) == len(scopes) == 7 and {"Cheek L", "Foot", "Light"} < set(documents)
+    )
     assert len(session.reach(sizes.id, value["sheet"])[1]) == 6
     assert len(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1]) == 7
 

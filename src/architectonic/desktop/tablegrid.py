@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QItemSelectionModel, QMimeData, QModelIndex, Qt, QTimer
+from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QModelIndex, Qt, QTimer
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemView,
@@ -172,6 +172,14 @@ class TableView(QTableView):
         if self.grid.bench.apply(f"move {len(rows)} rows", lambda f: tables.move_rows(f, document.id, rows, before)):
             self.grid.refresh()
             self.choose(rows[0])
+
+    def event(self, event: QEvent | None) -> bool:
+        """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste):
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Copy, paste, fill, clear, move; Enter types into the cell, and after typing goes one down."""

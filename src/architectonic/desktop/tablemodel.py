@@ -46,7 +46,7 @@ class TableModel(QAbstractTableModel):
         self.active = False
         self.sought = ""
         self.before = ""
-        self.bad: dict[tuple[str, str], tuple[str, str]] = {}
+        self.bad: dict[tuple[str, str], tuple[str, str, Parameter | None]] = {}
         self.waiting: dict[str, str] = {}
         self._cells: dict[str, tuple[Any, list[Cell]]] = {}
         self._shown = ""
@@ -111,12 +111,14 @@ class TableModel(QAbstractTableModel):
     def _fill(self, document: AnyDocument) -> set[str]:
         """Make the cells of rows that differ from last time; their ids."""
         evaluation, at = self.bench.evaluation, self.bench.main.at
+        known = {p.id: p for p in document.parameters}
+        self.bad = {k: v for k, v in self.bad.items() if known.get(k[0]) is v[2]}  # what changed since is right again
         scope = [Scope(document.id, row) for row, _ in scopes.configurations(self.bench.family, document)]
         changed = {NEW}
         for p in document.parameters:
             outcomes = tuple(evaluation.outcomes.get(Node("value", *s, p.id)) for s in scope) if evaluation else ()
             texts = any(e.refs for e in (p.common, *p.own.values()))
-            bad = tuple(v for k, v in self.bad.items() if k[0] == p.id) if self.bad else ()
+            bad = tuple(v[:2] for k, v in self.bad.items() if k[0] == p.id) if self.bad else ()
             state = (id(p), outcomes, id(self.bench.family) if texts else 0, at, bad, document.links)
             old = self._cells.get(p.id)
             if old is None or old[0] != state:
@@ -279,8 +281,10 @@ class TableModel(QAbstractTableModel):
         for c in typed:
             self.bad.pop((c.row, c.column), None)
         done = self.bench.apply(label, edit)
-        if not done and len(typed) == 1:
-            self.bad[typed[0].row, typed[0].column] = (typed[0].text, self.bench.refusal)
+        driven = bool(typed) and spreadsheets.driven_by(document, typed[0].row, typed[0].column) is not None
+        if not done and len(typed) == 1 and not driven:
+            record = next((p for p in document.parameters if p.id == typed[0].row), None)
+            self.bad[typed[0].row, typed[0].column] = (typed[0].text, self.bench.refusal, record)
         self.refresh()
         return done
 

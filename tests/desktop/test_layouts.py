@@ -1,0 +1,226 @@
+"""Layouts in space, datums, underlays, traces and parts in place, by mouse and keyboard in the real window."""
+
+import math
+
+import pytest
+from PIL import Image
+from PyQt6.QtCore import QPointF, Qt
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from tests.desktop.conftest import settle
+from tests.desktop.hands import answer, place, show
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+@pytest.fixture
+def layout(qtbot, window):
+    show(qtbot, window, "Elevation")
+    window.show_tab("3D")
+    window.bodies.grab()
+    return window
+
+
+def operation(window, name):
+    return next(o for o in window.bench.main.build if o.name == name)
+
+
+def test_a_layout_is_seen_in_space_with_names_and_figures(layout):
+    space = layout.bodies.space
+    named = {t.operation.name for _, t in space.plates}
+    assert {"Shoulder", "Foot top", "Arm square", "Head face"} <= named
+    figures = {c.name for _, _, _, c in space.tags}
+    assert {"stem_length", "arm_length", "foot_d"} <= figures
+    side = operation(layout, "Side")
+    flat = {k: space.to_screen(p) for k, p in next(space.lines(t) for t in space.things() if t.operation.id == side.id)}
+    assert len(flat) == 4
+
+
+def test_a_figure_is_typed_where_it_stands_and_the_parts_follow(qtbot, layout):
+    canvas = layout.bodies
+    box, *_ = next(t for t in canvas.space.tags if t[3].name == "arm_angle")
+    qtbot.mouseDClick(canvas, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
+    field = canvas._field
+    assert field.text() == "28 deg" and field._value("30 deg") == "= 30 deg"
+    field.setText("35 deg")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    settle(qtbot, layout)
+    frame = layout.bench.settled.value(Node("frame", *layout.bench.main.at, operation(layout, "Head face").id))
+    assert math.degrees(math.asin(frame.normal[2])) == pytest.approx(35)
+    assert "arm_angle" in layout.strip.line.text()
+
+
+def test_a_curve_is_hovered_chosen_and_its_sketch_opened(qtbot, layout):
+    canvas, side = layout.bodies, operation(layout, "Side")
+    thing = next(t for t in canvas.space.things() if t.operation.id == side.id)
+    key, points = canvas.space.lines(thing)[0]
+    x, y = canvas.space.to_screen(points)[len(points) // 3]
+    qtbot.mouseMove(canvas, QPointF(x, y).toPoint())
+    assert canvas.space.over is not None and canvas.space.over.curve == key
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPointF(x, y).toPoint())
+    assert layout.bench.main.operation == side.id and layout.bench.main.curves == [key]
+    qtbot.mouseDClick(canvas, Qt.MouseButton.LeftButton, pos=QPointF(x, y).toPoint())
+    assert layout.tab == "Sketch" and layout.sketches.sketch.id == side.id
+
+
+def test_several_planes_are_named_while_they_are_made(qtbot, layout):
+    layout.actions_.run("datum.new")
+    card = layout.datum_card
+    card.name.setText("Shelf 1, Shelf 2, Shelf 3")
+    place(qtbot, layout, "top", "Sizes.height / 4")
+    heights = [
+        layout.bench.settled.value(Node("frame", *layout.bench.main.at, operation(layout, f"Shelf {k}").id)).origin[2]
+        for k in (1, 2, 3)
+    ]
+    assert heights == [90, 180, 270]
+    layout.actions_.run("edit.undo")
+    settle(qtbot, layout)
+    assert not any(o.name.startswith("Shelf") for o in layout.bench.main.build)
+
+
+def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
+    family = layout.bench.family
+    layout.actions_.run("datum.axis")
+    card = layout.datum_card
+    card.how.setCurrentText("Axis where two planes cross")
+    card.blanks[0].setCurrentText("top")
+    card.blanks[1].setCurrentText("Shoulder")
+    qtbot.waitUntil(lambda: "never cross" in card.hint.text())
+    card.name.setText("")
+    card.preview()
+    assert "needs a name" in card.hint.text()
+    qtbot.keyClick(card.name, Qt.Key.Key_Escape)
+    settle(qtbot, layout)
+    assert layout.bench.family is family and not card.isVisible()
+
+
+def test_a_datum_is_changed_by_its_sentence(qtbot, layout):
+    layout.bench.main.select(operation(layout, "Shoulder").id)
+    assert layout.actions_.run("operation.edit")
+    card = layout.datum_card
+    assert card.blanks[0].currentText() == "top" and card.blanks[1].text() == "Sizes.height"
+    card.blanks[1].setText("Sizes.height - 10 mm")
+    qtbot.keyClick(card.name, Qt.Key.Key_Return)
+    settle(qtbot, layout)
+    at = layout.bench.main.at
+    assert layout.bench.settled.value(Node("frame", *at, operation(layout, "Shoulder").id)).origin[2] == 350
+
+
+def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, layout, tmp_path):
+    file = tmp_path / "sketch of mine.png"
+    Image.new("RGB", (800, 400), "white").save(file)
+    layout.underlays.bring(file)
+    layout.prompt.fields[1].setCurrentText("front")
+    answer(qtbot, layout, "Mine")
+    assert (layout.bench.session.stored.folder / "files").glob("sketch-of-mine-*.png")
+    layout.actions_.run("underlay.scale")
+    picking, canvas = layout.bodies.space.picking, layout.bodies
+    frame = picking.asked[0]
+    to = canvas.space.on_screen(frame)
+    for point in ((20.0, 30.0), (120.0, 30.0)):
+        qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=to(point).toPoint())
+    answer(qtbot, layout, "150 mm")
+    picture = layout.bench.settled.value(Node("underlay", *layout.bench.main.at, operation(layout, "Mine").id))
+    assert picture.size[0] == pytest.approx(300, rel=0.02) and picture.size[1] == picture.size[0] / 2
+    bad = tmp_path / "bad.png"
+    bad.write_bytes(b"no picture")
+    family = layout.bench.family
+    layout.underlays.bring(bad)
+    assert "bad.png" in layout.strip.line.text() and layout.bench.family is family
+
+
+def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
+    """What lies under the pointer is named, [ ] steps behind it; one Enter traces and offsets."""
+    show(qtbot, window, "Foot")
+    window.show_tab("Sketch")
+    window.actions_.run("sketch.new")
+    window.prompt.fields[1].setCurrentText("top")
+    answer(qtbot, window, "Ring")
+    assert window.actions_.run("sketch.trace")
+    card, canvas = window.trace_card, window.sketches
+    rim = next(t for t in card.things if t.takes == "edge" and abs(math.hypot(*t.points[0]) - 75) < 1e-3)
+    x, y = rim.points[5]
+    spot = canvas.to_screen((float(x), float(y))).toPoint()
+    qtbot.mouseMove(canvas, spot)
+    assert "dge of Shell" in card.hint.text() and card.over
+    if len(card.over) > 1:
+        first = card.hint.text()
+        qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
+        assert card.hint.text() != first or "2 of" in card.hint.text()
+        qtbot.keyClick(canvas, Qt.Key.Key_BracketLeft)
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot)
+    card.offset.setText("Sizes.wall + 0.6 mm")
+    qtbot.keyClick(canvas, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    radii = sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle")
+    assert radii == pytest.approx([72, 75])
+    window.bench.apply("wider", lambda f: edits.set_value(f, edits.find_document(f, "Sizes").id,
+                       next(p.id for p in edits.find_document(f, "Sizes").parameters if p.name == "foot_d"), "160 mm", ""))  # fmt: skip
+    settle(qtbot, window)
+    assert sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle") == pytest.approx([77, 80])
+
+
+def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
+    show(qtbot, window, "Light")
+    window.show_tab("Plan")
+    tree = window.plan.tree
+    names = [tree.topLevelItem(k).text(0) for k in range(tree.topLevelItemCount())]
+    assert names == ["Foot", "Stem", "Cheek L", "Arm tube", "Head"] and "Elevation" in window.plan.frame.text()
+    tree.choose(edits.find_document(window.bench.family, "Diffuser").id)
+    tree.add("part")
+    item = tree.currentItem()
+    item.setText(0, "Reflector")
+    settle(qtbot, window)
+    made = edits.find_document(window.bench.family, "Reflector")
+    assert (
+        made.number == "BRL-63"
+        and [i.name for i in edits.find_document(window.bench.family, "Head").instances][-1] == "Reflector"
+    )
+    assert not window.bench.attention
+    window.show_tab("Bodies")
+    canvas = window.bodies
+    settle(qtbot, window)
+    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(canvas._key(b[0])) == "Foot")
+    top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
+    window.bench.main.pick([("face", canvas._key(key), top)])
+    assert window.actions_.run("part.here")
+    assert window.prompt.fields[2].currentText() == "the picked face of Foot"
+    answer(qtbot, window, "Cap")
+    assert window.bench.main.document.name == "Cap" and window.tab == "Sketch"
+    assert {window.bench.family.documents[k.at.document].name for k in window.bench.main.behind()} >= {
+        "Foot",
+        "Stem",
+        "Elevation",
+    }
+    window.show_tab("Bodies")
+    assert canvas.around
+    qtbot.keyClick(canvas, Qt.Key.Key_B)
+    settle(qtbot, window)
+    assert not canvas.around and not window.bench.main.behind()
+    part = window.bench.main.document
+    assert [f.name for f in part.feeds.values()] == ["Elevation whole", "start on Foot"]
+
+
+def test_from_effect_back_to_cause(qtbot, window):
+    """Double-click a traced curve in the part: the layout's sketch opens beside; what is typed there moves the part."""
+    show(qtbot, window, "Bezel")
+    window.show_tab("Sketch")
+    canvas = window.sketches
+    (ring,) = window.bench.main.document.bodies
+    node = Node("measure", *window.bench.main.at, ring)
+    before = window.bench.settled.value(node)["volume_mm3"]
+    traced = next(k for k, c in canvas.solved.curves.items() if c.fixed and c.kind == "line")
+    x0, y0, x1, y1 = canvas.solved.curves[traced].values
+    middle = canvas.to_screen(((x0 + 2 * x1) / 3, (y0 + 2 * y1) / 3)).toPoint()
+    qtbot.mouseDClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
+    settle(qtbot, window)
+    beside = window.beside.sketches
+    assert window.bench.beside.document.name == "Elevation" and beside.sketch.name == "Head outline"
+    beside.grab()
+    corner = next(c for c in beside.sketch.constraints if c.name == "corner")
+    editor = beside.edit(corner.id)
+    editor.setText("16 mm")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.bench.settled.value(node)["volume_mm3"] != before
