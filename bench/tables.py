@@ -44,7 +44,7 @@ def tables() -> None:
     def plain() -> None:
         known: dict[str, float] = {}
         for i, code in enumerate(compiled):
-            known[f"p{i}"] = eval(code, {}, known)  # noqa: S307
+            known[f"p{i}"] = eval(code, {}, known)
 
     session = Session(folder.Stored(Path(tempfile.gettempdir()), family, {}), Evaluator(NoExecutor()))
     cold = median(lambda: Evaluator(NoExecutor()).evaluate(family, []), 1)

@@ -8,13 +8,12 @@ from architectonic.check.impact import impact
 from architectonic.check.report import rule_entries
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, Guard
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session import checks
 from architectonic.session.whatif import with_values
 from tests.fakes import FakeExecutor
-
-from architectonic.propagate.evaluator import Evaluator
 
 
 def evaluate(family, evaluator=None):

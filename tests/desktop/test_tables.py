@@ -226,8 +226,8 @@ def test_a_guard_and_a_rule_are_made_in_the_window_and_speak_up(qtbot, table):
     told = {i.where.split(" / ")[1]: i.what for i in table.bench.attention}
     assert (
         "was 2 mm and is 0.5 mm" in told["sheet stays"]
-        and "Too thin. (sheet is 0.5 mm, 1 mm)" == told["sheet is thick"]
+        and told["sheet is thick"] == "Too thin. (sheet is 0.5 mm, 1 mm)"
     )
     assert table.strip.take_back.isVisible()
     mark = next(f for f in table.drivers.fields if f.row.name == "sheet").mark
-    assert mark.isVisible() and "Too thin" in mark.toolTip() or "stays" in mark.toolTip()
+    assert (mark.isVisible() and "Too thin" in mark.toolTip()) or "stays" in mark.toolTip()

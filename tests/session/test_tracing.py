@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from tests.propagate.test_models import TOP, Model
 
 from architectonic.describe.results import Node, SketchResult
 from architectonic.family import edits
@@ -12,7 +13,6 @@ from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session import tracing
 from architectonic.session.tracing import Wish
-from tests.propagate.test_models import TOP, Model
 
 pytestmark = pytest.mark.kernel
 

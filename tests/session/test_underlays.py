@@ -150,5 +150,5 @@ def test_points_that_are_one_and_widths_of_nothing(layout):
         underlays.scale(family, key, "u", placed(family, key), (1, 1), (1, 1), "5 mm")
     with pytest.raises(UserFault, match="positive"):
         underlays.scale(family, key, "u", placed(family, key), (1, 1), (2, 1), "0 mm")
-    with pytest.raises(UserFault, match="not an underlay|not there"):
+    with pytest.raises(UserFault, match=r"not an underlay|not there"):
         underlays.change(family, key, "nothing", opacity=0.5)

@@ -18,6 +18,10 @@ if TYPE_CHECKING:
     from architectonic.desktop.workbench import Workbench
 
 
+MANY = 60
+"""Own values beyond which a document shows them on its canvas only."""
+
+
 class Row(NamedTuple):
     """One value: where it lives and what to call it."""
 
@@ -54,7 +58,7 @@ def groups_of(shown: Shown) -> list[Group]:
         return []
     taken: dict[str, dict[str, Row]] = {}
     feeds: dict[str, list[Fed]] = {}
-    for p in pointers_in(document):
+    for p in (p for _, record in items(document) for p in pointers_in(record)):  # kept per record: few are new
         if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
             taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(shown, p.document, p.item))
     placed: dict[str, int] = {}
@@ -96,8 +100,9 @@ def groups_of(shown: Shown) -> list[Group]:
         found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
     own = tuple(Row(document.id, item.id, key) for key, item in names.values_of(document))
     if own:
-        word = f"{len(own)} of its own"
-        found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", own))
+        word = f"{len(own)} of its own" + ("" if len(own) <= MANY else ", in the grid")
+        shown_here = own if len(own) <= MANY else ()
+        found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", shown_here))
     return found
 
 

@@ -20,6 +20,7 @@ from architectonic.desktop import theme
 from architectonic.desktop.gridcells import BESIDE, KIND, Cell, CellDelegate
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.rangegrid import grid_view, paint_legend
+from architectonic.desktop.soon import soon
 from architectonic.desktop.tablemodel import OWN_TEXT, TableModel
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import names, scopes, tables
@@ -221,7 +222,7 @@ class TableGrid(QWidget):
         self.seek.textChanged.connect(lambda _: self._later.start())
         self._sized: tuple[str, ...] = ()
         self.model.modelReset.connect(self._on_reset)
-        self.model.dataChanged.connect(lambda *_: self._size_columns())
+        self.model.dataChanged.connect(soon(self, self._size_columns))
         line = QHBoxLayout()
         line.addWidget(self.counted)
         line.addStretch(1)

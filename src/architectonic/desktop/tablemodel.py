@@ -111,6 +111,7 @@ class TableModel(QAbstractTableModel):
     def _fill(self, document: AnyDocument) -> set[str]:
         """Make the cells of rows that differ from last time; their ids."""
         evaluation, at = self.bench.evaluation, self.bench.main.at
+        called = names.spelling(self.bench.family)
         known = {p.id: p for p in document.parameters}
         self.bad = {k: v for k, v in self.bad.items() if known.get(k[0]) is v[2]}  # what changed since is right again
         scope = [Scope(document.id, row) for row, _ in scopes.configurations(self.bench.family, document)]
@@ -119,7 +120,7 @@ class TableModel(QAbstractTableModel):
             outcomes = tuple(evaluation.outcomes.get(Node("value", *s, p.id)) for s in scope) if evaluation else ()
             texts = any(e.refs for e in (p.common, *p.own.values()))
             bad = tuple(v[:2] for k, v in self.bad.items() if k[0] == p.id) if self.bad else ()
-            state = (id(p), outcomes, id(self.bench.family) if texts else 0, at, bad, document.links)
+            state = (id(p), outcomes, called if texts else 0, at, bad, document.links)
             old = self._cells.get(p.id)
             if old is None or old[0] != state:
                 self._cells[p.id] = (state, [self._cell(document, p, column) for column, _ in self.columns])

@@ -120,6 +120,16 @@ def _values_by_key(document: Same) -> dict[str, Parameter | Constraint]:
     return found
 
 
+def spelling(family: Family) -> int:
+    """A figure that changes when anything that expressions can name is called otherwise."""
+    return hash(tuple((d.id, d.name, _keys(Same(d))) for d in family.documents.values()))
+
+
+@lru_cache(maxsize=512)
+def _keys(document: Same) -> int:
+    return hash(tuple((key, item.id) for key, item in _values_by_key(document).items()))
+
+
 @lru_cache(maxsize=512)
 def _keys_by_id(document: Same) -> dict[str, str]:
     return {item.id: key for key, item in _values_by_key(document).items()}
