@@ -98,17 +98,18 @@ class MapCanvas(QWidget):
     def _place(self) -> None:
         columns = layers(self.edges)
         between = max(1, len(columns) - 1)
-        gap = max(28.0, min(GAP_X, (self.width() - 40 - len(columns) * CARD_W) / between))
-        width = len(columns) * CARD_W + (len(columns) - 1) * gap
+        wide = min(CARD_W, max(96.0, (self.width() - 40 - 28 * between) / max(1, len(columns))))
+        gap = max(28.0, min(GAP_X, (self.width() - 40 - len(columns) * wide) / between))
+        width = len(columns) * wide + (len(columns) - 1) * gap
         x = max(20.0, (self.width() - width) / 2)
         self.cards = {}
         for column in columns:
             height = len(column) * CARD_H + (len(column) - 1) * GAP_Y
             y = max(70.0, (self.height() - height) / 2)
             for k in column:
-                self.cards[k] = QRectF(x, y, CARD_W, CARD_H)
+                self.cards[k] = QRectF(x, y, wide, CARD_H)
                 y += CARD_H + GAP_Y
-            x += CARD_W + gap
+            x += wide + gap
 
     def resizeEvent(self, event: object) -> None:
         """Stay in the middle."""
@@ -174,13 +175,14 @@ class MapCanvas(QWidget):
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
         takers = len(self.edges[key])
-        if takers:
-            told = f"{document.kind}, drives {takers}"
-        elif document.kind in ("part", "assembly"):
+        if document.kind in ("part", "assembly"):
             told = progress(self.bench.family, document)
+        elif takers:
+            told = f"drives {takers}"
         else:
             told = document.kind
-        p.drawText(QPointF(box.x() + 30, box.y() + 35), f"{document.number}  {told}" if document.number else told)
+        told = f"{document.number}  {told}" if document.number else told
+        p.drawText(QPointF(box.x() + 10, box.y() + 35), told)
 
     def _at(self, q: QPointF) -> str:
         return next((k for k, box in self.cards.items() if box.contains(q)), "")
