@@ -176,7 +176,7 @@ class MapCanvas(QWidget):
         p.setPen(QColor(theme.SOFT))
         takers = len(self.edges[key])
         if document.kind in ("part", "assembly"):
-            told = progress(self.bench.family, document)
+            told = progress(self.bench.family, document).removesuffix(" begun")
         elif takers:
             told = f"drives {takers}"
         else:
