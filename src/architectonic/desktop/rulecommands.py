@@ -106,7 +106,7 @@ class RuleCommands:
         if isinstance(record, Rule):
             self._ask(record, False)
         elif record is not None:
-            self._ask_guard(record, False)
+            self._ask_guard(record)
 
     # --- guards ---------------------------------------------------------------------------------------
 
@@ -155,21 +155,15 @@ class RuleCommands:
             done,
         )
 
-    def _ask_guard(self, guard: Guard, _: bool) -> None:
-        key, evaluation = self.document.id, self.bench.settled
+    def _ask_guard(self, guard: Guard) -> None:
+        key = self.document.id
         within = names.shown_text(self.bench.family, self.document, guard.within) if guard.within else ""
 
         def done(name: str, room: str, message: str) -> bool:
-            assert evaluation is not None
-            made = edits.replace(guard, name=name, message=message, within=None if not room else guard.within)
-            recorded = guard.recorded
-
-            def edit(f: Family) -> Family:
-                changed = checks.guard(f, evaluation, key, made, room)
-                found = next(g for g in changed.documents[key].guards if g.id == guard.id)
-                return edits.put_guard(changed, key, edits.replace(found, recorded=recorded))
-
-            return self.bench.apply(f"change {name}", edit)
+            made = edits.replace(guard, name=name, message=message)
+            return self.bench.apply(
+                f"change {name}", lambda f: edits.put_guard(f, key, checks.with_room(f, key, made, room))
+            )
 
         self.prompt.ask(
             f"Change {guard.name}", [("name", guard.name), ("within", within), ("else say", guard.message)], done

@@ -493,7 +493,7 @@ def add_instance(
     found, source = document(family, document_id), document(family, source_id)
     if not isinstance(found, Assembly):
         raise UserFault("only an assembly holds instances", found.name)
-    if source_id == document_id or document_id in _contained(family, source_id):
+    if source_id == document_id or document_id in contained(family, source_id):
         raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
     taken = [i.name for i in found.instances]
     name = names.check_name(name, taken, "instance") if name else names.free_name(source.name, taken)
@@ -501,7 +501,8 @@ def add_instance(
     return put(family, replace(found, instances=(*found.instances, made)))
 
 
-def _contained(family: Family, document_id: str) -> set[str]:
+def contained(family: Family, document_id: str) -> set[str]:
+    """Ids of all documents placed below one, however deep."""
     found, stack = set(), [document_id]
     while stack:
         for instance in getattr(family.documents.get(stack.pop()), "instances", ()):

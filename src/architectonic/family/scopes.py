@@ -6,7 +6,7 @@ row that stands for a size is what that size means in that document.
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from architectonic.family.records import (
     DEFAULT_SIZE,
@@ -31,6 +31,11 @@ class Scope(NamedTuple):
 def sizes(family: Family) -> tuple[Size, ...]:
     """The sizes of the family; one called `default` when it has none."""
     return family.head.sizes or (Size(id=DEFAULT_SIZE, name=DEFAULT_SIZE),)
+
+
+def skeleton(family: Family) -> Any:
+    """What scopes are made of: sizes, documents and their rows. Where it is the same, scopes mean the same."""
+    return family.head.sizes, tuple((d.id, d.kind, d.configurations) for d in family.documents.values())
 
 
 def configurations(family: Family, document: AnyDocument) -> list[tuple[str, str]]:

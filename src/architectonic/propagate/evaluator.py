@@ -27,6 +27,7 @@ from architectonic.describe.model import Passed
 from architectonic.describe.registry import COMPUTED_HERE, PLANS
 from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
 from architectonic.describe.view import View
+from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.family.walk import index
 from architectonic.propagate.cache import ResultCache, decode_value
@@ -112,11 +113,6 @@ def _source(family: Family, node: Node) -> Any:
     return index(document).get(node.item) if document is not None and node.what in BY_RECORD else document
 
 
-def skeleton(family: Family) -> Any:
-    """What plans may see of other documents: sizes and rows. Compared by content."""
-    return family.head.sizes, tuple((d.id, d.kind, d.configurations) for d in family.documents.values())
-
-
 class Evaluator:
     """Evaluates families, one at a time; keeps results and traces between calls.
 
@@ -155,7 +151,7 @@ class Evaluator:
         before, self._of = self._of, family
         if before is family:
             return
-        if before is None or skeleton(before) != skeleton(family):
+        if before is None or scopes.skeleton(before) != scopes.skeleton(family):
             self._valid.clear()
             return
         changed: dict[str, set[str]] = {k: set() for k, d in family.documents.items() if before.documents[k] is not d}
@@ -182,7 +178,7 @@ class _Run:
         self.owner = owner
         self.family = family
         self.view = View(family)
-        self.skeleton = skeleton(family)
+        self.skeleton = scopes.skeleton(family)
         self.cancel = cancel
         self.progress = progress
         self.done: dict[Node, Outcome] = {}

@@ -54,13 +54,7 @@ def guard(
         UserFault: what it watches has no figures anywhere; the room cannot be read.
     """
     document = edits.document(family, document_id)
-    if within:
-        kind = None
-        if made.value is not None:
-            view = View(family)
-            at = Scope(document_id, scopes.configurations(family, document)[0][0])
-            kind = view.compiled(Node("value", *at, ""), made.value, None).kind
-        made = edits.replace(made, within=names.bind(family, document, within, kind))
+    made = with_room(family, document_id, made, within) if within else made
     recorded: dict[str, tuple[float, ...]] = {}
     for row, _ in scopes.configurations(family, document):
         found = _figures(family, evaluation, Scope(document_id, row), made)
@@ -69,6 +63,22 @@ def guard(
     if not recorded:
         raise UserFault("what it watches has no figures in any configuration", made.name, "mend that first")
     return edits.put_guard(family, document_id, edits.replace(made, recorded=recorded))
+
+
+def with_room(family: Family, document_id: str, made: Guard, within: str) -> Guard:
+    """A guard whose figures may move so far; "" not at all.
+
+    Raises:
+        UserFault: the room cannot be read, or is another quantity than what is watched.
+    """
+    document = edits.document(family, document_id)
+    if not within:
+        return edits.replace(made, within=None)
+    kind = None
+    if made.value is not None:
+        at = Scope(document_id, scopes.configurations(family, document)[0][0])
+        kind = View(family).compiled(Node("value", *at, ""), made.value, None).kind
+    return edits.replace(made, within=names.bind(family, document, within, kind))
 
 
 def _figures(family: Family, evaluation: Evaluation, at: Scope, made: Guard) -> tuple[float, ...] | None:

@@ -166,7 +166,7 @@ def move(family: Family, assembly: str, instance: str, to: str, before: str = ""
     old, new = edits.document(family, assembly), edits.document(family, to)
     assert isinstance(old, Assembly) and isinstance(new, Assembly)
     moved = next(i for i in old.instances if i.id == instance)
-    if moved.document == to or to in _below(family, moved.document):
+    if moved.document == to or to in edits.contained(family, moved.document):
         raise UserFault(f"“{new.name}” stands below it", old.name, "move that one out first")
     rest = tuple(i for i in old.instances if i.id != instance)
     family = edits.put(family, edits.replace(old, instances=rest))
@@ -176,17 +176,6 @@ def move(family: Family, assembly: str, instance: str, to: str, before: str = ""
     at = next((k for k, i in enumerate(target.instances) if i.id == before), len(target.instances))
     placed = edits.replace(moved, name=called)
     return edits.put(family, edits.replace(target, instances=(*target.instances[:at], placed, *target.instances[at:])))
-
-
-def _below(family: Family, document: str) -> set[str]:
-    found: set[str] = set()
-    stack = [document]
-    while stack:
-        for instance in getattr(family.documents.get(stack.pop()), "instances", ()):
-            if instance.document not in found:
-                found.add(instance.document)
-                stack.append(instance.document)
-    return found
 
 
 def as_assembly(family: Family, document_id: str) -> Family:

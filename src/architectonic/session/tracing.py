@@ -286,7 +286,7 @@ def trace(
     family = edits.replace_operation(family, at.document, traced)
     family, solved = _settled(family, at, record, made)
     if wish.own:
-        return _made_own(family, at, sketch, list(made), solved)
+        return make_own(family, at, sketch, list(made), solved)
     if wish.offset:
         return _with_offset(family, at, sketch, made, solved, wish, make_id)
     return family
@@ -396,10 +396,6 @@ def drawn_like(c: CurveResult) -> Curve:
     if c.kind not in blank:
         raise UserFault(f"a traced {c.kind} cannot be made one's own", "", "leave it traced")
     return put_at(blank[c.kind], c.values)
-
-
-def _made_own(family: Family, at: Scope, sketch: str, keys: list[str], solved: SketchResult) -> Family:
-    return make_own(family, at, sketch, keys, solved)
 
 
 def make_own(family: Family, at: Scope, sketch: str, keys: list[str], solved: SketchResult) -> Family:
