@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QVBoxLayout, QWidget
+
+from architectonic.desktop.flow import Flow
 
 LOOK = "QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }"
 
@@ -42,6 +44,43 @@ class Card(QFrame):
         """Enter keeps, Esc leaves."""
         if not self.answer(event):
             super().keyPressEvent(event)
+
+
+class WrappedCard(Card):
+    """A card whose sentence wraps in as many rows as it needs, over a hint; at the bottom of the canvas."""
+
+    def __init__(self, parent: QWidget, widest: int) -> None:
+        super().__init__(parent)
+        self._widest = widest
+        self.holder = QWidget()
+        self.line = Flow(self.holder, 0, 6)
+        self.hint = QLabel()
+        self.hint.setObjectName("soft")
+        self.hint.setWordWrap(True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 10, 12, 8)
+        column.addWidget(self.holder)
+        column.addWidget(self.hint)
+
+    def say(self, told: str, bad: bool = False) -> None:
+        """A hint, or why it cannot be kept."""
+        self.hint.setText(told)
+        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
+        self.place()
+
+    def place(self) -> None:
+        """As wide as fits, as high as it needs."""
+        parent = self.parentWidget()
+        if parent is None:
+            return
+        wide = min(parent.width() - 24, self._widest)
+        self.line.room = wide - 24
+        for child in self.holder.findChildren(QWidget):
+            child.ensurePolished()
+        size = self.line.sizeHint()
+        self.holder.setFixedHeight(size.height())
+        high = size.height() + self.hint.heightForWidth(wide - 24) + 28
+        self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)
 
 
 def clear(layout: QLayout) -> None:

@@ -5,15 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
 from architectonic.describe.sentences import text
 from architectonic.desktop import choices
-from architectonic.desktop.cards import Card, clear
-from architectonic.desktop.flow import Flow
+from architectonic.desktop.cards import WrappedCard, clear
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.names import free_name
@@ -92,25 +91,15 @@ LISTS: dict[str, Callable[..., list[tuple[str, Reference]]]] = {
 }
 
 
-class DatumCard(Card):
+class DatumCard(WrappedCard):
     """Makes or changes a datum; what it would be is shown at once. Several names, parted by commas, make several."""
 
     def __init__(self, parent: QWidget, bench: Workbench) -> None:
-        super().__init__(parent)
+        super().__init__(parent, 900)
         self.bench = bench
         self.record: Datum | None = None
-        self.holder = QWidget()
-        self.line = Flow(self.holder, 0, 6)
-        self.hint = QLabel()
-        self.hint.setObjectName("soft")
-        self.hint.setWordWrap(True)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 10, 12, 8)
-        layout.addWidget(self.holder)
-        layout.addWidget(self.hint)
         self.how = QComboBox()
         self.blanks: list[QComboBox | QLineEdit] = []
-        self._active = -1
         bench.main.selection_changed.connect(self._on_picked)
 
     def start(self, record: Datum | None = None, gives: str = "Plane") -> None:
@@ -298,9 +287,7 @@ class DatumCard(Card):
             self.bench.preview(family)
         except UserFault as fault:
             told, bad = fault.sentence, True
-        self.hint.setText(told)
-        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
-        self.place()
+        self.say(told, bad)
 
     def refresh(self) -> None:
         """Say why the previewed datum cannot be."""
@@ -311,9 +298,7 @@ class DatumCard(Card):
         for key in keys:
             outcome = evaluation.outcomes.get(Node("frame", *at, key))
             if outcome is not None and outcome.problem is not None:
-                self.hint.setText(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "))
-                self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;")
-                self.place()
+                self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
     def keep(self) -> None:
         """Store it as one undoable step."""
@@ -334,17 +319,3 @@ class DatumCard(Card):
         if self.isVisible():
             self.hide()
             self.bench.preview(None)
-
-    def place(self) -> None:
-        """At the bottom of the canvas, in as many rows as it needs."""
-        parent = self.parentWidget()
-        if parent is None:
-            return
-        wide = min(parent.width() - 24, 900)
-        self.line.room = wide - 24
-        for child in self.holder.findChildren(QWidget):
-            child.ensurePolished()
-        size = self.line.sizeHint()
-        self.holder.setFixedHeight(size.height())
-        high = size.height() + self.hint.heightForWidth(wide - 24) + 28
-        self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)

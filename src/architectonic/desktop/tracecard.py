@@ -5,13 +5,12 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QLabel, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import pair
 from architectonic.desktop import theme
-from architectonic.desktop.cards import Card
-from architectonic.desktop.flow import Flow
+from architectonic.desktop.cards import WrappedCard
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.space import away
@@ -31,11 +30,11 @@ HOWS: dict[str, How] = {
 }
 
 
-class TraceCard(Card):
+class TraceCard(WrappedCard):
     """What is traced, how, and how far away. While it is open the sketch canvas offers what can be brought in."""
 
     def __init__(self, parent: QWidget, bench: Workbench, canvas: LayoutCanvas) -> None:
-        super().__init__(parent)
+        super().__init__(parent, 860)
         self.bench, self.canvas = bench, canvas
         canvas.tracing = self
         self.things: list[Traceable] = []
@@ -44,11 +43,6 @@ class TraceCard(Card):
         self.chosen: list[int] = []
         self.title = QLabel()
         self.title.setStyleSheet("font-size: 14px; font-weight: 600;")
-        self.hint = QLabel()
-        self.hint.setObjectName("soft")
-        self.hint.setWordWrap(True)
-        holder = QWidget()
-        self.holder, self.line = holder, Flow(holder, 0, 6)
         self.how = self._combo(list(HOWS), "how it is traced")
         self.reach = self._combo([ALONE, ONWARDS, OUTLINE], "how much of it")
         self.stage = self._combo([], "the stage it is taken at")
@@ -80,10 +74,6 @@ class TraceCard(Card):
             keep,
         ):
             self.line.addWidget(widget)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(12, 10, 12, 8)
-        column.addWidget(holder)
-        column.addWidget(self.hint)
         bench.evaluated.connect(self.refresh)
 
     def _combo(self, words: list[str], name: str) -> QComboBox:
@@ -232,9 +222,7 @@ class TraceCard(Card):
             text = (
                 "Nothing else is visible yet: open a document beside this one, or place the sketch after some geometry."
             )
-        self.hint.setText(text)
-        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
-        self.place()
+        self.say(text, bad)
 
     def paint(self, p: QPainter) -> None:
         """Everything on offer, faint; what is chosen and what a click would take, in plum; a name for the latter."""
@@ -305,17 +293,3 @@ class TraceCard(Card):
         return self.bench.apply(
             f"make {identifier(sketch.name)} own", lambda f: tracing.make_own(f, at, sketch.id, keys, solved)
         )
-
-    def place(self) -> None:
-        """At the bottom of the canvas, in as many rows as it needs."""
-        parent = self.parentWidget()
-        if parent is None:
-            return
-        wide = min(parent.width() - 24, 860)
-        self.line.room = wide - 24
-        for child in self.holder.findChildren(QWidget):
-            child.ensurePolished()
-        size = self.line.sizeHint()
-        self.holder.setFixedHeight(size.height())
-        high = size.height() + self.hint.heightForWidth(wide - 24) + 28
-        self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)
