@@ -7,15 +7,13 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QWidget
 
-from architectonic.base.errors import UserFault
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
-from architectonic.quantities.compiled import complete
-from architectonic.session.checks import come_to
+from architectonic.session.checks import in_words
 from architectonic.session.sketching import refuse_conflict
 
 
@@ -42,15 +40,7 @@ def open_field(
     quantity = quantity_of(c.kind)
 
     def value_words(text: str) -> str:
-        if bench.settled is None or not text:
-            return ""
-        try:
-            unit = units.DEFAULT_UNIT[quantity]
-            full = complete(text, quantity, unit)
-            value = come_to(bench.family, bench.settled, at, full, units.QUANTITIES[quantity], sketch)
-        except UserFault as fault:
-            return fault.what
-        return f"= {units.shown(float(value), unit, 3)}"
+        return in_words(bench.family, bench.settled, at, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
 
     field = NameField(old, widget, lambda: list(names.visible(bench.family, document, sketch)), value_words)
     field.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)

@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from architectonic.base.errors import UserFault
 from architectonic.desktop import theme
 from architectonic.desktop.gridcells import BESIDE, KIND, Cell, CellDelegate
 from architectonic.desktop.namefield import NameField
@@ -26,9 +25,8 @@ from architectonic.desktop.workbench import Workbench
 from architectonic.family import names, scopes, tables
 from architectonic.family.scopes import Scope
 from architectonic.family.tables import WORDS
-from architectonic.quantities.compiled import complete
-from architectonic.quantities.units import QUANTITIES, UNITS, shown
-from architectonic.session.checks import come_to
+from architectonic.quantities.units import UNITS
+from architectonic.session.checks import in_words
 
 
 class TableDelegate(CellDelegate):
@@ -64,14 +62,7 @@ class TableDelegate(CellDelegate):
         if p is None or document is None or not text:
             return ""
         bench, row = self.grid.bench, cell.key or scopes.configurations(self.grid.bench.family, document)[0][0]
-        if bench.settled is None:
-            return ""
-        try:
-            full = complete(text, p.quantity, p.unit)
-            value = come_to(bench.family, bench.settled, Scope(document.id, row), full, QUANTITIES[p.quantity])
-        except UserFault as fault:
-            return fault.sentence
-        return f"= {shown(float(value), p.unit, 4)}"
+        return in_words(bench.family, bench.settled, Scope(document.id, row), text, p.quantity, p.unit)
 
 
 class TableView(QTableView):

@@ -10,7 +10,8 @@ from architectonic.family import edits, names, scopes
 from architectonic.family.records import Expression, Family, Figure, Guard, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
-from architectonic.quantities.compiled import Kind, Value, compile_expression
+from architectonic.quantities import units
+from architectonic.quantities.compiled import Kind, Value, compile_expression, complete
 from architectonic.quantities.units import LENGTH
 from architectonic.session.asking import ask
 
@@ -63,6 +64,26 @@ def guard(
     if not recorded:
         raise UserFault("what it watches has no figures in any configuration", made.name, "mend that first")
     return edits.put_guard(family, document_id, edits.replace(made, recorded=recorded))
+
+
+def in_words(
+    family: Family,
+    evaluation: Evaluation | None,
+    at: Scope,
+    text: str,
+    quantity: str,
+    unit: str,
+    sketch: Sketch | None = None,
+) -> str:
+    """What a text typed into a field of a quantity comes to, `= 4.4 mm`, or what is wrong with it; "" for nothing."""
+    if evaluation is None or not text:
+        return ""
+    try:
+        full = complete(text, quantity, unit)
+        value = come_to(family, evaluation, at, full, units.QUANTITIES[quantity], sketch)
+    except UserFault as fault:
+        return fault.sentence
+    return f"= {units.shown(float(value), unit, 4)}"
 
 
 def with_room(family: Family, document_id: str, made: Guard, within: str) -> Guard:
