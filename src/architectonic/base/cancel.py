@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 
 from architectonic.base.errors import ArchitectonicError
 
@@ -30,3 +31,23 @@ class CancelToken:
         """Raise `Cancelled` if the work should stop."""
         if self._event.is_set():
             raise Cancelled("cancelled")
+
+
+class Watch:
+    """What long work says of how far it is, and where it stops when it is asked to.
+
+    Args:
+        told: called with the share that is done, 0 to 1, from the thread that works.
+    """
+
+    def __init__(self, token: CancelToken | None = None, told: Callable[[float], object] = lambda _: None) -> None:
+        self.token, self._told = token or CancelToken(), told
+
+    def at(self, share: float) -> None:
+        """So much is done.
+
+        Raises:
+            Cancelled: the work should stop.
+        """
+        self.token.check()
+        self._told(share)

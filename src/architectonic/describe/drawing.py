@@ -39,6 +39,16 @@ from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.sketch import paths, system
 
 XY = tuple[float, float]
+ALONG = ("horizontal_distance", "vertical_distance")
+SIDES = {
+    "tangent": (1, -1, -2),
+    "smooth": (1, -1),
+    "parallel": (1, -1),
+    "perpendicular": (1, -1),
+    "angle": (1, -1),
+    "distance": (1, -1),
+}
+"""Branches of sided constraints, of which the drawn one is kept."""
 
 
 def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> list[system.Curve]:
@@ -62,21 +72,13 @@ def drawn_branch(
     Args:
         joined: constraints that say which ends meet.
     """
-    if kind in ("horizontal_distance", "vertical_distance"):
+    if kind in ALONG:
         s = system.System(curves, [])
         x0, y0, x1, y1 = s.pair(of)
         a, b = (x0, x1) if kind[0] == "h" else (y0, y1)
         return -1 if s.x[b] < s.x[a] else 1
-    options = {
-        "tangent": (1, -1, -2),
-        "smooth": (1, -1),
-        "parallel": (1, -1),
-        "perpendicular": (1, -1),
-        "angle": (1, -1),
-        "distance": (1, -1),
-    }
     best, found = math.inf, 1
-    for branch in options.get(kind, ()):
+    for branch in SIDES.get(kind, ()):
         c = system.Constraint("", kind, of, 0.0, branch)
         s = system.System(curves, [*joined, c])
         if branch == -2 and not {s.kind(p) for p in of} <= {"circle", "arc"}:
@@ -255,6 +257,8 @@ class Drawing:
         return made.id
 
     def _branch(self, kind: str, of: tuple[str, ...]) -> int:
+        if kind not in ALONG and kind not in SIDES:
+            return 1
         curves = numbers(self.sketch, self.traced)
         known = {c.id for c in curves} | {"origin", "x_axis", "y_axis"}
         if not all(p.split(".")[0] in known for p in of):

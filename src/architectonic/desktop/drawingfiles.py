@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import Literal
 
@@ -57,10 +58,9 @@ class DrawingFiles:
 
     def bring(self, file: Path) -> None:
         """Read a drawing, ask for what it does not say, then put its curves into the shown sketch."""
-        plots: list[Plot] = []
-        if not self.bench.attempt(lambda: plots.append(dxf.read(file))):
-            return
-        (plot,) = plots
+        self.bench.work.run(f"Reading {file.name}", partial(dxf.read, file), partial(self._ask_for, file))
+
+    def _ask_for(self, file: Path, plot: Plot) -> None:
         layers = plot.layers()
         if not layers:
             self.bench.told.emit(f"{file.name} has no curve to take: {plot.told() or 'it is empty'}.", True)

@@ -30,6 +30,7 @@ from architectonic.desktop.headband import HeadBand
 from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.listcard import ListCard
+from architectonic.desktop.longwork import WorkCard
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.menus import Menus, findable
@@ -83,7 +84,16 @@ class Shell(QWidget):
         self.list_card = ListCard(self.area)
         self.datum_card = DatumCard(self.area, bench)
         self.trace_card = TraceCard(self.area, bench, self.sketches)
-        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.datum_card, self.trace_card)
+        self.work_card = WorkCard(self.area, bench.work)
+        self.cards = (
+            self.list_card,
+            self.prompt,
+            self.card,
+            self.feed_card,
+            self.datum_card,
+            self.trace_card,
+            self.work_card,
+        )
         self.tables = TableCommands(bench, self.prompt, self.list_card, self.values, self.go_to)
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)

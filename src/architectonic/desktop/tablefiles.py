@@ -59,15 +59,14 @@ class TableFiles:
 
     def bring(self, file: Path, sheet: str = "") -> None:
         """Show what a spreadsheet would change; it is taken when that is accepted."""
-        found: list[tuple[Grid, Difference]] = []
+        key = self.document.id
+        self.bench.work.run(
+            f"Reading {file.name}",
+            lambda watch: spreadsheet.read(file, sheet, watch),
+            lambda grid: self.bench.attempt(lambda: self._compare(key, file, sheet, grid)),
+        )
 
-        def read() -> None:
-            grid = spreadsheet.read(file, sheet)
-            found.append((grid, spreadsheets.compare(self.bench.family, self.document.id, grid)))
-
-        if not self.bench.attempt(read):
-            return
-        (grid, difference), key = found[0], self.document.id
+    def _compare(self, key: str, file: Path, sheet: str, grid: Grid) -> None:
         if len(grid.sheets) > 1 and not sheet:
             self.prompt.ask(
                 f"{file.name} has {len(grid.sheets)} sheets",
@@ -76,6 +75,7 @@ class TableFiles:
                 "Look at it",
             )
             return
+        difference = spreadsheets.compare(self.bench.family, key, grid)
         self.show_difference(
             difference,
             file.name,

@@ -7,14 +7,14 @@ import io
 from collections.abc import Iterable, Sequence
 from typing import Any, NamedTuple
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtCore import QAbstractTableModel, QLocale, QModelIndex, Qt
 
 from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
 from architectonic.desktop.gridcells import KIND, Cell, decimals
 from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
-from architectonic.exchange.spreadsheet import number_text
+from architectonic.exchange.spreadsheet import decimal_comma, number_text
 from architectonic.family import names, scopes, tables
 from architectonic.family.records import AnyDocument, Expression, Family, Parameter
 from architectonic.family.scopes import Scope
@@ -312,7 +312,7 @@ class TableModel(QAbstractTableModel):
             return False
         if not own:
             flat = [c.strip() for r in block for c in r]
-            comma = any("," in c and "." not in c.split(",")[-1] and c.replace(",", "").isdigit() for c in flat)
+            comma = decimal_comma(flat, otherwise=QLocale().decimalPoint() == ",")
             block = [[number_text(c.strip(), comma) for c in r] for r in block]
         if len(block) == 1 and len(block[0]) == 1 and len(chosen) > 1:
             cells = [

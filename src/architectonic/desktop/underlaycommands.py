@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog
@@ -68,11 +69,11 @@ class UnderlayCommands:
 
     def bring(self, file: Path) -> None:
         """Keep a picture in the family's folder, then ask for its plane and width."""
-        kept: list[tuple[str, tuple[int, int]]] = []
         folder = self.bench.session.stored.folder
-        if not self.bench.attempt(lambda: kept.append(underlays.keep(folder, file))):
-            return
-        name, pixels = kept[0]
+        self.bench.work.run(f"Reading {file.name}", partial(underlays.keep, folder, file), partial(self._ask_for, file))
+
+    def _ask_for(self, file: Path, kept: tuple[str, tuple[int, int]]) -> None:
+        name, pixels = kept
         main = self.bench.main
         choices = dict(planes(main))
         called = free_name(file.stem.replace("_", " ").replace("-", " "), [o.name for o in main.build])

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
+from architectonic.desktop.longwork import LongWork
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.sources import takers
 from architectonic.desktop.updater import Settled, Updater, Wanted
@@ -28,6 +29,7 @@ class Workbench(QObject):
 
     Attributes:
         refusal: why the last edit that was refused was.
+        work: reading that may take long.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
     Signals:
@@ -53,6 +55,7 @@ class Workbench(QObject):
         self.updater.counted.connect(self.counted)
         self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
+        self.work = LongWork(self.told.emit)
         self.pictures: dict[str, QImage | None] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
@@ -83,6 +86,7 @@ class Workbench(QObject):
 
     def open(self, session: Session) -> None:
         """Show another family."""
+        self.work.cancel()
         self.session.listeners.clear()
         self.evaluation = self.settled = self.before = None
         self.attention, self._outside, self.impact = [], [], None
@@ -255,5 +259,6 @@ class Workbench(QObject):
 
     def close(self) -> None:
         """End thread and processes."""
+        self.work.cancel()
         self.updater.close()
         self.engine.close()

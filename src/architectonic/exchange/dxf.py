@@ -6,15 +6,17 @@ unit is known. Written files are of the 2018 version (AC1032), in millimetres, w
 
 from __future__ import annotations
 
+import logging
 import math
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
+from typing import Any, TextIO
 
 from architectonic.base import tolerance
+from architectonic.base.cancel import Cancelled, Watch
 from architectonic.base.errors import UserFault
 from architectonic.describe.curves import as_pieces, mapped, path_of
 from architectonic.describe.results import SketchResult
@@ -29,6 +31,8 @@ SAME, FLAT = 1e-9, 1e-6
 """Shares within which two figures of a file are one, and an entity lies in the drawing plane."""
 _DEEP = 8
 """Blocks within blocks."""
+_OFTEN, _LINES = 2000, 0.7
+"""How many lines or entities lie between two reports of progress; the share of the work that reading lines is."""
 
 
 @dataclass(frozen=True)
@@ -82,32 +86,63 @@ class Plot:
         return [mapped(t.curve, scaled, factor) for t in self.curves if layers is None or t.layer in layers]
 
 
-def read(file: Path) -> Plot:
+class _Lines:
+    """The lines of a drawing; tells how far they are read and stops when asked to."""
+
+    def __init__(self, file: TextIO, size: int, watch: Watch) -> None:
+        self._file, self._size, self._watch, self._count = file, max(size, 1), watch, 0
+
+    def readline(self) -> str:
+        """The next one, "" at the end."""
+        self._count += 1
+        if self._count % _OFTEN == 0:
+            self._watch.at(_LINES * self._file.buffer.tell() / self._size)
+        return self._file.readline()
+
+
+def read(file: Path, watch: Watch | None = None) -> Plot:
     """The curves of a drawing's model space.
 
     Raises:
         UserFault: no such file, or it is no drawing.
+        Cancelled: it was asked to stop.
     """
-    import ezdxf  # loads with the first drawing
-    from ezdxf import recover
-
-    try:
-        document = ezdxf.readfile(file)
-    except OSError as fault:
-        if not file.is_file():
-            raise UserFault(f"{file.name} cannot be opened: {fault}", "DXF") from None
-        document = None
-    except Exception:
-        document = None
-    if document is None:
-        try:
-            document, _ = recover.readfile(file)
-        except Exception as fault:
-            raise UserFault(f"{file.name} is not a DXF drawing: {fault}", "DXF", "write it again as DXF") from None
+    watch = watch or Watch()
+    document = _loaded(file, watch)
     plot = Plot(INSUNITS.get(int(document.header.get("$INSUNITS", 0)), ""))
-    for entity in document.modelspace():
+    entities = document.modelspace()
+    for number, entity in enumerate(entities):
+        if number % _OFTEN == 0:
+            watch.at(_LINES + (1 - _LINES) * number / len(entities))
         _take(plot, entity, 0)
     return plot
+
+
+def _loaded(file: Path, watch: Watch) -> Any:
+    """A drawing, mended where it is broken."""
+    import ezdxf  # loads with the first drawing
+    from ezdxf import filemanagement, recover
+    from ezdxf.lldxf.validator import is_binary_dxf_file, is_dxf_file
+
+    logging.getLogger("ezdxf").setLevel(logging.CRITICAL)  # it remarks on every doubtful tag of a file
+    try:
+        if is_binary_dxf_file(str(file)):
+            return ezdxf.readfile(file)
+        if is_dxf_file(str(file)):
+            encoding = filemanagement.dxf_file_info(file).encoding
+            with file.open(encoding=encoding, errors="surrogateescape") as lines:
+                return ezdxf.read(_Lines(lines, file.stat().st_size, watch))
+    except Cancelled:
+        raise
+    except OSError as fault:
+        raise UserFault(f"{file.name} cannot be opened: {fault.strerror or fault}", "DXF") from None
+    except Exception:
+        watch.at(0.0)  # it is broken: read again, mending it
+    try:
+        document, _ = recover.readfile(file)
+    except Exception as fault:
+        raise UserFault(f"{file.name} is not a DXF drawing: {fault}", "DXF", "write it again as DXF") from None
+    return document
 
 
 def _take(plot: Plot, entity: Any, depth: int, layer: str = "") -> None:

@@ -9,6 +9,7 @@ import warnings
 from pathlib import Path
 from typing import NamedTuple
 
+from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 
 MAX_BYTES = 100_000_000
@@ -30,13 +31,15 @@ class PictureFile(NamedTuple):
         return f"{plain}-{hashlib.blake2b(self.data, digest_size=4).hexdigest()}.{ending}"
 
 
-def read(file: Path) -> PictureFile:
+def read(file: Path, watch: Watch | None = None) -> PictureFile:
     """Read a picture and see that it is whole.
 
     Raises:
         UserFault: no PNG, JPEG or SVG; broken, or larger than can be shown.
         EnvironmentFault: the file cannot be read.
+        Cancelled: it was asked to stop.
     """
+    watch = watch or Watch()
     try:
         if file.stat().st_size > MAX_BYTES:
             raise UserFault(f"this picture is larger than {MAX_BYTES // 1_000_000} MB", file.name, "make it smaller")
@@ -45,7 +48,10 @@ def read(file: Path) -> PictureFile:
         raise EnvironmentFault(f"{file.name} cannot be read: {fault.strerror or fault}") from None
     if file.suffix.lower() not in ENDINGS:
         raise UserFault("this is no picture that can be drawn over", file.name, "use PNG, JPEG or SVG")
-    return _vector(file.name, data) if file.suffix.lower() == ".svg" else _bitmap(file.name, data)
+    watch.at(0.2)
+    found = _vector(file.name, data) if file.suffix.lower() == ".svg" else _bitmap(file.name, data)
+    watch.at(1.0)
+    return found
 
 
 def _bitmap(name: str, data: bytes) -> PictureFile:

@@ -14,7 +14,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from architectonic.base.cancel import CancelToken
+from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 
 MAX_BYTES = 64_000_000
@@ -51,12 +51,13 @@ class Grid(NamedTuple):
         return folded.index(heading.casefold()) if heading.casefold() in folded else -1
 
 
-def read(file: Path, sheet: str = "", cancel: CancelToken | None = None) -> Grid:
+def read(file: Path, sheet: str = "", watch: Watch | None = None) -> Grid:
     """Read a spreadsheet; its first row that is not empty holds the headings.
 
     Raises:
         UserFault: not a spreadsheet, too large, no such sheet, no headings.
         EnvironmentFault: the file cannot be read now (gone, locked, half-written).
+        Cancelled: it was asked to stop.
     """
     try:
         size = file.stat().st_size
@@ -68,7 +69,7 @@ def read(file: Path, sheet: str = "", cancel: CancelToken | None = None) -> Grid
     except OSError as fault:
         raise EnvironmentFault(f"{file.name} cannot be read: {fault.strerror or fault}") from None
     if file.suffix.lower() in (".xlsx", ".xlsm"):
-        return _workbook(file, data, sheet, cancel or CancelToken())
+        return _workbook(file, data, sheet, watch or Watch())
     if b"\0" in data[:4096] and not data.startswith((b"\xff\xfe", b"\xfe\xff")):
         raise UserFault("this is neither a CSV file nor a workbook", file.name, "save it as CSV or XLSX")
     return _grid(file.name, _csv_rows(decode(data)), ())
@@ -90,8 +91,7 @@ def _csv_rows(text: str) -> list[list[Cell]]:
     separator = _separator(lines)
     rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=separator))
     cells = [cell.strip() for row in rows for cell in row]
-    points = separator != ";" or any(re.fullmatch(r"[-+−]?\d*\.\d+", c) for c in cells)
-    comma = any(_DECIMAL_COMMA.fullmatch(c) for c in cells) or not points
+    comma = decimal_comma(cells, otherwise=separator == ";")  # where commas are decimal signs, semicolons part cells
     return [[Cell(number_text(cell.strip(), comma), _error(cell.strip())) for cell in row] for row in rows]
 
 
@@ -103,6 +103,17 @@ def _separator(lines: list[str]) -> str:
     return max(("\t", ";", ",", "|"), key=evenness)
 
 
+def decimal_comma(cells: Sequence[str], otherwise: bool) -> bool:
+    """Whether figures are written with decimal commas: some cell can be nothing else, or else no cell denies it.
+
+    Args:
+        otherwise: what holds where no cell says it.
+    """
+    if any(_DECIMAL_COMMA.fullmatch(c) for c in cells):
+        return True
+    return otherwise and not any(re.fullmatch(r"[-+−]?\d*\.\d+", c) for c in cells)
+
+
 _DECIMAL_COMMA = re.compile(r"[-+−]?\d{1,3}(\.\d{3})+,\d+|[-+−]?\d+,\d{1,2}|[-+−]?\d+,\d{4,}")
 _GROUPED = {True: re.compile(r"[-+−]?\d{1,3}(\.\d{3})+(,\d+)?"), False: re.compile(r"[-+−]?\d{1,3}(,\d{3})+(\.\d+)?")}
 
@@ -111,8 +122,7 @@ def number_text(text: str, comma: bool) -> str:
     """A number written with a decimal comma or with groups of thousands as it is typed here; other text as it is.
 
     Args:
-        comma: whether the file writes decimal commas: some cell of it can be nothing else, or it is parted by
-            semicolons, as spreadsheets do where the comma is the decimal sign, and has no decimal point.
+        comma: whether decimal commas are written where it comes from.
     """
     bare = text.replace("\u00a0", "").replace("\u202f", "")
     if re.fullmatch(r"[-+−]?\d{1,3}( \d{3})+([.,]\d+)?", bare):
@@ -128,7 +138,7 @@ def _error(text: str) -> str:
     return f"the spreadsheet has the error {text} here" if re.fullmatch(r"#[A-Z/0!?]{2,}[A-Z0-9/!?]*", text) else ""
 
 
-def _workbook(file: Path, data: bytes, sheet: str, cancel: CancelToken) -> Grid:
+def _workbook(file: Path, data: bytes, sheet: str, watch: Watch) -> Grid:
     import openpyxl  # only when a workbook is read: it costs a tenth of a second
 
     try:
@@ -158,7 +168,7 @@ def _workbook(file: Path, data: bytes, sheet: str, cancel: CancelToken) -> Grid:
     rows = []
     for number, row in enumerate(page.iter_rows(values_only=True), 1):
         if number % 500 == 0:
-            cancel.check()
+            watch.at(0.5 + 0.5 * number / (page.max_row or 1))  # opening it is about half of the work
         rows.append([_cell(v, faults.get((number, k), "")) for k, v in enumerate(row, 1)])
     return _grid(file.name, rows, tuple(names))
 

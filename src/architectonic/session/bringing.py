@@ -18,6 +18,9 @@ from architectonic.family.scopes import Scope
 from architectonic.session.asking import ask
 from architectonic.session.sketching import Sketching, begin
 
+MOST = 3000
+"""Curves of one sketch: beyond, a change of one would keep a person waiting."""
+
 
 class Brought(NamedTuple):
     """Ids of the new curves, and how many ends were joined."""
@@ -39,8 +42,12 @@ def bring_in(
         UserFault: its unit is not known, or there is nothing to take.
     """
     curves = plot.in_mm(unit, layers)
+    where = editing.drawing.sketch.name
     if not curves:
-        raise UserFault("there is no curve to take", editing.drawing.sketch.name, plot.told() or "choose other layers")
+        raise UserFault("there is no curve to take", where, plot.told() or "choose other layers")
+    if len(curves) + len(editing.drawing.sketch.curves) > MOST:
+        told = f"{len(curves):,} curves are more than a sketch can work with ({MOST:,})"
+        raise UserFault(told, where, "choose some of its layers, or bring them into several sketches")
     keys = [editing.drawing.add(c) for c in curves]
     joined = 0
     for first, others in _meeting([(k, e, p) for k, c in zip(keys, curves, strict=True) for e, p in ends_of(c)], near):

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from architectonic.base import tolerance
-from architectonic.base.cancel import CancelToken
+from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.check.attention import Item
@@ -367,13 +367,13 @@ class Seen(NamedTuple):
     fault: str
 
 
-def look(family: Family, folder: Path, cancel: CancelToken | None = None) -> list[Seen]:
+def look(family: Family, folder: Path, watch: Watch | None = None) -> list[Seen]:
     """Read every linked file of a family."""
     found = []
     for document in family.documents.values():
         for key, one in document.links.items():
             try:
-                grid = spreadsheet.read(folder / one.file, one.sheet, cancel)
+                grid = spreadsheet.read(folder / one.file, one.sheet, watch)
                 found.append(Seen(document.id, key, incoming(family, document.id, one, grid), ""))
             except (UserFault, EnvironmentFault) as fault:
                 what = fault.sentence if isinstance(fault, UserFault) else str(fault)

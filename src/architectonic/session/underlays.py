@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Literal
 
 from architectonic.base import tolerance
+from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.results import Picture
@@ -19,14 +20,15 @@ FOLDER = "files"
 XY = tuple[float, float]
 
 
-def keep(folder: Path, file: Path) -> tuple[str, tuple[int, int]]:
+def keep(folder: Path, file: Path, watch: Watch | None = None) -> tuple[str, tuple[int, int]]:
     """Copy a picture into the family's folder; its name there and its size in pixels.
 
     Raises:
         UserFault: it cannot be shown.
         EnvironmentFault: it cannot be read or written.
+        Cancelled: it was asked to stop; nothing is kept.
     """
-    picture = picturefile.read(file)
+    picture = picturefile.read(file, watch)
     target = folder / FOLDER / picture.name(file.stem)
     if not target.exists():
         try:
