@@ -161,3 +161,16 @@ def test_any_text_parses_or_is_refused_in_a_sentence(text):
         parse(text)
     except ExpressionFault as fault:
         assert fault.what
+
+
+SP811 = [
+    ("1 in", "length", 25.4), ("1 ft", "length", 304.8), ("1 mil", "length", 0.0254), ("1 lb", "mass", 453.59237),
+    ("1 oz", "mass", 28.349523125), ("1 in * 1 in", "area", 645.16), ("1 in * 1 in * 1 in", "volume", 16387.064),
+    ("1 deg", "angle", 0.017453292519943295),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "quantity", "value"), SP811)
+def test_exact_factors_as_printed_by_nist(text, quantity, value):
+    """Source: NIST SP 811 (2008), appendix B.8; factors in bold type there are exact."""
+    assert fixed_value(text, quantity) == pytest.approx(value, rel=1e-15)

@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from tests.propagate.test_models import TOP, Model
 
@@ -209,3 +210,37 @@ def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
 
     for p in drawn[::7]:
         assert min(math.dist(p, foot(c, p)) for c in traced) < 1e-6
+
+
+def test_a_traced_outline_bounds_the_area_that_shapely_sums_over_its_facets(bench):
+    """Oracle: shapely on the triangles of the picture, which the kernel facets on its own.
+
+    A chord of the picture leaves its arc by at most a share of the body's size (kernel.mesh); area differs by at most
+    that times the length of the outline.
+    """
+    from shapely import unary_union
+    from shapely.geometry import Polygon
+
+    from architectonic.describe.drawing import Drawing
+    from architectonic.render.pictures import meshes_of
+
+    m = bench.model
+    m.add(bench.a, Sketch(id="free", name="Free", plane=TOP))
+    d = Drawing(m.family, bench.a, edits.operation(m.family, bench.a, "free"))
+    d.circle((130.0, 30.0), 25.0)
+    d.ellipse((160.0, 30.0), (185.0, 40.0), (155.0, 45.0))
+    m.family = edits.replace_operation(m.family, bench.a, d.sketch)
+    regions = bench.evaluate().value(Node("solve", *bench.source, "free")).regions
+    assert len(regions) == 3
+    m.add(bench.a, Extrude(id="blob", name="Blob", does="make", acts_on=("b2",), far=Distance(value=m.text(bench.a, "5 mm")),
+                           regions=tuple(Reference(item="free", label=r.label) for r in regions[:1])))  # fmt: skip
+    m.family = edits.add_body(m.family, bench.a, "b2", Body(name="Blob body"))
+    bench.trace(lambda t: t.takes == "edge" and t.item == "b2" and "blob:start" in t.label)
+    bench.drawn()
+    (region,) = bench.solved().regions
+    mesh = next(mesh for body, mesh, _ in meshes_of(bench.evaluate(), Look(bench.source)) if body[2] == "b2")
+    flat = mesh.triangles[mesh.face == mesh.faces.index("blob:start")]
+    outline = unary_union([Polygon(mesh.points[t][:, :2]) for t in flat])
+    off = max(0.01, 0.0006 * float(np.linalg.norm(np.ptp(mesh.points, axis=0))))
+    assert region.area == pytest.approx(outline.area, abs=off * outline.length)
+    assert region.area == pytest.approx(regions[0].area, rel=1e-9)
