@@ -4,6 +4,7 @@ import pytest
 
 from architectonic.base.errors import UserFault
 from architectonic.check.report import report
+from architectonic.describe.planes import in_space
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Datum, Extrude, OffsetPlane, Reference, Sketch
@@ -148,3 +149,30 @@ def test_neighbours_of_a_part_in_an_assembly_are_what_is_seen_behind_it(demo):
     named = {demo.documents[look.at.document].name for look in behind}
     assert "Stem" in named and "Foot" not in named
     assert surroundings.assemblies_with(demo, foot.id)[0] == light.id
+
+
+@pytest.mark.kernel
+def test_a_part_started_at_a_point_of_the_frame_has_its_origin_there_and_notes_the_way(demo, engine):
+    """The point is the end of a line of the layout: the sketch's origin goes where the line goes."""
+    light, layout = (edits.find_document(demo, n) for n in ("Light", "Elevation"))
+    size = demo.head.sizes[1].id
+    at, there = (scopes.scope(demo, d.id, size) for d in (light, layout))
+    evaluation = evaluate_scopes(engine.evaluator, demo, all_scopes(demo))
+    side = next(o for o in layout.build if isinstance(o, Sketch))
+    solved = evaluation.value(Node("solve", *there, side.id))
+    plane = evaluation.value(Node("frame", *there, side.id))
+    line = next(k for k, c in solved.curves.items() if c.kind == "line" and not c.fixed and abs(c.values[3]) > 1)
+    point = Start("", there, Offer("curve", side.id, line), "end")
+    family, part, sketch = planning.new_part_here(demo, evaluation, at, "Cap", None, Start("top"), point)
+    frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(Node("frame", part, size, sketch))
+    assert frame.origin == pytest.approx(in_space(plane, solved.curves[line].values[2:4]))
+    assert frame.normal == (0, 0, 1)
+    assert [o.name for o in family.documents[part].build] == ["Start", "Outline"]
+
+
+def test_a_neighbour_seen_through_an_assembly_is_noted_with_the_way_to_it(demo):
+    light, head, bezel = (edits.find_document(demo, n) for n in ("Light", "Head", "Bezel"))
+    context = surroundings.context_of(demo, light.id, bezel.id)
+    assert context.path[0] == light.id and len(context.path) == 3
+    assert {i.id for i in light.instances if i.document == head.id} == {context.path[1]}
+    assert surroundings.context_of(demo, head.id, light.id) is None

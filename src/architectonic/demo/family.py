@@ -304,7 +304,7 @@ def _head(w: Writer, e: dict[str, str]) -> str:
         ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", 1, "Sizes.wall", "Pane", "1.2 g / 1 cm3", "PC"),
     ):
         seen = ask(w.family, [Node("frame", *layout, w.ids["head face"])])
-        w.family, part, sketch = planning.new_part_here(w.family, seen, at, name, number, start, w.new_id)
+        w.family, part, sketch = planning.new_part_here(w.family, seen, at, name, number, start, make_id=w.new_id)
         w.ids[name] = part
         outline = [Traceable(layout, "curve", w.ids["head outline"], k, np.zeros((1, 2)), "") for k in w.head]
         there = scopes.Scope(part, w.m)

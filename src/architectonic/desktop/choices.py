@@ -96,12 +96,13 @@ def points(shown: Shown) -> Named:
                     words = f"{place_words(operation, place)} of {operation.name}"
                     chosen.append((words, Reference(item=operation.id, label=place)))
             if len(operation.curves) <= MANY:
-                rest += _points_of(operation)
+                rest += points_of(operation)
     origin = [("the origin", Reference(item=ORIGIN))]
     return [*chosen, *(e for e in rest if e[1] not in [c[1] for c in chosen]), *origin]
 
 
-def _points_of(sketch: Sketch) -> Named:
+def points_of(sketch: Sketch) -> Named:
+    """Ends, centres and drawn points of a sketch: words and reference."""
     found: Named = []
     for key, curve in sketch.curves.items():
         if isinstance(curve, Line):

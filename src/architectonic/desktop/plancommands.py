@@ -6,14 +6,17 @@ from collections.abc import Callable
 from functools import partial
 
 from architectonic.desktop.actions import Action
+from architectonic.desktop.choices import points_of
 from architectonic.desktop.plancanvas import PlanCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import STANDARD_PLANES, Assembly, Datum, Family, Model
+from architectonic.family.records import STANDARD_PLANES, Assembly, Datum, Family, Model, Sketch
 from architectonic.session import picked, planning, surroundings
 from architectonic.session.feeding import Offer
 from architectonic.session.planning import Start
+
+SHARED = "the shared origin"
 
 
 class PlanCommands:
@@ -134,19 +137,49 @@ class PlanCommands:
         order.sort(key=lambda n: n != "top")
         return {**found, **{name: Start(name) for name in order}}
 
+    def _points(self) -> dict[str, Start]:
+        """Where its first sketch can have its origin: chosen points first, then those of the frame and the assembly."""
+        main, bench = self.bench.main, self.bench
+        at = main.at
+        assert at is not None
+        chosen: dict[str, Start] = {}
+        found: dict[str, Start] = {}
+        for kind, body, label in main.picks:
+            mesh = main.mesh(body)
+            seen = picked.witness(mesh, kind, label) if mesh is not None else None
+            document, _, key = body.partition(".")
+            if kind == "edge" and seen is not None and seen.kind == "circle":
+                there = scopes.scope(bench.family, document, bench.size)
+                name = f"the centre of the picked edge of {bench.family.documents[document].name}"
+                chosen[name] = Start("", there, Offer("edge", key, label, seen))
+        for source in surroundings.frames_of(bench.family, at.document):
+            there, document_ = scopes.scope(bench.family, source, bench.size), bench.family.documents[source]
+            for operation in document_.build if isinstance(document_, Model) else ():
+                if isinstance(operation, Datum) and operation.gives == "point":
+                    found[f"{operation.name} of {document_.name}"] = Start("", there, Offer("vertex", operation.id))
+                elif isinstance(operation, Sketch):
+                    for words, reference in points_of(operation):
+                        curve, _, part = reference.label.partition(".")
+                        start = Start("", there, Offer("curve", operation.id, curve), part)
+                        first = reference.label in main.curves or curve in main.curves
+                        (chosen if first else found)[f"{words}, {document_.name}"] = start
+        return {**chosen, **found}
+
     def part_here(self) -> None:
         """Ask for a name and what it starts on; the part opens with its neighbours around it."""
         bench, at, evaluation = self.bench, self.bench.main.at, self.bench.evaluation
         assert at is not None
-        starts = self._starts()
+        starts, points = self._starts(), self._points()
         number = planning.next_number(bench.family, at.document)
 
-        def done(name: str, numbered: str, on: str) -> bool:
+        def done(name: str, numbered: str, on: str, origin: str) -> bool:
             made: list[tuple[str, str]] = []
 
             def edit(family: Family) -> Family:
                 assert evaluation is not None
-                family, part, sketch = planning.new_part_here(family, evaluation, at, name, numbered, starts[on])
+                family, part, sketch = planning.new_part_here(
+                    family, evaluation, at, name, numbered, starts[on], points.get(origin)
+                )
                 made.append((part, sketch))
                 return family
 
@@ -159,7 +192,10 @@ class PlanCommands:
             self.show_tab("Sketch")
             return True
 
-        self.prompt.ask("New part here", [("name", "New part"), ("number", number), ("starts on", list(starts))], done)
+        where = [*points, SHARED] if self.bench.main.curves and points else [SHARED, *points]
+        fields: list[tuple[str, str | list[str]]] = [("name", "New part"), ("number", number)]
+        fields += [("starts on", list(starts)), ("its origin at", where)]
+        self.prompt.ask("New part here", fields, done)
 
     def _has_neighbours(self) -> bool:
         main = self.bench.main

@@ -261,6 +261,7 @@ class TraceCard(WrappedCard):
             offset=self.offset.text().strip(),
             side=1 if self.side.currentText() == "inside" else -1,
             stage=self.stage.currentData() or "finished",
+            among=self.bench.main.context,
         )
 
     def keep(self) -> None:

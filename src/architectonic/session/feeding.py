@@ -7,7 +7,7 @@ evaluation, to write witnesses and the places where traced curves were drawn; no
 from __future__ import annotations
 
 import math
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
@@ -26,11 +26,9 @@ from architectonic.describe.results import (
 from architectonic.describe.trace import project
 from architectonic.family import edits
 from architectonic.family.names import check_name
-from architectonic.family.records import SELF, Family, Feed, Reference, Sketch, Socket, Trace, Witness
+from architectonic.family.records import SELF, Context, Family, Feed, Reference, Sketch, Socket, Takes, Trace, Witness
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
-
-Takes = Literal["curve", "region", "plane", "face"]
 
 
 class Offer(NamedTuple):
@@ -67,8 +65,9 @@ def _seen(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
     return Witness(kind="region", at=_rounded(in_space(frame, region.inside)), size=tolerance.length(region.area))
 
 
-def _reference(evaluation: Evaluation, at: Scope, offer: Offer, of: str) -> Reference:
-    return Reference(of=of, item=offer.item, label=offer.label, witness=_seen(evaluation, at, offer))
+def _reference(evaluation: Evaluation, at: Scope, offer: Offer, of: str, context: Context | None = None) -> Reference:
+    witness = _seen(evaluation, at, offer)
+    return Reference(of=of, item=offer.item, label=offer.label, witness=witness, context=context)
 
 
 def take(
@@ -79,11 +78,15 @@ def take(
     offers: list[Offer],
     name: str,
     sketch: str = "",
+    context: Context | None = None,
     make_id: IdSource = new_id,
 ) -> Family:
     """A new feed of what is offered; curves are traced into a sketch when one is given.
 
     From the document itself nothing is fed: its own curves are traced directly.
+
+    Args:
+        context: through which assembly the source is seen, if it is.
 
     Raises:
         UserFault: nothing is offered, the name is taken, or an own thing that needs no feed.
@@ -99,7 +102,7 @@ def take(
     traced = []
     for offer in offers:
         key = make_id()
-        sockets[key] = Socket(takes=offer.takes, source=_reference(evaluation, source, offer, source.document))
+        sockets[key] = Socket(takes=offer.takes, source=_reference(evaluation, source, offer, source.document, context))
         if offer.takes == "curve":
             traced.append((Reference(item=key), offer))
     taken = [f.name for f in edits.model(family, target.document).feeds.values()]

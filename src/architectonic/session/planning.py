@@ -12,7 +12,18 @@ from typing import Literal, NamedTuple
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
-from architectonic.family.records import Assembly, Document, Family, Instance, Model, Part, Reference, Sketch
+from architectonic.family.records import (
+    Assembly,
+    Datum,
+    Document,
+    Family,
+    FrameAt,
+    Instance,
+    Model,
+    Part,
+    Reference,
+    Sketch,
+)
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.session import feeding, surroundings
@@ -240,16 +251,18 @@ def shift(family: Family, assembly: str, instance: str, step: int) -> Family:
 
 
 class Start(NamedTuple):
-    """Where a part begins: a plane of its own document, or something flat of a neighbour or layout.
+    """Where a part begins: a plane of its own document, or a plane or point of a neighbour or layout.
 
     Attributes:
         own: a standard plane; "" when it is fed.
         at, offer: the scope and thing that is fed.
+        part: which point of a fed curve, such as "end" or "centre".
     """
 
     own: str = "top"
     at: Scope | None = None
     offer: Offer | None = None
+    part: str = ""
 
 
 def new_part_here(
@@ -259,11 +272,16 @@ def new_part_here(
     name: str,
     number: str | None,
     start: Start,
+    point: Start | None = None,
     make_id: IdSource = new_id,
 ) -> tuple[Family, str, str]:
     """A part on the shared origin of an assembly, with a first sketch where it starts.
 
     What it starts on is a feed like any other: listed, with a state, and the only relation that arises.
+
+    Args:
+        start: the plane of its first sketch.
+        point: where on that plane the sketch has its origin; None: at the shared one.
 
     Returns:
         The family, the part and its sketch.
@@ -272,13 +290,27 @@ def new_part_here(
         UserFault: the name or number is taken; what it starts on is not flat.
     """
     family, part = add(family, assembly.document, "part", name, number, make_id=make_id)
-    plane = Reference(item=start.own)
-    if start.offer is not None and start.at is not None:
-        at = Scope(part, assembly.configuration)
-        source = family.documents[start.at.document].name
-        family = feeding.take(family, evaluation, at, start.at, [start.offer], f"start on {source}", make_id=make_id)
-        feed = list(edits.model(family, part).feeds.values())[-1]
-        plane = Reference(item=next(iter(feed.sockets)))
-    along: Literal["x", "y"] = "y" if start.own == "right" and start.offer is None else "x"
+    at = Scope(part, assembly.configuration)
+    family, plane = _fed(family, evaluation, at, assembly.document, start, make_id)
+    if point is not None:
+        family, origin = _fed(family, evaluation, at, assembly.document, point, make_id)
+        datum = Datum(id=make_id(), name="Start", by=FrameAt(origin=origin, plane=plane))
+        family, plane = edits.add_operation(family, part, datum), Reference(item=datum.id)
+    own = start.own == "right" and start.offer is None and point is None
+    along: Literal["x", "y"] = "y" if own else "x"
     sketch = Sketch(id=make_id(), name="Outline", plane=plane, along=along)
     return edits.add_operation(family, part, sketch), part, sketch.id
+
+
+def _fed(
+    family: Family, evaluation: Evaluation, at: Scope, assembly: str, start: Start, make_id: IdSource
+) -> tuple[Family, Reference]:
+    """What a part starts on, as its own document knows it: fed when it is another's."""
+    if start.offer is None or start.at is None:
+        return family, Reference(item=start.own)
+    source = family.documents[start.at.document].name
+    name = names.free_name(f"start on {source}", [f.name for f in edits.model(family, at.document).feeds.values()])
+    context = surroundings.context_of(family, assembly, start.at.document)
+    family = feeding.take(family, evaluation, at, start.at, [start.offer], name, context=context, make_id=make_id)
+    feed = list(edits.model(family, at.document).feeds.values())[-1]
+    return family, Reference(item=next(iter(feed.sockets)), label=start.part)

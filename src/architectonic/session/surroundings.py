@@ -10,7 +10,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Family, Feed, Instance, Model, Reference, Socket
+from architectonic.family.records import Assembly, Context, Family, Feed, Instance, Model, Reference, Socket
 from architectonic.propagate.targets import Look
 
 
@@ -61,6 +61,24 @@ def assemblies_with(family: Family, document_id: str) -> list[str]:
     for key in list(found):
         found += [k for k in assemblies_with(family, key) if k not in found]
     return found
+
+
+def context_of(family: Family, assembly_id: str, document_id: str) -> Context | None:
+    """Through which assembly a neighbour is seen: its id, then those of the instances down to the neighbour.
+
+    None when the assembly does not place it.
+    """
+    path = _path(family, assembly_id, document_id)
+    return Context(path=(assembly_id, *path)) if path else None
+
+
+def _path(family: Family, assembly_id: str, document_id: str) -> tuple[str, ...]:
+    assembly = family.documents.get(assembly_id)
+    for instance in assembly.instances if isinstance(assembly, Assembly) else ():
+        below = () if instance.document == document_id else _path(family, instance.document, document_id)
+        if below or instance.document == document_id:
+            return (instance.id, *below)
+    return ()
 
 
 def take_whole(family: Family, document_id: str, layout_id: str, make_id: IdSource = new_id) -> Family:

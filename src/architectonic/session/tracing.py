@@ -50,7 +50,7 @@ from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.render.pictures import meshes_of
-from architectonic.session import copies, picked
+from architectonic.session import copies, picked, surroundings
 from architectonic.session.asking import ask
 from architectonic.session.sketching import begin
 
@@ -237,6 +237,7 @@ class Wish(NamedTuple):
         own: as curves drawn here, that follow nothing.
         offset: a distance as typed; "" for none; side: +1 left of the chain or inside it, -1 the other.
         stage: of own bodies "here"; of others "finished", or "after:" an operation.
+        among: the assembly that neighbours are seen through, "" for none.
     """
 
     how: How = "projected"
@@ -245,6 +246,7 @@ class Wish(NamedTuple):
     side: int = 1
     stage: str = "finished"
     name: str = ""
+    among: str = ""
 
 
 def trace(
@@ -311,6 +313,7 @@ def _fed(
     document = edits.model(family, at.document)
     found: list[tuple[Reference, Traceable]] = []
     sockets: dict[str, Socket] = {}
+    context = surroundings.context_of(family, wish.among, source.document) if wish.among else None
     known = {
         (s.takes, s.source.item, s.source.label, s.source.stage): k
         for f in document.feeds.values()
@@ -324,7 +327,9 @@ def _fed(
         key = known.get((takes, thing.item, label, stage))
         if key is None:
             key = make_id()
-            reference = Reference(of=source.document, item=thing.item, stage=stage, label=label, witness=thing.witness)
+            reference = Reference(
+                of=source.document, item=thing.item, stage=stage, label=label, witness=thing.witness, context=context
+            )
             sockets[key] = Socket(takes=takes, source=reference)
             known[takes, thing.item, label, stage] = key
         found.append((Reference(item=key), thing))
