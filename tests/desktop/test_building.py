@@ -106,7 +106,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     # and a sketch on the picked face of it
     pad.show_tab("Bodies")
     settle(qtbot, pad)
-    key = pad.bodies._key(pad.bodies.meshes[0][0])
+    key = pad.bodies.key(pad.bodies.meshes[0][0])
     label = next(f for f in pad.bodies.meshes[0][1].faces if f.endswith(":end"))
     pad.bench.main.pick([("face", key, label)])
     assert "sketch.new" in pad.verbs.ids()

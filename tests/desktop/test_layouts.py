@@ -2,14 +2,15 @@
 
 import math
 
+import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from tests.desktop.conftest import settle
-from tests.desktop.hands import answer, place, show
+from tests.desktop.hands import answer, drag, place, show
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -181,9 +182,9 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     window.show_tab("Bodies")
     canvas = window.bodies
     settle(qtbot, window)
-    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(canvas._key(b[0])) == "Foot")
+    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(canvas.key(b[0])) == "Foot")
     top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
-    window.bench.main.pick([("face", canvas._key(key), top)])
+    window.bench.main.pick([("face", canvas.key(key), top)])
     assert window.actions_.run("part.here")
     assert window.prompt.fields[2].currentText() == "the picked face of Foot"
     answer(qtbot, window, "Cap")
@@ -224,3 +225,45 @@ def test_from_effect_back_to_cause(qtbot, window):
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.bench.settled.value(node)["volume_mm3"] != before
+
+
+def test_a_copy_of_a_plane_is_pulled_off_by_its_name(qtbot, layout):
+    """Upwards by 60 pixels: the distance is what those pixels are along the normal, in round steps."""
+    canvas, card = layout.bodies, layout.datum_card
+    box, _ = next((b, t) for b, t in canvas.space.plates if t.operation.name == "Shoulder")
+    start = box.center().toPoint()
+    base, up = canvas.space.to_screen(np.array([[0, 0, 0], [0, 0, 1.0]]))
+    wanted = 60 / float(base[1] - up[1])
+    drag(qtbot, canvas, start, start - QPoint(0, 60))
+    assert card.isVisible() and card.blanks[0].currentText() == "Shoulder" and card.name.hasFocus()
+    far = float(card.blanks[1].text().removesuffix(" mm"))
+    assert far == pytest.approx(wanted, rel=0.2) and far % 10 == 0
+    card.name.setText("Upper, Uppermost")
+    qtbot.keyClick(card.name, Qt.Key.Key_Return)
+    settle(qtbot, layout)
+    at, heights = layout.bench.main.at, []
+    for name in ("Shoulder", "Upper", "Uppermost"):
+        heights.append(layout.bench.settled.value(Node("frame", *at, operation(layout, name).id)).origin[2])
+    assert heights == pytest.approx([360, 360 + far, 360 + 2 * far])
+
+
+def test_a_plane_seen_square_on_is_not_pulled(qtbot, layout):
+    canvas, family = layout.bodies, layout.bench.family
+    canvas.look("top")
+    canvas.grab()
+    box, _ = next((b, t) for b, t in canvas.space.plates if t.operation.name == "Shoulder")
+    start = box.center().toPoint()
+    drag(qtbot, canvas, start, start + QPoint(0, 60))
+    assert "Turn the view" in layout.strip.line.text()
+    assert not layout.datum_card.isVisible() and layout.bench.family is family
+
+
+def test_a_part_shows_what_it_has_not_used_yet(qtbot, layout):
+    """A new sketch is seen in 3D until something is made of it; datums stay."""
+    show(qtbot, layout, "Foot")
+    assert not [t for t in layout.bodies.space.things() if not t.faint]
+    layout.actions_.run("datum.new")
+    place(qtbot, layout, "top", "40 mm")
+    layout.show_tab("Bodies")
+    layout.bench.main.select("")
+    assert [t.operation.name for t in layout.bodies.space.things() if not t.faint] == ["Plane 1"]

@@ -189,8 +189,8 @@ def test_a_driver_lights_what_it_moves_and_the_wheel_asks_what_if(qtbot, window)
     hollow = next(o for o in window.bench.main.build if o.name == "Hollow")
     cut = window.bench.main.build[2]
     assert hollow.id in window.bench.main.lit and cut.id in window.bench.main.lit
-    assert window.bodies._lit_faces()
-    assert all(face.split(":")[0] in window.bench.main.lit for _, face in window.bodies._lit_faces())
+    assert window.bodies.painter.lit_faces()
+    assert all(face.split(":")[0] in window.bench.main.lit for _, face in window.bodies.painter.lit_faces())
     stem.leaveEvent(_enter())
     assert not window.bench.main.lit
     family, foot = window.bench.family, field(window, "foot_d")
@@ -231,15 +231,15 @@ def test_the_keys_are_listed_and_hidden_bodies_come_back_by_name(qtbot, window):
     qtbot.keyClick(window.key_help, Qt.Key.Key_Escape)
     assert not window.key_help.isVisible()
     canvas = window.bodies
-    keys = [canvas._key(b) for b, _, _ in canvas.meshes][:2]
+    keys = [canvas.key(b) for b, _, _ in canvas.meshes][:2]
     canvas.hidden = set(keys)
     canvas._show()
     canvas.grab()
-    box = next(box for box, key in canvas._hidden_rows if key == keys[0])
+    box = next(box for box, key in canvas.painter.hidden_rows if key == keys[0])
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
     assert canvas.hidden == {keys[1]}
     canvas.grab()
-    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas._hidden_rows[0][0].center().toPoint())
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas.painter.hidden_rows[0][0].center().toPoint())
     assert not canvas.hidden
 
 

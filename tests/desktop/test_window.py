@@ -97,7 +97,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
     canvas.look("top")
     middle = QPoint(canvas.width() // 2 + 60, canvas.height() // 2)
     qtbot.mouseMove(canvas, middle)
-    assert "end of Foot block" in canvas.describe(*canvas._hover[0][:3])
+    assert "end of Foot block" in canvas.describe(*canvas.over[0][:3])
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
     assert len(window.bench.main.picks) == 1
     qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
@@ -114,7 +114,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
 def test_only_this_and_hide(qtbot, window):
     show(qtbot, window, "Light")
     canvas = window.bodies
-    key = canvas._key(canvas.meshes[0][0])
+    key = canvas.key(canvas.meshes[0][0])
     window.bench.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
     qtbot.keyClick(canvas, Qt.Key.Key_O)
     assert len(canvas.hidden) == 5
@@ -320,7 +320,7 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     body = next(iter(window.bench.main.document.bodies))
     block = next(o.id for o in window.bench.main.document.build if o.name == "Stem rod")
     key = f"{window.bench.main.document_id}.{body}"
-    mesh = window.bodies._mesh(key)
+    mesh = window.bodies.mesh(key)
     rim = next(e for e in mesh.edges if f"{block}:end" in e and f"{block}:side" in e)
     before, family = volume(window, "Stem"), window.bench.family
     window.bench.main.pick([("edge", key, rim)])

@@ -229,3 +229,20 @@ def _end(family: Family, document: Model, operation: Extrude) -> str:
         shown = text(family, document, far.offset)
         offset = f" − {shown[1:]}" if shown.startswith("-") else f" + {shown}"
     return f"up to {target(family, document, far.target)}{offset}"
+
+
+def face_words(document: object, label: str) -> str:
+    """`o1:side:c9` as `side of Foot block`; an edge names both its faces."""
+    if label.startswith("("):
+        inner = label[1:].split(")")[0]
+        return (
+            " and ".join(face_words(document, part) for part in inner.split("|")[:2])
+            if "(" not in inner
+            else "edge of a blend"
+        )
+    operation, _, rest = label.partition(":")
+    name = operation
+    if isinstance(document, Model):
+        name = next((o.name for o in document.build if o.id == operation), operation)
+    role = rest.split(":")[0].split("#")[0]
+    return f"{role} of {name}"

@@ -5,23 +5,22 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
-    QFontMetricsF,
     QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
-    QPen,
-    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.results import Frame, Node
+from architectonic.describe.sentences import face_words
 from architectonic.desktop import theme
+from architectonic.desktop.bodypainter import BodyPainter
 from architectonic.desktop.dimensionfield import open_field
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.space import Space
@@ -45,9 +44,11 @@ class BodyCanvas(QWidget):
 
     Signals:
         opened (str, str): a sketch was double-clicked: its document and itself.
+        pulled (str, float): a copy of a plane is pulled off by its name: the plane, and how far, mm.
     """
 
     opened = pyqtSignal(str, str)
+    pulled = pyqtSignal(str, float)
 
     def __init__(self, bench: Workbench, shown: Shown) -> None:
         super().__init__()
@@ -57,15 +58,15 @@ class BodyCanvas(QWidget):
         self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
         self.around: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
         self.space = Space(self)
+        self.painter = BodyPainter(self)
         self._field: QWidget | None = None
         self.hidden: set[str] = set()
         self.picker = Picker([])
         self._image: QImage | None = None
         self._framed: str = ""
         self._untouched = True
-        self._hover: list[Hit] = []
-        self._depth = 0
-        self._hidden_rows: list[tuple[QRectF, str]] = []
+        self.over: list[Hit] = []  # what lies under the pointer, nearest first
+        self.deep = 0
         self._drag: QPointF | None = None
         self._waits_for_view = False
         self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
@@ -90,7 +91,7 @@ class BodyCanvas(QWidget):
 
     def _on_shown(self) -> None:
         self.hidden.clear()
-        self._hover = []
+        self.over = []
 
     def refresh(self) -> None:
         """Follow the last evaluation; what is missing in it keeps its last picture."""
@@ -114,14 +115,15 @@ class BodyCanvas(QWidget):
             self._render()
 
     def _show(self) -> None:
-        shown = [(b, m, c) for b, m, c in self.meshes if self._key(b) not in self.hidden]
+        shown = [(b, m, c) for b, m, c in self.meshes if self.key(b) not in self.hidden]
         if self.meshes or self.around:
-            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self._key(b) not in self.hidden]
+            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self.key(b) not in self.hidden]
             self.scene.set_bodies([*((m, c, 1.0) for _, m, c in shown), *behind])
-        seen = [*shown, *(b for b in self.around if self._key(b[0]) not in self.hidden)]
-        self.picker = Picker([(self._key(b), m) for b, m, _ in seen])
+        seen = [*shown, *(b for b in self.around if self.key(b[0]) not in self.hidden)]
+        self.picker = Picker([(self.key(b), m) for b, m, _ in seen])
 
-    def _key(self, body: tuple[str, str, str]) -> str:
+    def key(self, body: tuple[str, str, str]) -> str:
+        """How a body is named in picks and hits."""
         return f"{body[0]}.{body[2]}"
 
     def body_name(self, key: str) -> str:
@@ -149,7 +151,7 @@ class BodyCanvas(QWidget):
 
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
-        own = [m.points for b, m, _ in self.meshes if self._key(b) not in self.hidden]
+        own = [m.points for b, m, _ in self.meshes if self.key(b) not in self.hidden]
         if not own:
             own.append(self.space.cloud())
         return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]
@@ -163,7 +165,7 @@ class BodyCanvas(QWidget):
     def look_square(self) -> None:
         """Look square onto the picked planar face, or the chosen plane, sketch or picture."""
         for kind, body, label in self.shown.picks:
-            mesh = self._mesh(body)
+            mesh = self.mesh(body)
             plane = mesh.planes[mesh.faces.index(label)] if mesh and kind == "face" and label in mesh.faces else None
             if plane:
                 self._look_along(np.array(plane[1]))
@@ -231,13 +233,14 @@ class BodyCanvas(QWidget):
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
             if self.space.picking.take(event.position()):
                 return
+            self.space.pulling.take(event.position())
             over = self.space.over
             if over is not None and over.at == self.shown.at:
                 self.shown.operation, self.shown.picks = over.operation, []
                 self.shown.curves = [over.curve] if over.curve else []
                 self.shown.selection_changed.emit()
                 return
-            hit = self._current()
+            hit = self.current()
             if hit is None:
                 self.shown.operation = ""
                 self.shown.pick([])
@@ -277,10 +280,18 @@ class BodyCanvas(QWidget):
                 self._turn(-0.008 * dx, -0.008 * dy, right)
             self._render()
             return
+        held = self.space.pulling.held
+        if held is not None:
+            distance = self.space.pulling.follow(at)
+            if distance is not None:
+                self.pulled.emit(held[0].operation.id, distance)
+            elif self.space.pulling.pulled:
+                self.bench.told.emit("Turn the view first: this plane is seen square on.", False)
+            return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
         moved = self.space.hover(at)
-        if moved or [h[:3] for h in hits] != [h[:3] for h in self._hover]:
-            self._hover, self._depth = hits, 0
+        if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
+            self.over, self.deep = hits, 0
             self.update()
 
     def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
@@ -295,10 +306,11 @@ class BodyCanvas(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
         self._drag = None
+        self.space.pulling.release()
 
     def leaveEvent(self, event: object) -> None:
         """Nothing is under the pointer."""
-        self._hover = []
+        self.over = []
         self.update()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
@@ -323,8 +335,8 @@ class BodyCanvas(QWidget):
             self.look_square()
         elif key == Qt.Key.Key_Home:
             self.frame_all()
-        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self._hover:
-            self._depth = (self._depth + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(self._hover)
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.over:
+            self.deep = (self.deep + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(self.over)
             self.update()
         elif key == Qt.Key.Key_O:
             self.only_this()
@@ -348,14 +360,15 @@ class BodyCanvas(QWidget):
 
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
-        keys = {self._key(b) for b, _, _ in self.meshes}
+        keys = {self.key(b) for b, _, _ in self.meshes}
         picked = {body for _, body, _ in self.shown.picks}
         self.hidden = set() if self.hidden or not picked else keys - picked
         self._show()
         self._render()
 
-    def _current(self) -> Hit | None:
-        return self._hover[self._depth] if self._hover else None
+    def current(self) -> Hit | None:
+        """What a click would take."""
+        return self.over[self.deep] if self.over else None
 
     # --- painting -------------------------------------------------------------------------------------
 
@@ -363,53 +376,14 @@ class BodyCanvas(QWidget):
         """The picture, then what is hovered and picked, then names."""
         p = QPainter(self)
         p.fillRect(self.rect(), QColor(theme.PAPER))
-        if not self.meshes and not self.around and not self.space.things():
-            self._paint_empty(p)
-            return
-        if self._image is not None:
+        if self._image is not None and (self.meshes or self.around):
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self.space.paint(p)
-        for body, face in self._lit_faces():
-            self._paint_pick(p, "face", body, face, 0.3)
-        for kind, body, label in self.shown.picks:
-            self._paint_pick(p, kind, body, label, 0.55)
-        hit = self._current()
-        if hit is not None:
-            self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
-            self._paint_name(p, hit)
-        self._paint_axes(p)
-        if self.hidden:
-            self._paint_hidden(p)
-
-    def _lit_faces(self) -> list[tuple[str, str]]:
-        """Faces made by operations that the driver under the pointer moves."""
-        lit = self.shown.lit
-        return [
-            (self._key(b), face)
-            for b, mesh, _ in self.meshes
-            for face in (mesh.faces if lit and b[0] == self.shown.document_id else ())
-            if face.split(":")[0] in lit
-        ]
-
-    def _paint_hidden(self, p: QPainter) -> None:
-        """What is hidden, by name; a click brings one back."""
-        names = [(k, f"{self.body_name(k)} is hidden, show") for k in sorted(self.hidden)]
-        rows = [("", f"{len(names)} hidden, show all"), *names] if len(names) > 1 else names
-        p.setFont(theme.font(11))
-        self._hidden_rows = []
-        y = self.height() - 14 - 18 * len(rows)
-        for key, text in rows:
-            width = QFontMetricsF(p.font()).horizontalAdvance(text)
-            box = QRectF(self.width() - width - 18, y, width + 8, 18)
-            p.setPen(QColor(theme.INK if not key else theme.SOFT))
-            p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
-            self._hidden_rows.append((box, key))
-            y += 18
+        self.painter.paint(p)
 
     def _show_again(self, at: QPointF) -> bool:
         """Bring back what is clicked in the list of hidden bodies."""
-        for box, key in self._hidden_rows if self.hidden else []:
+        for box, key in self.painter.hidden_rows if self.hidden else []:
             if box.contains(at):
                 self.hidden = self.hidden - {key} if key else set()
                 self._show()
@@ -417,75 +391,15 @@ class BodyCanvas(QWidget):
                 return True
         return False
 
-    def _paint_empty(self, p: QPainter) -> None:
-        document = self.shown.document
-        p.setFont(theme.font(14, 600))
-        p.setPen(QColor(theme.INK))
-        layout = document is not None and document.kind == "layout"
-        title = "Building…" if self.bench.updating else "Nothing here yet" if layout else "No bodies here yet"
-        p.drawText(self.rect().adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, title)
-        p.setFont(theme.font(12))
-        p.setPen(QColor(theme.SOFT))
-        if not self.bench.updating:
-            hint = {
-                "assembly": "Place a part to begin.",
-                "layout": "Make a plane or a sketch: both verbs stand above.",
-            }.get(document.kind if document else "", "Sketch an outline, then extrude it.")
-            p.drawText(self.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
-
-    def _mesh(self, key: str) -> BodyMesh | None:
+    def mesh(self, key: str) -> BodyMesh | None:
+        """The picture of a body that is not hidden."""
         seen = (*self.meshes, *self.around)
-        return next((m for b, m, _ in seen if self._key(b) == key and key not in self.hidden), None)
-
-    def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
-        mesh = self._mesh(body)
-        if mesh is None:
-            return
-        if kind == "edge" and label in mesh.edges:
-            k = mesh.edges.index(label)
-            points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]]
-            flat = self.camera.project(points, self.width(), self.height())
-            p.setPen(QPen(QColor(theme.PLUM), 3))
-            p.drawPolyline(QPolygonF([QPointF(x, y) for x, y, _ in flat]))
-        elif kind == "face" and label in mesh.faces:
-            flat = self.camera.project(mesh.points, self.width(), self.height())
-            chosen = mesh.triangles[mesh.face == mesh.faces.index(label)]
-            p.setPen(Qt.PenStyle.NoPen)
-            p.setBrush(theme.colour(theme.PLUM, alpha))
-            p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-            corners = flat[chosen]
-            a, b = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
-            facing = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0] < 0
-            for t in corners[facing]:
-                p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in t]))
-            p.setRenderHint(QPainter.RenderHint.Antialiasing)
-
-    def _paint_name(self, p: QPainter, hit: Hit) -> None:
-        behind = f"   {self._depth + 1} of {len(self._hover)} here, [ ] behind" if len(self._hover) > 1 else ""
-        text = f"{self.describe(hit.kind, hit.body, hit.label)}{behind}"
-        p.setFont(theme.font(11, 500))
-        width = QFontMetricsF(p.font()).horizontalAdvance(text)
-        x, y = min(hit.x + 14, self.width() - width - 16), max(hit.y - 26, 4)
-        p.setPen(QPen(QColor(theme.EDGE), 1))
-        p.setBrush(QColor(theme.FIELD))
-        p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
-        p.setPen(QColor(theme.INK))
-        p.drawText(QPointF(x + 6, y + 14), text)
+        return next((m for b, m, _ in seen if self.key(b) == key and key not in self.hidden), None)
 
     def describe(self, kind: str, body: str, label: str) -> str:
         """A face or edge in words: which operation made it, and its role there."""
         document = self.bench.family.documents.get(body.split(".")[0])
         return f"{kind} of {self.body_name(body)} · {face_words(document, label)}"
-
-    def _paint_axes(self, p: QPainter) -> None:
-        right, up, _ = self.camera.axes()
-        at = QPointF(38, self.height() - 34)
-        p.setFont(theme.font(10))
-        for name, axis in (("x", (1, 0, 0)), ("y", (0, 1, 0)), ("z", (0, 0, 1))):
-            d = QPointF(24 * float(np.dot(axis, right)), -24 * float(np.dot(axis, up)))
-            p.setPen(QPen(QColor(theme.INK), 1.3))
-            p.drawLine(at, at + d)
-            p.drawText(at + d * 1.32 + QPointF(-3, 4), name)
 
     def close_scene(self) -> None:
         """Give graphics memory back."""
@@ -497,20 +411,3 @@ class BodyCanvas(QWidget):
 def _alike(a: list[Seen], b: list[Seen]) -> bool:
     """Whether two lists show the same pictures of the same bodies."""
     return len(a) == len(b) and all(x[0] == y[0] and x[1].source is y[1].source for x, y in zip(a, b, strict=True))
-
-
-def face_words(document: object, label: str) -> str:
-    """`o1:side:c9` as `side of Foot block`; an edge names both its faces."""
-    if label.startswith("("):
-        inner = label[1:].split(")")[0]
-        return (
-            " and ".join(face_words(document, part) for part in inner.split("|")[:2])
-            if "(" not in inner
-            else "edge of a blend"
-        )
-    operation, _, rest = label.partition(":")
-    name = operation
-    if isinstance(document, Model):
-        name = next((o.name for o in document.build if o.id == operation), operation)
-    role = rest.split(":")[0].split("#")[0]
-    return f"{role} of {name}"

@@ -109,6 +109,19 @@ class DatumCard(WrappedCard):
         way = next((k for k, h in enumerate(HOWS) if record is not None and isinstance(record.by, h.record)), None)
         self._build(self._fitting(gives) if way is None else way)
 
+    def beside(self, plane: str, distance: float) -> None:
+        """A copy of a datum plane at a distance, as it is pulled."""
+        way = next(k for k, h in enumerate(HOWS) if h.record is OffsetPlane)
+        if self.record is not None or not self.isVisible() or self.how.currentData() != way:
+            self.record = self._was = None
+            self._build(way)
+        base, far = self.blanks
+        assert isinstance(base, QComboBox) and isinstance(far, QLineEdit)
+        found = (i for i in range(base.count()) if base.itemData(i) == Reference(item=plane))
+        base.setCurrentIndex(next(found, base.currentIndex()))
+        far.setText(f"{distance:g} mm")
+        self.preview()
+
     def _fitting(self, gives: str) -> int:
         """The way that what is chosen asks for."""
         main = self.bench.main

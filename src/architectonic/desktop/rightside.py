@@ -12,9 +12,8 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 from architectonic.assembly.plans import weighed
 from architectonic.describe.readings import figures
 from architectonic.describe.results import ModelState, Node
-from architectonic.describe.sentences import constraint, place_words
+from architectonic.describe.sentences import constraint, face_words, place_words
 from architectonic.desktop import theme
-from architectonic.desktop.bodycanvas import face_words
 from architectonic.desktop.signs import Mark, icon
 from architectonic.desktop.soon import soon
 from architectonic.desktop.sources import Taker, takers

@@ -184,6 +184,7 @@ class Shell(QWidget):
         self.made_of.opened.connect(self._open_row)
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
+        self.bodies.pulled.connect(self.datum_card.beside)
         bench.main.changed.connect(self.refresh)
         bench.beside.changed.connect(self._on_beside)
         bench.evaluated.connect(self.card.refresh)

@@ -19,10 +19,12 @@ from architectonic.describe.readings import samples
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, Picture, SketchResult, Spot
 from architectonic.desktop import dimensions, theme
 from architectonic.desktop.planepick import PlanePick
+from architectonic.desktop.planepull import PlanePull
 from architectonic.desktop.underlayimages import image_of
 from architectonic.family import names
-from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Sketch, Underlay
+from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
+from architectonic.family.walk import used_in_build
 from architectonic.quantities import units
 
 if TYPE_CHECKING:
@@ -74,16 +76,17 @@ class Space:
         self.over: Hit | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
         self.plates: list[tuple[QRectF, Thing]] = []
-        self._named: list[tuple[Thing, QPointF, bool]] = []
+        self._named: list[tuple[Thing, list[QPointF], bool]] = []
         self.picking = PlanePick(self)
+        self.pulling = PlanePull(self)
         self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
 
     # --- content --------------------------------------------------------------------------------------
 
     def things(self) -> list[Thing]:
-        """Operations of layouts that are shown: all of a layout, the chosen one of other documents, and what is behind."""
+        """Operations that are shown: all of a layout or assembly, what a part has not used yet, and what is behind."""
         shown, evaluation = self.canvas.shown, self.canvas.bench.evaluation
-        document, at = shown.document, shown.at
+        at = shown.at
         if evaluation is None or at is None:
             return []
         found: list[Thing] = []
@@ -92,9 +95,12 @@ class Space:
             source = evaluation.family.documents.get(scope.document)  # a preview shows what is not stored yet
             if not isinstance(source, Model) or (faint and not isinstance(source, Layout)):
                 continue
-            for operation in source.build:
-                alone = not isinstance(source, Layout) and not faint
-                if alone and operation.id != shown.operation and document is not None and document.kind == "part":
+            used = used_in_build(source) if isinstance(source, Part) else frozenset()
+            own = not faint and shown.until
+            for operation in source.build[: [o.id for o in source.build].index(shown.until) + 1 if own else None]:
+                if operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum):
+                    continue
+                if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
                 value = evaluation.value(Node(what, *scope, operation.id)) if what else None
@@ -218,7 +224,7 @@ class Space:
         chosen = thing.operation.id == self.canvas.shown.operation
         over = self.over is not None and self.over.operation == thing.operation.id
         sheet = [QPointF(x, y) for x, y in self.to_screen(self._sheet(thing.value, cloud))]
-        loud = chosen or over
+        loud = chosen or over or self._new(thing)
         colour = theme.PLUM if loud else theme.SLATE
         quiet = 0.16 if covers and thing.faint else 0.32
         p.setPen(QPen(theme.colour(colour, 0.8 if loud else quiet), 1.2 if loud else 1, Qt.PenStyle.SolidLine))
@@ -226,21 +232,24 @@ class Space:
         p.setBrush(theme.colour(colour, fill) if fill else QColor(0, 0, 0, 0))
         p.drawPolygon(QPolygonF(sheet))
         if not thing.faint:
-            self._named.append((thing, min(sheet, key=lambda q: (q.y(), q.x())), loud))
+            self._named.append((thing, sorted(sheet, key=lambda q: (q.y(), q.x())), loud))
 
-    def _plate(self, p: QPainter, thing: Thing, at: QPointF, loud: bool) -> None:
-        """A name, quiet until it is pointed at or chosen."""
+    def _plate(self, p: QPainter, thing: Thing, places: list[QPointF], loud: bool) -> None:
+        """A name at the first of some places that is free; quiet until it is pointed at, chosen or new."""
         p.setFont(theme.font(11, 600 if loud else 400))
         text = thing.operation.name
         wide = QFontMetricsF(p.font()).horizontalAdvance(text) + 10
-        x = min(max(at.x() + 4, 4.0), self.canvas.width() - wide - 4)
-        y = min(max(at.y() + 2, 4.0), self.canvas.height() - 22.0)
-        box = QRectF(x, y, wide, 18)
         taken = [other for other, _ in self.plates] + [tag for tag, *_ in self.tags]
-        for _ in range(12):
-            if not any(box.intersects(other) for other in taken):
-                break
-            box.translate(0, 10)
+        room = QRectF(4.0, 4.0, self.canvas.width() - wide - 8, self.canvas.height() - 26.0)
+        boxes = [
+            QRectF(
+                min(max(q.x() + 4, room.left()), room.right()), min(max(q.y() + 2, room.top()), room.bottom()), wide, 18
+            )
+            for q in places
+        ]
+        boxes += [boxes[0].translated(0, 10 * k) for k in range(1, 13)]
+        free = (b for b in boxes if not any(b.intersects(other) for other in taken))
+        box = next(free, boxes[-1])
         if loud:
             p.setPen(QPen(QColor(theme.PLUM), 1))
             p.setBrush(QColor(theme.FIELD))
@@ -264,7 +273,7 @@ class Space:
         p.drawLine(QPointF(*a), QPointF(*b))
         p.setOpacity(1.0)
         if not thing.faint:
-            self._named.append((thing, QPointF(*b), loud))
+            self._named.append((thing, [QPointF(*b), QPointF(*a)], loud))
 
     def _paint_point(self, p: QPainter, thing: Thing) -> None:
         (at,) = self.to_screen(np.array([thing.value.at]))
@@ -274,7 +283,7 @@ class Space:
         p.drawLine(QPointF(x - 5, y), QPointF(x + 5, y))
         p.drawLine(QPointF(x, y - 5), QPointF(x, y + 5))
         if not thing.faint:
-            self._named.append((thing, QPointF(x + 4, y + 2), loud))
+            self._named.append((thing, [QPointF(x + 4, y + 2)], loud))
 
     def _paint_sketch(self, p: QPainter, thing: Thing) -> None:
         solved = thing.value
@@ -330,6 +339,11 @@ class Space:
             lit = c.id in (self.canvas.shown.constraint, *self.canvas.shown.lit)
             drawn = dimensions.paint(p, figure, placed, lit, self.canvas.width())
             self.tags.append((drawn, thing.at, sketch, c))
+
+    def _new(self, thing: Thing) -> bool:
+        """Whether it is only previewed yet."""
+        stored = self.canvas.bench.family.documents.get(thing.at.document)
+        return isinstance(stored, Model) and all(o.id != thing.operation.id for o in stored.build)
 
     def _edge_on(self, frame: Frame) -> bool:
         """Whether a plane is seen from its edge, where figures cannot be read."""

@@ -42,13 +42,14 @@ class Strip(QWidget):
         layout.addLayout(line)
         layout.addWidget(self._table)
         self._impact: dict[str, Any] | None = None
-        self._told = ""
+        self._told = (
+            "Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you"
+            " press Enter."
+        )
         self.take_back.hide()
         self.keep.hide()
         self.open_button.setEnabled(False)
-        self._say(
-            "Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you press Enter."
-        )
+        self._say(self._told)
         bench.told.connect(self._on_told)
         bench.evaluated.connect(self._on_evaluated)
         bench.family_changed.connect(self._on_changed)

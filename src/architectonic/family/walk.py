@@ -12,7 +12,7 @@ from typing import Any
 
 import msgspec
 
-from architectonic.family.records import AnyDocument, Expression, Instance, Model, Reference, Sketch, ValueRef
+from architectonic.family.records import SELF, AnyDocument, Expression, Instance, Model, Reference, Sketch, ValueRef
 
 Pointer = Reference | ValueRef | Instance
 
@@ -68,6 +68,21 @@ def _index(key: Same) -> dict[str, Any]:
 def index(document: AnyDocument) -> dict[str, Any]:
     """Id to record of everything in a document, kept per document object."""
     return _index(Same(document))
+
+
+@lru_cache(maxsize=64)
+def _used(key: Same) -> frozenset[str]:
+    return frozenset(
+        p.item
+        for operation in key.record.build
+        for p in pointers_in(operation)
+        if isinstance(p, Reference) and p.of == SELF and p.item != operation.id
+    )
+
+
+def used_in_build(document: Model) -> frozenset[str]:
+    """Ids of what operations of a document's build list point at, kept per document object."""
+    return _used(Same(document))
 
 
 def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
