@@ -28,7 +28,7 @@ class BodyPainter:
         if not canvas.meshes and not canvas.around and not canvas.space.things():
             self._paint_empty(p)
             return
-        canvas.space.paint(p)
+        canvas.space.painter.paint(p)
         for body, face in self.lit_faces():
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:

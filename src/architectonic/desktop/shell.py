@@ -9,8 +9,6 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
-    QHBoxLayout,
-    QPushButton,
     QScrollArea,
     QSplitter,
     QStackedWidget,
@@ -20,7 +18,6 @@ from PyQt6.QtWidgets import (
 
 from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
-from architectonic.desktop.cards import clear
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drivers import Drivers
@@ -45,6 +42,7 @@ from architectonic.desktop.strip import Strip
 from architectonic.desktop.tablecommands import TableCommands
 from architectonic.desktop.tablefiles import TableFiles
 from architectonic.desktop.tablegrid import TableGrid
+from architectonic.desktop.tabrow import MAP, TabRow
 from architectonic.desktop.tracecard import TraceCard
 from architectonic.desktop.underlaycommands import UnderlayCommands
 from architectonic.desktop.verbbar import VerbBar
@@ -56,7 +54,6 @@ TABS = {
     "part": ("Bodies", "Sketch", "Range"),
     "assembly": ("Bodies", "Plan", "Sketch"),
 }
-MAP = "Map"
 
 
 class Shell(QWidget):
@@ -124,13 +121,9 @@ class Shell(QWidget):
         canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
-        self.tabs = QHBoxLayout()
-        self.tabs.setContentsMargins(8, 3, 8, 0)
-        self.tabs.setSpacing(2)
-        tab_row = QWidget()
-        tab_row.setObjectName("panel")
-        tab_row.setFixedHeight(30)
-        tab_row.setLayout(self.tabs)
+        self.tabs = TabRow()
+        self.tabs.chosen.connect(self.show_tab)
+        self.tabs.split.clicked.connect(lambda: self.actions_.run("view.split"))
         self.verbs = VerbBar(self.canvas, self.bench, self.actions_, self.sketches.tools)
         inside = QVBoxLayout(self.canvas)
         inside.setContentsMargins(0, 0, 0, 0)
@@ -139,7 +132,7 @@ class Shell(QWidget):
         column = QVBoxLayout(main)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(tab_row)
+        column.addWidget(self.tabs)
         column.addWidget(self.canvas, 1)
         self.panes.addWidget(self.beside)
         self.panes.addWidget(main)
@@ -211,39 +204,13 @@ class Shell(QWidget):
         """Tabs and verbs of the shown document."""
         document = self.bench.main.document
         names = (*(TABS[document.kind] if document else ()), MAP)
-        clear(self.tabs)
-        self.tab_buttons: dict[str, QPushButton] = {}
-        for name in names:
-            narrow = bool(self.bench.beside.document_id)
-            long = (
-                "Family map"
-                if name == MAP
-                else f"{document.name}, {name if name == '3D' else name.lower()}"
-                if document
-                else name
-            )
-            button = QPushButton(name if narrow else long)
-            button.setCheckable(True)
-            button.setStyleSheet(
-                "QPushButton { border: 1px solid transparent; border-bottom: none; border-radius: 0; background: transparent;"
-                " padding: 4px 12px; } QPushButton:checked { background: #F7F5F0; border-color: #CFC8BA; font-weight: 600; }"
-            )
-            button.clicked.connect(lambda _=False, n=name: self.show_tab(n))
-            self.tabs.addWidget(button)
-            self.tab_buttons[name] = button
-        self.tabs.addStretch(1)
-        split = QPushButton("Split")
-        split.setObjectName("flat")
-        split.setToolTip("another document beside this one")
-        split.clicked.connect(lambda: self.actions_.run("view.split"))
-        self.tabs.addWidget(split)
-        self.show_tab(names[0] if names else "Bodies")
+        self.tabs.show_for(names, document.name if document else "", bool(self.bench.beside.document_id))
+        self.show_tab(names[0])
 
     def show_tab(self, name: str) -> None:
         """Show one canvas of the document."""
         self.tab = name
-        for key, button in self.tab_buttons.items():
-            button.setChecked(key == name)
+        self.tabs.mark(name)
         self.stack.setCurrentWidget(
             {
                 "Bodies": self.bodies,
@@ -262,7 +229,7 @@ class Shell(QWidget):
         """The tabs are worded for the room there is."""
         tab = self.tab
         self.refresh()
-        self.show_tab(tab if tab in self.tab_buttons else next(iter(self.tab_buttons)))
+        self.show_tab(tab if tab in self.tabs.buttons else next(iter(self.tabs.buttons)))
 
     def _swap(self) -> None:
         """The document beside becomes the main one, and the other way round."""
@@ -295,7 +262,7 @@ class Shell(QWidget):
 
     def _show_bodies(self) -> None:
         """The 3D canvas of the shown document."""
-        self.show_tab("3D" if "3D" in self.tab_buttons else "Bodies")
+        self.show_tab("3D" if "3D" in self.tabs.buttons else "Bodies")
 
     def _open_row(self, item: str) -> None:
         """An instance opens its document; an operation is chosen."""

@@ -14,8 +14,7 @@ from architectonic.describe.planes import in_space, on_plane, y_axis
 from architectonic.describe.readings import samples
 from architectonic.describe.results import Frame, Node, Picture, SketchResult
 from architectonic.desktop import theme
-from architectonic.desktop.space import corners, paint_image
-from architectonic.desktop.underlayimages import image_of
+from architectonic.desktop.underlayimages import corners, image_of, paint_image
 from architectonic.family.records import Layout, Underlay
 from architectonic.render.camera import BodyMesh
 
