@@ -14,7 +14,7 @@ from architectonic.family.records import Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
 from architectonic.session.checks import in_words
-from architectonic.session.sketching import refuse_conflict
+from architectonic.session.sketching import Disagreement, refuse_conflict, sketch_of
 
 
 def open_field(
@@ -25,12 +25,14 @@ def open_field(
     c: Constraint,
     box: QRectF,
     closed: Callable[[], object],
+    disagreeing: Callable[[set[str]], object] = lambda _: None,
 ) -> NameField | None:
     """A field over a dimension's figure; Enter stores what is typed, Esc leaves it. None for what is only read.
 
     Args:
         at: the scope that the sketch is shown in.
         closed: called when the field goes.
+        disagreeing: called with the constraints that leave no room for what was typed.
     """
     document = bench.family.documents[at.document]
     if c.value is None:
@@ -39,10 +41,14 @@ def open_field(
     old = names.shown_text(bench.family, document, c.value, sketch)
     quantity = quantity_of(c.kind)
 
-    def value_words(text: str) -> str:
-        return in_words(bench.family, bench.settled, at, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
+    def now() -> Sketch:
+        """The sketch as it stands: a dimension picked into the text may have been named meanwhile."""
+        return sketch_of(bench.family, at, sketch.id)
 
-    field = NameField(old, widget, lambda: list(names.visible(bench.family, document, sketch)), value_words)
+    def value_words(text: str) -> str:
+        return in_words(bench.family, bench.settled, at, text, quantity, units.DEFAULT_UNIT[quantity], now())
+
+    field = NameField(old, widget, lambda: names.offered(bench.family, document, now()), value_words)
     field.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
     field.setAccessibleName(f"value of {c.name or c.kind}")
     field.selectAll()
@@ -56,7 +62,11 @@ def open_field(
         text = field.text().strip()
 
         def change(family: Family) -> Family:
-            return refuse_conflict(family, edits.set_value(family, at.document, c.id, text), at, sketch.id)
+            try:
+                return refuse_conflict(family, edits.set_value(family, at.document, c.id, text), at, sketch.id)
+            except Disagreement as fault:
+                disagreeing(set(fault.constraints))
+                raise
 
         if text == old or bench.apply(f"{c.name or c.kind} {old} → {text}", change):
             close()

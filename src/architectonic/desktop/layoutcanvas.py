@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from architectonic.describe.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.sketch import as_region
+from architectonic.desktop.dimensionfield import open_field
 from architectonic.desktop.drawtools import DrawTools, find_axis, find_curve
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.player import Player
@@ -21,10 +22,10 @@ from architectonic.desktop.sketchbackdrop import Backdrop
 from architectonic.desktop.sketchpainter import SketchPainter
 from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
-from architectonic.family import edits, names
-from architectonic.family.records import SELF, Constraint, Family, Model, Sketch, Trace
+from architectonic.family import edits
+from architectonic.family.records import SELF, Constraint, Model, Sketch, Trace
 from architectonic.session import holding
-from architectonic.session.sketching import Disagreement, drawn, refuse_conflict
+from architectonic.session.sketching import drawn
 from architectonic.sketch.regions import contains
 
 if TYPE_CHECKING:
@@ -52,7 +53,7 @@ class LayoutCanvas(QWidget):
         self._untouched = True
         self._drag: QPointF | None = None
         self.labels: list[tuple[QRectF, Constraint]] = []
-        self._editor: QLineEdit | None = None
+        self._editor: NameField | None = None
         self.over_hover: str = ""
         self.tools = DrawTools(self)
         self.backdrop = Backdrop(self)
@@ -85,6 +86,11 @@ class LayoutCanvas(QWidget):
         found = [o for o in document.build if isinstance(o, Sketch)]
         chosen = [o for o in found if o.id == self.shown.operation]
         return next(iter(chosen or found), None)
+
+    @property
+    def offering(self) -> TraceCard | None:
+        """The card that offers what can be traced, while it is open."""
+        return self.tracing if self.tracing is not None and self.tracing.active else None
 
     @property
     def solved(self) -> SketchResult | None:
@@ -218,8 +224,8 @@ class LayoutCanvas(QWidget):
         """A tool's click, a free point to pull, a curve to choose, or a region."""
         assert self.sketch is not None
         plain = bool(keys & Qt.KeyboardModifier.AltModifier)
-        if self.tracing is not None and self.tracing.active:
-            self.tracing.click(q)
+        if self.offering is not None:
+            self.offering.click(q)
             return
         if self.tools.tool:
             self.tools.click(q, plain)
@@ -311,8 +317,8 @@ class LayoutCanvas(QWidget):
             if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
                 self.tools.drag_to(event.position())
             return
-        if self.tracing is not None and self.tracing.active:
-            self.tracing.hover(event.position())
+        if self.offering is not None:
+            self.offering.hover(event.position())
             return
         self.tools.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
         over = self.meter.contains(event.position())
@@ -393,58 +399,30 @@ class LayoutCanvas(QWidget):
         if entry is None or sketch is None or document is None:
             return None
         box, c = entry
-        if c.value is None:
-            self.bench.told.emit("This figure is only read: Drive makes it decide.", True)
-            return None
-        old = names.shown_text(self.bench.family, document, c.value, sketch)
-        self._close_editor()
-        editor = self._editor = self.tools.field(old, self, c.kind)
-        editor.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
-        editor.setAccessibleName(f"value of {c.name or c.kind}")
-        editor.selectAll()
-        editor.show()
-        editor.setFocus()
-
-        def enter() -> None:
-            text = editor.text().strip()
-            document_id, at, sketch_id = self.shown.document_id, self.shown.at, sketch.id
-            assert at is not None
-
-            def change(family: Family) -> Family:
-                try:
-                    return refuse_conflict(family, edits.set_value(family, document_id, c.id, text), at, sketch_id)
-                except Disagreement as fault:
-                    self.shown.light(set(fault.constraints))
-                    raise
-
-            if text == old or self.bench.apply(f"{c.name or c.kind} {old} → {text}", change):
-                self._close_editor()
-            else:
-                editor.selectAll()
-
-        editor.returnPressed.connect(enter)
-        told = reach(self.bench, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " "))
-        self.reach.emit(told)
-        return editor
-
-    def _close_editor(self) -> None:
+        at = self.shown.at
+        assert at is not None
+        self._editor = open_field(self.bench, self, at, sketch, c, box, self._closed, self.shown.light)
         if self._editor is not None:
-            self._editor.deleteLater()
-            self.shown.light(set())
-            self.reach.emit("")
-            self._editor = None
-            self.setFocus()
+            self.reach.emit(reach(self.bench, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " ")))
+        return self._editor
+
+    def _closed(self) -> None:
+        """The field of a dimension is gone."""
+        self._editor = None
+        self.shown.light(set())
+        self.reach.emit("")
+        self.setFocus()
 
     def keyPressEvent(self, event: object) -> None:
         """Home frames; Esc closes the field; letters switch what is shown; figures size what is being drawn."""
         key = event.key()  # type: ignore[attr-defined]
         if key == Qt.Key.Key_Home:
             self.frame_all()
-        elif key == Qt.Key.Key_Escape and self.tracing is not None and self.tracing.active:
-            self.tracing.leave()
+        elif key == Qt.Key.Key_Escape and self.offering is not None:
+            self.offering.leave()
         elif key == Qt.Key.Key_Escape:
             if self._editor is not None:
-                self._close_editor()
+                self._editor.left.emit()
             elif not self.player.stop() and not self.tools.stop():
                 super().keyPressEvent(event)  # type: ignore[arg-type]
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish():
@@ -457,8 +435,8 @@ class LayoutCanvas(QWidget):
             return
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
-        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.tracing is not None:
-            self.tracing.step(1 if key == Qt.Key.Key_BracketRight else -1)
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.offering is not None:
+            self.offering.step(1 if key == Qt.Key.Key_BracketRight else -1)
         elif key == Qt.Key.Key_B:
             self.shown.backdrop = not self.shown.backdrop
             self.bench.update()

@@ -115,8 +115,9 @@ class NameField(QLineEdit):
                 popup.hide()
                 return
             popup.hide()
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.left.emit()
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.receivers(self.left):
+            self.left.emit()  # it is answered here: what stands behind does not hear it
+            return
         super().keyPressEvent(event)
 
     def hideEvent(self, event: object) -> None:

@@ -68,7 +68,7 @@ class RuleCommands:
         return made
 
     def _names(self) -> list[str]:
-        return list(names.visible(self.bench.family, self.document))
+        return names.offered(self.bench.family, self.document)
 
     def _holds(self, text: str) -> str:
         at, evaluation = self.bench.main.at, self.bench.settled

@@ -108,12 +108,8 @@ class SketchEdits:
     def names(self) -> list[str]:
         """All that an expression in the shown sketch may name."""
         canvas = self.canvas
-        document, sketch = canvas.shown.document, canvas.sketch
-        found = names.visible(canvas.bench.family, document, sketch).values() if document is not None else ()
-        nearest: dict[tuple[str, str], str] = {}
-        for named in found:
-            nearest.setdefault((named.ref.document, named.ref.item), named.key)
-        return list(nearest.values())
+        document = canvas.shown.document
+        return names.offered(canvas.bench.family, document, canvas.sketch) if document is not None else []
 
     def value_words(self, text: str, quantity: str) -> str:
         """What a typed expression comes to, or what is wrong with it."""

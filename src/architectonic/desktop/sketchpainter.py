@@ -111,8 +111,8 @@ class SketchPainter:
         self._paint_meter(sketch, solved)
         self._paint_remark(sketch, solved, small)
         self.canvas.tools.paint(self.p)
-        if self.canvas.tracing is not None and self.canvas.tracing.active:
-            self.canvas.tracing.paint(self.p)
+        if self.canvas.offering is not None:
+            self.canvas.offering.paint(self.p)
 
     def _paint_curves(self, sketch: Sketch, solved: SketchResult) -> None:
         """All curves by their state, then what disagrees, what is played, lit or hovered."""

@@ -53,7 +53,7 @@ class TableDelegate(CellDelegate):
 
     def _names(self) -> list[str]:
         document = self.grid.document
-        return list(names.visible(self.grid.bench.family, document)) if document is not None else []
+        return names.offered(self.grid.bench.family, document) if document is not None else []
 
     def _value(self, cell: Cell, text: str) -> str:
         """What is being typed comes to, or what is wrong with it; for rows that are there."""

@@ -15,7 +15,7 @@ from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.namefield import NameField
 from architectonic.desktop.space import away
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.names import identifier, visible
+from architectonic.family.names import identifier, offered
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session import tracing
@@ -86,7 +86,7 @@ class TraceCard(WrappedCard):
 
     def _names(self) -> list[str]:
         document, sketch = self.bench.main.document, self.canvas.sketch
-        return list(visible(self.bench.family, document, sketch)) if document is not None else []
+        return offered(self.bench.family, document, sketch) if document is not None else []
 
     def start(self) -> None:
         """Offer what can be traced into the shown sketch."""

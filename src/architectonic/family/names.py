@@ -213,6 +213,14 @@ def visible(family: Family, document: Document, sketch: Sketch | None = None) ->
     return found
 
 
+def offered(family: Family, document: Document, sketch: Sketch | None = None) -> list[str]:
+    """Names to offer while an expression is typed: each value once, by the name it has nearest to where it is typed."""
+    nearest: dict[tuple[str, str], str] = {}
+    for named in visible(family, document, sketch).values():
+        nearest.setdefault((named.ref.document, named.ref.item), named.key)
+    return list(nearest.values())
+
+
 def _fixed(family: Family, key: str, lookup: Lookup) -> Named | None:
     """`Sizes.wall at M`."""
     name, _, size = key.partition(" at ")
