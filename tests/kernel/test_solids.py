@@ -10,7 +10,9 @@ from architectonic.kernel import blends, step
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import measure
 from architectonic.kernel.mesh import mesh
-from architectonic.kernel.solids import Frame, KernelRefusal, Side, boolean, prism
+from architectonic.kernel.outlines import Frame, Side
+from architectonic.kernel.solids import boolean, prism
+from architectonic.kernel.verdict import KernelRefusal
 
 TOP = Frame((0, 0, 0), (1, 0, 0), (0, 0, 1))
 

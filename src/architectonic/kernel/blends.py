@@ -1,46 +1,108 @@
-"""Rounded edges with labels."""
+"""Rounded and bevelled edges with labels."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 
 from OCP.BRepCheck import BRepCheck_Analyzer
-from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
+from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
 
-from architectonic.base.labels import plain
+from architectonic.base.labels import pair, plain
 from architectonic.kernel.labelled import Labelled, carry
-from architectonic.kernel.solids import KernelRefusal
 from architectonic.kernel.topology import listed, unwrapped
+from architectonic.kernel.verdict import KernelRefusal, volume
 
 
-def _try(body: Labelled, edges: list[Any], radius: float) -> tuple[Any, Any] | None:
+def _try(body: Labelled, edges: list[Any], radius: float, last: float | None = None) -> tuple[Any, Any] | None:
     algorithm = BRepFilletAPI_MakeFillet(body.shape)
     try:
         for edge in edges:
-            algorithm.Add(radius, edge)
+            if last is None:
+                algorithm.Add(radius, edge)
+            else:
+                algorithm.Add(radius, last, edge)
+        return _built(body, algorithm)
+    except Exception:  # the kernel's faults share no base class but Exception
+        return None
+
+
+def _built(body: Labelled, algorithm: Any) -> tuple[Any, Any] | None:
+    """What an algorithm makes of a body, with it; None when it is nothing right."""
+    try:
         algorithm.Build()
         if not algorithm.IsDone():
             return None
         shape = unwrapped(algorithm.Shape())
     except Exception:  # the kernel's faults share no base class but Exception
         return None
-    if shape is None or not BRepCheck_Analyzer(shape).IsValid():
+    if shape is None or not BRepCheck_Analyzer(shape).IsValid() or volume(shape) <= 0:
         return None
     return shape, algorithm
 
 
-def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str) -> Labelled:
-    """Round edges with one radius.
+class Bevel(NamedTuple):
+    """How edges are bevelled: at a distance on the first face; on the other at the same, at another, or by an angle.
+
+    Attributes:
+        angle: rad, between the bevel and the first face.
+    """
+
+    distance: float
+    second: float | None = None
+    angle: float | None = None
+
+
+def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operation: str) -> Labelled:
+    """Bevel edges.
+
+    Labels: as those of `fillet`.
+
+    Args:
+        other: the first face is the one whose label comes later.
+
+    Raises:
+        KernelRefusal: there is no room for it.
+    """
+
+    def attempt(share: float, chosen: dict[str, Any]) -> tuple[Any, Any] | None:
+        algorithm = BRepFilletAPI_MakeChamfer(body.shape)
+        try:
+            for label, edge in chosen.items():
+                face = body.find_faces(sorted(pair(label))[-1 if other else 0])[0]
+                if how.angle is not None:
+                    algorithm.AddDA(how.distance * share, how.angle, edge, face)
+                elif how.second is not None:
+                    algorithm.Add(how.distance * share, how.second * share, edge, face)
+                else:
+                    algorithm.Add(how.distance * share, edge)
+        except Exception:  # the kernel's faults share no base class but Exception
+            return None
+        return _built(body, algorithm)
+
+    done = attempt(1.0, edges)
+    if done is None:
+        bad = [label for label, edge in edges.items() if attempt(1.0, {label: edge}) is None]
+        where = f" at {len(bad)} of {len(edges)} edges" if bad and len(bad) < len(edges) else ""
+        raise KernelRefusal(f"there is no room for a bevel of {how.distance:g} mm{where}")
+    return _named(body, *done, operation)
+
+
+def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str, last: float | None = None) -> Labelled:
+    """Round edges with one radius, or with one that goes evenly over into another along each edge.
 
     Labels: `<operation>:blend:<edge>` for each edge of a tangent chain, `<operation>:corner:<vertex>` for patches.
 
     Raises:
         KernelRefusal: too large, with the edge and about the largest radius that works.
     """
-    done = _try(body, list(edges.values()), radius)
+    done = _try(body, list(edges.values()), radius, last)
     if done is None:
-        raise KernelRefusal(_reason(body, edges, radius))
+        raise KernelRefusal(_reason(body, edges, radius, last))
     shape, algorithm = done
+    return _named(body, shape, algorithm, operation)
+
+
+def _named(body: Labelled, shape: Any, algorithm: Any, operation: str) -> Labelled:
     made: dict[Any, str] = {}
     for prefix, named in (("blend", body.edges), ("corner", body.vertices)):
         for label, subshape in named.items():
@@ -49,9 +111,10 @@ def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str)
     return carry(shape, [body], algorithm, made)
 
 
-def _reason(body: Labelled, edges: dict[str, Any], radius: float) -> str:
+def _reason(body: Labelled, edges: dict[str, Any], radius: float, last: float | None) -> str:
     """Which edge refuses alone, and what radius all of them would take (found by halving, to 5 %)."""
-    alone = [label for label, edge in edges.items() if _try(body, [edge], radius) is None]
+    alone = [label for label, edge in edges.items() if _try(body, [edge], radius, last) is None]
+    radius = max(radius, last or 0.0)
     low, high = 0.0, radius
     for _ in range(7):
         middle = (low + high) / 2

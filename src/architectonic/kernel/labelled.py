@@ -184,7 +184,18 @@ def name_pieces(shape: Any, faces: list[Any], names: list[list[str]]) -> tuple[N
 
 
 def carry(shape: Any, sources: list[Labelled], algorithm: Any, made: dict[Any, str]) -> Labelled:
-    """Label a result through the history of the algorithm that made it.
+    """Label a result through the history of the algorithm that made it; arguments and errors as of `history`."""
+    return named(shape, history(shape, sources, algorithm, made))
+
+
+def named(shape: Any, names: dict[Any, list[str]]) -> Labelled:
+    """A shape with a name for every face; pieces of one name are told apart."""
+    faces = subshapes(shape, FACE)
+    return Labelled(shape, name_pieces(shape, faces, [names[f] for f in faces]))
+
+
+def history(shape: Any, sources: list[Labelled], algorithm: Any, made: dict[Any, str]) -> dict[Any, list[str]]:
+    """Names of the faces of a result, through the history of the algorithm that made it.
 
     Args:
         shape: the result.
@@ -195,8 +206,7 @@ def carry(shape: Any, sources: list[Labelled], algorithm: Any, made: dict[Any, s
     Raises:
         AssertionError: a face has no history; a defect of the operation's naming.
     """
-    faces = subshapes(shape, FACE)
-    names: dict[Any, list[str]] = {f: [] for f in faces}
+    names: dict[Any, list[str]] = {f: [] for f in subshapes(shape, FACE)}
     for source in sources:
         for face, labels in zip(source.face_list, source.faces, strict=True):
             after = listed(algorithm.Modified(face))
@@ -209,4 +219,4 @@ def carry(shape: Any, sources: list[Labelled], algorithm: Any, made: dict[Any, s
         if f in names and not names[f]:
             names[f].append(label)
     assert all(names.values()), "a face of the result has no history"
-    return Labelled(shape, name_pieces(shape, faces, [names[f] for f in faces]))
+    return names

@@ -7,13 +7,15 @@ from architectonic.describe.results import PieceResult
 from architectonic.kernel import solids
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import measure
+from architectonic.kernel.outlines import Frame, Side
+from architectonic.kernel.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
 from architectonic.sketch.piece import Piece
 
 
-def _side(p: PieceResult) -> solids.Side:
+def _side(p: PieceResult) -> Side:
     piece = Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
-    return solids.Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
+    return Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
 
 
 def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
@@ -22,14 +24,14 @@ def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
     Raises:
         MakeFault: the outline crosses itself; the kernel refuses; nothing is cut, or nothing is left.
     """
-    frame = solids.Frame(given.frame.origin, given.frame.x, given.frame.normal)
+    frame = Frame(given.frame.origin, given.frame.x, given.frame.normal)
     areas = [tuple(tuple(_side(p) for p in loop) for loop in loops) for loops in given.areas]
     try:
         tool = solids.prism(frame, areas, given.start, given.end, given.operation)
         if given.does == "make":
             return [given.bodies[0]], {given.bodies[0]: tool}
         made = {body: _act(given, shape, tool) for body, shape in zip(given.bodies, shapes, strict=True)}
-    except solids.KernelRefusal as refusal:
+    except KernelRefusal as refusal:
         raise MakeFault("extrude.refused", str(refusal), "change the sketch or the ends") from None
     changed = {body: shape for body, shape in made.items() if shape is not None}
     if not changed:

@@ -8,8 +8,8 @@ from architectonic.describe.recipes import FilletInput, Wanted
 from architectonic.describe.witness import disagreement, ranked
 from architectonic.kernel import blends
 from architectonic.kernel.labelled import Labelled, centre
-from architectonic.kernel.solids import KernelRefusal
 from architectonic.kernel.topology import EDGE, FACE, ancestors
+from architectonic.kernel.verdict import KernelRefusal
 from architectonic.kernel.witness import edge_facts
 from architectonic.make.fault import MakeFault
 

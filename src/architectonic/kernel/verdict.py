@@ -1,0 +1,42 @@
+"""Whether a solid that the kernel calls done is right: it also calls some wrong ones so."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Check
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
+
+from architectonic.base import tolerance
+from architectonic.kernel.topology import unwrapped
+
+
+class KernelRefusal(Exception):
+    """The kernel could not do it; the text says why in the user's words."""
+
+
+def volume(shape: Any) -> float:
+    """Signed volume in mm3."""
+    props = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, props, tolerance.MEASURE)
+    return float(props.Mass())
+
+
+def sound(shape: Any, refused: str, crossing: bool = False) -> Any:
+    """A solid, or a compound of solids, that is closed, valid and the right way out.
+
+    Args:
+        refused: what to say when it is not.
+        crossing: also look whether it runs through itself, which sweeps and shells can do and still be called valid.
+
+    Raises:
+        KernelRefusal: nothing solid, invalid, inside out, or running through itself.
+    """
+    solid = None if shape is None or shape.IsNull() else unwrapped(shape)
+    if solid is None or not BRepCheck_Analyzer(solid).IsValid() or volume(solid) <= 0:
+        raise KernelRefusal(refused)
+    if crossing and not BRepAlgoAPI_Check(solid, True, True).IsValid():
+        raise KernelRefusal(f"{refused}: it would run through itself")
+    return solid
