@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToPlane
+from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToFace
 from architectonic.session.session import Session
 from tests.desktop.conftest import settle
 from tests.desktop.hands import click, drag, lay_down, place, row, show
@@ -89,14 +89,15 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     click(qtbot, canvas, 10, 6)
     assert pad.actions_.run("operation.extrude")
     card = pad.card
-    card.start_at.setCurrentIndex(1)
-    card.near_value.setText("4")
-    card.end.setCurrentIndex(next(i for i in range(card.end.count()) if card.end.itemText(i) == "up to Lid"))
+    card.blanks["near"].choice.setCurrentIndex(1)
+    card.blanks["near"].field.setText("4")
+    end = card.blanks["far"].choice
+    end.setCurrentIndex(end.findText("up to Lid"))
     card.value.setText("")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
     made = pad.bench.main.build[-1]
-    assert isinstance(made, Extrude) and isinstance(made.near, Distance) and isinstance(made.far, ToPlane)
+    assert isinstance(made, Extrude) and isinstance(made.near, Distance) and isinstance(made.far, ToFace)
     (body,) = pad.bench.main.document.bodies
     measured = pad.bench.settled.value(Node("measure", *pad.bench.main.at, body))
     drawn = canvas.solved.regions[0].area  # clicks land on whole pixels: 20 x 10 within a quarter

@@ -341,7 +341,7 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert not card.isVisible() and window.bench.previewed is None
-    assert window.made_of.entries[-1].text == "Round: round 1 edge, Sizes.wall / 3"
+    assert window.made_of.entries[-1].text == "Round: round 1 edge with radius Sizes.wall / 3"
     assert volume(window, "Stem") < before
     window.actions_.run("edit.undo")
     settle(qtbot, window)
@@ -372,8 +372,8 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     assert window.bench.main.regions[0] == hole.id and len(window.bench.main.regions[1]) == 1
     assert window.actions_.run("operation.extrude")
     card = window.card
-    card.verb.setCurrentIndex(0)
-    card.body_name.setText("Plug")
+    card.blanks["acts_on"].verb.setCurrentIndex(0)
+    card.blanks["acts_on"].body_name.setText("Plug")
     type_into(qtbot, card.value, "12 mm")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)

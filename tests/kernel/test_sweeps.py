@@ -10,12 +10,13 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from tests.kernel.test_solids import TOP, circle, level, names, rectangle, volume
+
 from architectonic.kernel import blends, dividing, shells, sweeps
 from architectonic.kernel.measure import measure
 from architectonic.kernel.outlines import Frame, Side
 from architectonic.kernel.solids import boolean, prism
 from architectonic.kernel.verdict import KernelRefusal
-from tests.kernel.test_solids import TOP, circle, level, names, rectangle, volume
 
 FRONT = Frame((0, 0, 0), (1, 0, 0), (0, -1, 0))
 """x to the right, z up."""

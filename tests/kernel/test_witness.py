@@ -75,9 +75,9 @@ def test_a_fillet_refuses_an_edge_that_turned_concave():
     label = next(iter(body.edges))
     good = recipes.Wanted(label, Witness(kind="line", convex="convex"))
     bad = recipes.Wanted(label, Witness(kind="line", convex="concave"))
-    names, _ = make("fillet", recipes.FilletInput("o3", 1.0, (("b", (good,)),)), [body])
+    names, _ = make("fillet", recipes.FilletInput(operation="o3", radius=1.0, edges=(("b", (good,)),)), [body])
     assert names == ["b"]
     with pytest.raises(MakeFault) as caught:
-        make("fillet", recipes.FilletInput("o3", 1.0, (("b", (good, bad)),)), [body])
+        make("fillet", recipes.FilletInput(operation="o3", radius=1.0, edges=(("b", (good, bad)),)), [body])
     problem = caught.value.problem
     assert problem.severity == "missing" and "was concave" in problem.what and problem.candidates[0] == label

@@ -79,7 +79,9 @@ def test_letters_become_a_solid_with_holes():
         for r in regions.find(pieces)
         if r.label.startswith("+")
     )
-    given = msgspec.structs.replace(extrude(pieces, end=2.0), areas=loops)
+    base = extrude(pieces, end=2.0)
+    area = recipes.Area(base.prisms[0].area.frame, loops)
+    given = msgspec.structs.replace(base, prisms=(msgspec.structs.replace(base.prisms[0], area=area),))
     (shape,) = make("extrude", given)[1].values()
     found = measured(shape)["volume_mm3"]
     total = 0.0
@@ -101,5 +103,5 @@ def test_what_travels_to_a_worker_keeps_its_paths():
     path = paths.ellipse((0.0, 0.0), (9.0, 0.0), (0.0, 4.0))
     given = extrude([piece.along("e", path)])
     back = msgspec.msgpack.decode(encode(given), type=recipes.ExtrudeInput)
-    assert back == given and back.areas == areas(piece.along("e", path))
+    assert back == given and back.prisms[0].area.areas == areas(piece.along("e", path))
     assert Recipe("extrude", given).payload == back

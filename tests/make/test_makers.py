@@ -43,10 +43,7 @@ def extrude(pieces, does="make", start=0.0, end=10.0, bodies=("b",), operation="
     return recipes.ExtrudeInput(
         operation=operation,
         does=does,
-        frame=frame,
-        areas=areas(*pieces),
-        start=level(start),
-        end=level(end),
+        prisms=(recipes.Prism(area=recipes.Area(frame, areas(*pieces)), start=level(start), end=level(end)),),
         bodies=bodies,
     )
 
@@ -91,7 +88,10 @@ def test_a_half_disc_and_a_ring():
     rings = [r for r in regions.find([piece.circle("a", (0, 0), 9), piece.circle("b", (0, 0), 7)]) if "/" in r.label]
     loops = tuple(tuple(tuple(piece_result(p) for p in loop) for loop in o) for o in regions.outline(rings))
     ring = recipes.ExtrudeInput(
-        operation="o", does="make", frame=TOP, areas=loops, start=level(0), end=level(2), bodies=("b",)
+        operation="o",
+        does="make",
+        bodies=("b",),
+        prisms=(recipes.Prism(area=recipes.Area(TOP, loops), start=level(0), end=level(2)),),
     )
     _, made = make("extrude", ring)
     assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * (81 - 49) * 2, rel=1e-9)
@@ -148,9 +148,9 @@ def test_only_bodies_that_are_touched_change():
 @pytest.mark.parametrize(
     ("given", "code"),
     [
-        (extrude(square(5, 900, 0, "d"), "cut", operation="o2"), "extrude.no_effect"),
-        (extrude(square(50, -5, -5, "d"), "cut", -5.0, 50.0, operation="o2"), "extrude.nothing_left"),
-        (extrude(square(5, 900, 0, "d"), "overlap", operation="o2"), "extrude.nothing_left"),
+        (extrude(square(5, 900, 0, "d"), "cut", operation="o2"), "operation.no_effect"),
+        (extrude(square(50, -5, -5, "d"), "cut", -5.0, 50.0, operation="o2"), "operation.nothing_left"),
+        (extrude(square(5, 900, 0, "d"), "overlap", operation="o2"), "operation.nothing_left"),
     ],
 )
 def test_refusals_of_an_extrude(given, code):
@@ -184,13 +184,17 @@ def test_the_key_depends_on_every_input():
     base = extrude(square(10))
     keys = {key_of(Recipe("extrude", base), encode(base))}
     for change in (
-        {"end": 11.0}, {"does": "add"}, {"operation": "o2"}, {"bodies": ("c",)}, {"frame": FRONT}, {"areas": areas(*square(11))},
+        {"end": level(11.0)}, {"draft": 0.1}, {"up": False}, {"area": recipes.Area(FRONT, areas(*square(10)))},
+        {"area": recipes.Area(TOP, areas(*square(11)))},
     ):  # fmt: skip
+        other = msgspec.structs.replace(base, prisms=(msgspec.structs.replace(base.prisms[0], **change),))
+        keys.add(key_of(Recipe("extrude", other), encode(other)))
+    for change in ({"does": "add"}, {"operation": "o2"}, {"bodies": ("c",)}):
         other = msgspec.structs.replace(base, **change)
         keys.add(key_of(Recipe("extrude", other), encode(other)))
     keys.add(key_of(Recipe("extrude", base, ("a.b",)), encode(base)))
     keys.add(key_of(Recipe("mesh", base), encode(base)))
-    assert len(keys) == 9
+    assert len(keys) == 11
     assert key_of(Recipe("extrude", extrude(square(10))), encode(extrude(square(10)))) in keys
 
 
@@ -215,6 +219,6 @@ def test_a_worker_says_what_is_lost_refused_or_defect(tmp_path):
     assert torn.lost == "torn.b" or torn.defect
     handle(request("extrude", extrude(square(10)), tmp_path, key="k3"), Shapes())
     refused = handle(request("extrude", extrude(square(5, 900, 0, "d"), "cut"), tmp_path, ["k3.b"]), Shapes())
-    assert refused.problem is not None and refused.problem.code == "extrude.no_effect"
+    assert refused.problem is not None and refused.problem.code == "operation.no_effect"
     defect = handle(request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",)), tmp_path, ["k3.b"]), Shapes())
     assert "nowhere" in defect.defect

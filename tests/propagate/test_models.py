@@ -20,7 +20,7 @@ from architectonic.family.records import (
     Sketch,
     Socket,
     Symmetric,
-    ToPlane,
+    ToFace,
 )
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import all_scopes
@@ -107,7 +107,7 @@ def test_ends_distance_symmetric_and_up_to_a_face_with_offset(model, engine):
     model.add(part, Datum(id="lid", name="Lid", by=OffsetPlane(plane=TOP, distance=model.text(part, "10 mm"))))
     face = Reference(item="b1", stage="here", label=f"{block}:start")
     model.add(part, Extrude(id="cut", name="Pocket", does="cut", acts_on=("b1",), regions=(Reference(item=pocket, label=label),),
-                            far=ToPlane(target=face, offset=model.text(part, "2 mm")), near=ToPlane(target=Reference(item="lid")), flip=False))  # fmt: skip
+                            far=ToFace(target=face, offset=model.text(part, "2 mm")), near=ToFace(target=Reference(item="lid")), flip=False))  # fmt: skip
     evaluation = model.evaluate(engine)
     assert (
         problem(evaluation, part, "cut").code == "extrude.length"
@@ -117,7 +117,7 @@ def test_ends_distance_symmetric_and_up_to_a_face_with_offset(model, engine):
     model.family = edits.replace_operation(
         model.family,
         part,
-        edits.replace(cut, far=cut.near, near=ToPlane(target=face, offset=model.text(part, "-2 mm"))),
+        edits.replace(cut, far=cut.near, near=ToFace(target=face, offset=model.text(part, "-2 mm"))),
     )
     assert volume(model.evaluate(engine), part) == pytest.approx(40000 - 20 * 10 * 8, rel=1e-9)
     cut = edits.operation(model.family, part, "cut")
@@ -217,7 +217,7 @@ def take_face(model, part, source, body, stage, label, height):
     sketch, _, _ = model.rectangle(part, "Riser outline", "5 mm", "5 mm", at=(1, 1))
     region = model.only_region(part, sketch)
     model.add(part, Extrude(id=f"{part}riser", name="Riser", does="add", acts_on=("b1",), regions=(Reference(item=sketch, label=region),),
-                            far=ToPlane(target=Reference(item=socket), offset=model.text(part, height))))  # fmt: skip
+                            far=ToFace(target=Reference(item=socket), offset=model.text(part, height))))  # fmt: skip
 
 
 def test_two_parts_take_from_an_early_stage_of_each_other(model, engine):

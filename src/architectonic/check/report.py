@@ -8,7 +8,6 @@ from architectonic.assembly.plans import Placed, weighed
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.describe.rule import words
-from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.family import names, scopes
 from architectonic.family.records import (
     FORMAT,
@@ -16,6 +15,7 @@ from architectonic.family.records import (
     SELF,
     AnyDocument,
     Assembly,
+    BodyOperation,
     Family,
     Guard,
     Model,
@@ -186,7 +186,7 @@ def _sketch(evaluation: Evaluation, at: Scope, sketch: Sketch) -> dict[str, Any]
 
 def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, Any]:
     kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
-    what = "state" if isinstance(operation, BODY_OPERATIONS) else kinds.get(type(operation), "frame")
+    what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
     outcome = evaluation.outcomes.get(Node(what, *at, operation.id))
     status, message = "off", "switched off"
     if outcome is not None:

@@ -30,7 +30,7 @@ from architectonic.family.records import (
     SquarePlane,
     Switch,
     Symmetric,
-    ToPlane,
+    ToFace,
     Underlay,
     Witness,
 )
@@ -351,7 +351,7 @@ def _foot(w: Writer, e: dict[str, str]) -> None:
     )  # fmt: skip
     block = Extrude(
         id=w.new_id(), name="Foot block", does="make", acts_on=(body,),
-        regions=(Reference(item=fed["outline"]),), far=ToPlane(target=Reference(item=fed["roof"])),
+        regions=(Reference(item=fed["outline"]),), far=ToFace(target=Reference(item=fed["roof"])),
     )  # fmt: skip
     w.add(part, block)
     hollow = w.sketch(part, "Hollow", Reference(item="top"))
@@ -366,7 +366,7 @@ def _foot(w: Writer, e: dict[str, str]) -> None:
         Extrude(
             id=w.new_id(), name="Hollow out", does="cut", acts_on=(body,),
             regions=(Reference(item=hollow_id, label=f"+{rim}/-{boss}"),),
-            far=ToPlane(
+            far=ToFace(
                 target=Reference(item=body, stage="here", label=f"{block.id}:end", witness=Witness(kind="plane", at=(0, 0, 18))),
                 offset=w.text(part, "-Sizes.wall"),
             ),
@@ -395,7 +395,7 @@ def _stem(w: Writer, e: dict[str, str]) -> None:
         part,
         Extrude(
             id=w.new_id(), name="Stem rod", does="make", acts_on=(body,), regions=(Reference(item=fed["outline"]),),
-            far=ToPlane(target=Reference(item=fed["top"]), offset=w.text(part, "-Sizes.tube_d / 2")),
+            far=ToFace(target=Reference(item=fed["top"]), offset=w.text(part, "-Sizes.tube_d / 2")),
         ),
     )  # fmt: skip
     hole = w.sketch(part, "Cable hole", Reference(item="top"))

@@ -4,17 +4,30 @@ from __future__ import annotations
 
 import math
 
+import msgspec
+
 from architectonic.base import tolerance
-from architectonic.describe.feed import plan_region
+from architectonic.describe.places import is_point, plan_point
 from architectonic.describe.planes import along, dot, plan_plane, y_axis
-from architectonic.describe.recipes import ExtrudeInput, Height
-from architectonic.describe.results import Frame, Loops, ModelState, Node, NodeFault, Plan, Recipe, fault
-from architectonic.describe.sketch import as_piece_of, as_region, piece_result
+from architectonic.describe.recipes import Area, End, ExtrudeInput, Height, Prism, Until, Wanted
+from architectonic.describe.results import Frame, Loops, ModelState, Node, Plan, fault
+from architectonic.describe.sketch import as_piece_of
+from architectonic.describe.solid import plan_areas, plan_made, targets
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
-from architectonic.family.records import Distance, Extrude, Symmetric, ToPlane
-from architectonic.quantities.units import LENGTH
-from architectonic.sketch.regions import outline
+from architectonic.family.records import (
+    SELF,
+    Distance,
+    Extrude,
+    Far,
+    Near,
+    Reference,
+    Symmetric,
+    Through,
+    ToFace,
+    ToNext,
+)
+from architectonic.quantities.units import ANGLE, LENGTH
 
 PARALLEL = 1e-9
 """Planes that rise less than this over one another are parallel: below it lies the rounding of their normals."""
@@ -22,73 +35,54 @@ PARALLEL = 1e-9
 
 def plan(view: View, node: Node, record: Extrude, given: ModelState) -> Plan:
     """Bodies after an extrude."""
-    if not record.regions:
-        raise fault("extrude.no_region", "it has no region", "pick a region of a sketch")
-    placed, off = [], None
-    for reference in record.regions:
-        try:
-            region = yield from plan_region(view, node, reference)
-            placed.append(region)
-        except NodeFault as problem:
-            if problem.problem.severity != "off":
-                raise
-            off = problem
-    if not placed:
-        assert off is not None
-        raise off
-    frame = placed[0].frame
-    if not all(_same_plane(p.frame, frame) for p in placed):
-        raise fault("extrude.planes", "its regions lie on different planes", "use one operation for each plane")
-    direction = -1.0 if record.flip else 1.0
-    far, near = yield from _ends(view, node, record, frame, direction)
-    areas: list[Loops] = [
-        tuple(tuple(piece_result(p) for p in loop) for loop in loops)
-        for loops in outline([as_region(p.region) for p in placed])
-    ]
-    shortest = _least(areas, (far[0] - near[0], far[1] - near[1], far[2] - near[2]))
-    if shortest < tolerance.FEATURE:
-        raise fault(
-            "extrude.length",
-            f"its end lies {tolerance.length(-shortest):g} mm behind its start" if shortest < 0 else "it has no length",
-            "give a positive length or flip the side",
-        )
-    bodies = _bodies(view, node, record, given)
+    areas = yield from plan_areas(view, node, record.regions, record.id)
+    bodies = targets(view, node, record, given)
+    shapes = [shape for _, shape in bodies]
+    draft = 0.0
+    if record.draft is not None:
+        draft = yield from evaluate(view, node, record.draft, ANGLE)
+    prisms = []
+    for area in areas:
+        prism = yield from _prism(view, node, record, given, area, shapes)
+        prisms.append(msgspec.structs.replace(prism, draft=draft))
     payload = ExtrudeInput(
         operation=record.id,
         does=record.does,
-        frame=frame,
-        areas=tuple(areas),
-        start=_along_normal(near, direction),
-        end=_along_normal(far, direction),
         bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        prisms=tuple(prisms),
     )
-    made = yield Recipe("extrude", payload, tuple(shape for _, shape in bodies))
-    if made.problem is not None:
-        raise NodeFault(made.problem)
-    return replaced(given, made.key, made.value)
+    state = yield from plan_made(record, given, "extrude", payload, shapes)
+    return state
 
 
-def replaced(given: ModelState, key: str, changed: list[str]) -> ModelState:
-    """A state in which some bodies have the shapes that a recipe made."""
-    new = {body: f"{key}.{body}" for body in changed}
-    kept = [(body, new.pop(body, shape)) for body, shape in given.bodies]
-    return ModelState((*kept, *new.items()))
-
-
-def _bodies(view: View, node: Node, record: Extrude, given: ModelState) -> list[tuple[str, str]]:
-    if record.does == "make":
-        return []
-    found = [(b, s) for b, s in given.bodies if b in record.acts_on]
-    if not found:
-        known = {b: body.name for b, body in view.model(node).bodies.items()}
-        names = ", ".join(known.get(b, "a body that is gone") for b in record.acts_on)
-        what = f"what it acts on does not exist here: {names}" if record.acts_on else "it acts on no body"
-        raise fault("extrude.no_body", what, "choose the bodies it acts on", "missing")
-    return found
+def _prism(view: View, node: Node, record: Extrude, given: ModelState, area: Area, shapes: list[str]) -> Plan:
+    """One of the prisms; a curved face that it ends on comes along as one more shape."""
+    direction = -1.0 if record.flip else 1.0
+    far, near = yield from _ends(view, node, record, area.frame, direction)
+    if isinstance(far, tuple) and isinstance(near, tuple):
+        shortest = _least(list(area.areas), (far[0] - near[0], far[1] - near[1], far[2] - near[2]))
+        if shortest < tolerance.FEATURE:
+            behind = f"its end lies {tolerance.length(-shortest):g} mm behind its start"
+            told = behind if shortest < 0 else "it has no length"
+            raise fault("extrude.length", told, "give a positive length or flip the side")
+    ends: list[End] = []
+    for end in (near, far):
+        if isinstance(end, Reference):
+            shape = given.shape(end.item)
+            if shape is None:
+                raise fault("face.missing", "the body of the face it ends on does not exist here", "pick another face")
+            shapes.append(shape)
+            ends.append(Until(Wanted(end.label, end.witness), len(shapes) - 1))
+        else:
+            ends.append(_along_normal(end, direction) if isinstance(end, tuple) else end)
+    return Prism(area=area, start=ends[0], end=ends[1], up=direction > 0)
 
 
 def _ends(view: View, node: Node, record: Extrude, frame: Frame, direction: float) -> Plan:
-    """Far and near end as heights over the sketch's plane, in the direction of the extrusion."""
+    """Far and near end: heights over the plane in the direction of the extrusion, "through", "next", or a face."""
+    if isinstance(record.far, (Through, ToNext)) or isinstance(record.near, Through):
+        if record.does == "make":
+            raise fault("extrude.nothing_there", "a new body has nothing to go through", "end it at a distance or face")
     far = yield from _end(view, node, record, record.far, frame, direction)
     if isinstance(record.near, Symmetric):
         if not isinstance(record.far, Distance):
@@ -104,17 +98,28 @@ def _end(
     view: View,
     node: Node,
     record: Extrude,
-    end: Distance | ToPlane,
+    end: Far | Near,
     frame: Frame,
     direction: float,
     side: float = 1.0,
 ) -> Plan:
+    if isinstance(end, (Through, ToNext)):
+        return "through" if isinstance(end, Through) else "next"
     if isinstance(end, Distance):
         value = yield from evaluate(view, node, end.value, LENGTH)
         if value < 0:
             raise fault("extrude.negative", f"the distance is {value:g} mm", "give a positive one, or flip the side")
         return side * value, 0.0, 0.0
-    plane = yield from plan_plane(view, node, end.target, record.id)
+    assert isinstance(end, ToFace)
+    if _is_curved(end.target):
+        if end.offset is not None:
+            raise fault("extrude.curved", "an offset needs a flat face to end on", "leave the offset empty")
+        return end.target
+    if is_point(view, node, end.target):
+        point = yield from plan_point(view, node, end.target, record.id)
+        plane = Frame(point, frame.x, frame.normal)
+    else:
+        plane = yield from plan_plane(view, node, end.target, record.id)
     height = _height(plane, frame)
     if height is None:
         raise fault(
@@ -163,6 +168,7 @@ def _least(areas: list[Loops], height: Height) -> float:
     return found
 
 
-def _same_plane(a: Frame, b: Frame) -> bool:
-    height = _height(a, b)
-    return height is not None and height[1:] == (0.0, 0.0) and abs(height[0]) <= tolerance.MODELLING and a.x == b.x
+def _is_curved(reference: Reference) -> bool:
+    """Whether a face of the model's own bodies was picked that is not flat."""
+    witness = reference.witness
+    return reference.of == SELF and witness is not None and witness.kind not in ("", "plane", "line")

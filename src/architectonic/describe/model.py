@@ -14,8 +14,8 @@ from architectonic.describe.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput
 from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, fault, needed
 from architectonic.describe.value import evaluate
-from architectonic.describe.view import BODY_OPERATIONS, View
-from architectonic.family.records import Body
+from architectonic.describe.view import View
+from architectonic.family.records import Body, BodyOperation
 from architectonic.quantities.units import DENSITY
 
 
@@ -30,7 +30,7 @@ class Passed(Exception):
 def plan_state(view: View, node: Node) -> Plan:
     """Bodies after an operation."""
     record = view.record(node)
-    if not isinstance(record, BODY_OPERATIONS):
+    if not isinstance(record, BodyOperation):
         raise fault("operation.missing", "the stage it takes from is gone", "choose another stage", "missing")
     previous = view.previous(node, record.id)
     given, cause = ModelState(), None
@@ -40,7 +40,7 @@ def plan_state(view: View, node: Node) -> Plan:
     if not view.is_on(node, record):
         return ModelState(given.bodies, "off", "switched off")
     try:
-        value = yield from OPERATIONS[type(record)].plan(view, node, record, given)
+        value = yield from OPERATIONS[type(record)](view, node, record, given)
     except NodeFault as problem:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)
@@ -59,7 +59,7 @@ def plan_finished(view: View, node: Node) -> Plan:
     """Bodies after the last operation."""
     last = None
     for operation in view.model(node).build:
-        if isinstance(operation, BODY_OPERATIONS):
+        if isinstance(operation, BodyOperation):
             last = operation.id
     if last is None:
         return ModelState()

@@ -3,21 +3,38 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import NamedTuple
 
-from architectonic.describe import extrude, fillet
+from architectonic.describe import edges, extrude, pieces, sweeps, walls
 from architectonic.describe.results import Plan
-from architectonic.family.records import Extrude, Fillet
+from architectonic.family.records import (
+    Bevel,
+    Combine,
+    Draft,
+    Extrude,
+    Fillet,
+    Loft,
+    Move,
+    Revolve,
+    Shell,
+    Split,
+    Sweep,
+    TakeOut,
+    Thicken,
+)
 
-
-class OperationKind(NamedTuple):
-    """How an operation on bodies is evaluated."""
-
-    word: str
-    plan: Callable[..., Plan]
-
-
-OPERATIONS: dict[type, OperationKind] = {
-    Extrude: OperationKind("extrude", extrude.plan),
-    Fillet: OperationKind("fillet", fillet.plan),
+OPERATIONS: dict[type, Callable[..., Plan]] = {
+    Extrude: extrude.plan,
+    Revolve: sweeps.plan_revolve,
+    Sweep: sweeps.plan_sweep,
+    Loft: sweeps.plan_loft,
+    Thicken: sweeps.plan_thicken,
+    Fillet: edges.plan_fillet,
+    Bevel: edges.plan_bevel,
+    Shell: walls.plan_shell,
+    Draft: walls.plan_draft,
+    Split: pieces.plan_split,
+    Combine: pieces.plan_combine,
+    Move: pieces.plan_move,
+    TakeOut: pieces.plan_take_out,
 }
+"""How each kind is evaluated: view, node, record and the state it is given, to the state after it."""

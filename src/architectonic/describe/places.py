@@ -28,9 +28,10 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.value import plan_source
-from architectonic.describe.view import BODY_OPERATIONS, View, is_standard
-from architectonic.family.records import ORIGIN, Body, Datum, Reference, Socket
+from architectonic.describe.view import View, is_standard
+from architectonic.family.records import ORIGIN, SELF, Body, BodyOperation, Datum, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
+from architectonic.family.walk import index
 from architectonic.sketch import kinds, paths, piece
 
 ZERO: Vector = (0.0, 0.0, 0.0)
@@ -60,7 +61,7 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     if isinstance(record, Datum):
         (outcome,) = yield [Node("frame", *at, reference.item)]
         return needed(outcome, record.name)
-    if isinstance(record, (Body, *BODY_OPERATIONS)):
+    if isinstance(record, (Body, BodyOperation)):
         found = yield from plan_found(view, node, at, reference, standing)
         return found
     curve, _, part = reference.label.partition(".")
@@ -211,6 +212,19 @@ def plan_point(view: View, node: Node, reference: Reference, standing: str) -> P
     """Sub-plan: a reference as a point in space."""
     value = yield from plan_place(view, node, reference, standing)
     return spot_of(value)
+
+
+def is_point(view: View, node: Node, reference: Reference) -> bool:
+    """Whether a reference means a point: the origin, a datum point, a named point of a curve, or a vertex."""
+    if is_standard(reference):
+        return reference.item == ORIGIN
+    document = view.family.documents.get(node.document if reference.of == SELF else reference.of)
+    record = index(document).get(reference.item) if document is not None else None
+    if isinstance(record, Datum):
+        return record.gives == "point"
+    if isinstance(record, Socket) and not reference.label:
+        return record.takes == "vertex"
+    return reference.label.startswith("((") or (isinstance(record, (Sketch, Socket)) and "." in reference.label)
 
 
 def plan_curve(view: View, node: Node, reference: Reference, standing: str = "") -> Plan:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from architectonic.describe.results import Frame, Loops, Value
+from architectonic.describe.results import Axis, Frame, Loops, PieceResult, Value, Vector
 from architectonic.family.records import Witness
 
 
@@ -42,24 +42,6 @@ Height = tuple[float, float, float]
 """(c, a, b): c + a u + b v at the point (u, v) of a plane, mm; a and b are zero where the height is the same all over."""
 
 
-class ExtrudeInput(Value, frozen=True, kw_only=True):
-    """A prism and what it does.
-
-    Attributes:
-        areas: of each connected area, its loops (outer first).
-        start, end: heights along the frame's normal, mm.
-        bodies: ids, in the order of the shapes that come along; for "make", the id of the new body.
-    """
-
-    operation: str
-    does: Literal["make", "add", "cut", "overlap"]
-    frame: Frame
-    areas: tuple[Loops, ...]
-    start: Height
-    end: Height
-    bodies: tuple[str, ...]
-
-
 class Wanted(Value, frozen=True, array_like=True):
     """A face or edge to find by label, and what is known of it."""
 
@@ -67,12 +49,159 @@ class Wanted(Value, frozen=True, array_like=True):
     witness: Witness | None = None
 
 
-class FilletInput(Value, frozen=True):
+class Until(Value, frozen=True):
+    """An end on a curved face: what it is, and in which of the shapes that come along."""
+
+    face: Wanted
+    shape: int
+
+
+End = Height | Literal["through", "next"] | Until
+
+
+class Area(Value, frozen=True):
+    """Connected areas of one plane: of each its loops, outer first."""
+
+    frame: Frame
+    areas: tuple[Loops, ...]
+
+
+class SolidInput(Value, frozen=True, kw_only=True):
+    """Something solid, and what it does.
+
+    Attributes:
+        bodies: ids, in the order of the shapes that come along first; for "make", the id of the new body.
+    """
+
+    operation: str
+    does: Literal["make", "add", "cut", "overlap"]
+    bodies: tuple[str, ...]
+
+
+class Prism(Value, frozen=True, kw_only=True):
+    """Areas, and the heights along their plane's normal that they are pushed between, mm; draft in rad."""
+
+    area: Area
+    start: End
+    end: End
+    up: bool = True
+    draft: float = 0.0
+
+
+class ExtrudeInput(SolidInput, frozen=True, kw_only=True):
+    """Prisms, one for each plane."""
+
+    prisms: tuple[Prism, ...]
+
+
+class RevolveInput(SolidInput, frozen=True, kw_only=True):
+    """Areas turned about an axis, from an angle on, rad."""
+
+    areas: tuple[Area, ...]
+    axis: Axis
+    start: float
+    turn: float
+
+
+class SweepInput(SolidInput, frozen=True, kw_only=True):
+    """Areas along a path: pieces end to end, each with its plane."""
+
+    area: Area
+    path: tuple[tuple[Frame, PieceResult], ...]
+
+
+class LoftInput(SolidInput, frozen=True, kw_only=True):
+    """Areas one after the other."""
+
+    sections: tuple[Area, ...]
+    straight: bool
+
+
+class ThickenInput(SolidInput, frozen=True, kw_only=True):
+    """Faces by the shape they are on (counted after those of `bodies`), and how thick, mm; negative inwards."""
+
+    faces: tuple[tuple[int, Wanted], ...]
+    thickness: float
+
+
+class EdgesInput(Value, frozen=True, kw_only=True):
     """Edges on each body, in the order of the shapes that come along."""
 
     operation: str
-    radius: float
     edges: tuple[tuple[str, tuple[Wanted, ...]], ...]
+
+
+class FilletInput(EdgesInput, frozen=True, kw_only=True):
+    """A radius, and the one at the end of each edge when it changes along it, mm."""
+
+    radius: float
+    last: float | None = None
+
+
+class BevelInput(EdgesInput, frozen=True, kw_only=True):
+    """Distances in mm, an angle in rad (kernel.blends.Bevel)."""
+
+    distance: float
+    second: float | None = None
+    angle: float | None = None
+    flip: bool = False
+
+
+class ShellInput(Value, frozen=True, kw_only=True):
+    """Walls of bodies, in the order of the shapes that come along: faces left open, and walls of their own."""
+
+    operation: str
+    bodies: tuple[str, ...]
+    thickness: float
+    open: tuple[tuple[Wanted, ...], ...]
+    own: tuple[tuple[tuple[Wanted, float], ...], ...]
+
+
+class DraftInput(Value, frozen=True, kw_only=True):
+    """Faces on each body, in the order of the shapes that come along; the angle in rad."""
+
+    operation: str
+    faces: tuple[tuple[str, tuple[Wanted, ...]], ...]
+    plane: Frame
+    angle: float
+    flip: bool
+
+
+class SplitInput(Value, frozen=True, kw_only=True):
+    """Bodies in the order of the shapes, and the new body of each."""
+
+    operation: str
+    bodies: tuple[tuple[str, str], ...]
+    plane: Frame
+
+
+class CombineInput(Value, frozen=True, kw_only=True):
+    """The body that changes comes first among the shapes, then the others."""
+
+    operation: str
+    does: Literal["unite", "subtract", "overlap"]
+    body: str
+    clearance: float
+
+
+class MoveInput(Value, frozen=True, kw_only=True):
+    """Bodies in the order of the shapes, each with the id of its copy or its own; one of the ways is given."""
+
+    operation: str
+    bodies: tuple[tuple[str, str], ...]
+    shift: Vector | None = None
+    axis: Axis | None = None
+    angle: float = 0.0
+    onto: tuple[Frame, Frame] | None = None
+    mirror: Frame | None = None
+    about: Vector | None = None
+    factor: float = 1.0
+
+
+class OutlineInput(Value, frozen=True):
+    """A planar face whose outline is asked for, among the shapes that come along."""
+
+    face: Wanted
 
 
 class FindInput(Value, frozen=True):

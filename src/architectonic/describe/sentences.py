@@ -8,19 +8,14 @@ from typing import Any
 from architectonic.family import names
 from architectonic.family.records import (
     AnyAxis,
-    AnyOperation,
     AnyPlane,
     AnyPoint,
     Constraint,
     CrossingAxis,
     Curve,
-    Datum,
-    Distance,
     EllipticArc,
     Expression,
-    Extrude,
     Family,
-    Fillet,
     FrameAt,
     LineAxis,
     LinePlane,
@@ -38,16 +33,12 @@ from architectonic.family.records import (
     Spline,
     SquareAxis,
     SquarePlane,
-    Symmetric,
     TangentPlane,
-    ToPlane,
-    Underlay,
 )
 from architectonic.family.walk import index
 from architectonic.sketch import images
 from architectonic.sketch.kinds import IMAGES
 
-VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 PLANES = {"front": "Front", "top": "Top", "right": "Right"}
 STANDARD_WORDS = {**PLANES, "x": "the x axis", "y": "the y axis", "z": "the z axis", "origin": "the origin"}
 
@@ -85,22 +76,6 @@ def noun_of(label: str) -> str:
 def text(family: Family, document: Model, expression: Expression) -> str:
     """An expression with the names of now."""
     return names.shown_text(family, document, expression)
-
-
-def sentence(family: Family, document: Model, operation: AnyOperation) -> str:
-    """What an operation does, in one line."""
-    if isinstance(operation, Sketch):
-        return f"Sketch {operation.name}, on {target(family, document, operation.plane)}"
-    if isinstance(operation, Datum):
-        return f"{operation.gives.capitalize()} {operation.name}, {datum(family, document, operation.by)}"
-    if isinstance(operation, Underlay):
-        return f"Underlay {operation.name}, on {target(family, document, operation.plane)}"
-    if isinstance(operation, Fillet):
-        count = len(operation.edges)
-        edges = f"{count} edges" if count != 1 else "1 edge"
-        return f"{operation.name}: round {edges}, {text(family, document, operation.radius)}"
-    assert isinstance(operation, Extrude)
-    return f"{operation.name}: {_short_verb(operation)} {bodies(document, operation.acts_on)} {_end(family, document, operation)}"
 
 
 def datum(family: Family, document: Model, by: AnyPlane | AnyAxis | AnyPoint) -> str:
@@ -212,23 +187,6 @@ def place_words(sketch: Sketch, place: str) -> str:
     name = f"{kind} {keys.index(curve) + 1}" if curve in sketch.curves else kind
     said = f"point {part[1:]}" if part[:1] == "p" and part[1:].isdigit() else PARTS.get(part, part)
     return f"the {said} of {name}" if part and part != "at" else name
-
-
-def _short_verb(operation: Extrude) -> str:
-    return VERBS[operation.does].lower()
-
-
-def _end(family: Family, document: Model, operation: Extrude) -> str:
-    far = operation.far
-    if isinstance(far, Distance):
-        told = text(family, document, far.value)
-        return f"by {told}, both ways" if isinstance(operation.near, Symmetric) else f"by {told}"
-    assert isinstance(far, ToPlane)
-    offset = ""
-    if far.offset is not None:
-        shown = text(family, document, far.offset)
-        offset = f" − {shown[1:]}" if shown.startswith("-") else f" + {shown}"
-    return f"up to {target(family, document, far.target)}{offset}"
 
 
 def face_words(document: object, label: str) -> str:

@@ -11,14 +11,13 @@ from architectonic.family.records import (
     STANDARD,
     STANDARD_PLANES,
     AnyDocument,
-    AnyOperation,
+    BodyOperation,
     Constraint,
     Expression,
-    Extrude,
     Family,
-    Fillet,
     Instance,
     Model,
+    Operation,
     Parameter,
     Reference,
     Socket,
@@ -29,8 +28,6 @@ from architectonic.family.walk import index
 from architectonic.quantities.compiled import Compiled, Kind, compile_expression
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import Dimension
-
-BODY_OPERATIONS = (Extrude, Fillet)
 
 
 class View:
@@ -74,7 +71,7 @@ class View:
         rows = self.family.documents[document].configurations
         return {r.id for r in rows} | {s.id for s in scopes.sizes(self.family)}
 
-    def is_on(self, node: Node, operation: AnyOperation) -> bool:
+    def is_on(self, node: Node, operation: Operation) -> bool:
         """Whether an operation is switched on in the node's scope."""
         return scopes.is_on(self.family, node.scope, operation.switch)
 
@@ -84,7 +81,7 @@ class View:
         for operation in self.model(node).build:
             if operation.id == operation_id:
                 break
-            if isinstance(operation, BODY_OPERATIONS):
+            if isinstance(operation, BodyOperation):
                 last = operation.id
         return None if last is None else Node("state", node.document, node.configuration, last)
 

@@ -1,20 +1,42 @@
-"""Blanks of sentences: fields for values, and the end of an extrusion."""
+"""What fills the blanks of a sentence: fields, lists, things picked in the canvas, bodies, ends of extrusions."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit
+from collections.abc import Callable
+from typing import Any
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QToolButton, QWidget
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import new_id
+from architectonic.describe.clauses import COUNTED, Blank
 from architectonic.describe.sentences import target, text
-from architectonic.desktop.choices import planes
+from architectonic.desktop import choices
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
-from architectonic.family.records import STANDARD_PLANES, Distance, Family, Model, Reference, ToPlane
+from architectonic.family.names import free_name
+from architectonic.family.records import (
+    STANDARD_PLANES,
+    BodyOperation,
+    Distance,
+    Expression,
+    Family,
+    Model,
+    Reference,
+    Symmetric,
+    Through,
+    ToFace,
+    ToNext,
+)
+from architectonic.quantities.units import DEFAULT_UNIT
 
-FAR = ("by", "both ways by")
-NEAR = ("from its plane", "from before it by")
+VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
+GATHERS = {"regions": "region", "faces": "face", "edges": "edge", "path": "path"}
 
 
-def value_field(shown: str, name: str, wide: int = 130) -> QLineEdit:
+def value_field(shown: str, name: str, wide: int = 96) -> QLineEdit:
     """A field for an expression."""
     made = QLineEdit(shown)
     made.setFixedHeight(26)
@@ -23,60 +45,350 @@ def value_field(shown: str, name: str, wide: int = 130) -> QLineEdit:
     return made
 
 
-class EndBlank:
-    """One end of an extrusion: words of its own first, then every plane; and a field for its distance or offset."""
+class Filled:
+    """A blank of an open sentence: its widgets, in order, and what they say.
 
-    def __init__(
-        self,
-        bench: Workbench,
-        end: Distance | ToPlane | None,
-        words: tuple[str, str],
-        reaching: str,
-        name: str,
-        line: QHBoxLayout,
-    ) -> None:
-        document = bench.main.document
-        assert isinstance(document, Model)
-        self.name = name
-        self.choice = QComboBox()
-        self.choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.choice.setAccessibleName(f"{name}: which end")
-        for word in words:
-            self.choice.addItem(word, None)
-        for reference, called in self._planes(bench, document, end):
-            self.choice.addItem(f"{reaching} {called}", reference)
-        shown = ""
-        if isinstance(end, Distance):
-            self.choice.setCurrentIndex(1 if words is NEAR else 0)
-            shown = text(bench.family, document, end.value)
-        elif end is not None:
-            found = [i for i in range(self.choice.count()) if self.choice.itemData(i) == end.target]
-            self.choice.setCurrentIndex(found[0] if found else 0)
-            shown = text(bench.family, document, end.offset) if end.offset is not None else ""
-        self.field = value_field(shown, name, 96)
-        self.field.setPlaceholderText("offset, if any")
-        line.addWidget(self.choice)
-        line.addWidget(self.field)
+    Args:
+        changed: called when what it says changes.
+    """
 
-    def _planes(self, bench: Workbench, document: Model, end: object) -> list[tuple[Reference, str]]:
-        """Planes an end can reach, the standard ones last, its present one among them."""
-        known = planes(bench.main)
-        found = [(r, name) for name, r in known if r.item not in STANDARD_PLANES]
-        found += [(r, f"the {name} plane") for name, r in known if r.item in STANDARD_PLANES]
-        if isinstance(end, ToPlane) and all(end.target != r for r, _ in found):
-            found.append((end.target, target(bench.family, document, end.target)))
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object]) -> None:
+        self.bench, self.blank, self.changed = bench, blank, changed
+        self.widgets: list[QWidget] = []
+        if blank.word and blank.takes != "flag":
+            word = QLabel(blank.word)
+            word.setObjectName("soft")
+            self.widgets.append(word)
+
+    @property
+    def document(self) -> Model:
+        """The document that the sentence stands in."""
+        found = self.bench.main.document
+        assert isinstance(found, Model)
         return found
 
-    def read(self, family: Family, document: Model) -> Distance | ToPlane:
-        """The end as it stands.
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """Fields of the record as they stand.
 
         Raises:
-            UserFault: what is typed cannot be used.
+            UserFault: what is typed or chosen cannot be used.
         """
-        typed, reference = self.field.text().strip(), self.choice.currentData()
-        if reference is not None:
+        return {}
+
+    def show(self, shown: bool) -> None:
+        """Let it be seen, or not."""
+        for widget in self.widgets:
+            widget.setVisible(shown)
+
+
+class ValueBlank(Filled):
+    """A field for an expression."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        super().__init__(bench, blank, changed)
+        shown = text(bench.family, self.document, value) if isinstance(value, Expression) else blank.first
+        self.field = value_field(shown, blank.word or blank.field)
+        self.field.textEdited.connect(lambda _: changed())
+        self.widgets.append(self.field)
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The expression."""
+        takes = self.blank.takes
+        bound = names.bind_quantity(family, document, self.field.text().strip(), takes, DEFAULT_UNIT.get(takes, ""))
+        if takes in ("length", "number") and not self.blank.field.startswith("by.") and self.blank.field != "clearance":
+            edits.refuse_not_positive(bound, takes, self.blank.field)
+        return {self.blank.field: bound}
+
+
+class FlagBlank(Filled):
+    """A button that is in or out."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        super().__init__(bench, blank, changed)
+        self.button = QToolButton()
+        self.button.setText(blank.word[0].upper() + blank.word[1:])
+        self.button.setCheckable(True)
+        self.button.setChecked(bool(value))
+        self._was = value
+        self.button.toggled.connect(lambda _: changed())
+        self.widgets.append(self.button)
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """In or out; of copies the bodies are kept that are there, and made when it is stored."""
+        on = self.button.isChecked()
+        if self.blank.field == "copies":
+            return {"copies": (self._was or {"": ""}) if on else {}}
+        return {self.blank.field: on}
+
+
+class ListBlank(Filled):
+    """One of a list: a choice, a body, a plane, a line or a point."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        super().__init__(bench, blank, changed)
+        self.list = QComboBox()
+        self.list.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.list.setAccessibleName(blank.word or blank.field)
+        for data, words in self.offered():
+            self.list.addItem(words, data)
+        wanted = value[0] if isinstance(value, tuple) and value else value
+        found = next((i for i in range(self.list.count()) if self.list.itemData(i) == wanted), -1)
+        if found < 0 and isinstance(wanted, Reference):
+            self.list.addItem(target(bench.family, self.document, wanted), wanted)
+            found = self.list.count() - 1
+        self.list.setCurrentIndex(max(found, 0))
+        self.list.currentIndexChanged.connect(lambda _: changed())
+        self.widgets.append(self.list)
+
+    def offered(self) -> list[tuple[Any, str]]:
+        """What can be chosen now: value and words."""
+        takes, main = self.blank.takes, self.bench.main
+        if takes == "choice":
+            return list(self.blank.choices)
+        if takes == "body":
+            return [(k, b.name) for k, b in self.document.bodies.items() if not b.backdrop_only]
+        lists = {"plane": choices.planes, "line": choices.lines, "point": choices.points}
+        found = lists[takes](main) if takes in lists else [*choices.points(main), *choices.planes(main)]
+        return [(reference, words) for words, reference in found]
+
+    def take(self, reference: Reference, words: str) -> None:
+        """Something that was picked becomes the choice."""
+        found = next((i for i in range(self.list.count()) if self.list.itemData(i) == reference), -1)
+        if found < 0:
+            self.list.addItem(words, reference)
+            found = self.list.count() - 1
+        self.list.setCurrentIndex(found)
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """What is chosen."""
+        data = self.list.currentData()
+        return {self.blank.field: (data,) if self.blank.takes == "body" else data}
+
+
+class PickBlank(Filled):
+    """Things picked in the canvas: while it is active, every click there puts one in or takes it out."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        super().__init__(bench, blank, changed)
+        self.picked: list[Reference] = list(value or ())
+        self.button = _Button(self)
+        self.button.setCheckable(True)
+        self.button.setAccessibleName(f"{blank.takes} that are picked")
+        self.button.toggled.connect(lambda _: changed())
+        self.widgets.append(self.button)
+        self.word()
+
+    def word(self) -> None:
+        """Say how many there are, and of what."""
+        one = COUNTED[self.blank.takes]
+        count = len(self.picked)
+        self.button.setText(f"{count} {one}{'s' if count != 1 else ''}" if count else f"pick {one}s")
+        each = [target(self.bench.family, self.document, r) for r in self.picked]
+        self.button.setToolTip("\n".join([*each, "Active: clicks in the canvas put one in or take it out. Delete takes out the last."]))  # fmt: skip
+
+    def toggle(self, reference: Reference) -> None:
+        """Put something in, or take it out when it is in."""
+        same = [r for r in self.picked if (r.item, r.label) == (reference.item, reference.label)]
+        if same:
+            self.picked.remove(same[0])
+        else:
+            self.picked.append(reference)
+        self.word()
+        self.changed()
+
+    def drop_last(self) -> None:
+        """Take out what was put in last."""
+        if self.picked:
+            self.picked.pop()
+            self.word()
+            self.changed()
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The references."""
+        return {self.blank.field: tuple(self.picked)}
+
+
+class _Button(QToolButton):
+    """The button of things that are picked; Delete takes the last one out."""
+
+    def __init__(self, of: PickBlank) -> None:
+        super().__init__()
+        self.of = of
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Delete and Backspace take out the last."""
+        if event is not None and event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.of.drop_last()
+        else:
+            super().keyPressEvent(event)
+
+
+class BodiesBlank(Filled):
+    """Bodies of the document, each a button."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        super().__init__(bench, blank, changed)
+        self.buttons: dict[str, QToolButton] = {}
+        for key, body in self.document.bodies.items():
+            if body.backdrop_only:
+                continue
+            button = QToolButton()
+            button.setText(body.name)
+            button.setCheckable(True)
+            button.setChecked(key in (value or ()))
+            button.setToolTip("acts on it, or not")
+            button.toggled.connect(lambda _: changed())
+            self.buttons[key] = button
+            self.widgets.append(button)
+
+    def chosen(self) -> tuple[str, ...]:
+        """Ids of those that are in."""
+        return tuple(k for k, b in self.buttons.items() if b.isChecked())
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """Those that are in."""
+        return {self.blank.field: self.chosen()}
+
+
+class DoesBlank(BodiesBlank):
+    """What something solid does, to which bodies, or the name of the body that it makes."""
+
+    def __init__(
+        self, bench: Workbench, blank: Blank, changed: Callable[[], object], record: Any, is_new: bool
+    ) -> None:
+        super().__init__(bench, blank, changed, record.acts_on)
+        self.record, self.is_new = record, is_new
+        self.verb = QComboBox()
+        for key, word in VERBS.items():
+            self.verb.addItem(word, key)
+        self.verb.setCurrentIndex(list(VERBS).index(record.does))
+        self.verb.setEnabled(is_new or record.does != "make")
+        self.verb.currentIndexChanged.connect(lambda _: self._on_verb())
+        taken = [b.name for b in self.document.bodies.values()]
+        self.body_name = value_field(free_name("Body", taken), "name of the new body", 80)
+        self.body_name.textEdited.connect(lambda _: changed())
+        self.widgets = [self.verb, *self.buttons.values(), self.body_name]
+
+    def show(self, shown: bool) -> None:
+        """The bodies it acts on, or the name of its own."""
+        makes = self.verb.currentData() == "make"
+        self.verb.setVisible(shown)
+        self.body_name.setVisible(shown and makes and self.is_new)
+        for button in self.buttons.values():
+            button.setVisible(shown and not makes)
+
+    def _on_verb(self) -> None:
+        self.show(True)
+        self.changed()
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The verb and the bodies."""
+        does = self.verb.currentData()
+        if does == "make":
+            body = self.record.acts_on[0] if self.record.does == "make" else new_id()
+            return {"does": does, "acts_on": (body,)}
+        if not self.chosen():
+            raise UserFault("it acts on no body", self.record.name, "choose at least one")
+        return {"does": does, "acts_on": self.chosen()}
+
+
+class EndBlank(Filled):
+    """One end of an extrusion: words of its own first, then every plane and point; and a field for its distance."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], record: Any) -> None:
+        super().__init__(bench, blank, changed)
+        self.near = blank.takes == "near"
+        self.choice = QComboBox()
+        self.choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.choice.setAccessibleName(f"{'where it starts' if self.near else 'where it ends'}: which end")
+        words = (
+            (("from its plane", None), ("from before it by", "distance"), ("from before all", "through"))
+            if self.near
+            else (("by", "distance"), ("both ways by", "both"), ("through all", "through"), ("up to the next", "next"))
+        )
+        for word, data in words:
+            self.choice.addItem(word, data)
+        end = getattr(record, blank.takes)
+        for reference, called in self._targets(end):
+            self.choice.addItem(f"{'from' if self.near else 'up to'} {called}", reference)
+        document, shown = self.document, "" if self.near else blank.first
+        if isinstance(end, Distance):
+            both = not self.near and isinstance(record.near, Symmetric)
+            self._choose("both" if both else "distance")
+            shown = text(bench.family, document, end.value)
+        elif isinstance(end, (Through, ToNext)):
+            self._choose("through" if isinstance(end, Through) else "next")
+        elif isinstance(end, ToFace):
+            self._choose(end.target)
+            shown = text(bench.family, document, end.offset) if end.offset is not None else ""
+        self.field = value_field(shown, "where it starts" if self.near else "distance or offset")
+        self.field.setPlaceholderText("offset, if any")
+        self.field.textEdited.connect(lambda _: changed())
+        self.choice.currentIndexChanged.connect(lambda _: self._on_choice())
+        self.widgets = [self.choice, self.field]
+
+    def _choose(self, data: object) -> None:
+        found = (i for i in range(self.choice.count()) if self.choice.itemData(i) == data)
+        self.choice.setCurrentIndex(next(found, 0))
+
+    def _targets(self, end: object) -> list[tuple[Reference, str]]:
+        """Planes, faces and points an end can reach, the standard ones last, its present one among them."""
+        main = self.bench.main
+        known = [*choices.planes(main), *choices.curved_faces(main)]
+        found = [(r, name) for name, r in known if r.item not in STANDARD_PLANES]
+        found += [(r, name) for name, r in choices.points(main) if name != "the origin"]
+        found += [(r, f"the {name} plane") for name, r in known if r.item in STANDARD_PLANES]
+        if isinstance(end, ToFace) and all(end.target != r for r, _ in found):
+            found.append((end.target, target(self.bench.family, self.document, end.target)))
+        return found
+
+    def _on_choice(self) -> None:
+        self.show(True)
+        self.changed()
+
+    def show(self, shown: bool) -> None:
+        """The field only where a distance or an offset has a meaning."""
+        self.choice.setVisible(shown)
+        self.field.setVisible(shown and self.choice.currentData() not in (None, "through", "next"))
+
+    def take(self, reference: Reference, words: str) -> None:
+        """A face that was picked becomes the end."""
+        found = next((i for i in range(self.choice.count()) if self.choice.itemData(i) == reference), -1)
+        if found < 0:
+            self.choice.addItem(f"{'from' if self.near else 'up to'} {words}", reference)
+            found = self.choice.count() - 1
+        self.choice.setCurrentIndex(found)
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The end; "both ways" is said by the near one."""
+        data, typed = self.choice.currentData(), self.field.text().strip()
+        if data is None:
+            return {}
+        if data in ("through", "next"):
+            return {self.blank.takes: Through() if data == "through" else ToNext()}
+        if isinstance(data, Reference):
             offset = names.bind_quantity(family, document, typed, "length", "mm") if typed else None
-            return ToPlane(target=reference, offset=offset)
+            return {self.blank.takes: ToFace(target=data, offset=offset)}
         value = names.bind_quantity(family, document, typed, "length", "mm")
-        edits.refuse_not_positive(value, "length", self.name)
-        return Distance(value=value)
+        edits.refuse_not_positive(value, "length", "where it starts" if self.near else "distance")
+        made: dict[str, Any] = {self.blank.takes: Distance(value=value)}
+        return {**made, "near": Symmetric()} if data == "both" else made
+
+
+def filled(
+    bench: Workbench, blank: Blank, changed: Callable[[], object], record: BodyOperation, value: Any, is_new: bool
+) -> Filled:
+    """The widgets for a blank, filled as the record has it."""
+    if blank.takes == "does":
+        return DoesBlank(bench, blank, changed, record, is_new)
+    if blank.takes in ("near", "far"):
+        return EndBlank(bench, blank, changed, record)
+    if blank.takes in GATHERS:
+        return PickBlank(bench, blank, changed, value)
+    if blank.takes == "bodies":
+        return BodiesBlank(bench, blank, changed, value)
+    if blank.takes == "flag":
+        return FlagBlank(bench, blank, changed, value)
+    if blank.takes in ("length", "angle", "number"):
+        return ValueBlank(bench, blank, changed, value)
+    return ListBlank(bench, blank, changed, value)

@@ -25,10 +25,11 @@ from architectonic.desktop.dimensionfield import open_field
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.space import Space
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.records import Model
+from architectonic.family.records import Model, Reference
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.picking import Hit, Picker
 from architectonic.render.pictures import meshes_of
+from architectonic.session import picked
 
 if TYPE_CHECKING:
     from architectonic.render.scene import Scene
@@ -233,6 +234,9 @@ class BodyCanvas(QWidget):
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
             if self.space.picking.take(event.position()):
                 return
+            if self.shown.gathering:
+                self._gather(event.position())
+                return
             self.space.pulling.take(event.position())
             over = self.space.over
             if over is not None and over.at == self.shown.at:
@@ -252,6 +256,22 @@ class BodyCanvas(QWidget):
                 else []
             )
             self.shown.pick([*picks, entry])
+
+    def _gather(self, q: QPointF) -> None:
+        """A click that goes to an open sentence: a region or curve of a sketch, a face or an edge."""
+        wants, hit, over = self.shown.gathering, self.current(), self.space.over
+        if wants == "path" and over is not None and over.curve and over.at == self.shown.at:
+            self.shown.gathered.emit(Reference(item=over.operation, label=over.curve))
+            return
+        region = self.space.region_at(q) if wants == "region" else None
+        if region is not None:
+            self.shown.gathered.emit(Reference(item=region[0], label=region[1]))
+        elif hit is not None and hit.kind == {"path": "edge", "region": "face"}.get(wants, wants):
+            document, _, body = hit.body.partition(".")
+            if document == self.shown.document_id:
+                self.shown.gathered.emit(picked.reference(self.mesh(hit.body), body, hit.kind, hit.label))
+            else:
+                self.bench.told.emit("This is another document's: take it from there first, with Take from…", True)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Type a figure where it stands, or open the sketch under the pointer."""
@@ -289,6 +309,8 @@ class BodyCanvas(QWidget):
                 self.bench.told.emit("Turn the view first: this plane is seen square on.", False)
             return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
+        if self.shown.gathering in ("edge", "face"):
+            hits = [h for h in hits if h.kind == self.shown.gathering]
         moved = self.space.hover(at)
         if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
             self.over, self.deep = hits, 0

@@ -125,6 +125,12 @@ def round_faces(shown: Shown) -> Named:
     return [(f"the picked {r.witness.kind}", r) for r in found if r.witness is not None]
 
 
+def curved_faces(shown: Shown) -> Named:
+    """Picked faces that are not flat."""
+    found = [r for r in picks(shown, "face") if r.witness is not None and r.witness.kind != "plane"]
+    return [(f"the picked {r.witness.kind}", r) for r in found if r.witness is not None]
+
+
 def picks(shown: Shown, kind: str) -> list[Reference]:
     """References to the picked faces or edges of the document's own bodies, as the next operation finds them."""
     found = []

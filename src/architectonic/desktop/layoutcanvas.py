@@ -23,7 +23,7 @@ from architectonic.desktop.sketchpainter import SketchPainter
 from architectonic.desktop.sources import reach
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
-from architectonic.family.records import SELF, Constraint, Model, Sketch, Trace
+from architectonic.family.records import SELF, Constraint, Model, Reference, Sketch, Trace
 from architectonic.session import holding
 from architectonic.session.sketching import drawn
 from architectonic.sketch.regions import contains
@@ -241,6 +241,11 @@ class LayoutCanvas(QWidget):
             self.tools.take_up(landed.place)
             return
         region = self.region_at(q)
+        if self.shown.gathering in ("region", "path"):
+            name = region if self.shown.gathering == "region" else find_curve(self, q)
+            if name:
+                self.shown.gathered.emit(Reference(item=self.sketch.id, label=name))
+            return
         # within a region an axis is only meant when it is added to what is chosen already
         place = landed.place or find_curve(self, q) or (find_axis(self, q) if many or not region else "")
         if place:

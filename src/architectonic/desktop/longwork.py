@@ -13,10 +13,16 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWid
 
 from architectonic.base.cancel import Cancelled, Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.desktop import theme
 from architectonic.desktop.cards import Card
 
 AT_ONCE = 0.08
 """Seconds that are waited without a word: most files are read by then."""
+BAR = (
+    f"QProgressBar {{ border: 1px solid {theme.EDGE}; border-radius: 4px; background: {theme.FIELD}; height: 20px;"
+    f" text-align: center; color: {theme.INK}; }}"
+    "QProgressBar::chunk { background: #D9B3CB; border-radius: 3px; }"
+)
 STEP = 50
 """Milliseconds between two looks at how far it is."""
 
@@ -120,7 +126,7 @@ class WorkCard(Card):
     """How far the long work is; Esc or its button cancels it."""
 
     def __init__(self, parent: QWidget, work: LongWork) -> None:
-        super().__init__(parent)
+        super().__init__(parent, BAR)
         self.work = work
         self.title, self.bar = QLabel(), QProgressBar()
         self.title.setStyleSheet("font-size: 13px; font-weight: 600;")

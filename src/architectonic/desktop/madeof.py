@@ -9,16 +9,32 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter,
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from architectonic.base.problem import Problem
+from architectonic.describe.clauses import sentence
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
 from architectonic.describe.rule import words
-from architectonic.describe.sentences import sentence
 from architectonic.desktop import theme
 from architectonic.desktop.signs import paint_state
 from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, scopes
-from architectonic.family.records import AnyOperation, Assembly, Extrude, Fillet, Guard, Model, Rule, Sketch, Underlay
+from architectonic.family.records import (
+    AnyOperation,
+    Assembly,
+    BodyOperation,
+    Combine,
+    Guard,
+    Model,
+    Move,
+    Rule,
+    Shell,
+    Sketch,
+    Solid,
+    Split,
+    TakeOut,
+    Underlay,
+)
 from architectonic.render.palette import BODY_COLOURS
+from architectonic.session import building
 
 ROW, REASON, LEFT, SWITCH, COLUMN, MARKER = 23, 15, 12, 34, 22, 20
 
@@ -95,19 +111,14 @@ class MadeOf(QWidget):
     def _operation(self, document: Model, operation: AnyOperation) -> Entry:
         at, evaluation = self.bench.main.at, self.bench.evaluation
         on = scopes.is_on(self.bench.family, at, operation.switch) if at else True
-        kinds: dict[type, str] = {Extrude: "state", Fillet: "state", Sketch: "solve", Underlay: "underlay"}
-        what = kinds.get(type(operation), "frame")
+        kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
+        what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
         outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None
         problem = outcome.problem if outcome and outcome.problem and outcome.problem.severity != "off" else None
         dots, note = [], ""
-        if isinstance(operation, Extrude):
-            dots = [
-                ("makes" if operation.does == "make" else "acts") if k in operation.acts_on else ""
-                for k, _ in self.columns
-            ]
-        elif isinstance(operation, Fillet):
-            acted = {e.item for e in operation.edges}
-            dots = ["acts" if k in acted else "" for k, _ in self.columns]
+        if isinstance(operation, BodyOperation):
+            made, changed = operation.makes, operation.changes
+            dots = ["makes" if k in made else "acts" if k in changed else "" for k, _ in self.columns]
         elif isinstance(operation, Sketch) and outcome and isinstance(outcome.value, SketchResult):
             left = outcome.value.freedoms
             note = "held" if not left else f"{left} free"
@@ -440,18 +451,20 @@ class MadeOf(QWidget):
         self.bench.apply(label, lambda f: edits.set_switch(f, document, operation, on, at.configuration))
 
     def toggle_body(self, operation: str, body: str) -> None:
-        """Change whether an extrude acts on a body."""
+        """Change whether an operation acts on a body."""
         document = self.bench.main.document_id
         record = edits.operation(self.bench.family, document, operation)
-        if not isinstance(record, Extrude) or record.does == "make":
-            self.bench.told.emit("Which bodies this acts on follows from what it makes or rounds.", True)
+        fixed = isinstance(record, Combine) or not hasattr(record, "acts_on")
+        if fixed or not isinstance(record, BodyOperation) or getattr(record, "does", "") == "make":
+            self.bench.told.emit("Which bodies this acts on follows from its sentence: edit that.", True)
             return
+        assert isinstance(record, (Solid, Shell, Split, Move, TakeOut))
         acts = tuple(b for b in record.acts_on if b != body) if body in record.acts_on else (*record.acts_on, body)
         if not acts:
             self.bench.told.emit(f"{record.name} must act on at least one body; switch it off instead.", True)
             return
         changed = edits.replace(record, acts_on=acts)
-        self.bench.apply(f"bodies of {record.name}", lambda f: edits.replace_operation(f, document, changed))
+        self.bench.apply(f"bodies of {record.name}", lambda f: building.store(f, document, changed))
 
 
 def scopes_label(bench: Workbench) -> str:

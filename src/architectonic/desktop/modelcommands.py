@@ -3,33 +3,53 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Literal
+from functools import partial
+from typing import Any, Literal
 
 from PyQt6.QtWidgets import QMenu
 
 from architectonic.base.ids import new_id
+from architectonic.describe.clauses import SENTENCES, Sentence
 from architectonic.desktop.actions import Action
 from architectonic.desktop.choices import picks, planes
 from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drawtools import DrawTools
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.prompt import Prompt
-from architectonic.desktop.sentencecard import SentenceCard, new_extrude, new_fillet
+from architectonic.desktop.sentencecard import SentenceCard
 from architectonic.desktop.sketchcommands import SketchCommands
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.records import (
     MATCH,
     AnyOperation,
+    BodyOperation,
     Datum,
-    Extrude,
-    Fillet,
     Model,
+    Part,
     Reference,
     Sketch,
     Trace,
 )
 from architectonic.family.scopes import configurations
+from architectonic.session import building
+
+SHORT = {
+    "thicken": "Thicken",
+    "fillet": "Round",
+    "bevel": "Bevel",
+    "shell": "Hollow",
+    "draft": "Tilt",
+    "split": "Split",
+    "combine": "Combine",
+    "move": "Move",
+    "turn": "Turn",
+    "align": "Align",
+    "mirror": "Mirror",
+    "scale": "Scale",
+    "take_out": "Take out",
+}
+"""Words of the verb bar, where the title of a sentence is longer."""
 
 
 class ModelCommands:
@@ -62,8 +82,7 @@ class ModelCommands:
             Action("sketch.own", "Make the chosen traced curves own", self.make_own, lambda: bool(self._traced()), short="Make own"),
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
-            Action("operation.extrude", "Extrude the chosen regions…", self.extrude, lambda: self._can_extrude(), short="Extrude…"),
-            Action("operation.fillet", "Round the picked edges…", self.fillet, self._has_edges, short="Round…"),
+            *(self._making(kind, sentence) for kind, (_, sentence) in SENTENCES.items()),
             Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
             Action("operation.until", "Up to here", self.up_to_here, lambda: bench.main.operation in {o.id for o in bench.main.build}),
             Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation), short="Rename…"),
@@ -190,43 +209,48 @@ class ModelCommands:
         main = self.bench.main
         main.show_until("" if main.until == main.operation else main.operation)
 
-    def _can_extrude(self) -> bool:
-        document = self.bench.main.document
-        return document is not None and document.kind == "part" and bool(self.bench.main.regions[1])
+    def _making(self, kind: str, sentence: Sentence) -> Action:
+        """The action that opens a new sentence of a kind."""
 
-    def _has_edges(self) -> bool:
-        document = self.bench.main.document
-        return (
-            document is not None and document.kind == "part" and any(k == "edge" for k, _, _ in self.bench.main.picks)
-        )
+        def can() -> bool:
+            document = self.bench.main.document
+            return isinstance(document, Part) and (not sentence.needs or bool(document.bodies))
 
-    def _chosen(self) -> Extrude | Fillet | Datum | None:
+        short = SHORT.get(kind, sentence.title)
+        return Action(f"operation.{kind}", f"{sentence.title}…", partial(self.make, kind), can, short=f"{short}…")
+
+    def _picked(self) -> dict[str, Any]:
+        """What is chosen, by the blanks that it fills."""
+        main = self.bench.main
+        faces, edges = picks(main, "face"), picks(main, "edge")
+        sketch, labels = main.regions
+        regions = [Reference(item=sketch, label=label) for label in labels]
+        flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
+        found = {"regions": tuple(regions or flat), "faces": tuple(faces), "edges": tuple(edges), "path": tuple(edges)}
+        chosen: dict[str, Any] = {k: v for k, v in found.items() if v}
+        bodies = dict.fromkeys(r.item for r in (*faces, *edges))
+        return {**chosen, "acts_on": tuple(bodies)} if bodies else chosen
+
+    def make(self, kind: str, more: dict[str, Any] | None = None) -> None:
+        """Open the sentence of a new operation; what is chosen fills its blanks."""
+        document = self.bench.main.document
+        assert isinstance(document, Model)
+        chosen = {**self._picked(), **(more or {})}
+        blanks = {b.takes: b.field for b in SENTENCES[kind][1].blanks}
+        if "does" in blanks or "bodies" not in blanks.keys() | {b for b in blanks if b == "body"}:
+            chosen.pop("acts_on", None)
+        self.card.start(building.new(kind, document, chosen), True)
+
+    def _chosen(self) -> BodyOperation | Datum | None:
         """The chosen operation, if it has a sentence to edit."""
         for o in self.bench.main.build:
-            if o.id == self.bench.main.operation and isinstance(o, (Extrude, Fillet, Datum)):
+            if o.id == self.bench.main.operation and isinstance(o, (BodyOperation, Datum)):
                 return o
         return None
 
-    def extrude(self) -> None:
-        """Open the sentence of a new extrude."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        sketch = edits.operation(self.bench.family, document.id, self.bench.main.regions[0])
-        assert isinstance(sketch, Sketch)
-        regions = [Reference(item=sketch.id, label=label) for label in self.bench.main.regions[1]]
-        self.card.start(new_extrude(document, regions), True)
-
     def extrude_fed(self, socket: str) -> None:
         """Open the sentence of a new extrude of a fed region."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        self.card.start(new_extrude(document, [Reference(item=socket)]), True)
-
-    def fillet(self) -> None:
-        """Open the sentence of a new fillet."""
-        document = self.bench.main.document
-        assert isinstance(document, Model)
-        self.card.start(new_fillet(document, picks(self.bench.main, "edge")), True)
+        self.make("extrude", {"regions": (Reference(item=socket),)})
 
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""

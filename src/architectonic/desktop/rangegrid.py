@@ -14,7 +14,7 @@ from architectonic.desktop.gridcells import KIND, ROW_HEIGHT, Cell, CellDelegate
 from architectonic.desktop.soon import soon
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import Extrude, Fillet, Layout, Parameter, Part
+from architectonic.family.records import BodyOperation, Layout, Parameter, Part
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
 
@@ -61,7 +61,7 @@ class RangeModel(QAbstractTableModel):
         return Cell(figure, text, kind, p.id, row, shown=shown, marked=kind == "own")
 
     def _range(self, document: Layout | Part) -> tuple[list[str], list[list[Cell]]]:
-        switched = [o for o in document.build if isinstance(o, (Extrude, Fillet))]
+        switched = [o for o in document.build if isinstance(o, BodyOperation)]
         bodies = list(document.bodies)
         headers = [
             "Configuration",

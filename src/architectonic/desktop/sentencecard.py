@@ -2,228 +2,174 @@
 
 from __future__ import annotations
 
+from functools import partial
+from typing import Any
+
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
-from architectonic.base.ids import new_id
+from architectonic.describe.clauses import Blank, Sentence, sentence_of, value_in
 from architectonic.describe.results import Node
-from architectonic.describe.sentences import VERBS, text
-from architectonic.desktop.blanks import FAR, NEAR, EndBlank, value_field
-from architectonic.desktop.cards import Card
+from architectonic.describe.sentences import target
+from architectonic.desktop.blanks import GATHERS, EndBlank, Filled, ListBlank, PickBlank, ValueBlank, filled
+from architectonic.desktop.cards import WrappedCard, clear
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
-from architectonic.family import edits, names
-from architectonic.family.records import (
-    Body,
-    Distance,
-    Expression,
-    Extrude,
-    Family,
-    Fillet,
-    Model,
-    Reference,
-    Symmetric,
-    ToPlane,
+from architectonic.family import edits
+from architectonic.family.records import BodyOperation, Family, Model, Reference
+from architectonic.session import building
+
+MORE = (
+    "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
+    "QComboBox::drop-down { border: none; width: 20px; }"
+    f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
+    "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
 )
+HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
 
 
-def new_extrude(document: Model, regions: list[Reference]) -> Extrude:
-    """An extrude of regions: the first of a part makes a body, later ones cut from all."""
-    does = "cut" if document.bodies else "make"
-    taken = [o.name for o in document.build]
-    return Extrude(
-        id=new_id(),
-        name=_free_name("Cut" if does == "cut" else "Block", taken),
-        does="cut" if does == "cut" else "make",
-        acts_on=tuple(document.bodies) if does == "cut" else (new_id(),),
-        regions=tuple(regions),
-        far=Distance(value=Expression(text="10 mm")),
-    )
+class SentenceCard(WrappedCard):
+    """Edits an operation on bodies, new or old. Enter keeps, Esc leaves the document as it was.
 
-
-def new_fillet(document: Model, edges: list[Reference]) -> Fillet:
-    """A fillet of the picked edges."""
-    name = _free_name("Round", [o.name for o in document.build])
-    return Fillet(id=new_id(), name=name, edges=tuple(edges), radius=Expression(text="1 mm"))
-
-
-def _free_name(base: str, taken: list[str]) -> str:
-    known = {names.identifier(t).casefold() for t in taken}
-    number = 1
-    while (name := base if number == 1 else f"{base} {number}") and names.identifier(name).casefold() in known:
-        number += 1
-    return name
-
-
-class SentenceCard(Card):
-    """Edits an extrude or a fillet, new or old. Enter keeps, Esc leaves the document as it was."""
+    Attributes:
+        blanks: by field of the record.
+    """
 
     def __init__(self, parent: QWidget, bench: Workbench) -> None:
-        super().__init__(
-            parent,
-            "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
-            "QComboBox::drop-down { border: none; width: 20px; }"
-            f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
-            "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }",
-        )
+        super().__init__(parent, 900)
+        self.setStyleSheet(self.styleSheet() + MORE)
         self.bench = bench
-        self.record: Extrude | Fillet | None = None
+        self.record: BodyOperation | None = None
         self.is_new = False
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(14, 10, 14, 10)
-        self._line: QWidget | None = None
-        self.hint = QLabel()
-        self.hint.setObjectName("soft")
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(250)
-        self._soon.timeout.connect(self.preview)
-        foot = QHBoxLayout()
-        foot.addWidget(self.hint, 1)
-        leave, self.keep_button = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
-        self.keep_button.setObjectName("main")
-        leave.clicked.connect(self.leave)
-        self.keep_button.clicked.connect(self.keep)
-        foot.addWidget(leave)
-        foot.addWidget(self.keep_button)
-        self._foot = foot
-        self._column.addLayout(foot)
+        self.blanks: dict[str, Filled] = {}
+        self._asked: dict[str, QPushButton] = {}
+        self._soon = QTimer(self, singleShot=True, interval=250, timeout=self.preview)  # type: ignore[call-arg]
+        bench.main.gathered.connect(self._on_gathered)
 
     # --- opening and closing --------------------------------------------------------------------------
 
-    def start(self, record: Extrude | Fillet, is_new: bool) -> None:
+    def start(self, record: BodyOperation, is_new: bool) -> None:
         """Open on an operation."""
         self.record, self.is_new = record, is_new
-        if self._line is not None:
-            self._column.removeWidget(self._line)
-            self._line.hide()
-            self._line.deleteLater()
-        self._line = self._extrude(record) if isinstance(record, Extrude) else self._fillet(record)
-        self._column.insertWidget(0, self._line)
-        self.place()
+        clear(self.line)
+        self.blanks, self._asked = {}, {}
+        sentence = sentence_of(record)
+        self._add(self._head(sentence))
+        for blank in sentence.blanks:
+            self._add_blank(record, blank)
+        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
+        keep.setObjectName("main")
+        leave.clicked.connect(self.leave)
+        keep.clicked.connect(self.keep)
+        self._add(leave)
+        self._add(keep)
         self.show()
         self.raise_()
+        self._say_clauses()
+        empty = next((b for b in self.blanks.values() if isinstance(b, PickBlank) and not b.picked), None)
+        if is_new and empty is not None:
+            empty.button.setChecked(True)
         self.value.setFocus()
-        self.value.selectAll()
+        if isinstance(self.value, QLineEdit):
+            self.value.selectAll()
         self.preview()
 
-    def place(self) -> None:
-        """At the bottom of the canvas."""
-        parent = self.parentWidget()
-        if parent is not None:
-            self._column.activate()
-            width = min(max(self.sizeHint().width(), 620), parent.width() - 24)
-            height = max(self.heightForWidth(width), self.sizeHint().height()) + 4
-            self.setGeometry((parent.width() - width) // 2, parent.height() - height - 14, width, height)
+    def _head(self, sentence: Sentence) -> QLabel:
+        head = QLabel(sentence.title)
+        head.setStyleSheet("font-size: 14px; font-weight: 600;")
+        return head
+
+    def _add(self, widget: QWidget) -> None:
+        self.line.addWidget(widget)
+        widget.show()
+
+    def _add_blank(self, record: BodyOperation, blank: Blank) -> None:
+        value = value_in(record, blank.field)
+        made = filled(self.bench, blank, partial(self._on_changed, blank.field), record, value, self.is_new)
+        self.blanks[blank.field] = made
+        for widget in made.widgets:
+            self._add(widget)
+        if blank.clause:
+            button = QPushButton(blank.clause)
+            button.setCheckable(True)
+            button.setChecked(value is not None)
+            button.setToolTip("one more clause of the sentence, or without it")
+            button.toggled.connect(partial(self._on_clause, blank))
+            self._asked[blank.field] = button
+            self._add(button)
+
+    @property
+    def value(self) -> QWidget:
+        """The field that the keyboard starts in: the first value, else the first blank that is picked."""
+        for blank in self.blanks.values():
+            if isinstance(blank, EndBlank) and not blank.near:
+                return blank.field
+            if isinstance(blank, ValueBlank) and blank.blank.field not in self._asked:
+                return blank.field
+        found = next((b.widgets[-1] for b in self.blanks.values() if b.widgets), None)
+        return found if found is not None else self
 
     def leave(self) -> None:
         """Close; the document is as it was."""
-        self._close()
-        self.bench.preview(None)
+        if self.record is not None:
+            self._close()
+            self.bench.preview(None)
 
     def _close(self) -> None:
         self._soon.stop()
         self.record = None
+        self.bench.main.gather("")
         self.hide()
 
     # --- blanks ---------------------------------------------------------------------------------------
 
-    def _start_line(self) -> tuple[QWidget, QHBoxLayout]:
-        holder = QWidget()
-        rows = QVBoxLayout(holder)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(7)
-        return holder, self._next_line(holder)
+    def _on_clause(self, blank: Blank, wanted: bool) -> None:
+        """A further clause is added or taken out again; of two that exclude each other the newer stays."""
+        other = self._asked.get(blank.unless)
+        if wanted and other is not None and other.isChecked():
+            other.setChecked(False)
+        self._on_changed(blank.field)
 
-    def _next_line(self, holder: QWidget) -> QHBoxLayout:
-        rows, line = holder.layout(), QHBoxLayout()
-        assert isinstance(rows, QVBoxLayout)
-        line.setSpacing(7)
-        rows.addLayout(line)
-        return line
-
-    def _field(self, shown: str, name: str, wide: int = 130) -> QLineEdit:
-        made = value_field(shown, name, wide)
-        made.textEdited.connect(lambda _: self._soon.start())
-        return made
-
-    def _extrude(self, record: Extrude) -> QWidget:
-        document = self._document
-        holder, line = self._start_line()
-        self.verb = QComboBox()
-        for key, word in VERBS.items():
-            self.verb.addItem(word, key)
-        self.verb.setCurrentIndex(list(VERBS).index(record.does))
-        self.verb.setEnabled(self.is_new or record.does != "make")
-        line.addWidget(self.verb)
-        self.body_buttons: dict[str, QToolButton] = {}
-        for key, body in document.bodies.items():
-            button = QToolButton()
-            button.setText(body.name)
-            button.setCheckable(True)
-            button.setChecked(key in record.acts_on)
-            button.setToolTip("acts on it, or not")
-            button.toggled.connect(lambda _: self._soon.start())
-            line.addWidget(button)
-            self.body_buttons[key] = button
-        self.body_name = self._field(
-            _free_name("Body", [b.name for b in document.bodies.values()]), "name of the new body", 80
-        )
-        line.addWidget(self.body_name)
-        line.addStretch(1)
-        line = self._next_line(holder)  # bodies above, ends below: neither is ever cut short
-        near = None if isinstance(record.near, Symmetric) else record.near
-        self.near_end = EndBlank(self.bench, near, NEAR, "from", "where it starts", line)
-        self.far_end = EndBlank(self.bench, record.far, FAR, "up to", "distance or offset", line)
-        self.start_at, self.near_value = self.near_end.choice, self.near_end.field
-        self.end, self.value = self.far_end.choice, self.far_end.field
-        for field in (self.near_value, self.value):
-            field.textEdited.connect(lambda _: self._soon.start())
-        if isinstance(record.near, Symmetric):
-            self.end.setCurrentIndex(1)
-        self.flip = QToolButton()
-        self.flip.setText("Flip side")
-        self.flip.setCheckable(True)
-        self.flip.setChecked(record.flip)
-        line.addWidget(self.flip)
-        line.addStretch(1)
-        for signal in (
-            self.verb.currentIndexChanged,
-            self.end.currentIndexChanged,
-            self.start_at.currentIndexChanged,
-            self.flip.toggled,
-        ):
-            signal.connect(self._on_choice)
-        self._on_choice()
-        return holder
-
-    def _fillet(self, record: Fillet) -> QWidget:
-        holder, line = self._start_line()
-        count = len(record.edges)
-        line.addWidget(QLabel(f"Round  {count} edge{'s' if count != 1 else ''}  with radius"))
-        self.value = self._field(text(self.bench.family, self._document, record.radius), "radius")
-        line.addWidget(self.value)
-        line.addStretch(1)
-        return holder
-
-    def _on_choice(self) -> None:
-        makes = self.verb.currentData() == "make"
-        self.body_name.setVisible(makes and self.is_new)
-        for button in self.body_buttons.values():
-            button.setVisible(not makes)
-        self.start_at.setEnabled(self.end.currentIndex() != 1)
-        self.near_value.setVisible(self.start_at.currentIndex() > 0 and self.start_at.isEnabled())
+    def _on_changed(self, field: str) -> None:
+        blank = self.blanks[field]
+        if isinstance(blank, PickBlank) and blank.button.isChecked():
+            for other in self.blanks.values():
+                if other is not blank and isinstance(other, PickBlank):
+                    other.button.setChecked(False)
+        self._say_clauses()
         self._soon.start()
+
+    def _say_clauses(self) -> None:
+        """Which clauses are shown, and what a click in the canvas fills."""
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            blank.show(asked is None or asked.isChecked())
+        near, far = self.blanks.get("near"), self.blanks.get("far")
+        if isinstance(near, EndBlank) and isinstance(far, EndBlank):
+            near.show(far.choice.currentData() != "both")
+        active = self._active()
+        self.bench.main.gather(GATHERS[active.blank.takes] if active else "", active.picked if active else ())
+        self.place()
+
+    def _active(self) -> PickBlank | None:
+        found = (b for b in self.blanks.values() if isinstance(b, PickBlank) and b.button.isChecked())
+        return next(found, None)
+
+    def _on_gathered(self, reference: Reference) -> None:
+        """Something was clicked in the canvas while the sentence is open."""
+        active = self._active()
+        if self.record is None or reference.item == self.record.id:
+            return
+        if active is not None:
+            active.toggle(reference)
+            return
+        words = target(self.bench.family, self._document, reference)
+        for blank in self.blanks.values():
+            fits = {"plane": "face", "line": "edge"}.get(blank.blank.takes)
+            if isinstance(blank, ListBlank) and fits is not None:
+                blank.take(reference, f"the picked {fits}, {words}")
+                return
 
     # --- results --------------------------------------------------------------------------------------
 
@@ -239,39 +185,30 @@ class SentenceCard(Card):
         Raises:
             UserFault: a blank cannot be used; says which.
         """
-        record, document = self.record, self._document
+        record = self.record
         assert record is not None
-        if isinstance(record, Fillet):
-            radius = names.bind_quantity(family, document, self.value.text(), "length", "mm")
-            edits.refuse_not_positive(radius, "length", "radius")
-            return self._store(family, edits.replace(record, radius=radius))
-        changed = self._ends(family, document, record)
-        does = self.verb.currentData()
-        if does == "make":
-            body = record.acts_on[0] if record.does == "make" else new_id()
-            changed = edits.replace(changed, does="make", acts_on=(body,))
-            if self.is_new:
-                family = edits.add_body(family, document.id, body, Body(name=self.body_name.text().strip()))
-        else:
-            acts = tuple(k for k, b in self.body_buttons.items() if b.isChecked())
-            if not acts:
-                raise UserFault("it acts on no body", record.name, "choose at least one")
-            changed = edits.replace(changed, does=does, acts_on=acts)
-        return self._store(family, changed)
-
-    def _ends(self, family: Family, document: Model, record: Extrude) -> Extrude:
-        both = self.end.currentIndex() == 1
-        far = self.far_end.read(family, document)
-        near: Distance | ToPlane | Symmetric | None = Symmetric() if both else None
-        if not both and self.start_at.currentIndex() > 0:
-            near = self.near_end.read(family, document)
-        return edits.replace(record, far=far, near=near, flip=self.flip.isChecked())
-
-    def _store(self, family: Family, record: Extrude | Fillet) -> Family:
-        if self.is_new:
-            main = self.bench.main
-            return edits.add_operation(family, main.document_id, record, main.after_marker)
-        return edits.replace_operation(family, self.bench.main.document_id, record)
+        document = edits.model(family, self.bench.main.document_id)
+        given: dict[str, Any] = {}
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            if asked is not None and not asked.isChecked():
+                given[field] = None
+            elif blank.blank.takes == "near":
+                given = {"near": None, **blank.read(family, document), **given}
+            else:
+                given |= blank.read(family, document)
+        inner = {k.removeprefix("by."): v for k, v in given.items() if k.startswith("by.")}
+        fields = {k: v for k, v in given.items() if not k.startswith("by.")}
+        if inner:
+            fields["by"] = edits.replace(record.by, **inner)  # type: ignore[attr-defined]
+        name = getattr(self.blanks.get("acts_on"), "body_name", None)
+        return building.store(
+            family,
+            document.id,
+            edits.replace(record, **fields),
+            self.bench.main.after_marker,
+            name.text().strip() if name is not None and self.is_new else "",
+        )
 
     def preview(self) -> None:
         """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""
@@ -279,9 +216,10 @@ class SentenceCard(Card):
             return
         try:
             self.bench.preview(self.edited(self.bench.family))
-            self._say("Tab moves to the next blank. Any length takes an expression, such as 2 * Sizes.wall.", False)
+            active = self._active()
+            self.say(f"Click {active.blank.takes} in the canvas; again to take one out." if active else HINT)
         except UserFault as fault:
-            self._say(fault.sentence, True)
+            self.say(fault.sentence, True)
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""
@@ -289,13 +227,7 @@ class SentenceCard(Card):
             return
         outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None:
-            self._say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
-
-    def _say(self, told: str, bad: bool) -> None:
-        self.hint.setText(told)
-        self.hint.setWordWrap(True)
-        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
-        self.place()
+            self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
     def keep(self) -> None:
         """Store the operation as one undoable step."""

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.describe.results import Node
 from architectonic.family import scopes
-from architectonic.family.records import AnyDocument, AnyOperation, Model
+from architectonic.family.records import AnyDocument, AnyOperation, Model, Reference
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
@@ -32,11 +33,15 @@ class Shown(QObject):
         regions: a sketch, and the labels of its chosen regions.
         context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
         backdrop: whether what stands behind is shown.
+        gathering: what an open sentence takes by clicks: "edge", "face", "region", "path", or "" for nothing.
 
     Signals:
         changed: another document or configuration is shown.
         selection_changed: anything else of the above.
+        gathered (Reference): something was clicked while a sentence takes clicks.
     """
+
+    gathered = pyqtSignal(object)
 
     changed = pyqtSignal()
     selection_changed = pyqtSignal()
@@ -58,6 +63,24 @@ class Shown(QObject):
         self.curves: list[str] = []
         self.constraint = ""
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
+        self.gathering = ""
+
+    def gather(self, kind: str, picked: Sequence[Reference] = ()) -> None:
+        """Let clicks go to an open sentence; what it has is lit."""
+        if not kind and not self.gathering:
+            return
+        self.gathering = kind
+        bodies = getattr(self.document, "bodies", {})
+        self.picks = [
+            ("edge" if r.label.startswith("(") else "face", f"{self.document_id}.{r.item}", r.label)
+            for r in picked
+            if r.item in bodies
+        ]
+        self.curves = [r.label for r in picked if r.item not in bodies and kind == "path"]
+        regions = [r for r in picked if r.item not in bodies and kind == "region"]
+        last = regions[-1].item if regions else ""
+        self.regions = (last, tuple(r.label for r in regions if r.item == last))
+        self.selection_changed.emit()
 
     @property
     def document(self) -> AnyDocument | None:

@@ -15,6 +15,7 @@ from architectonic.describe.curves import as_piece
 from architectonic.describe.planes import in_space, y_axis
 from architectonic.describe.readings import samples
 from architectonic.describe.results import CurveResult, Frame, Node, Picture, SketchResult, Spot
+from architectonic.describe.sketch import as_region
 from architectonic.desktop.planepick import PlanePick
 from architectonic.desktop.planepull import PlanePull
 from architectonic.desktop.spacepainter import SpacePainter
@@ -22,6 +23,7 @@ from architectonic.desktop.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
+from architectonic.sketch.regions import contains
 
 if TYPE_CHECKING:
     from architectonic.desktop.bodycanvas import BodyCanvas
@@ -79,9 +81,9 @@ class Space:
             if not isinstance(source, Model) or (faint and not isinstance(source, Layout)):
                 continue
             used = used_in_build(source) if isinstance(source, Part) else frozenset()
-            own = not faint and shown.until
-            for operation in source.build[: [o.id for o in source.build].index(shown.until) + 1 if own else None]:
-                if operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum):
+            for operation in _up_to(source.build, "" if faint else shown.until):
+                hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
+                if hidden and not (isinstance(operation, Sketch) and shown.gathering in ("region", "path")):
                     continue
                 if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
@@ -166,9 +168,29 @@ class Space:
                     best = (gap, Hit(thing.at, thing.operation.id, key))
         return best[1] if best is not None else None
 
+    def region_at(self, q: QPointF) -> tuple[str, str] | None:
+        """The smallest region of an own sketch under a pixel: the sketch and the label."""
+        best: tuple[float, str, str] | None = None
+        for thing in self.things():
+            frame = self.frame_of(thing)
+            at = self.picking.on_plane(frame, q) if frame is not None and not thing.faint else None
+            if at is None or not isinstance(thing.value, SketchResult):
+                continue
+            for r in map(as_region, thing.value.regions):
+                inside = contains(r.loops[0], at) and not any(contains(hole, at) for hole in r.loops[1:])
+                if inside and (best is None or r.area < best[0]):
+                    best = (r.area, thing.operation.id, r.label)
+        return best[1:] if best is not None else None
+
     def tag_at(self, q: QPointF) -> tuple[QRectF, Scope, Sketch, Constraint] | None:
         """The figure under a pixel."""
         return next((t for t in reversed(self.tags) if t[0].contains(q)), None)
+
+
+def _up_to(build: tuple[AnyOperation, ...], last: str) -> tuple[AnyOperation, ...]:
+    """Operations up to one of them, all of them when it is not there."""
+    ids = [o.id for o in build]
+    return build[: ids.index(last) + 1] if last in ids else build
 
 
 def _fine(c: CurveResult) -> list[tuple[float, float]]:

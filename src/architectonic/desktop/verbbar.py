@@ -39,7 +39,10 @@ VERBS = {
         "sketch.new",
         "datum.new",
         "feed.new",
+        "operation.extrude",
         "operation.fillet",
+        "operation.shell",
+        "operation.split",
         "document.export",
         "instance.new",
         "frame.take",
@@ -66,7 +69,15 @@ CHOSEN = (
 )
 MEASURED = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 UNDERLAY = ("underlay.scale", "underlay.move", "underlay.look")
-PICKED = ("operation.fillet", "part.here", "sketch.new", "datum.new")
+PICKED = (
+    "operation.fillet",
+    "operation.shell",
+    "operation.extrude",
+    "operation.split",
+    "part.here",
+    "sketch.new",
+    "datum.new",
+)
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {
     **{f"sketch.{group[0]}": tuple(f"sketch.{tool}" for tool in group) for group in GROUPS if len(group) > 1},
@@ -74,6 +85,19 @@ FAMILIES = {
     "choose.chain": ("choose.chain", "choose.kind"),
     "underlay.move": ("underlay.move", "underlay.straighten"),
     "datum.new": ("datum.new", "datum.axis", "datum.point"),
+    "operation.extrude": ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft"),
+    "operation.fillet": ("operation.fillet", "operation.bevel"),
+    "operation.shell": ("operation.shell", "operation.draft", "operation.thicken"),
+    "operation.split": (
+        "operation.split",
+        "operation.combine",
+        "operation.move",
+        "operation.turn",
+        "operation.align",
+        "operation.mirror",
+        "operation.scale",
+        "operation.take_out",
+    ),
     "rule.new": ("rule.new", "guard.new", "guard.body"),
     "value.fill": ("value.fill", "value.series"),
     "value.uses": ("value.uses", "value.unused", "value.doubled"),

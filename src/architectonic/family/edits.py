@@ -21,14 +21,13 @@ from architectonic.family.records import (
     AnyOperation,
     Assembly,
     Body,
+    BodyOperation,
     Configuration,
     Constraint,
     Document,
     Expression,
-    Extrude,
     Family,
     Feed,
-    Fillet,
     Guard,
     Head,
     Instance,
@@ -275,8 +274,8 @@ def delete_item(family: Family, document_id: str, item_id: str) -> Family:
         if len(kept) != len(entries):
             changes: dict[str, Any] = {field: kept}
             if isinstance(found, Model) and field == "build":
-                made = {b for o in kept if isinstance(o, Extrude) and o.does == "make" for b in o.acts_on}
-                gone = [b for o in entries if o.id == item_id and getattr(o, "does", "") == "make" for b in o.acts_on]
+                made = {b for o in kept if isinstance(o, BodyOperation) for b in o.makes}
+                gone = [b for o in entries if o.id == item_id and isinstance(o, BodyOperation) for b in o.makes]
                 changes["bodies"] = {k: b for k, b in found.bodies.items() if k not in gone or k in made}
             return put(family, replace(found, **changes))
     for field in ("bodies", "feeds"):
@@ -366,7 +365,7 @@ def model(family: Family, document_id: str) -> Model:
 def add_operation(family: Family, document_id: str, operation: AnyOperation, before: str = "") -> Family:
     """Put an operation into the build list, at its end or before another."""
     found = model(family, document_id)
-    if not isinstance(found, Part) and isinstance(operation, (Extrude, Fillet)):
+    if not isinstance(found, Part) and isinstance(operation, BodyOperation):
         raise UserFault(f"a {found.kind} holds sketches and datums, no solids", found.name, "make a part for it")
     names.check_name(operation.name, [o.name for o in found.build], "operation")
     if before:

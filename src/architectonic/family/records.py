@@ -12,6 +12,7 @@ import msgspec
 
 # what documents are made of has one address, whichever module it is written in
 from architectonic.family.drawn import *
+from architectonic.family.operations import *
 from architectonic.family.placements import *
 from architectonic.family.references import *
 
@@ -103,119 +104,6 @@ class Configuration(Record, frozen=True, kw_only=True):
     name: str
     parent: str = ""
     size: str = ""
-
-
-class Switch(Record, frozen=True, kw_only=True):
-    """Whether an operation is on: by default, and per size or row."""
-
-    default: bool = True
-    own: dict[str, bool] = {}
-
-
-# --- operations -----------------------------------------------------------------------------------------
-
-
-class Operation(Record, frozen=True, kw_only=True):
-    """Common to all entries of a build list."""
-
-    id: str
-    name: str
-    switch: Switch = Switch()
-
-
-class Sketch(Operation, tag="sketch", tag_field="kind", frozen=True, kw_only=True):
-    """Curves on a plane.
-
-    Attributes:
-        plane: a standard plane, a datum, a planar face or a socket holding one.
-        along: which document axis gives the sketch's x, stored as a choice when made.
-    """
-
-    plane: Reference
-    along: Literal["x", "y"] = "x"
-    curves: dict[str, Curve] = {}
-    constraints: tuple[Constraint, ...] = ()
-
-
-class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True):
-    """A named plane, axis or point."""
-
-    by: AnyPlane | AnyAxis | AnyPoint
-
-    @property
-    def gives(self) -> Literal["plane", "axis", "point"]:
-        """What it is."""
-        return "axis" if isinstance(self.by, AnyAxis) else "point" if isinstance(self.by, AnyPoint) else "plane"
-
-
-class Underlay(Operation, tag="underlay", tag_field="kind", frozen=True, kw_only=True):
-    """A picture on a plane, to draw over.
-
-    Attributes:
-        plane, along: as those of a sketch.
-        file: in the folder `files/` of the family.
-        pixels: its width and height.
-        at: its lower left corner on the plane, mm, before it is turned about that corner.
-        width: how wide the whole picture is.
-        turn: rad, counter-clockwise.
-        crop: shares of the picture that are left out at its left, bottom, right and top.
-    """
-
-    plane: Reference
-    along: Literal["x", "y"] = "x"
-    file: str
-    pixels: tuple[int, int]
-    at: tuple[float, float] = (0.0, 0.0)
-    width: Expression
-    turn: float = 0.0
-    opacity: float = 0.5
-    crop: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
-
-
-class Distance(Record, tag="distance", tag_field="kind", frozen=True, kw_only=True):
-    """An end at a distance from the sketch's plane, along the direction of that side."""
-
-    value: Expression
-
-
-class ToPlane(Record, tag="plane", tag_field="kind", frozen=True, kw_only=True):
-    """An end on a planar face or datum, extended as needed; `offset` carries on in the extrusion's direction."""
-
-    target: Reference
-    offset: Expression | None = None
-
-
-class Symmetric(Record, tag="symmetric", tag_field="kind", frozen=True, kw_only=True):
-    """The near side mirrors the far side: the far distance is the whole length."""
-
-
-class Extrude(Operation, tag="extrude", tag_field="kind", frozen=True, kw_only=True):
-    """Regions pushed along their plane's normal.
-
-    Attributes:
-        does: make a body, add to, cut from, or keep the overlap with bodies.
-        regions: regions of sketches or sockets, all on one plane.
-        acts_on: ids of the bodies it changes; for "make", the id of the body it makes.
-        flip: against the plane's normal, stored when made.
-        far: where it ends; near: where it starts (None: on the plane).
-    """
-
-    does: Literal["make", "add", "cut", "overlap"]
-    regions: tuple[Reference, ...]
-    acts_on: tuple[str, ...]
-    far: Distance | ToPlane
-    near: Distance | ToPlane | Symmetric | None = None
-    flip: bool = False
-
-
-class Fillet(Operation, tag="fillet", tag_field="kind", frozen=True, kw_only=True):
-    """Edges rounded with one radius."""
-
-    edges: tuple[Reference, ...]
-    radius: Expression
-
-
-AnyOperation = Sketch | Datum | Underlay | Extrude | Fillet
 
 
 class Body(Record, frozen=True, kw_only=True):

@@ -19,12 +19,11 @@ from architectonic.family.records import (
     AnyDocument,
     Assembly,
     Body,
+    BodyOperation,
     Constraint,
     Datum,
     Expression,
-    Extrude,
     Family,
-    Fillet,
     Guard,
     Instance,
     Model,
@@ -96,7 +95,7 @@ class Graph:
             for key, record in records.items():
                 self._note(Place(*at, key), self._reads(at, document, record))
             if isinstance(document, Model):
-                last = [o.id for o in document.build if isinstance(o, (Extrude, Fillet))][-1:]
+                last = [o.id for o in document.build if isinstance(o, BodyOperation)][-1:]
                 self._note(Place(*at, FINISHED), (Place(*at, o) for o in last))
             if isinstance(document, Assembly):
                 self._note(Place(*at, WHOLE), (Place(*at, i.id) for i in document.instances))
@@ -125,7 +124,7 @@ class Graph:
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
                 yield from (Place(*at, c.id) for c in record.constraints if c.value is not None)
-        elif isinstance(record, (Extrude, Fillet)):
+        elif isinstance(record, BodyOperation):
             before = self._before(document, record.id)
             if before:
                 yield Place(*at, before)
@@ -151,7 +150,7 @@ class Graph:
         for o in getattr(document, "build", ()):
             if o.id == operation:
                 break
-            if isinstance(o, (Extrude, Fillet)):
+            if isinstance(o, BodyOperation):
                 last = o.id
         return last
 
@@ -175,7 +174,7 @@ class Graph:
     def _item(self, there: Scope, p: Reference, standing: str) -> Iterator[Place]:
         source = self.family.documents[there.document]
         record = index(source).get(p.item)
-        if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, Extrude, Fillet)):
+        if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, BodyOperation)):
             yield Place(*there, p.item)
         elif p.stage == "here":
             before = self._before(source, standing)

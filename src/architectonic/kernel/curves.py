@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Section
+from OCP.BRepTools import BRepTools, BRepTools_WireExplorer
 from OCP.Geom import Geom_TrimmedCurve
 from OCP.GeomAbs import (
     GeomAbs_C2,
@@ -23,8 +24,9 @@ from OCP.GeomConvert import GeomConvert, GeomConvert_ApproxCurve
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt
 from OCP.TopoDS import TopoDS_Face
 
+from architectonic.base.labels import plain
 from architectonic.kernel.labelled import Labelled, centre
-from architectonic.kernel.topology import EDGE, subshapes
+from architectonic.kernel.topology import EDGE, WIRE, subshapes
 
 Vector = tuple[float, float, float]
 APPROXIMATED = 1e-6
@@ -161,3 +163,19 @@ def section(body: Labelled, origin: Vector, x: Vector, normal: Vector) -> list[t
         found.append((label, centre(edge), curve_of(edge)))
     found.sort(key=lambda e: (e[0], e[1]))
     return [(label, curve) for label, _, curve in found]
+
+
+def edges_around(body: Labelled, face: Any) -> list[list[tuple[str, Any]]]:
+    """The edges of each loop around a face in order, the outer loop first, with their labels."""
+    labels = {e: n for n, e in body.edges.items()}
+    outer = BRepTools.OuterWire_s(face)
+    loops = []
+    for wire in sorted(subshapes(face, WIRE), key=lambda w: not w.IsSame(outer)):
+        explorer = BRepTools_WireExplorer(wire, face)
+        loop = []
+        while explorer.More():
+            edge = explorer.Current()
+            loop.append((plain(labels[edge]), edge))
+            explorer.Next()
+        loops.append(loop)
+    return loops

@@ -39,6 +39,11 @@ class Frame:
         (a, b, c), (d, e, f) = self.normal, self.x
         return (b * f - c * e, c * d - a * f, a * e - b * d)
 
+    def point_at(self, w: float) -> Vector:
+        """A point over the origin."""
+        (a, b, c), (d, e, f) = self.origin, self.normal
+        return (a + w * d, b + w * e, c + w * f)
+
     def point(self, u: float, v: float, w: float = 0.0) -> gp_Pnt:
         """A point given in the plane's coordinates."""
         y = self.y

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+from math import sin, tau
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse, BRepAlgoAPI_Splitter
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
-from OCP.GeomAbs import GeomAbs_Plane
+from OCP.GeomAbs import GeomAbs_Cone, GeomAbs_Cylinder, GeomAbs_Plane, GeomAbs_Sphere
 from OCP.gp import gp_Vec
 from OCP.TopAbs import TopAbs_REVERSED
 
-from architectonic.kernel.labelled import Labelled, carry, named
+from architectonic.base.labels import base
+from architectonic.kernel.labelled import Labelled, carry, history, named
+from architectonic.kernel.measure import box
 from architectonic.kernel.outlines import Frame, Loop, Vector, planar_face
-from architectonic.kernel.topology import FACE, compound, listed, shape_list, subshapes, unwrapped
+from architectonic.kernel.topology import FACE, SOLID, compound, listed, shape_list, subshapes, unwrapped
 from architectonic.kernel.verdict import KernelRefusal
 
 Height = tuple[float, float, float]
@@ -108,6 +111,91 @@ def _straight(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: flo
         solids.append(sweep.Shape())
     shape = solids[0] if len(solids) == 1 else compound(solids)
     return named(shape, {f: [n] for f, n in names.items()})
+
+
+def reach(frame: Frame, shapes: list[Labelled]) -> tuple[float, float]:
+    """Heights below and above a plane beyond which nothing of some shapes lies, with some room."""
+    heights = [0.0]
+    for shape in shapes:
+        x0, y0, z0, x1, y1, z1 = box(shape.shape)
+        for corner in ((x, y, z) for x in (x0, x1) for y in (y0, y1) for z in (z0, z1)):
+            heights.append(sum(n * (c - o) for n, c, o in zip(frame.normal, corner, frame.origin, strict=True)))
+    room = 1.0 + 0.1 * (max(heights) - min(heights))
+    return min(heights) - room, max(heights) + room
+
+
+def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
+    """A long prism cut off at a curved face, which counts as extended where its surface has a natural extension.
+
+    Args:
+        label: of the faces of the cut; kept: label of the end that stays.
+
+    Raises:
+        KernelRefusal: the face does not part the prism.
+    """
+    sheets = [_extended(f, tool.shape) for f in faces]
+    algorithm = BRepAlgoAPI_Splitter()
+    algorithm.SetArguments(shape_list([tool.shape]))
+    algorithm.SetTools(shape_list(sheets))
+    algorithm.Build()
+    found = subshapes(algorithm.Shape(), SOLID) if algorithm.IsDone() else []
+    if len(found) < 2:
+        raise KernelRefusal("the face it ends on does not lie in its way, even when extended")
+    whole = compound(found)
+    cut = [Labelled(s, tuple((label,) for _ in subshapes(s, FACE))) for s in sheets]
+    names = history(whole, [tool, *cut], algorithm, {})
+    first = [s for s in found if any(kept in names[f] for f in subshapes(s, FACE))]
+    if not first:
+        raise KernelRefusal("the face it ends on does not lie in its way")
+    return named(first[0] if len(first) == 1 else compound(first), names)
+
+
+def _extended(face: Any, around: Any) -> Any:
+    """A cylinder, cone or sphere as a whole, long enough for a shape; any other face as it is."""
+    s = BRepAdaptor_Surface(face)
+    size = 2.0 * max(abs(c) for c in box(around)) + 2.0 * max(abs(c) for c in box(face))
+    kind = s.GetType()
+    if kind == GeomAbs_Cylinder:
+        return BRepBuilderAPI_MakeFace(s.Cylinder(), 0.0, tau, -size, size).Face()
+    if kind == GeomAbs_Sphere:
+        return BRepBuilderAPI_MakeFace(s.Sphere()).Face()
+    if kind == GeomAbs_Cone:
+        cone = s.Cone()
+        tip = -cone.RefRadius() / sin(cone.SemiAngle())
+        low, high = (tip, size) if cone.SemiAngle() > 0 else (-size, tip)
+        return BRepBuilderAPI_MakeFace(cone, 0.0, tau, low, high).Face()
+    return face
+
+
+def to_next(tool: Labelled, targets: list[Labelled], frame: Frame, up: bool, cut: bool) -> Labelled:
+    """A long prism up to where the first material begins, or what it goes through of the first material.
+
+    Raises:
+        KernelRefusal: there is no material in its way.
+    """
+    nothing = "there is nothing in its way to end on"
+    if cut:
+        parts = [p for p in (boolean("overlap", tool, t) for t in targets) if p is not None]
+        made = parts[0] if parts else None
+        for other in parts[1:]:
+            assert made is not None
+            made = boolean("add", made, other)
+    else:
+        made = tool
+        for target in targets:
+            made = boolean("cut", made, target) if made is not None else None
+        if made is not None and len(made.faces) == len(tool.faces):
+            raise KernelRefusal(nothing)
+    if made is None:
+        raise KernelRefusal(nothing)
+    solids = subshapes(made.shape, SOLID)
+
+    def height(solid: Any) -> float:
+        low, high = reach(frame, [Labelled(solid, ())])
+        return low if up else -high
+
+    first = min(solids, key=height)
+    return named(first, {f: [base(n) for n in labels] for f, labels in zip(made.face_list, made.faces, strict=True)})
 
 
 _BOOLEANS = {"add": BRepAlgoAPI_Fuse, "cut": BRepAlgoAPI_Cut, "overlap": BRepAlgoAPI_Common}

@@ -20,15 +20,15 @@ from OCP.collections import (
 )
 from OCP.collections import List_TopoDS_Shape as ShapeList
 from OCP.Message import Message, Message_Printer
-from OCP.TopAbs import TopAbs_COMPOUND, TopAbs_EDGE, TopAbs_FACE, TopAbs_SOLID, TopAbs_VERTEX
+from OCP.TopAbs import TopAbs_COMPOUND, TopAbs_EDGE, TopAbs_FACE, TopAbs_SOLID, TopAbs_VERTEX, TopAbs_WIRE
 from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Shape
 
 TopoDS_Shape.__eq__ = lambda a, b: isinstance(b, TopoDS_Shape) and a.IsSame(b)
 Message.DefaultMessenger_s().RemovePrinters(Message_Printer.get_type_descriptor_s())
 
-FACE, EDGE, VERTEX, SOLID = TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX, TopAbs_SOLID
-CASTS = {FACE: TopoDS.Face, EDGE: TopoDS.Edge, VERTEX: TopoDS.Vertex, SOLID: TopoDS.Solid}
+FACE, EDGE, VERTEX, SOLID, WIRE = TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX, TopAbs_SOLID, TopAbs_WIRE
+CASTS = {FACE: TopoDS.Face, EDGE: TopoDS.Edge, VERTEX: TopoDS.Vertex, SOLID: TopoDS.Solid, WIRE: TopoDS.Wire}
 
 
 def subshapes(shape: Any, kind: Any) -> list[Any]:

@@ -1,21 +1,15 @@
-"""Extrude: a prism of each area, then what it does to each body."""
+"""Extrude: a prism of each area between its two ends, then what it does to each body."""
 
 from __future__ import annotations
 
-from architectonic.describe.recipes import ExtrudeInput
-from architectonic.describe.results import PieceResult
-from architectonic.kernel import solids
+from architectonic.describe.recipes import ExtrudeInput, Height, Prism, Until
+from architectonic.kernel import shells, solids
 from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.measure import measure
-from architectonic.kernel.outlines import Frame, Side
+from architectonic.kernel.outlines import Frame
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
-from architectonic.sketch.piece import Piece
-
-
-def _side(p: PieceResult) -> Side:
-    piece = Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
-    return Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
+from architectonic.make.queries import faces_of
+from architectonic.make.solid import act, frame_of, loops_of, united
 
 
 def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
@@ -24,32 +18,38 @@ def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
     Raises:
         MakeFault: the outline crosses itself; the kernel refuses; nothing is cut, or nothing is left.
     """
-    frame = Frame(given.frame.origin, given.frame.x, given.frame.normal)
-    areas = [tuple(tuple(_side(p) for p in loop) for loop in loops) for loops in given.areas]
+    targets = shapes[: len(given.bodies)] if given.does != "make" else []
     try:
-        tool = solids.prism(frame, areas, given.start, given.end, given.operation)
-        if given.does == "make":
-            return [given.bodies[0]], {given.bodies[0]: tool}
-        made = {body: _act(given, shape, tool) for body, shape in zip(given.bodies, shapes, strict=True)}
+        return act(given, shapes, united([_prism(given, p, targets, shapes) for p in given.prisms]))
     except KernelRefusal as refusal:
         raise MakeFault("extrude.refused", str(refusal), "change the sketch or the ends") from None
-    changed = {body: shape for body, shape in made.items() if shape is not None}
-    if not changed:
-        raise MakeFault(
-            "extrude.no_effect",
-            f"it {given.does}s nothing: it does not reach the body",
-            "extend it or flip its side",
-        )
-    return list(changed), changed
 
 
-def _act(given: ExtrudeInput, body: Labelled, tool: Labelled) -> Labelled | None:
-    """The body after the boolean; None when the tool does not touch it."""
-    result = solids.boolean(given.does, body, tool)
-    if result is None:
-        raise MakeFault("extrude.nothing_left", "nothing of the body would be left", "make it smaller")
-    if given.does == "cut" and result.faces == body.faces:
-        before, after = measure(body)["volume_mm3"], measure(result)["volume_mm3"]
-        if abs(before - after) <= 1e-9 * before:
-            return None
-    return result
+def _prism(given: ExtrudeInput, prism: Prism, targets: list[Labelled], shapes: list[Labelled]) -> Labelled:
+    frame, areas, name = frame_of(prism.area.frame), loops_of(prism.area), given.operation
+    reach = solids.reach(
+        frame, [*targets, *(shapes[e.shape] for e in (prism.start, prism.end) if isinstance(e, Until))]
+    )
+    start = _height(prism.start, reach, not prism.up)
+    end = _height(prism.end, reach, prism.up)
+    made = solids.prism(frame, areas, start, end, name)
+    if prism.draft:
+        sides = [f for f, n in zip(made.face_list, made.faces, strict=True) if n[0].startswith(f"{name}:side")]
+        neutral = Frame(frame.point_at(start[0]), frame.x, frame.normal)
+        pull = frame.normal if prism.up else (-frame.normal[0], -frame.normal[1], -frame.normal[2])
+        made = shells.draft(made, sides, neutral, pull, prism.draft)
+    for end_, role in ((prism.start, "start"), (prism.end, "end")):
+        if isinstance(end_, Until):
+            other = "end" if role == "start" else "start"
+            faces = faces_of(shapes[end_.shape], end_.face, "the face it ends on")
+            made = solids.until(made, faces, f"{name}:{role}", f"{name}:{other}")
+    if prism.end == "next":
+        made = solids.to_next(made, targets, frame, prism.up, given.does == "cut")
+    return made
+
+
+def _height(end: Height | str | Until, reach: tuple[float, float], up: bool) -> Height:
+    """A level height, or one beyond everything in the direction of the end."""
+    if isinstance(end, tuple):
+        return end
+    return (reach[1] if up else reach[0], 0.0, 0.0)

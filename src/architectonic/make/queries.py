@@ -2,18 +2,98 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 from typing import Any
 
 from architectonic.base import tolerance
-from architectonic.describe.recipes import BodyInput, ExportInput, FaceInput, FindInput, SectionInput, Wanted
-from architectonic.describe.results import Axis, CurveResult, Found, Frame, PlacedCurve
+from architectonic.describe.curves import as_piece
+from architectonic.describe.planes import on_plane
+from architectonic.describe.recipes import (
+    BodyInput,
+    ExportInput,
+    FaceInput,
+    FindInput,
+    OutlineInput,
+    SectionInput,
+    Wanted,
+)
+from architectonic.describe.results import (
+    Axis,
+    CurveResult,
+    Found,
+    Frame,
+    PlacedCurve,
+    PlacedRegion,
+    RegionResult,
+)
+from architectonic.describe.sketch import as_piece_of, piece_result
+from architectonic.describe.trace import brought
 from architectonic.describe.witness import disagreement, ranked
 from architectonic.kernel import curves, measure, mesh, solids, step
 from architectonic.kernel.labelled import Labelled, centre
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 from architectonic.kernel.witness import edge_facts, face_facts
 from architectonic.make.fault import MakeFault
+from architectonic.sketch.piece import Piece
+
+
+def faces_of(shape: Labelled, wanted: Wanted, what: str) -> list[Any]:
+    """The face of a label, all its pieces when it was split since.
+
+    Raises:
+        MakeFault: gone (with candidates), or not what was picked.
+    """
+    told, found = f"{what} is gone", []
+    for f in shape.find_faces(wanted.label):
+        facts = face_facts(shape, f) if wanted.witness else None
+        differs = disagreement(wanted.witness, facts.kind, "", facts.neighbours) if facts else ""
+        if differs:
+            told = f"{what} is not the one that was picked: {differs}"
+        else:
+            found.append(f)
+    if not found:
+        near = shape.candidates(wanted.label, [n[0] for n in shape.faces])
+        places = {k: centre(shape.find_faces(k)[0]) for k in near}
+        raise MakeFault("face.missing", told, "pick a face again", "missing", tuple(ranked(wanted.witness, places)[:5]))
+    return found
+
+
+def outline(given: OutlineInput, shapes: list[Labelled]) -> tuple[PlacedRegion, dict[str, Labelled]]:
+    """A planar face as a region: its sides are named by the edges around it.
+
+    Raises:
+        MakeFault: gone (with candidates), not planar, or in pieces.
+    """
+    (shape,) = shapes
+    plane, _ = face(FaceInput(given.face), shapes)
+    found = faces_of(shape, given.face, "the face it starts from")
+    if len(found) != 1:
+        raise MakeFault("face.parted", "the face it starts from is in pieces now", "pick one piece")
+    frame = Frame(plane["origin"], plane["x"], plane["normal"])
+    loops = []
+    for number, around in enumerate(curves.edges_around(shape, found[0])):
+        pieces = chained([as_piece(name, brought(_placed(curves.curve_of(e)), frame)) for name, e in around])
+        outwards = sum(p.area() for p in pieces) > 0
+        if outwards != (number == 0):  # the face lies on the left of all its sides
+            pieces = [p.reversed() for p in reversed(pieces)]
+        loops.append(tuple(piece_result(p) for p in pieces))
+    area = sum(as_piece_of(p).area() for loop in loops for p in loop)
+    inside = on_plane(frame, centre(found[0]))
+    return PlacedRegion(frame, RegionResult(given.face.label, tuple(loops), area, inside)), {}
+
+
+def chained(pieces: list[Piece]) -> list[Piece]:
+    """Pieces of a loop in order, each turned so that it ends where the next one starts."""
+    if len(pieces) == 1:
+        return pieces
+    first, second = pieces[0], pieces[1]
+    far = [min(math.dist(end, q) for q in (second.start, second.end)) for end in (first.start, first.end)]
+    made = [first.reversed() if far[0] < far[1] else first]
+    for p in pieces[1:]:
+        at = made[-1].end
+        made.append(p if math.dist(p.start, at) <= math.dist(p.end, at) else p.reversed())
+    return made
 
 
 def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 from architectonic.describe import recipes
 from architectonic.kernel.labelled import Labelled
-from architectonic.make import extrude, fillet, queries
+from architectonic.make import edges, extrude, pieces, queries, sweeps, walls
 
 
 class Maker(NamedTuple):
@@ -19,7 +19,18 @@ class Maker(NamedTuple):
 
 MAKERS: dict[str, Maker] = {
     "extrude": Maker(recipes.ExtrudeInput, extrude.make),
-    "fillet": Maker(recipes.FilletInput, fillet.make),
+    "revolve": Maker(recipes.RevolveInput, sweeps.revolve),
+    "sweep": Maker(recipes.SweepInput, sweeps.sweep),
+    "loft": Maker(recipes.LoftInput, sweeps.loft),
+    "thicken": Maker(recipes.ThickenInput, sweeps.thicken),
+    "fillet": Maker(recipes.FilletInput, edges.fillet),
+    "bevel": Maker(recipes.BevelInput, edges.bevel),
+    "shell": Maker(recipes.ShellInput, walls.shell),
+    "draft": Maker(recipes.DraftInput, walls.draft),
+    "split": Maker(recipes.SplitInput, pieces.split),
+    "combine": Maker(recipes.CombineInput, pieces.combine),
+    "move": Maker(recipes.MoveInput, pieces.move),
+    "outline": Maker(recipes.OutlineInput, queries.outline),
     "face": Maker(recipes.FaceInput, queries.face),
     "find": Maker(recipes.FindInput, queries.find),
     "section": Maker(recipes.SectionInput, queries.section),

@@ -10,14 +10,19 @@ from typing import Any
 import msgspec
 
 from architectonic.base.problem import Problem
-from architectonic.describe.results import Found, Frame, Made
+from architectonic.describe.results import Found, Frame, Made, PlacedRegion
+
+BODIES_CHANGED = (
+    "extrude", "revolve", "sweep", "loft", "thicken", "fillet", "bevel", "shell", "draft", "split", "combine", "move",
+)  # fmt: skip
+"""Kinds whose value lists the bodies that have a new shape."""
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
     "find": Found,
     "section": Found,
-    "extrude": list[str],
-    "fillet": list[str],
+    "outline": PlacedRegion,
+    **dict.fromkeys(BODIES_CHANGED, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],
 }

@@ -6,9 +6,8 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from architectonic.describe.results import Node
-from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch, Underlay
+from architectonic.family.records import Assembly, BodyOperation, Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 
 
@@ -25,7 +24,7 @@ class Look(NamedTuple):
         """
         last = ""
         for operation in getattr(family.documents.get(self.at.document), "build", ()):
-            if isinstance(operation, BODY_OPERATIONS):
+            if isinstance(operation, BodyOperation):
                 last = operation.id
             if operation.id == self.until:
                 return Node("state", *self.at, last) if last else Node("finished", *self.at, "")
@@ -51,9 +50,9 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
                 yield Node("underlay", *at, operation.id)
             if isinstance(operation, (Sketch, Datum)) and scopes.is_on(family, at, operation.switch):
                 yield Node("frame", *at, operation.id)
-            elif isinstance(operation, BODY_OPERATIONS):
+            elif isinstance(operation, BodyOperation):
                 yield Node("state", *at, operation.id)
-        if any(isinstance(o, BODY_OPERATIONS) for o in document.build):
+        if any(isinstance(o, BodyOperation) for o in document.build):
             yield Node("finished", *at, "")
     if isinstance(document, Assembly):
         yield Node("assembly", *at, "")

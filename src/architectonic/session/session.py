@@ -8,11 +8,10 @@ from pathlib import Path
 from architectonic.base.cancel import CancelToken
 from architectonic.base.errors import UserFault
 from architectonic.check import impact as impacts
-from architectonic.describe.view import BODY_OPERATIONS
 from architectonic.exchange import folder
 from architectonic.family import edits
 from architectonic.family import scopes as sizes
-from architectonic.family.records import MATCH, Family, Parameter
+from architectonic.family.records import MATCH, BodyOperation, Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
@@ -203,9 +202,7 @@ class Session:
         What comes after those operations moves too, but says nothing of where the value is used.
         """
         graph = self._graph_now()
-        ends = {
-            o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BODY_OPERATIONS)
-        }
+        ends = {o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BodyOperation)}
         readers = graph.readers
         source = sizes.source_scope(self.family, at, document, MATCH)
         stack, found = [Place(*source, item)], set()

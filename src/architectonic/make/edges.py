@@ -1,10 +1,11 @@
-"""Fillet: edges found by label, never guessed."""
+"""Edge treatments: edges found by label, never guessed."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe.recipes import FilletInput, Wanted
+from architectonic.describe.recipes import BevelInput, EdgesInput, FilletInput, Wanted
 from architectonic.describe.witness import disagreement, ranked
 from architectonic.kernel import blends
 from architectonic.kernel.labelled import Labelled, centre
@@ -14,19 +15,43 @@ from architectonic.kernel.witness import edge_facts
 from architectonic.make.fault import MakeFault
 
 
-def make(given: FilletInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
+def fillet(given: FilletInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
     """The bodies with their edges rounded.
 
     Raises:
         MakeFault: an edge is gone (with the nearest candidates), or the radius is too large.
     """
+
+    def along(shape: Labelled, edges: dict[str, Any]) -> Labelled:
+        return blends.fillet(shape, edges, given.radius, given.operation, given.last)
+
+    return _each(given, shapes, along, "fillet.too_large")
+
+
+def bevel(given: BevelInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
+    """The bodies with their edges cut off.
+
+    Raises:
+        MakeFault: an edge is gone (with the nearest candidates), or there is no room.
+    """
+    how = blends.Bevel(given.distance, given.second, given.angle)
+
+    def along(shape: Labelled, edges: dict[str, Any]) -> Labelled:
+        return blends.bevel(shape, edges, how, given.flip, given.operation)
+
+    return _each(given, shapes, along, "bevel.too_large")
+
+
+def _each(
+    given: EdgesInput, shapes: list[Labelled], along: Callable[[Labelled, dict[str, Any]], Labelled], code: str
+) -> tuple[list[str], dict[str, Labelled]]:
     made = {}
     for (body, wanted), shape in zip(given.edges, shapes, strict=True):
         edges = _edges(shape, wanted)
         try:
-            made[body] = blends.fillet(shape, edges, given.radius, given.operation)
+            made[body] = along(shape, edges)
         except KernelRefusal as refusal:
-            raise MakeFault("fillet.too_large", str(refusal), "make it smaller") from None
+            raise MakeFault(code, str(refusal), "make it smaller") from None
     return list(made), made
 
 
@@ -55,7 +80,7 @@ def _edges(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
         near = shape.candidates(one.label, list(shape.edges))
         told_lost = f"{len(lost)} of {len(wanted)} edges {'is' if len(lost) == 1 else 'are'} gone"
         raise MakeFault(
-            "fillet.edge_missing",
+            "edge.missing",
             f"{told_lost}: {differs}" if differs else told_lost,
             "pick edges again",
             "missing",

@@ -1,0 +1,147 @@
+"""Revolve, sweep, loft and thicken: solids swept from regions and faces."""
+
+from __future__ import annotations
+
+import math
+
+from architectonic.base import tolerance
+from architectonic.base.labels import plain
+from architectonic.describe.curves import as_piece
+from architectonic.describe.places import ends_of, plan_curve, plan_line
+from architectonic.describe.recipes import LoftInput, RevolveInput, SweepInput, ThickenInput
+from architectonic.describe.results import ModelState, Node, PieceResult, PlacedCurve, Plan, fault
+from architectonic.describe.sketch import piece_result
+from architectonic.describe.solid import plan_areas, plan_length, plan_made, targets, wanted_by_body
+from architectonic.describe.value import evaluate
+from architectonic.describe.view import View
+from architectonic.family.records import Loft, Revolve, Sweep, Thicken
+from architectonic.quantities.units import ANGLE
+
+
+def plan_revolve(view: View, node: Node, record: Revolve, given: ModelState) -> Plan:
+    """Bodies after a revolve."""
+    areas = yield from plan_areas(view, node, record.regions, record.id)
+    axis = yield from plan_line(view, node, record.axis, record.id)
+    turn = math.tau
+    if record.angle is not None:
+        turn = yield from evaluate(view, node, record.angle, ANGLE)
+        if not tolerance.FEATURE < turn < math.tau + tolerance.MEASURE:
+            told = f"{math.degrees(turn):g}° is no turn that can be made"
+            raise fault("revolve.angle", told, "give more than 0 and at most 360°")
+    start = -turn / 2 if record.symmetric else -turn if record.flip else 0.0
+    bodies = targets(view, node, record, given)
+    payload = RevolveInput(
+        operation=record.id,
+        does=record.does,
+        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        areas=tuple(areas),
+        axis=axis,
+        start=tolerance.ratio(start),
+        turn=tolerance.ratio(turn),
+    )
+    state = yield from plan_made(record, given, "revolve", payload, [s for _, s in bodies])
+    return state
+
+
+def plan_sweep(view: View, node: Node, record: Sweep, given: ModelState) -> Plan:
+    """Bodies after a sweep."""
+    areas = yield from plan_areas(view, node, record.regions, record.id)
+    if len(areas) != 1:
+        raise fault("sweep.planes", "its regions lie in different sketches", "use one operation for each")
+    if not record.path:
+        raise fault("sweep.no_path", "it has no path", "pick curves or edges that meet end to end")
+    curves: list[PlacedCurve] = []
+    for reference in record.path:
+        curve = yield from plan_curve(view, node, reference, record.id)
+        if curve.heights:
+            raise fault("sweep.in_space", "a curve of the path lies in no plane", "pick curves that lie in a plane")
+        curves.append(curve)
+    named = [plain(r.label) or r.item for r in record.path]  # sides are told apart by what they lie along
+    bodies = targets(view, node, record, given)
+    payload = SweepInput(
+        operation=record.id,
+        does=record.does,
+        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        area=areas[0],
+        path=tuple((c.frame, piece) for c, piece in chained(curves, named)),
+    )
+    state = yield from plan_made(record, given, "sweep", payload, [s for _, s in bodies])
+    return state
+
+
+def chained(curves: list[PlacedCurve], names: list[str]) -> list[tuple[PlacedCurve, PieceResult]]:
+    """Curves as a path from end to end, in whatever order they were picked; each starts where the one before ends.
+
+    Raises:
+        NodeFault: they do not meet.
+    """
+    pieces = [as_piece(name, c.curve) for name, c in zip(names, curves, strict=True)]
+    if len(curves) == 1:
+        return [(curves[0], piece_result(pieces[0]))]
+    ends = [ends_of(c) for c in curves]
+    if any(len(e) != 2 for e in ends):
+        raise fault("sweep.closed", "a closed curve cannot be one of several", "pick it alone")
+    near = 10 * tolerance.FEATURE
+
+    def degree(p: tuple[float, float, float]) -> int:
+        return sum(math.dist(p, q) < near for e in ends for q in e)
+
+    loose = [k for k, e in enumerate(ends) if any(degree(p) == 1 for p in e)]
+    first = loose[0] if loose else 0
+    flip = degree(ends[first][0]) != 1 if loose else False
+    order = [(first, flip)]
+    at = ends[first][0 if flip else 1]
+    left = [k for k in range(len(curves)) if k != first]
+    while left:
+        step = next(((k, i) for k in left for i in (0, 1) if math.dist(ends[k][i], at) < near), None)
+        if step is None:
+            raise fault("sweep.gap", "the curves of the path do not meet end to end", "pick curves that do")
+        k, i = step
+        order.append((k, i == 1))
+        at = ends[k][1 - i]
+        left.remove(k)
+    return [(curves[k], piece_result(pieces[k].reversed() if back else pieces[k])) for k, back in order]
+
+
+def plan_loft(view: View, node: Node, record: Loft, given: ModelState) -> Plan:
+    """Bodies after a loft."""
+    areas = yield from plan_areas(view, node, record.regions, record.id)
+    if len(areas) < 2:
+        raise fault("loft.sections", "it needs regions on two planes at least", "pick the next region")
+    if any(len(a.areas) != 1 for a in areas):
+        raise fault("loft.parted", "a section is in several pieces", "pick one region of each sketch")
+    bodies = targets(view, node, record, given)
+    payload = LoftInput(
+        operation=record.id,
+        does=record.does,
+        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        sections=tuple(areas),
+        straight=record.straight,
+    )
+    state = yield from plan_made(record, given, "loft", payload, [s for _, s in bodies])
+    return state
+
+
+def plan_thicken(view: View, node: Node, record: Thicken, given: ModelState) -> Plan:
+    """Bodies after faces were thickened."""
+    if not record.faces:
+        raise fault("thicken.no_face", "it has no face", "pick faces")
+    thickness = yield from plan_length(view, node, record.thickness, "thickness")
+    bodies = targets(view, node, record, given)
+    shapes = [s for _, s in bodies]
+    faces = []
+    for body, wanted in wanted_by_body(record.faces).items():
+        shape = given.shape(body)
+        if shape is None:
+            raise fault("face.missing", "the body of its face does not exist here", "pick another face", "missing")
+        shapes.append(shape)
+        faces += [(len(shapes) - 1, w) for w in wanted]
+    payload = ThickenInput(
+        operation=record.id,
+        does=record.does,
+        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        faces=tuple(faces),
+        thickness=-thickness if record.flip else thickness,
+    )
+    state = yield from plan_made(record, given, "thicken", payload, shapes)
+    return state

@@ -1,0 +1,81 @@
+"""Split, combine and move: what becomes of whole bodies."""
+
+from __future__ import annotations
+
+from architectonic.describe.recipes import CombineInput, MoveInput, SplitInput
+from architectonic.kernel import dividing, shells, solids
+from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.verdict import KernelRefusal
+from architectonic.make.fault import MakeFault
+from architectonic.make.solid import frame_of, united
+
+Made = tuple[list[str], dict[str, Labelled]]
+
+
+def split(given: SplitInput, shapes: list[Labelled]) -> Made:
+    """Each body cut in two: before the plane it stays the body, behind it is the new one.
+
+    Raises:
+        MakeFault: the plane leaves every body whole.
+    """
+    made: dict[str, Labelled] = {}
+    for (body, new), shape in zip(given.bodies, shapes, strict=True):
+        try:
+            before, behind = dividing.halves(shape, frame_of(given.plane), given.operation)
+        except KernelRefusal as refusal:
+            raise MakeFault("split.refused", str(refusal), "move the plane") from None
+        if before is not None and behind is not None:
+            made[body] = before
+            made[new or f"{body}-behind"] = behind
+    if not made:
+        raise MakeFault("split.misses", "the plane does not go through what it splits", "move the plane")
+    return list(made), made
+
+
+_DOES = {"unite": "add", "subtract": "cut", "overlap": "overlap"}
+
+
+def combine(given: CombineInput, shapes: list[Labelled]) -> Made:
+    """The first body after the others were united with it or taken from it.
+
+    Raises:
+        MakeFault: nothing is left; the others do not reach it; there is no room for the clearance.
+    """
+    first, *others = shapes
+    try:
+        if given.clearance:
+            others = [shells.grown(o, given.clearance, given.operation) for o in others]
+        result = solids.boolean(_DOES[given.does], first, united(others))
+    except KernelRefusal as refusal:
+        raise MakeFault("combine.refused", str(refusal), "move one of the bodies or change the clearance") from None
+    if result is None:
+        raise MakeFault("combine.nothing_left", "nothing of the body would be left", "choose other bodies")
+    if given.does == "subtract" and result.faces == first.faces:
+        raise MakeFault("combine.no_effect", "the bodies do not reach each other", "move one of them")
+    return [given.body], {given.body: result}
+
+
+def move(given: MoveInput, shapes: list[Labelled]) -> Made:
+    """The bodies, or copies of them, elsewhere.
+
+    Raises:
+        MakeFault: the kernel refuses.
+    """
+    if given.shift is not None:
+        way = dividing.shifted(given.shift)
+    elif given.axis is not None:
+        way = dividing.turned(given.axis.origin, given.axis.direction, given.angle)
+    elif given.onto is not None:
+        way = dividing.onto(frame_of(given.onto[0]), frame_of(given.onto[1]))
+    elif given.mirror is not None:
+        way = dividing.mirrored(frame_of(given.mirror))
+    else:
+        assert given.about is not None
+        way = dividing.scaled(given.about, given.factor)
+    made = {}
+    for (body, to), shape in zip(given.bodies, shapes, strict=True):
+        try:
+            made[to] = dividing.placed(shape, way, "" if to == body else given.operation)
+        except KernelRefusal as refusal:
+            raise MakeFault("move.refused", str(refusal), "change how it is moved") from None
+    return list(made), made

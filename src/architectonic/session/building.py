@@ -1,0 +1,144 @@
+"""Operations on bodies put into a build list, with the bodies that come from them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
+from architectonic.describe.clauses import SENTENCES, value_in
+from architectonic.family import edits, names
+from architectonic.family.records import (
+    ORIGIN,
+    Body,
+    BodyOperation,
+    Distance,
+    Expression,
+    Family,
+    Model,
+    Move,
+    Reference,
+    Solid,
+    Split,
+)
+from architectonic.quantities.units import DEFAULT_UNIT
+
+FIRST = {"plane": Reference(item="top"), "line": Reference(item="z"), "point": Reference(item=ORIGIN), "place": Reference(item=ORIGIN)}  # fmt: skip
+
+
+def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = new_id) -> BodyOperation:
+    """An operation as its sentence begins.
+
+    Args:
+        kind: one of describe.clauses.SENTENCES.
+        chosen: what fills its blanks already, by field.
+    """
+    record, sentence = SENTENCES[kind]
+    fields: dict[str, Any] = {"id": make_id()}
+    inner: dict[str, Any] = {}
+    for blank in sentence.blanks:
+        value: Any
+        if blank.takes == "does":
+            does = "cut" if document.bodies else "make"
+            fields["does"], value = does, tuple(document.bodies) if does == "cut" else (make_id(),)
+        elif blank.clause or blank.takes in ("flag", "near"):
+            continue
+        elif blank.takes in ("regions", "faces", "edges", "path"):
+            value = ()
+        elif blank.takes in ("bodies", "body"):
+            known = tuple(k for k, b in document.bodies.items() if not b.backdrop_only)
+            value = known[:1] if blank.field == "acts_on" else known[1:]
+        elif blank.takes in FIRST:
+            value = FIRST[blank.takes]
+        elif blank.takes == "far":
+            value = Distance(value=Expression(text=blank.first))
+        else:
+            value = blank.first if blank.takes == "choice" else Expression(text=blank.first)
+        value = chosen.get(blank.field, value)
+        (inner if "." in blank.field else fields)[blank.field.removeprefix("by.")] = value
+    if sentence.by is not None:
+        fields["by"] = sentence.by(**inner)
+    called = "Cut" if fields.get("does") == "cut" and kind == "extrude" else sentence.called
+    fields["name"] = names.free_name(called, [o.name for o in document.build])
+    return record(**fields)
+
+
+def bound(family: Family, document_id: str, operation: BodyOperation) -> BodyOperation:
+    """An operation whose expressions mean what their names say now.
+
+    Raises:
+        UserFault: one of them cannot be used.
+    """
+    document = edits.model(family, document_id)
+    record, sentence = next(e for e in SENTENCES.values() if isinstance(operation, e[0]))
+    changes: dict[str, Any] = {}
+    for blank in sentence.blanks if record is type(operation) else ():
+        value = value_in(operation, blank.field) if "." not in blank.field else None
+        if isinstance(value, Expression) and not value.refs:
+            changes[blank.field] = names.bind_quantity(
+                family, document, value.text, blank.takes, DEFAULT_UNIT[blank.takes]
+            )
+    return edits.replace(operation, **changes) if changes else operation
+
+
+def store(
+    family: Family,
+    document_id: str,
+    operation: BodyOperation,
+    before: str = "",
+    body_name: str = "",
+    make_id: IdSource = new_id,
+) -> Family:
+    """Put an operation into the build list, or in the place of the one with its id, with the bodies it makes.
+
+    Args:
+        before: the operation that a new one goes in before.
+        body_name: of the body that it makes; "" for one that is free.
+
+    Raises:
+        UserFault: a name is taken, or it acts on nothing.
+    """
+    document = edits.model(family, document_id)
+    if isinstance(operation, (Split, Move)):
+        operation = _with_pieces(operation, make_id)
+    if not isinstance(operation, Solid) and hasattr(operation, "acts_on") and not operation.acts_on:
+        raise UserFault("it acts on no body", operation.name, "choose at least one")
+    for body in operation.makes:
+        if body not in document.bodies:
+            source = _source(operation, body)
+            base = body_name or (document.bodies[source].name if source in document.bodies else "Body")
+            taken = [b.name for b in edits.model(family, document_id).bodies.values()]
+            name = body_name if body_name and not source else names.free_name(base, taken)
+            like = document.bodies.get(source)
+            made = edits.replace(like, name=name) if like is not None else Body(name=name)
+            family = edits.add_body(family, document_id, body, made)
+    if any(o.id == operation.id for o in document.build):
+        family = edits.replace_operation(family, document_id, operation)  # type: ignore[arg-type]
+        return _without_lost(family, document_id, next(o for o in document.build if o.id == operation.id))
+    return edits.add_operation(family, document_id, operation, before)  # type: ignore[arg-type]
+
+
+def _with_pieces(operation: Split | Move, make_id: IdSource) -> Split | Move:
+    """A new body for each that is acted on and has none yet."""
+    if isinstance(operation, Split):
+        return edits.replace(operation, pieces={b: operation.pieces.get(b) or make_id() for b in operation.acts_on})
+    if not operation.copies:
+        return operation
+    return edits.replace(operation, copies={b: operation.copies.get(b) or make_id() for b in operation.acts_on})
+
+
+def _source(operation: BodyOperation, body: str) -> str:
+    """The body that another one comes from; "" when it is made anew."""
+    pairs = operation.pieces if isinstance(operation, Split) else getattr(operation, "copies", {})
+    return next((old for old, new in pairs.items() if new == body), "")
+
+
+def _without_lost(family: Family, document_id: str, old: Any) -> Family:
+    """Bodies that came from an operation as it was and come from nothing now are taken out."""
+    document = edits.model(family, document_id)
+    made = {b for o in document.build if isinstance(o, BodyOperation) for b in o.makes}
+    lost = {b for b in old.makes if b not in made} if isinstance(old, BodyOperation) else set()
+    if not lost:
+        return family
+    kept = {k: b for k, b in document.bodies.items() if k not in lost}
+    return edits.put(family, edits.replace(document, bodies=kept))  # type: ignore[arg-type]
