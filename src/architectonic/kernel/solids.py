@@ -115,13 +115,18 @@ def _straight(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: flo
 
 def reach(frame: Frame, shapes: list[Labelled]) -> tuple[float, float]:
     """Heights below and above a plane beyond which nothing of some shapes lies, with some room."""
-    heights = [0.0]
-    for shape in shapes:
-        x0, y0, z0, x1, y1, z1 = box(shape.shape)
-        for corner in ((x, y, z) for x in (x0, x1) for y in (y0, y1) for z in (z0, z1)):
-            heights.append(sum(n * (c - o) for n, c, o in zip(frame.normal, corner, frame.origin, strict=True)))
+    heights = [0.0, *(h for shape in shapes for h in _heights(frame, shape.shape))]
     room = 1.0 + 0.1 * (max(heights) - min(heights))
     return min(heights) - room, max(heights) + room
+
+
+def _heights(frame: Frame, shape: Any) -> list[float]:
+    """Heights over a plane of the corners of a shape's box."""
+    x0, y0, z0, x1, y1, z1 = box(shape)
+    return [
+        sum(n * (c - o) for n, c, o in zip(frame.normal, corner, frame.origin, strict=True))
+        for corner in ((x, y, z) for x in (x0, x1) for y in (y0, y1) for z in (z0, z1))
+    ]
 
 
 def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
@@ -190,11 +195,11 @@ def to_next(tool: Labelled, targets: list[Labelled], frame: Frame, up: bool, cut
         raise KernelRefusal(nothing)
     solids = subshapes(made.shape, SOLID)
 
-    def height(solid: Any) -> float:
-        low, high = reach(frame, [Labelled(solid, ())])
-        return low if up else -high
+    def begins(solid: Any) -> float:
+        heights = _heights(frame, solid)
+        return min(heights) if up else -max(heights)
 
-    first = min(solids, key=height)
+    first = min(solids, key=begins)
     return named(first, {f: [base(n) for n in labels] for f, labels in zip(made.face_list, made.faces, strict=True)})
 
 
