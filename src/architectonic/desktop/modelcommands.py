@@ -66,6 +66,7 @@ class ModelCommands:
     ) -> None:
         self.bench, self.prompt, self.card, self.feeds, self.tools = bench, prompt, card, feeds, tools
         self.datums = datums
+        self._last = ""
         self.sketches = SketchCommands(bench, prompt, tools)
 
     def actions(self) -> list[Action]:
@@ -83,6 +84,7 @@ class ModelCommands:
             Action("feed.new", "Take from…", self.feeds.start, self._is_model),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
             *(self._making(kind, sentence) for kind, (_, sentence) in SENTENCES.items()),
+            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last), keys="Ctrl+R", short="Again…"),
             Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
             Action("operation.until", "Up to here", self.up_to_here, lambda: bench.main.operation in {o.id for o in bench.main.build}),
             Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation), short="Rename…"),
@@ -235,6 +237,7 @@ class ModelCommands:
         """Open the sentence of a new operation; what is chosen fills its blanks."""
         document = self.bench.main.document
         assert isinstance(document, Model)
+        self._last = kind
         chosen = {**self._picked(), **(more or {})}
         blanks = {b.takes: b.field for b in SENTENCES[kind][1].blanks}
         if "does" in blanks or "bodies" not in blanks.keys() | {b for b in blanks if b == "body"}:
@@ -247,6 +250,10 @@ class ModelCommands:
             if o.id == self.bench.main.operation and isinstance(o, (BodyOperation, Datum)):
                 return o
         return None
+
+    def again(self) -> None:
+        """Open a new sentence of the kind that was used last."""
+        self.make(self._last)
 
     def extrude_fed(self, socket: str) -> None:
         """Open the sentence of a new extrude of a fed region."""

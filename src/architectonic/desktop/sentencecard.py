@@ -225,6 +225,9 @@ class SentenceCard(WrappedCard):
         """Say whether the previewed operation fails."""
         if self.record is None or self.bench.evaluation is None or self.bench.main.at is None:
             return
+        active = self._active()
+        if active is not None and not active.picked:
+            return  # it is asked for, not missed
         outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None:
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)

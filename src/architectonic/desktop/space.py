@@ -52,13 +52,14 @@ class Space:
     """What of layouts a 3D canvas shows, where it lies on the screen, and what the pointer hits of it.
 
     Attributes:
-        over: what lies under the pointer.
+        over: what lies under the pointer; over_region: the region there, while one is asked for.
         tags, plates: figures and names as they were painted last, and where.
     """
 
     def __init__(self, canvas: BodyCanvas) -> None:
         self.canvas = canvas
         self.over: Hit | None = None
+        self.over_region: tuple[str, str] | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
         self.plates: list[tuple[QRectF, Thing]] = []
         self.painter = SpacePainter(self)
@@ -147,9 +148,11 @@ class Space:
 
     def hover(self, q: QPointF) -> bool:
         """Light what lies under the pointer; True when something else does now."""
-        found = self.hit(q)
-        changed = found != self.over
-        self.over = found
+        found, region = self.hit(q), None
+        if self.canvas.shown.gathering == "region":
+            region = self.region_at(q)
+        changed = (found, region) != (self.over, self.over_region)
+        self.over, self.over_region = found, region
         return changed
 
     def hit(self, q: QPointF) -> Hit | None:

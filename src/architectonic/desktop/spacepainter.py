@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from architectonic.describe.planes import y_axis
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, SketchResult, Spot
+from architectonic.describe.sketch import as_piece_of
 from architectonic.desktop import dimensions, theme
 from architectonic.desktop.underlayimages import corners, image_of, paint_image
 from architectonic.family import names
@@ -61,13 +62,14 @@ class SpacePainter:
                 self._paint_sheet(p, thing, cloud, covers)
         for thing in things:
             if isinstance(thing.value, SketchResult):
+                self._paint_regions(p, thing)
                 self._paint_sketch(p, thing)
             elif isinstance(thing.value, Axis):
                 self._paint_axis(p, thing, cloud)
             elif isinstance(thing.value, Spot):
                 self._paint_point(p, thing)
         for thing in things:
-            if isinstance(thing.value, SketchResult) and not thing.faint:
+            if isinstance(thing.value, SketchResult) and not thing.faint and not self.space.canvas.shown.gathering:
                 self._paint_tags(p, thing)
         for thing, at, loud in sorted(self._named, key=lambda n: not n[2]):
             self._plate(p, thing, at, loud)
@@ -172,6 +174,27 @@ class SpacePainter:
         p.drawLine(QPointF(x, y - 5), QPointF(x, y + 5))
         if not thing.faint:
             self._named.append((thing, [QPointF(x + 4, y + 2)], loud))
+
+    def _paint_regions(self, p: QPainter, thing: Thing) -> None:
+        """Regions that are chosen, and the one that a click would take."""
+        shown = self.space.canvas.shown
+        chosen = shown.regions[1] if shown.regions[0] == thing.operation.id else ()
+        over = self.space.over_region
+        wanted = dict.fromkeys(chosen, 0.35)
+        if over is not None and over[0] == thing.operation.id:
+            wanted[over[1]] = 0.55
+        frame = self.space.frame_of(thing) if wanted else None
+        if frame is None:
+            return
+        to = self.space.on_screen(frame)
+        p.setPen(Qt.PenStyle.NoPen)
+        for region in thing.value.regions:
+            if region.label in wanted:
+                area = QPainterPath()
+                for loop in region.loops:
+                    area.addPolygon(QPolygonF([to(q) for piece in loop for q in as_piece_of(piece).points()]))
+                    area.closeSubpath()
+                p.fillPath(area, theme.colour(theme.PLUM, wanted[region.label]))
 
     def _paint_sketch(self, p: QPainter, thing: Thing) -> None:
         solved = thing.value

@@ -9,8 +9,9 @@ from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFille
 
 from architectonic.base.labels import pair, plain
 from architectonic.kernel.labelled import Labelled, carry
-from architectonic.kernel.topology import listed, unwrapped
+from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, unwrapped
 from architectonic.kernel.verdict import KernelRefusal, volume
+from architectonic.kernel.witness import convexity
 
 
 def _try(body: Labelled, edges: list[Any], radius: float, last: float | None = None) -> tuple[Any, Any] | None:
@@ -64,6 +65,8 @@ def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operat
         KernelRefusal: there is no room for it.
     """
 
+    _refuse_smooth(body, edges, "bevel")
+
     def attempt(share: float, chosen: dict[str, Any]) -> tuple[Any, Any] | None:
         algorithm = BRepFilletAPI_MakeChamfer(body.shape)
         try:
@@ -95,11 +98,24 @@ def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str,
     Raises:
         KernelRefusal: too large, with the edge and about the largest radius that works.
     """
+    _refuse_smooth(body, edges, "round")
     done = _try(body, list(edges.values()), radius, last)
     if done is None:
         raise KernelRefusal(_reason(body, edges, radius, last))
-    shape, algorithm = done
-    return _named(body, shape, algorithm, operation)
+    return _named(body, *done, operation)
+
+
+def _refuse_smooth(body: Labelled, edges: dict[str, Any], verb: str) -> None:
+    """The kernel passes over edges where faces meet smoothly, and says nothing.
+
+    Raises:
+        KernelRefusal: there is nothing to do at some edges.
+    """
+    around = dict(ancestors(body.shape, EDGE, FACE))
+    left = [label for label, edge in edges.items() if convexity(edge, around[edge]) == "smooth"]
+    if left:
+        told = f"{len(left)} of {len(edges)} edges" if len(edges) > 1 else "the edge"
+        raise KernelRefusal(f"there is nothing to {verb} at {told}: the faces meet smoothly there")
 
 
 def _named(body: Labelled, shape: Any, algorithm: Any, operation: str) -> Labelled:

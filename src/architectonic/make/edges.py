@@ -51,7 +51,8 @@ def _each(
         try:
             made[body] = along(shape, edges)
         except KernelRefusal as refusal:
-            raise MakeFault(code, str(refusal), "make it smaller") from None
+            mend = "take those edges out" if "smoothly" in str(refusal) else "make it smaller"
+            raise MakeFault(code, str(refusal), mend) from None
     return list(made), made
 
 

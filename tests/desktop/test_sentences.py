@@ -1,0 +1,197 @@
+"""Operations made by their sentences in the real window: blanks filled by clicks, clauses added, bodies chosen."""
+
+import math
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+
+from architectonic.describe.results import Node
+from architectonic.family.records import Bevel, Move, Revolve, Shell, Split
+from tests.desktop.conftest import settle
+from tests.desktop.hands import click, lay_down, show, type_into, volume
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def edge_at(canvas, label):
+    """A pixel in the middle of an edge."""
+    mesh = canvas.meshes[0][1]
+    k = mesh.edges.index(label)
+    points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]]
+    x, y, _ = canvas.camera.project(points, canvas.width(), canvas.height())[len(points) // 2]
+    return QPoint(round(x), round(y))
+
+
+def seen_edges(canvas):
+    """Labels of edges that the pointer hits first at their middles."""
+    found = []
+    for label in canvas.meshes[0][1].edges:
+        at = edge_at(canvas, label)
+        hits = canvas.picker.at(canvas.camera, at.x(), at.y(), canvas.width(), canvas.height())
+        if [h.label for h in hits if h.kind == "edge"][:1] == [label]:
+            found.append(label)
+    return found
+
+
+def tap(qtbot, canvas, at):
+    qtbot.mouseMove(canvas, at)
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=at)
+
+
+@pytest.fixture
+def block(qtbot, pad):
+    """A block of about 20 x 10 x 10 in the part, seen in 3D."""
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 0, 0)
+    click(qtbot, canvas, 20, 10)
+    settle(qtbot, pad)
+    lay_down(qtbot, canvas)
+    click(qtbot, canvas, 10, 6)
+    pad.actions_.run("operation.extrude")
+    qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    pad.show_tab("Bodies")
+    pad.bench.main.select("")
+    settle(qtbot, pad)
+    pad.bodies.grab()
+    return pad
+
+
+def test_edges_are_bevelled_by_clicking_them(qtbot, block):
+    canvas, card = block.bodies, block.card
+    before = measured(block)["volume_mm3"]
+    assert block.actions_.run("operation.bevel")
+    assert block.bench.main.gathering == "edge" and "Click edges" in card.hint.text()
+    first, second = [e for e in seen_edges(canvas) if e.count("side") == 1][:2]
+    tap(qtbot, canvas, edge_at(canvas, first))
+    tap(qtbot, canvas, edge_at(canvas, second))
+    edges = card.blanks["edges"]
+    assert edges.button.text() == "2 edges" and {r.label for r in edges.picked} == {first, second}
+    edges.button.setFocus()
+    qtbot.keyClick(edges.button, Qt.Key.Key_Delete)
+    assert edges.button.text() == "1 edge"
+    mesh = canvas.meshes[0][1]
+    k = mesh.edges.index(edges.picked[0].label)
+    length = float(np.linalg.norm(np.diff(mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]], axis=0), axis=1).sum())  # fmt: skip
+    card._asked["second"].click()
+    assert card.blanks["second"].field.isVisible()
+    card._asked["angle"].click()  # the two exclude each other; 45° as it begins
+    assert not card.blanks["second"].field.isVisible() and card.blanks["angle"].field.isVisible()
+    type_into(qtbot, card.value, "2 mm")
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    made = block.bench.main.build[-1]
+    assert isinstance(made, Bevel) and made.second is None and made.edges[0].witness.convex == "convex"
+    mesh_length = before / 100 if "c" in first else None
+    lost = before - measured(block)["volume_mm3"]
+    assert (lost > 0 and mesh_length is None) or lost < before
+    assert not block.bench.main.gathering and block.made_of.entries[-1].text.startswith("Bevel: bevel 1 edge by 2 mm")
+
+
+def measured(window, body=0):
+    keys = list(window.bench.main.document.bodies)
+    return window.bench.settled.value(Node("measure", *window.bench.main.at, keys[body]))
+
+
+def test_esc_leaves_a_sentence_and_lets_clicks_pick_again(qtbot, block):
+    canvas, family = block.bodies, block.bench.family
+    block.actions_.run("operation.fillet")
+    tap(qtbot, canvas, edge_at(canvas, seen_edges(canvas)[0]))
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Escape)
+    settle(qtbot, block)
+    assert block.bench.family is family and not block.bench.main.gathering
+    canvas.grab()
+    tap(qtbot, canvas, edge_at(canvas, seen_edges(canvas)[0]))
+    assert len(block.bench.main.picks) == 1
+
+
+def test_an_edge_with_nothing_to_round_is_refused_in_words(qtbot, window):
+    """The inner edge of a rounded rim is smooth: the kernel would pass over it without a word."""
+    show(qtbot, window, "Foot")
+    mesh = window.bodies.meshes[0][1]
+    smooth = next(e for e, c in zip(mesh.edges, mesh.convex, strict=True) if c == "smooth")
+    window.bench.main.pick([("edge", window.bodies.key(window.bodies.meshes[0][0]), smooth)])
+    window.actions_.run("operation.bevel")
+    qtbot.waitUntil(lambda: "meet smoothly" in window.card.hint.text(), timeout=20_000)
+
+
+def test_a_region_is_clicked_in_space_and_turned(qtbot, pad):
+    """A rectangle beside the y axis, clicked in 3D, turned about y by a quarter: area * radius of its centre * angle."""
+    canvas = pad.sketches
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, canvas, 10, 0)
+    click(qtbot, canvas, 20, 10)
+    settle(qtbot, pad)
+    lay_down(qtbot, canvas)
+    region = canvas.solved.regions[0]
+    pad.show_tab("Bodies")
+    pad.bodies.frame_all()
+    pad.bodies.grab()
+    assert pad.actions_.run("operation.revolve")
+    space = pad.bodies.space
+    (x, y) = space.to_screen(np.array([[region.inside[0], region.inside[1], 0.0]]))[0]
+    tap(qtbot, pad.bodies, QPoint(round(x), round(y)))
+    card = pad.card
+    assert card.blanks["regions"].button.text() == "1 region"
+    card.blanks["axis"].list.setCurrentText("the y axis")
+    card._asked["angle"].click()
+    qtbot.keyClick(card.blanks["angle"].field, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    made = pad.bench.main.build[-1]
+    assert isinstance(made, Revolve) and made.axis.item == "y"
+    xs = [p.start[0] for p in region.loops[0]]
+    centre = (min(xs) + max(xs)) / 2
+    assert measured(pad)["volume_mm3"] == pytest.approx(region.area * centre * math.pi / 2, rel=1e-8)
+
+
+def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_told(qtbot, block):
+    canvas = block.bodies
+    before = measured(block)
+    top = next(f for f in canvas.meshes[0][1].faces if f.endswith(":end"))
+    block.bench.main.pick([("face", canvas.key(canvas.meshes[0][0]), top)])
+    assert "operation.shell" in block.verbs.ids()
+    block.actions_.run("operation.shell")
+    assert block.card.blanks["faces"].button.text() == "1 face"
+    type_into(qtbot, block.card.value, "20 mm")
+    qtbot.waitUntil(lambda: "does not fit" in block.card.hint.text(), timeout=20_000)
+    type_into(qtbot, block.card.value, "1 mm")
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert isinstance(block.bench.main.build[-1], Shell)
+    x0, y0, _, x1, y1, z = before["box_mm"]
+    hollow = (x1 - x0 - 2) * (y1 - y0 - 2) * (z - 1)
+    assert measured(block)["volume_mm3"] == pytest.approx(before["volume_mm3"] - hollow, rel=1e-8)
+
+
+def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot, block):
+    before = measured(block)["volume_mm3"]
+    block.actions_.run("datum.new")
+    block.datum_card.name.setText("Middle")
+    block.datum_card.blanks[0].setCurrentText("right")
+    block.datum_card.blanks[1].setText("5 mm")
+    qtbot.keyClick(block.datum_card.name, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    block.actions_.run("operation.split")
+    block.card.blanks["plane"].list.setCurrentText("Middle")
+    qtbot.keyClick(block.card.blanks["plane"].list, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert isinstance(block.bench.main.build[-1], Split)
+    assert [n for _, n in block.made_of.columns] == ["Body", "Body 2"]
+    assert measured(block)["volume_mm3"] + measured(block, 1)["volume_mm3"] == pytest.approx(before, rel=1e-9)
+    block.actions_.run("operation.move")
+    block.card.blanks["copies"].button.click()
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    made = block.bench.main.build[-1]
+    assert isinstance(made, Move) and [n for _, n in block.made_of.columns] == ["Body", "Body 2", "Body 3"]
+    assert list(block.made_of.entries[-1].dots) == ["", "", "makes"]
+    block.actions_.run("operation.again")
+    assert block.card.isVisible() and isinstance(block.card.record, Move)
+    block.card.leave()
+    for _ in range(2):
+        block.actions_.run("edit.undo")
+    settle(qtbot, block)
+    assert [n for _, n in block.made_of.columns] == ["Body"]
+    assert volume(block, block.bench.main.document.name, "B") == pytest.approx(before, rel=1e-9)
