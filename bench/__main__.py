@@ -8,7 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import sketching, tables
+from bench import fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -89,7 +89,10 @@ if __name__ == "__main__":
         sketching.window,
         tables.tables,
         tables.grid,
+        naming.naming,
         start_up,
     ):
         if not wanted or run.__name__ in wanted:
             run()
+    if "fuzz" in wanted:  # it takes a quarter of an hour: only when it is asked for
+        fuzz.fuzz()

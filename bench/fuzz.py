@@ -1,0 +1,191 @@
+"""Random build lists with random values: nothing may hang, and no wrong solid may pass without being reported.
+
+A solid is wrong when it is not valid, when nothing is enclosed, or when the volume of its facets and the kernel's own
+volume differ by more than a hundredth. `python -m bench fuzz`
+"""
+
+from __future__ import annotations
+
+import random
+import tempfile
+from collections import Counter
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from bench.naming import BASES, Maker, place
+
+WRONG = 0.01
+
+
+def facet_volume(mesh: Any) -> float:
+    """Volume within triangles, mm3 (divergence theorem)."""
+    corners = mesh.points.astype(float)[mesh.triangles]
+    return float(np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])).sum() / 6)
+
+
+class Fuzz:
+    """One random build list, grown operation by operation.
+
+    Args:
+        shapes: gives the body as it is, to pick edges and faces of.
+    """
+
+    def __init__(self, seed: int, shapes: Any) -> None:
+        self.draw, self.shapes = random.Random(seed), shapes
+        base = BASES[self.draw.choice(list(BASES))]
+        self.base = base
+        values = {k: round(v * self.draw.uniform(0.3, 2.5), 2) for k, v in base.values.items()}
+        self.maker = Maker(values)
+        base.build(self.maker)
+        self.steps = 0
+
+    def size(self, low: float, high: float) -> str:
+        return f"{self.draw.uniform(low, high):.2f} mm"
+
+    def grow(self) -> None:
+        """One more operation of a random kind."""
+        kinds = (self.treat, self.treat, self.bore, self.bore, self.wall, self.tilt, self.halve, self.shift, self.plate)
+        self.steps += 1
+        self.draw.choice(kinds)()
+
+    def _refs(self, kind: str, most: int) -> tuple[Any, ...]:
+        """Edges or faces of the body as it is, with their witnesses left out."""
+        from architectonic.family.records import Reference
+
+        shape = self.shapes(self.maker.family, self.maker.key)
+        labels = sorted(shape.edges if kind == "edge" else (n[0] for n in shape.faces)) if shape else []
+        chosen = self.draw.sample(labels, min(len(labels), self.draw.randint(1, most)))
+        return tuple(Reference(item="b", stage="here", label=label) for label in chosen)
+
+    def store(self, record: Any) -> None:
+        from architectonic.session import building
+
+        self.maker.family = building.store(self.maker.family, self.maker.key, record)
+
+    def treat(self) -> None:
+        from architectonic.family.records import Bevel, Fillet
+
+        key, edges = f"t{self.steps}", self._refs("edge", 4)
+        if edges and self.draw.random() < 0.5:
+            self.store(Fillet(id=key, name=key, edges=edges, radius=self.maker.e(self.size(0.2, 12))))
+        elif edges:
+            self.store(Bevel(id=key, name=key, edges=edges, distance=self.maker.e(self.size(0.2, 8))))
+
+    def bore(self) -> None:
+        """A round cut or boss somewhere, from some height."""
+        key = f"o{self.steps}"
+        x, y, r = (self.draw.uniform(-10, 90), self.draw.uniform(-10, 60), self.draw.uniform(0.5, 15))
+        level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-5, 40):.2f} mm")
+
+        def ring(d: Any) -> None:
+            c = d.circle((x, y), r)
+            place(d, f"{c}.centre", f"{x:.2f} mm", f"{y:.2f} mm")
+            d.constrain("radius", c, value=f"{r:.2f} mm")
+
+        does = self.draw.choice(("cut", "add", "overlap") if self.draw.random() < 0.2 else ("cut", "add"))
+        flip = self.draw.random() < 0.5
+        self.maker.extrude(key, self.maker.sketch(level, ring), does, self.size(0.5, 60), flip=flip)
+
+    def wall(self) -> None:
+        from architectonic.family.records import Shell
+
+        key = f"w{self.steps}"
+        faces = self._refs("face", 2)
+        self.store(Shell(id=key, name=key, acts_on=("b",), faces=faces, thickness=self.maker.e(self.size(0.3, 8))))
+
+    def tilt(self) -> None:
+        from architectonic.family import names
+        from architectonic.family.records import Draft, Reference
+
+        key, faces = f"d{self.steps}", self._refs("face", 3)
+        document = self.maker.family.documents[self.maker.key]
+        angle = names.bind_quantity(
+            self.maker.family, document, f"{self.draw.uniform(0.5, 25):.2f} deg", "angle", "deg"
+        )
+        if faces:
+            self.store(Draft(id=key, name=key, faces=faces, plane=Reference(item="top"), angle=angle))
+
+    def halve(self) -> None:
+        from architectonic.family.records import Reference, Split
+
+        level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-2, 30):.2f} mm")
+        self.store(Split(id=f"p{self.steps}", name=f"p{self.steps}", acts_on=("b",), plane=Reference(item=level)))
+
+    def shift(self) -> None:
+        from architectonic.family.records import Combine, Move, Shift
+
+        x, y, z = (self.maker.e(f"{self.draw.uniform(-40, 40):.2f} mm") for _ in range(3))
+        copy = f"copy{self.steps}"
+        self.store(Move(id=f"m{self.steps}", name=f"m{self.steps}", acts_on=("b",), by=Shift(x=x, y=y, z=z), copies={"b": copy}))  # fmt: skip
+        does = self.draw.choice(("unite", "subtract", "overlap"))
+        self.store(Combine(id=f"c{self.steps}", name=f"c{self.steps}", does=does, acts_on=("b",), tools=(copy,)))
+
+    def plate(self) -> None:
+        from architectonic.family.records import Thicken
+
+        key, faces = f"k{self.steps}", self._refs("face", 1)
+        if faces:
+            self.store(Thicken(id=key, name=key, does="add", acts_on=("b",), faces=faces, thickness=self.maker.e(self.size(0.3, 6))))  # fmt: skip
+
+
+def wrong_in(evaluation: Any, key: str) -> tuple[list[str], int]:
+    """What is wrong with the bodies of a part and was not reported; and how many operations were."""
+    from architectonic.describe.results import Node
+    from architectonic.render.camera import BodyMesh
+
+    found = []
+    state = evaluation.value(Node("finished", key, "default", ""))
+    reported = sum(o.problem is not None for n, o in evaluation.outcomes.items() if n.what == "state")
+    for body, _ in state.bodies if state is not None else ():
+        measured = evaluation.value(Node("measure", key, "default", body))
+        mesh = evaluation.outcomes[Node("mesh", key, "default", body)]
+        if measured is None or mesh.value is None:
+            found.append(f"{body}: cannot be measured or drawn")
+            continue
+        volume, facets = measured["volume_mm3"], facet_volume(BodyMesh.from_result(mesh.value))
+        if not measured["valid"] or measured["solids"] < 1 or volume <= 0:
+            found.append(f"{body}: not valid")
+        elif abs(facets - volume) > WRONG * volume:
+            found.append(f"{body}: {volume:.3f} mm3 by the kernel, {facets:.3f} by its facets")
+    return found, reported
+
+
+def trials(seeds: range, folder: Path) -> tuple[Counter[str], list[str]]:
+    """So many random build lists: counts of operations and what came of them, and the wrong solids."""
+    from architectonic.family.scopes import Scope
+    from architectonic.propagate.targets import Look
+    from architectonic.propagate.whole import evaluate_scopes
+    from bench.naming import Trial
+
+    told: Counter[str] = Counter()
+    bad: list[str] = []
+    trial = Trial(folder)
+    for seed in seeds:
+        fuzz = Fuzz(seed, trial.shape_of)
+        for _ in range(fuzz.draw.randint(2, 6)):
+            fuzz.grow()
+        m = fuzz.maker
+        at = Scope(m.key, "default")
+        evaluation = evaluate_scopes(trial.engine.evaluator, m.family, [at], (Look(at),))
+        found, reported = wrong_in(evaluation, m.key)
+        told["lists"] += 1
+        told["operations"] += fuzz.steps
+        told["reported"] += reported
+        told["wrong"] += len(found)
+        bad += [f"seed {seed}: {f}" for f in found]
+    trial.engine.close()
+    return told, bad
+
+
+def fuzz(count: int = 2000) -> None:
+    """Two thousand random build lists."""
+    with tempfile.TemporaryDirectory() as folder:
+        told, bad = trials(range(count), Path(folder))
+    print(
+        f"fuzz         {told['lists']} build lists, {told['operations']} operations, {told['reported']} reported,"
+        f" {told['wrong']} wrong solids unreported (goal: none)"
+    )
+    for line in bad[:12]:
+        print(f"             {line}")
