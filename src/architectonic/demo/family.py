@@ -7,11 +7,12 @@ from pathlib import Path
 import numpy as np
 
 from architectonic.base.ids import IdSource, seeded
-from architectonic.demo import files
+from architectonic.demo import bodies, files
 from architectonic.describe.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
+    AnyOperation,
     Body,
     Datum,
     Distance,
@@ -105,7 +106,7 @@ class Writer:
         self.family = edits.replace_operation(self.family, drawing.document_id, drawing.sketch)
         return drawing.sketch.id
 
-    def add(self, document: str, operation: Datum | Underlay | Extrude | Fillet) -> str:
+    def add(self, document: str, operation: AnyOperation) -> str:
         """Append an operation."""
         self.family = edits.add_operation(self.family, document, operation)
         return operation.id
@@ -563,6 +564,8 @@ def brindle() -> Family:
     _arm_tube(w, layout)
     _light(w)
     _head(w, layout)
+    bodies.elbow(w)
+    bodies.louvre(w)
     return w.family
 
 

@@ -202,7 +202,7 @@ def _told(family: Family, document: Model, operation: Any, blank: Blank, value: 
     if blank.takes in COUNTED:
         return f"{len(value)} {COUNTED[blank.takes]}{'s' if len(value) != 1 else ''}"
     if blank.takes in ("near", "far"):
-        return end_words(family, document, value, blank.takes == "near", operation.near)
+        return end_words(family, document, operation, blank.takes == "near")
     if blank.takes == "choice":
         return dict(blank.choices)[value]
     if isinstance(value, Expression):
@@ -211,13 +211,16 @@ def _told(family: Family, document: Model, operation: Any, blank: Blank, value: 
     return target(family, document, value)
 
 
-def end_words(family: Family, document: Model, end: Any, near: bool, other: Any) -> str:
+def end_words(family: Family, document: Model, operation: Extrude, near: bool) -> str:
     """An end of an extrusion in words."""
-    if isinstance(end, Symmetric):
+    end, other = (operation.near, operation.far) if near else (operation.far, operation.near)
+    if end is None or isinstance(end, Symmetric):
         return ""
-    if isinstance(end, (Through, ToNext)):
-        said = "through all" if isinstance(end, Through) else "up to the next"
-        return "from before all" if near else said
+    if isinstance(end, Through):
+        both = isinstance(other, Through)
+        return ("" if both else "from before all") if near else ("all the way through" if both else "through all")
+    if isinstance(end, ToNext):
+        return "up to the next"
     if isinstance(end, Distance):
         told = text(family, document, end.value)
         return f"from {told} before" if near else f"by {told}{', both ways' if isinstance(other, Symmetric) else ''}"

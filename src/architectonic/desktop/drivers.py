@@ -6,11 +6,12 @@ import math
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QGuiApplication, QKeyEvent, QWheelEvent
+from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QGuiApplication, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
+from architectonic.desktop import theme
 from architectonic.desktop.signs import Mark
 from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
 from architectonic.desktop.workbench import Workbench
@@ -20,6 +21,9 @@ from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.session.sketching import refuse_conflict
 from architectonic.session.spreadsheets import refuse_driven
+
+NAME_WIDE = 156
+"""Pixels of a name; a longer one is shortened in its middle, the whole of it on hover."""
 
 
 class ValueField(QLineEdit):
@@ -282,7 +286,9 @@ class Drivers(QWidget):
                 field = ValueField(self.bench, row)
                 field.reach.connect(self.reach)
                 self.fields.append(field)
-                label = QLabel(row.name)
+                metrics = QFontMetricsF(theme.font(12))
+                label = QLabel(metrics.elidedText(row.name, Qt.TextElideMode.ElideMiddle, NAME_WIDE))
+                label.setToolTip(row.name if label.text() != row.name else "")
                 label.setStyleSheet("font-size: 12px;")
                 label.setBuddy(field)
                 field.mark.hide()

@@ -156,8 +156,10 @@ class MadeOf(QWidget):
     def _height(self, entry: Entry) -> int:
         return self._lines(entry) * 16 + 7 + (self._reason_lines(entry) * REASON + 4 if entry.problem else 0)
 
-    def _text_width(self) -> float:
-        return self.width() - LEFT - SWITCH - 18 - COLUMN * len(self.columns) - (52 if not self.columns else 4)
+    def _text_width(self, entry: Entry) -> float:
+        """What a row's words may take: its note stands to the right of them."""
+        note = QFontMetricsF(theme.font(11, 600)).horizontalAdvance(entry.note) + 10 if entry.note else 4
+        return self.width() - LEFT - SWITCH - 18 - COLUMN * len(self.columns) - note
 
     def _wrap(self, text: str, width: float, pixels: int) -> list[str]:
         metrics = QFontMetricsF(theme.font(pixels, 500))
@@ -171,7 +173,7 @@ class MadeOf(QWidget):
         return lines
 
     def _lines(self, entry: Entry) -> int:
-        return len(self._wrap(entry.text, self._text_width(), 12))
+        return len(self._wrap(entry.text, self._text_width(entry), 12))
 
     def _reason(self, entry: Entry) -> str:
         problem = entry.problem
@@ -304,7 +306,7 @@ class MadeOf(QWidget):
             self._paint_switch(p, LEFT + 15, y + ROW / 2, entry.on)
         p.setPen(QColor(theme.INK if entry.on is not False and not later else theme.SOFT))
         p.setFont(theme.font(12, 600 if chosen else 500))
-        for k, line in enumerate(self._wrap(entry.text, self._text_width(), 12)):
+        for k, line in enumerate(self._wrap(entry.text, self._text_width(entry), 12)):
             p.drawText(QPointF(LEFT + SWITCH + 8, y + 15.5 + 16 * k), line)
         if entry.note:
             p.setFont(theme.font(11, 600 if "free" in entry.note or "not" in entry.note else 400))
