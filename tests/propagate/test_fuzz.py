@@ -1,7 +1,6 @@
 """Fifty random build lists (two thousand in bench/fuzz.py): no wrong solid passes unreported, none hangs."""
 
 import pytest
-
 from bench.fuzz import trials
 
 pytestmark = pytest.mark.kernel

@@ -243,7 +243,7 @@ class SentenceCard(WrappedCard):
             self._close()
             if self.is_new and self.bench.main.until:
                 self.bench.main.until = record.id
-            self.bench.main.operation = record.id
+            self.bench.main.operation, self.bench.main.picks = record.id, []
             self.bench.main.selection_changed.emit()
         else:
             self.preview()

@@ -28,6 +28,7 @@ from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.longwork import WorkCard
+from architectonic.desktop.lookback import LookBack
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
 from architectonic.desktop.menus import Menus, findable
@@ -104,7 +105,14 @@ class Shell(QWidget):
             self.feed_card,
             self.datum_card,
             self.sketches.tools,
-            [self.tables, self.files, self.rules, self.underlays, self.plans],
+            [
+                self.tables,
+                self.files,
+                self.rules,
+                self.underlays,
+                self.plans,
+                LookBack(bench, self.list_card, self.go_to),
+            ],
         )
         self.actions_ = self.commands.registry()
         self.finder = FindOrDo(self, partial(findable, self))

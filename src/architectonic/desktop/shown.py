@@ -109,6 +109,7 @@ class Shown(QObject):
     def select(self, operation: str) -> None:
         """Choose an operation; again to let go."""
         self.operation = "" if operation == self.operation else operation
+        self.picks = []  # what was picked in the picture is another choice
         self.selection_changed.emit()
 
     def pick(self, picks: list[tuple[str, str, str]]) -> None:

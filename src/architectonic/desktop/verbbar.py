@@ -77,6 +77,7 @@ PICKED = (
     "part.here",
     "sketch.new",
     "datum.new",
+    "pick.why",
 )
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {
@@ -134,7 +135,14 @@ class VerbBar(QFrame):
         measuring = self.tab == "Sketch" and bool(self.bench.main.constraint)
         ids = MEASURED if measuring else CHOSEN if choosing else VERBS.get(self.tab, ())
         if self.bench.main.operation and self.tab != "Sketch":
-            ids = (*UNDERLAY, "operation.edit", "operation.until", "operation.rename", "operation.delete")
+            ids = (
+                *UNDERLAY,
+                "operation.mend",
+                "operation.edit",
+                "operation.until",
+                "operation.rename",
+                "operation.delete",
+            )
             ids += ("datum.new", "sketch.new") if self.tab == "3D" else ()
         if self.bench.main.picks and self.tab == "Bodies":
             ids = PICKED

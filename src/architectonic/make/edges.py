@@ -77,14 +77,21 @@ def _edges(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
             lost.append((one, differs))
         edges.update({names[e]: e for e in found})
     if lost:
-        one, differs = lost[0]
-        near = shape.candidates(one.label, list(shape.edges))
+        _, differs = lost[0]
+        near = {one.label: _nearest(shape, one) for one, _ in lost}
         told_lost = f"{len(lost)} of {len(wanted)} edges {'is' if len(lost) == 1 else 'are'} gone"
         raise MakeFault(
             "edge.missing",
             f"{told_lost}: {differs}" if differs else told_lost,
             "pick edges again",
             "missing",
-            tuple(ranked(one.witness, {k: centre(shape.edges[k]) for k in near})),
+            next(iter(near.values())),
+            near,
         )
     return edges
+
+
+def _nearest(shape: Labelled, one: Wanted) -> tuple[str, ...]:
+    """What a lost edge might have meant: those that share most faces with it, by how near they lie."""
+    near = shape.candidates(one.label, list(shape.edges))
+    return tuple(ranked(one.witness, {k: centre(shape.edges[k]) for k in near}))

@@ -17,6 +17,9 @@ class MakeFault(Exception):
         mend: str = "",
         severity: Any = "failing",
         candidates: tuple[str, ...] = (),
+        lost: dict[str, tuple[str, ...]] | None = None,
     ) -> None:
         super().__init__(what)
-        self.problem = Problem(code=code, what=what, mend=mend, severity=severity, candidates=candidates)
+        self.problem = Problem(
+            code=code, what=what, mend=mend, severity=severity, candidates=candidates, lost=lost or {}
+        )

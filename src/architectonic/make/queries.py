@@ -54,8 +54,8 @@ def faces_of(shape: Labelled, wanted: Wanted, what: str) -> list[Any]:
             found.append(f)
     if not found:
         near = shape.candidates(wanted.label, [n[0] for n in shape.faces])
-        places = {k: centre(shape.find_faces(k)[0]) for k in near}
-        raise MakeFault("face.missing", told, "pick a face again", "missing", tuple(ranked(wanted.witness, places)[:5]))
+        best = tuple(ranked(wanted.witness, {k: centre(shape.find_faces(k)[0]) for k in near})[:5])
+        raise MakeFault("face.missing", told, "pick a face again", "missing", best, {wanted.label: best})
     return found
 
 
@@ -116,7 +116,8 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
     if not found:
         near = {k: shape for shape in shapes for k in shape.candidates(label, [n[0] for n in shape.faces])}
         places = {k: centre(shape.find_faces(k)[0]) for k, shape in near.items()}
-        raise MakeFault("face.missing", told, "pick a face again", "missing", tuple(ranked(witness, places)[:5]))
+        best = tuple(ranked(witness, places)[:5])
+        raise MakeFault("face.missing", told, "pick a face again", "missing", best, {label: best})
     planes = [solids.is_planar(f) for f in found]
     first = planes[0]
     if first is None or any(p is None for p in planes):
@@ -198,7 +199,8 @@ def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Lab
         for k in shape.candidates(wanted.label, list(shape.edges if what == "edge" else [n[0] for n in shape.faces]))
     }
     places = {k: centre(s.edges[k] if what == "edge" else s.find_faces(k)[0]) for k, s in near.items()}
-    raise MakeFault(f"{what}.missing", told, "pick it again", "missing", tuple(ranked(wanted.witness, places)[:5]))
+    best = tuple(ranked(wanted.witness, places)[:5])
+    raise MakeFault(f"{what}.missing", told, "pick it again", "missing", best, {wanted.label: best})
 
 
 def _differs(shape: Labelled, match: Any, what: str, wanted: Wanted) -> str:

@@ -1,0 +1,79 @@
+"""Looking back: why a face is there, and putting lost references right."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from architectonic.describe.sentences import face_words
+from architectonic.desktop.actions import Action
+from architectonic.desktop.listcard import ListCard
+from architectonic.desktop.workbench import Workbench
+from architectonic.family.records import Model
+from architectonic.session import mending
+from architectonic.session.reasons import reasons
+
+
+class LookBack:
+    """Callbacks about where things come from."""
+
+    def __init__(self, bench: Workbench, cards: ListCard, go: Callable[[str, str], object]) -> None:
+        self.bench, self.cards, self.go = bench, cards, go
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        return [
+            Action("pick.why", "Why is this here…", self.why, self._has_pick, short="Why…", keys="Ctrl+Shift+W"),
+            Action("operation.mend", "Mend what it has lost…", self.mend, lambda: bool(self._lost()), short="Mend…"),
+        ]
+
+    def _has_pick(self) -> bool:
+        return bool(self.bench.main.picks)
+
+    def why(self) -> None:
+        """List the chain behind what is picked; a row leads to its link."""
+        _, body, label = self.bench.main.picks[0]
+        document = body.split(".")[0]
+        found = reasons(self.bench.family, document, label)
+        rows = [((r.relation, r.words), lambda d=r.document, i=r.item: self.go(d, i)) for r in found]
+        words = face_words(self.bench.family.documents.get(document), label)
+        self.cards.start(f"Why is this here: {words}", ("", "what"), rows)
+
+    # --- mending --------------------------------------------------------------------------------------
+
+    def _lost(self) -> dict[str, tuple[str, ...]]:
+        main = self.bench.main
+        if main.at is None or self.bench.evaluation is None or not main.operation:
+            return {}
+        return mending.lost_in(self.bench.evaluation, main.at, main.operation)
+
+    def mend(self) -> None:
+        """Show each lost reference beside what it might have meant; those are lit in the canvas."""
+        main, lost, document = self.bench.main, self._lost(), self.bench.main.document
+        assert isinstance(document, Model)
+        name = next((o.name for o in main.build if o.id == main.operation), "")
+        operation = main.operation
+        rows = []
+        for label, likely in lost.items():
+            for number, other in enumerate(likely or ("",)):
+                told = ("likeliest" if number == 0 else "also near") if other else "nothing like it is left"
+                words = (face_words(document, label), face_words(document, other) if other else "", told)
+                take = (lambda old=label, new=other: self._take(operation, {old: new})) if other else None
+                rows.append((words, take))
+        first = {label: likely[0] for label, likely in lost.items() if likely}
+        bodies = list(document.bodies)
+        main.pick([("edge" if k.startswith("(") else "face", f"{document.id}.{b}", k) for k in first.values() for b in bodies])  # fmt: skip
+        main.operation = operation
+        main.selection_changed.emit()
+        count = len(first)
+        choices = [
+            (f"Take the likeliest of {'all ' if count > 1 else ''}{count}", lambda: self._take(operation, first))
+        ]
+        told = f"{name} has lost {len(lost)} reference{'s' if len(lost) != 1 else ''}; what each may have meant is lit"
+        self.cards.start(told, ("was", "is now", ""), rows, choices if first else [], "Leave it")
+
+    def _take(self, operation: str, chosen: dict[str, str]) -> bool:
+        bench, key = self.bench, self.bench.main.document_id
+        evaluation = bench.evaluation
+        assert evaluation is not None
+        what = f"mend {len(chosen)} reference{'s' if len(chosen) != 1 else ''}"
+        return bench.apply(what, lambda f: mending.mend(f, evaluation, key, operation, chosen))
