@@ -36,6 +36,7 @@ def seen_edges(canvas):
 
 
 def tap(qtbot, canvas, at):
+    qtbot.mouseMove(canvas, at + QPoint(9, 9))  # coming from elsewhere: a move to where it is already is none
     qtbot.mouseMove(canvas, at)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=at)
 
