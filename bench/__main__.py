@@ -8,7 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import fuzz, naming, sketching, tables
+from bench import building, fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -89,6 +89,7 @@ if __name__ == "__main__":
         sketching.window,
         tables.tables,
         tables.grid,
+        building.building,
         naming.naming,
         start_up,
     ):

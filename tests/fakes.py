@@ -5,8 +5,21 @@ from concurrent.futures import Future
 
 import msgspec
 
-from architectonic.describe import recipes
+from architectonic.propagate.cache import BODIES_CHANGED
 from architectonic.worker.protocol import Reply
+
+
+def changed(kind, given):
+    """The bodies that a recipe would give new shapes to."""
+    if kind in ("fillet", "bevel"):
+        return [body for body, _ in given["edges"]]
+    if kind == "draft":
+        return [body for body, _ in given["faces"]]
+    if kind == "split":
+        return [body for pair in given["bodies"] for body in pair]
+    if kind == "move":
+        return [to for _, to in given["bodies"]]
+    return [given["body"]] if kind == "combine" else list(given["bodies"])
 
 
 class FakeExecutor:
@@ -23,10 +36,8 @@ class FakeExecutor:
         number = (
             int.from_bytes(hashlib.blake2b(payload + "".join(shapes).encode(), digest_size=6).digest(), "big") / 2**48
         )
-        if kind == "extrude":
-            value = list(msgspec.msgpack.decode(payload, type=recipes.ExtrudeInput).bodies)
-        elif kind == "fillet":
-            value = [body for body, _ in msgspec.msgpack.decode(payload, type=recipes.FilletInput).edges]
+        if kind in BODIES_CHANGED:
+            value = changed(kind, msgspec.msgpack.decode(payload))
         elif kind == "face":
             value = {
                 "origin": (0.0, 0.0, round(10 + number, 6)),
@@ -40,7 +51,7 @@ class FakeExecutor:
                 "box_mm": (0, 0, 0, 1, 1, 1),
                 "valid": True,
             }
-        if kind in ("extrude", "fillet"):
+        if kind in BODIES_CHANGED:
             self.shapes |= {f"{key}.{body}" for body in value}
         future.set_result(Reply(value=msgspec.Raw(msgspec.msgpack.encode(value))))
         return future

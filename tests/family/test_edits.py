@@ -121,6 +121,7 @@ def test_reach_of_one_size_stays_in_that_size(demo):
     assert {demo.documents[p.document].name for p in reached} == {
         "Sizes",
         "Cheek L",
+        "Elbow",
         "Foot",
         "Light",
         "Head",

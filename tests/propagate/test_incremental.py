@@ -197,6 +197,7 @@ def test_one_size_alone_is_touched(demo):
         "Cheek L",
         "Bezel",
         "Diffuser",
+        "Elbow",
     }
     assert all("changed" in reason for _, _, reason in changed.work.reasons)
 

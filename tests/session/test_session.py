@@ -81,10 +81,10 @@ def test_reach_says_documents_and_configurations(session):
     value = {p.name: p.id for p in sizes.parameters}
     documents, scopes = session.reach(sizes.id, value["wall"])
     assert (
-        documents[0] == "Sizes" and len(documents) == len(scopes) == 7 and {"Cheek L", "Foot", "Light"} < set(documents)
+        documents[0] == "Sizes" and len(documents) == len(scopes) == 8 and {"Cheek L", "Foot", "Light"} < set(documents)
     )
-    assert len(session.reach(sizes.id, value["sheet"])[1]) == 6
-    assert len(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1]) == 7
+    assert len(session.reach(sizes.id, value["sheet"])[1]) == 10
+    assert len(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1]) == 8
 
 
 def test_listeners_hear_every_change(session):

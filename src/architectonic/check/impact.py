@@ -73,6 +73,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
                     "after": new.get(key),
                 }
             )
+    _in_order(changed, before, after)
     touched = {entry["document"] for entry in changed}
     bad_before = {(i.where, i.what): i for i in attention(before)}
     bad_after = {(i.where, i.what): i for i in attention(after)}
@@ -98,6 +99,24 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
         ],
         "work": work_entry(after),
     }
+
+
+def _in_order(changed: list[dict[str, Any]], before: Evaluation, after: Evaluation) -> None:
+    """By document and configuration as the family lists them, then by name: never by what was evaluated first."""
+    families = (after.family, before.family)
+    documents = list(dict.fromkeys(d.name for f in families for d in f.documents.values()))
+    sizes = list(dict.fromkeys(s.name for f in families for s in f.head.sizes))
+
+    def place(entry: dict[str, Any]) -> tuple[int, int, str, str]:
+        row = entry["configuration"]
+        return (
+            documents.index(entry["document"]),
+            sizes.index(row) if row in sizes else len(sizes),
+            row,
+            entry["quantity"],
+        )
+
+    changed.sort(key=place)
 
 
 def _told(item: Any) -> dict[str, Any]:

@@ -218,8 +218,7 @@ def is_point(view: View, node: Node, reference: Reference) -> bool:
     """Whether a reference means a point: the origin, a datum point, a named point of a curve, or a vertex."""
     if is_standard(reference):
         return reference.item == ORIGIN
-    document = view.family.documents.get(node.document if reference.of == SELF else reference.of)
-    record = index(document).get(reference.item) if document is not None else None
+    record = index(view.document(node)).get(reference.item) if reference.of == SELF else None
     if isinstance(record, Datum):
         return record.gives == "point"
     if isinstance(record, Socket) and not reference.label:

@@ -49,7 +49,7 @@ VERSIONS: dict[str, int] = {
     "find": 1,
     "section": 1,
     "measure": 1,
-    "mesh": 4,
+    "mesh": 5,
     "step": 1,
 }
 """Code version of every recipe kind."""

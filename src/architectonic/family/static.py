@@ -121,6 +121,7 @@ class Graph:
         elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay)):
             yield from self._pointers(at, document, record, record.id if isinstance(record, (Datum, Underlay)) else "")
         elif isinstance(record, Sketch):
+            yield from self._reference(at, document, record.plane, record.id)  # it has a plane even when it is off
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
                 yield from (Place(*at, c.id) for c in record.constraints if c.value is not None)

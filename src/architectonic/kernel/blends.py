@@ -10,7 +10,7 @@ from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFille
 from architectonic.base.labels import pair, plain
 from architectonic.kernel.labelled import Labelled, carry
 from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, unwrapped
-from architectonic.kernel.verdict import KernelRefusal, volume
+from architectonic.kernel.verdict import KernelRefusal, right_way_out
 from architectonic.kernel.witness import convexity
 
 
@@ -36,7 +36,7 @@ def _built(body: Labelled, algorithm: Any) -> tuple[Any, Any] | None:
         shape = unwrapped(algorithm.Shape())
     except Exception:  # the kernel's faults share no base class but Exception
         return None
-    if shape is None or not BRepCheck_Analyzer(shape).IsValid() or volume(shape) <= 0:
+    if shape is None or not BRepCheck_Analyzer(shape).IsValid() or not right_way_out(shape):
         return None
     return shape, algorithm
 

@@ -12,7 +12,7 @@ from OCP.GProp import GProp_GProps
 
 from architectonic.base import tolerance
 from architectonic.kernel.labelled import Labelled, history, named
-from architectonic.kernel.measure import box
+from architectonic.kernel.measure import quick_box
 from architectonic.kernel.outlines import Frame, Vector
 from architectonic.kernel.topology import FACE, SOLID, compound, shape_list, subshapes
 from architectonic.kernel.verdict import KernelRefusal, sound
@@ -26,7 +26,7 @@ def halves(body: Labelled, frame: Frame, operation: str) -> tuple[Labelled | Non
     Raises:
         KernelRefusal: the kernel gives up.
     """
-    size = 1.0 + 2 * sum(abs(c) for c in (*box(body.shape), *frame.origin))
+    size = 1.0 + 2 * sum(abs(c) for c in (*quick_box(body.shape), *frame.origin))
     plane = gp_Pln(gp_Ax3(gp_Pnt(*frame.origin), gp_Dir(*frame.normal), gp_Dir(*frame.x)))
     sheet = BRepBuilderAPI_MakeFace(plane, -size, size, -size, size).Face()
     tool = Labelled(sheet, ((f"{operation}:wall",),))

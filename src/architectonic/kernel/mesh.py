@@ -10,6 +10,7 @@ from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.GCPnts import GCPnts_TangentialDeflection
+from OCP.IMeshTools import IMeshTools_MeshAlgoType_Delabella, IMeshTools_Parameters
 from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
 
@@ -31,7 +32,12 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     """
     b = box(body.shape)
     deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
-    BRepMesh_IncrementalMesh(body.shape, deflection, False, angle, False)
+    wanted = IMeshTools_Parameters()
+    wanted.Deflection, wanted.Angle, wanted.InParallel = deflection, angle, True
+    wanted.MeshAlgo = (
+        IMeshTools_MeshAlgoType_Delabella  # five times quicker than the usual one on faces with many holes
+    )
+    BRepMesh_IncrementalMesh(body.shape, wanted)
     points: list[Any] = []
     triangles: list[Any] = []
     owner: list[int] = []

@@ -16,7 +16,7 @@ from OCP.TopAbs import TopAbs_REVERSED
 
 from architectonic.base.labels import base
 from architectonic.kernel.labelled import Labelled, carry, history, named
-from architectonic.kernel.measure import box
+from architectonic.kernel.measure import quick_box
 from architectonic.kernel.outlines import Frame, Loop, Vector, planar_face
 from architectonic.kernel.topology import FACE, SOLID, compound, listed, shape_list, subshapes, unwrapped
 from architectonic.kernel.verdict import KernelRefusal
@@ -122,7 +122,7 @@ def reach(frame: Frame, shapes: list[Labelled]) -> tuple[float, float]:
 
 def _heights(frame: Frame, shape: Any) -> list[float]:
     """Heights over a plane of the corners of a shape's box."""
-    x0, y0, z0, x1, y1, z1 = box(shape)
+    x0, y0, z0, x1, y1, z1 = quick_box(shape)
     return [
         sum(n * (c - o) for n, c, o in zip(frame.normal, corner, frame.origin, strict=True))
         for corner in ((x, y, z) for x in (x0, x1) for y in (y0, y1) for z in (z0, z1))
@@ -158,7 +158,7 @@ def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
 def _extended(face: Any, around: Any) -> Any:
     """A cylinder, cone or sphere as a whole, long enough for a shape; any other face as it is."""
     s = BRepAdaptor_Surface(face)
-    size = 2.0 * max(abs(c) for c in box(around)) + 2.0 * max(abs(c) for c in box(face))
+    size = 2.0 * max(abs(c) for c in quick_box(around)) + 2.0 * max(abs(c) for c in quick_box(face))
     kind = s.GetType()
     if kind == GeomAbs_Cylinder:
         return BRepBuilderAPI_MakeFace(s.Cylinder(), 0.0, tau, -size, size).Face()

@@ -24,6 +24,13 @@ def volume(shape: Any) -> float:
     return float(props.Mass())
 
 
+def right_way_out(shape: Any) -> bool:
+    """Whether a solid encloses something; its sign needs no accuracy."""
+    props = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, props)
+    return float(props.Mass()) > 0
+
+
 def sound(shape: Any, refused: str, crossing: bool = False) -> Any:
     """A solid, or a compound of solids, that is closed, valid and the right way out.
 
@@ -35,7 +42,7 @@ def sound(shape: Any, refused: str, crossing: bool = False) -> Any:
         KernelRefusal: nothing solid, invalid, inside out, or running through itself.
     """
     solid = None if shape is None or shape.IsNull() else unwrapped(shape)
-    if solid is None or not BRepCheck_Analyzer(solid).IsValid() or volume(solid) <= 0:
+    if solid is None or not BRepCheck_Analyzer(solid).IsValid() or not right_way_out(solid):
         raise KernelRefusal(refused)
     if crossing and not BRepAlgoAPI_Check(solid, True, True).IsValid():
         raise KernelRefusal(f"{refused}: it would run through itself")

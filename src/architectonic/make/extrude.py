@@ -27,9 +27,10 @@ def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
 
 def _prism(given: ExtrudeInput, prism: Prism, targets: list[Labelled], shapes: list[Labelled]) -> Labelled:
     frame, areas, name = frame_of(prism.area.frame), loops_of(prism.area), given.operation
-    reach = solids.reach(
-        frame, [*targets, *(shapes[e.shape] for e in (prism.start, prism.end) if isinstance(e, Until))]
-    )
+    reach = (0.0, 0.0)
+    if not (isinstance(prism.start, tuple) and isinstance(prism.end, tuple)):
+        ended_on = (shapes[e.shape] for e in (prism.start, prism.end) if isinstance(e, Until))
+        reach = solids.reach(frame, [*targets, *ended_on])
     start = _height(prism.start, reach, not prism.up)
     end = _height(prism.end, reach, prism.up)
     made = solids.prism(frame, areas, start, end, name)
