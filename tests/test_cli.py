@@ -102,8 +102,9 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Head",
         "Bezel",
         "Diffuser",
+        "Elbow",
     }
-    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem"}
+    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)
 
