@@ -147,6 +147,9 @@ class RightSide(QWidget):
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
         rows.append(("Faces", str(measured["faces"])))
+        if mass is not None and record is not None:
+            share = mass / measured["volume_mm3"] / 1000
+            rows.append(("Inertia, kg·mm²", " · ".join(f"{share * i:.3g}" for i in measured["inertia_mm5"][:3])))
         return rows
 
     def _pick(self, kind: str, body: str, label: str) -> list[tuple[str, str]]:

@@ -35,7 +35,11 @@ def quick_box(shape: Any) -> tuple[float, ...]:
 
 
 def measure(body: Labelled) -> dict[str, Any]:
-    """Volume, area, centre, box, counts and validity of a body, in mm."""
+    """Volume, area, centre, inertia, box, counts and validity of a body, in mm.
+
+    Inertia is that of a body of density 1 about its centre: Ixx, Iyy, Izz, Ixy, Ixz, Iyz in mm5, the products of inertia
+    with the sign that they have in the matrix.
+    """
     volume, surface = GProp_GProps(), GProp_GProps()
     BRepGProp.VolumeProperties_s(body.shape, volume, _ACCURACY)
     BRepGProp.SurfaceProperties_s(body.shape, surface, _ACCURACY)
@@ -44,9 +48,15 @@ def measure(body: Labelled) -> dict[str, Any]:
         "volume_mm3": volume.Mass(),
         "area_mm2": surface.Mass(),
         "centre_mm": (c.X(), c.Y(), c.Z()),
+        "inertia_mm5": _inertia(volume),
         "box_mm": box(body.shape),
         "faces": len(body.face_list),
         "edges": len(subshapes(body.shape, EDGE)),
         "solids": len(subshapes(body.shape, SOLID)),
         "valid": bool(BRepCheck_Analyzer(body.shape).IsValid()),
     }
+
+
+def _inertia(volume: GProp_GProps) -> tuple[float, ...]:
+    m = volume.MatrixOfInertia()
+    return tuple(m.Value(i, j) for i, j in ((1, 1), (2, 2), (3, 3), (1, 2), (1, 3), (2, 3)))
