@@ -33,7 +33,7 @@ class BodyPainter:
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
-        hit = canvas.current()
+        hit = canvas.current() if canvas.space.over_region is None else None
         if hit is not None:
             self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
             self._paint_name(p, hit)

@@ -10,7 +10,11 @@ from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
 from architectonic.session import mending
+from architectonic.session.picked import witness
 from architectonic.session.reasons import reasons
+
+MOST = 3
+"""Candidates that are listed for each lost reference."""
 
 
 class LookBack:
@@ -54,9 +58,10 @@ class LookBack:
         operation = main.operation
         rows = []
         for label, likely in lost.items():
-            for number, other in enumerate(likely or ("",)):
+            for number, other in enumerate(likely[:MOST] or ("",)):
                 told = ("likeliest" if number == 0 else "also near") if other else "nothing like it is left"
-                words = (face_words(document, label), face_words(document, other) if other else "", told)
+                may = face_words(document, other) if other else ""
+                words = (told, may, *self._place(document, other), face_words(document, label))
                 take = (lambda old=label, new=other: self._take(operation, {old: new})) if other else None
                 rows.append((words, take))
         first = {label: likely[0] for label, likely in lost.items() if likely}
@@ -69,7 +74,20 @@ class LookBack:
             (f"Take the likeliest of {'all ' if count > 1 else ''}{count}", lambda: self._take(operation, first))
         ]
         told = f"{name} has lost {len(lost)} reference{'s' if len(lost) != 1 else ''}; what each may have meant is lit"
-        self.cards.start(told, ("was", "is now", ""), rows, choices if first else [], "Leave it")
+        self.cards.start(
+            told, ("", "may be", "size", "middle at", "in place of"), rows, choices if first else [], "Leave it"
+        )
+
+    def _place(self, document: Model, label: str) -> tuple[str, str]:
+        """How large a candidate is, and where, as the picture shows it."""
+        kind = "edge" if label.startswith("(") else "face"
+        for body in document.bodies:
+            mesh = self.bench.main.mesh(f"{document.id}.{body}")
+            seen = witness(mesh, kind, label) if mesh is not None else None
+            if seen is not None and seen.size is not None:
+                at = ", ".join(f"{c + 0.0:.4g}" for c in seen.at)
+                return f"{seen.size:.4g} {'mm' if kind == 'edge' else 'mm²'}", at
+        return "", ""
 
     def _take(self, operation: str, chosen: dict[str, str]) -> bool:
         bench, key = self.bench, self.bench.main.document_id

@@ -147,9 +147,10 @@ class RightSide(QWidget):
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
         rows.append(("Faces", str(measured["faces"])))
-        if mass is not None and record is not None:
+        if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.bench.main.picks):
             share = mass / measured["volume_mm3"] / 1000
-            rows.append(("Inertia, kg·mm²", " · ".join(f"{share * i:.3g}" for i in measured["inertia_mm5"][:3])))
+            for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
+                rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
         return rows
 
     def _pick(self, kind: str, body: str, label: str) -> list[tuple[str, str]]:

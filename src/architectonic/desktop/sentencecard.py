@@ -225,9 +225,11 @@ class SentenceCard(WrappedCard):
         """Say whether the previewed operation fails."""
         if self.record is None or self.bench.evaluation is None or self.bench.main.at is None:
             return
-        active = self._active()
-        if active is not None and not active.picked:
-            return  # it is asked for, not missed
+        empty = next((b for b in self.blanks.values() if isinstance(b, PickBlank) and not b.picked), None)
+        if empty is not None and "faces" not in self.blanks:  # it is asked for, not missed; open faces may stay empty
+            if empty is not self._active():
+                self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
+            return
         outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None:
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
