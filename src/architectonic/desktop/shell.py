@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
+from architectonic.desktop.bodycommands import BodyCommands
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.drivers import Drivers
@@ -111,6 +112,7 @@ class Shell(QWidget):
                 self.rules,
                 self.underlays,
                 self.plans,
+                BodyCommands(bench, self.prompt),
                 LookBack(bench, self.list_card, self.go_to),
             ],
         )

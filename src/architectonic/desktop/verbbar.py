@@ -43,6 +43,7 @@ VERBS = {
         "operation.fillet",
         "operation.shell",
         "operation.split",
+        "body.edit",
         "document.export",
         "instance.new",
         "frame.take",
@@ -77,6 +78,7 @@ PICKED = (
     "part.here",
     "sketch.new",
     "datum.new",
+    "body.edit",
     "pick.why",
 )
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""

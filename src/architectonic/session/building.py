@@ -21,6 +21,7 @@ from architectonic.family.records import (
     Solid,
     Split,
 )
+from architectonic.quantities.materials import density_text
 from architectonic.quantities.units import DEFAULT_UNIT
 
 FIRST = {"plane": Reference(item="top"), "line": Reference(item="z"), "point": Reference(item=ORIGIN), "place": Reference(item=ORIGIN)}  # fmt: skip
@@ -142,3 +143,27 @@ def _without_lost(family: Family, document_id: str, old: Any) -> Family:
         return family
     kept = {k: b for k, b in document.bodies.items() if k not in lost}
     return edits.put(family, edits.replace(document, bodies=kept))  # type: ignore[arg-type]
+
+
+def change_body(
+    family: Family, document_id: str, body_id: str, name: str, material: str, density: str, backdrop: bool = False
+) -> Family:
+    """Say what a body is called and made of, and whether it is only a backdrop.
+
+    Args:
+        density: as typed; left as it was while another material is chosen, that of the material is taken.
+
+    Raises:
+        UserFault: the name is taken, or the density cannot be used.
+    """
+    document = edits.model(family, document_id)
+    old = document.bodies[body_id]
+    material, density = material.strip(), density.strip()
+    was = names.shown_text(family, document, old.density) if old.density is not None else ""
+    if material != old.material and density == was:
+        density = density_text(material) or density
+    bound = names.bind_quantity(family, document, density, "density", "g/cm3") if density else None
+    if bound is not None:
+        edits.refuse_not_positive(bound, "density", name)
+    made = edits.replace(old, name=name.strip(), material=material, density=bound, backdrop_only=backdrop)
+    return edits.add_body(family, document_id, body_id, made)

@@ -1,0 +1,56 @@
+"""Names and materials of bodies; masses follow the density table (sources beside it)."""
+
+import pytest
+
+from architectonic.base.errors import UserFault
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.whole import evaluate_scopes
+from architectonic.quantities.compiled import fixed_value
+from architectonic.quantities.materials import MATERIALS, density_text
+from architectonic.session import building
+
+PRINTED = {"steel": 7850, "stainless steel 1.4301": 7900, "EN AW-6060": 2700}
+"""kg/m3 as printed in EN 1991-1-1, EN 10088-1 and EN 1999-1-1 (from memory)."""
+
+
+@pytest.mark.parametrize(("name", "density"), PRINTED.items())
+def test_standard_densities(name, density):
+    assert fixed_value(density_text(name), "density") * 1e6 == pytest.approx(density)
+
+
+def test_every_material_has_a_source_and_a_plausible_density():
+    for material in MATERIALS:
+        assert material.source and 0.1 < material.density < 23  # osmium is the densest, 22.6 g/cm3
+        assert fixed_value(density_text(material.name), "density") == pytest.approx(material.density / 1000)
+    assert density_text("unobtainium") == ""
+
+
+def test_a_chosen_material_brings_its_density_unless_one_is_typed(demo):
+    foot = edits.find_document(demo, "Foot")
+    (key,) = foot.bodies
+    was = foot.bodies[key].density.text
+    changed = building.change_body(demo, foot.id, key, "Shell", "steel", was)
+    assert changed.documents[foot.id].bodies[key].density.text == "7.85 g / 1 cm3"
+    own = building.change_body(demo, foot.id, key, "Shell", "steel", "7.7 g / 1 cm3")
+    assert own.documents[foot.id].bodies[key].density.text == "7.7 g / 1 cm3"
+    none = building.change_body(demo, foot.id, key, "Shell", "", "")
+    assert none.documents[foot.id].bodies[key].density is None
+    with pytest.raises(UserFault, match="not a positive"):
+        building.change_body(demo, foot.id, key, "Shell", "steel", "-1 g / 1 cm3")
+
+
+@pytest.mark.kernel
+def test_the_mass_follows_and_a_backdrop_weighs_nothing(demo, engine):
+    foot = edits.find_document(demo, "Foot")
+    (key,) = foot.bodies
+    node = Node("mass", foot.id, demo.head.sizes[1].id, key)
+
+    def mass(family):
+        return evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(node)
+
+    before = mass(demo)
+    steel = building.change_body(demo, foot.id, key, "Shell", "steel", foot.bodies[key].density.text)
+    assert mass(steel) / before == pytest.approx(7.85 / 1.04)
+    assert mass(building.change_body(demo, foot.id, key, "Shell", "ABS", "1 g / 1 cm3", True)) == 0
