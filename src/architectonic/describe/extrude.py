@@ -12,7 +12,7 @@ from architectonic.describe.planes import along, dot, plan_plane, y_axis
 from architectonic.describe.recipes import Area, End, ExtrudeInput, Height, Prism, Until, Wanted
 from architectonic.describe.results import Frame, Loops, ModelState, Node, Plan, fault
 from architectonic.describe.sketch import as_piece_of
-from architectonic.describe.solid import plan_areas, plan_made, targets
+from architectonic.describe.solid import named_bodies, plan_areas, plan_made, targets
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
 from architectonic.family.records import (
@@ -48,7 +48,7 @@ def plan(view: View, node: Node, record: Extrude, given: ModelState) -> Plan:
     payload = ExtrudeInput(
         operation=record.id,
         does=record.does,
-        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        bodies=named_bodies(record, bodies),
         prisms=tuple(prisms),
     )
     state = yield from plan_made(record, given, "extrude", payload, shapes)

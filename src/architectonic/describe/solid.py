@@ -52,6 +52,11 @@ def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> li
     return found
 
 
+def named_bodies(record: Solid, bodies: list[tuple[str, str]]) -> tuple[str, ...]:
+    """Ids as a recipe has them: of the bodies it acts on, or of the one it makes."""
+    return tuple(b for b, _ in bodies) or record.acts_on
+
+
 def plan_made(record: Solid, given: ModelState, kind: str, payload: Any, shapes: Iterable[str]) -> Plan:
     """Sub-plan: the bodies after a recipe whose value lists those that changed."""
     made = yield Recipe(kind, payload, tuple(shapes))

@@ -11,7 +11,7 @@ from architectonic.describe.places import ends_of, plan_curve, plan_line
 from architectonic.describe.recipes import LoftInput, RevolveInput, SweepInput, ThickenInput
 from architectonic.describe.results import ModelState, Node, PieceResult, PlacedCurve, Plan, fault
 from architectonic.describe.sketch import piece_result
-from architectonic.describe.solid import plan_areas, plan_length, plan_made, targets, wanted_by_body
+from architectonic.describe.solid import named_bodies, plan_areas, plan_length, plan_made, targets, wanted_by_body
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
 from architectonic.family.records import Loft, Revolve, Sweep, Thicken
@@ -33,7 +33,7 @@ def plan_revolve(view: View, node: Node, record: Revolve, given: ModelState) -> 
     payload = RevolveInput(
         operation=record.id,
         does=record.does,
-        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        bodies=named_bodies(record, bodies),
         areas=tuple(areas),
         axis=axis,
         start=tolerance.ratio(start),
@@ -61,7 +61,7 @@ def plan_sweep(view: View, node: Node, record: Sweep, given: ModelState) -> Plan
     payload = SweepInput(
         operation=record.id,
         does=record.does,
-        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        bodies=named_bodies(record, bodies),
         area=areas[0],
         path=tuple((c.frame, piece) for c, piece in chained(curves, named)),
     )
@@ -114,7 +114,7 @@ def plan_loft(view: View, node: Node, record: Loft, given: ModelState) -> Plan:
     payload = LoftInput(
         operation=record.id,
         does=record.does,
-        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        bodies=named_bodies(record, bodies),
         sections=tuple(areas),
         straight=record.straight,
     )
@@ -139,7 +139,7 @@ def plan_thicken(view: View, node: Node, record: Thicken, given: ModelState) -> 
     payload = ThickenInput(
         operation=record.id,
         does=record.does,
-        bodies=tuple(b for b, _ in bodies) or record.acts_on,
+        bodies=named_bodies(record, bodies),
         faces=tuple(faces),
         thickness=-thickness if record.flip else thickness,
     )

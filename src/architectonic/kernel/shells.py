@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 from typing import Any
 
 from OCP.BRepOffset import BRepOffset_MakeOffset, BRepOffset_Skin
@@ -15,7 +16,7 @@ from architectonic.kernel.labelled import Labelled, carry, named
 from architectonic.kernel.outlines import Frame, Vector
 from architectonic.kernel.solids import boolean
 from architectonic.kernel.topology import FACE, listed, subshapes, unwrapped
-from architectonic.kernel.verdict import KernelRefusal, sound, volume
+from architectonic.kernel.verdict import KernelRefusal, built, volume
 
 ACCURACY = 1e-4
 """Within which the kernel joins offset faces, mm (its own default for walls)."""
@@ -51,15 +52,12 @@ def shell(
         algorithm.AddFace(face)
     for face, other in own:
         algorithm.SetOffsetOnFace(face, -other)
-    try:
+
+    def make() -> Any:
         algorithm.MakeThickSolid()
-        if not algorithm.IsDone():
-            raise KernelRefusal(refused)
-        solid = sound(algorithm.Shape(), refused, crossing=True)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+        return algorithm.Shape() if algorithm.IsDone() else None
+
+    solid = built(make, refused)
     after = volume(solid)
     hollow = after < before * (1 - 1e-9) if thickness > 0 else after > 0
     if not hollow:  # too thick a wall gives the whole body back, called valid
@@ -101,13 +99,12 @@ def grown(body: Labelled, by: float, operation: str) -> Labelled:
     """
     refused = f"the body cannot be {'grown' if by > 0 else 'shrunk'} by {abs(by):g} mm all round"
     algorithm = BRepOffsetAPI_MakeOffsetShape()
-    try:
+
+    def make() -> Any:
         algorithm.PerformByJoin(body.shape, by, ACCURACY, BRepOffset_Skin, False, False, GeomAbs_Intersection)
-        solid = sound(algorithm.Shape(), refused, crossing=True)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+        return algorithm.Shape()
+
+    solid = built(make, refused)
     if (volume(solid) - volume(body.shape)) * by <= 0:
         raise KernelRefusal(refused)
     faces = subshapes(solid, FACE)
@@ -136,24 +133,19 @@ def thicken(faces: list[tuple[Any, str]], by: float, operation: str) -> Labelled
     for face, label in faces:
         algorithm = BRepOffset_MakeOffset()
         algorithm.Initialize(face, by, ACCURACY, BRepOffset_Skin, False, False, GeomAbs_Intersection, True)
-        try:
-            algorithm.MakeOffsetShape()
-            if not algorithm.IsDone():
-                raise KernelRefusal(refused)
-            shape = algorithm.Shape()
-            solid = unwrapped(shape)
-            if solid is not None and volume(solid) < 0:
-                solid = solid.Reversed()
-            solid = sound(solid, refused, crossing=True)
-        except KernelRefusal:
-            raise
-        except Exception:  # the kernel's faults share no base class but Exception
-            raise KernelRefusal(refused) from None
+        solid = built(partial(_thick, algorithm), refused)
         found = subshapes(solid, FACE)
         one = named(solid, {f: [_role(algorithm, f, face, label, operation)] for f in found})
         made = one if made is None else boolean("add", made, one)
     assert made is not None
     return made
+
+
+def _thick(algorithm: Any) -> Any:
+    """What an offset of a face encloses, the right way out."""
+    algorithm.MakeOffsetShape()
+    solid = unwrapped(algorithm.Shape()) if algorithm.IsDone() else None
+    return solid.Reversed() if solid is not None and volume(solid) < 0 else solid
 
 
 def _role(algorithm: Any, found: Any, face: Any, label: str, operation: str) -> str:
@@ -180,15 +172,12 @@ def draft(body: Labelled, faces: list[Any], neutral: Frame, pull: Vector, angle:
         algorithm.Add(face, gp_Dir(*pull), angle, plane)
         if not algorithm.AddDone():
             raise KernelRefusal(refused)
-    try:
+
+    def make() -> Any:
         algorithm.Build()
-        if not algorithm.IsDone():
-            raise KernelRefusal(refused)
-        solid = sound(algorithm.Shape(), refused, crossing=True)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+        return algorithm.Shape() if algorithm.IsDone() else None
+
+    solid = built(make, refused)
     made: dict[Any, str] = {}
     for face, labels in zip(body.face_list, body.faces, strict=True):
         for tilted in listed(algorithm.Generated(face)):  # tilted faces come as generated, not as modified

@@ -28,7 +28,7 @@ from architectonic.kernel.labelled import Labelled, named
 from architectonic.kernel.outlines import Frame, Loop, Side, Vector, edge_of, planar_face
 from architectonic.kernel.solids import boolean
 from architectonic.kernel.topology import FACE, compound, listed, subshapes
-from architectonic.kernel.verdict import KernelRefusal, sound, volume
+from architectonic.kernel.verdict import KernelRefusal, built, sound, volume
 
 Areas = list[tuple[Loop, ...]]
 SLACK = 1e-6
@@ -194,15 +194,12 @@ def _mitred(
     shell = BRepOffsetAPI_MakePipeShell(wire)
     shell.SetTransitionMode(BRepBuilderAPI_RightCorner)
     shell.Add(outline.Wire(), False, False)
-    try:
+
+    def make() -> Any:
         shell.Build()
-        if not shell.IsDone() or not shell.MakeSolid():
-            raise KernelRefusal(refused)
-        solid = sound(shell.Shape(), refused, crossing=True)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+        return shell.Shape() if shell.IsDone() and shell.MakeSolid() else None
+
+    solid = built(make, refused)
     names: dict[Any, list[str]] = {}
     faces = subshapes(solid, FACE)
     for edge, curve in edges:
@@ -249,13 +246,12 @@ def loft(sections: list[tuple[Frame, tuple[Loop, ...]]], straight: bool, operati
             edges.append((wire.Edge(), curve))
         algorithm.AddWire(wire.Wire())
     refused = "no solid goes through these sections in this order"
-    try:
+
+    def make() -> Any:
         algorithm.Build()
-        solid = sound(algorithm.Shape(), refused, crossing=True)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+        return algorithm.Shape()
+
+    solid = built(make, refused)
     faces = subshapes(solid, FACE)
     names: dict[Any, list[str]] = {f: [] for f in faces}
     for edge, curve in edges:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Check
@@ -47,3 +48,20 @@ def sound(shape: Any, refused: str, crossing: bool = False) -> Any:
     if crossing and not BRepAlgoAPI_Check(solid, True, True).IsValid():
         raise KernelRefusal(f"{refused}: it would run through itself")
     return solid
+
+
+def built(make: Callable[[], Any], refused: str) -> Any:
+    """What a kernel call gives, if it is sound and does not run through itself.
+
+    Args:
+        make: gives the shape, None when the kernel says that it is not done.
+
+    Raises:
+        KernelRefusal: it is not, or the kernel faults; its faults share no base class but Exception.
+    """
+    try:
+        return sound(make(), refused, crossing=True)
+    except KernelRefusal:
+        raise
+    except Exception:
+        raise KernelRefusal(refused) from None
