@@ -48,7 +48,7 @@ VERSIONS: dict[str, int] = {
     "face": 2,
     "find": 1,
     "section": 1,
-    "measure": 2,
+    "measure": 3,
     "mesh": 5,
     "step": 1,
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from OCP.Bnd import Bnd_Box
@@ -58,5 +59,8 @@ def measure(body: Labelled) -> dict[str, Any]:
 
 
 def _inertia(volume: GProp_GProps) -> tuple[float, ...]:
+    """Moments and products, to eight digits of the largest: the kernel integrates them to about seven."""
     m = volume.MatrixOfInertia()
-    return tuple(m.Value(i, j) for i, j in ((1, 1), (2, 2), (3, 3), (1, 2), (1, 3), (2, 3)))
+    found = [m.Value(i, j) for i, j in ((1, 1), (2, 2), (3, 3), (1, 2), (1, 3), (2, 3))]
+    unit = 10.0 ** (math.floor(math.log10(max(found[:3]))) - 7) if max(found[:3]) > 0 else 1.0
+    return tuple(round(v / unit) * unit + 0.0 for v in found)
