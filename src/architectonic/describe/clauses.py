@@ -93,7 +93,6 @@ class Sentence(NamedTuple):
 
 
 DOES = Blank("acts_on", "does")
-FLIP = Blank("flip", "flag", "flip")
 SENTENCES: dict[str, tuple[type[BodyOperation], Sentence]] = {
     "extrude": (Extrude, Sentence("Extrude", "", "Block", (
         DOES, Blank("regions", "regions", "of"), Blank("near", "near"), Blank("far", "far", "", "10 mm"),
@@ -183,7 +182,7 @@ def said(family: Family, document: Model, operation: BodyOperation) -> str:
         value = value_in(operation, blank.field)
         told = _told(family, document, operation, blank, value)
         if told:
-            words += [blank.word, told] if blank.takes not in ("flag", "regions") else [told]
+            words += [told] if blank.takes == "flag" else [blank.word, told]
     return f"{operation.name}: {' '.join(w for w in words if w)}"
 
 

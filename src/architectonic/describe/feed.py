@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import msgspec
 
-from architectonic.describe.places import plan_curve, plan_found
+from architectonic.describe.places import plan_curve, plan_found, plan_shape
 from architectonic.describe.planes import plan_plane
 from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
 from architectonic.describe.value import plan_source
@@ -48,17 +48,6 @@ def plan_region(view: View, node: Node, reference: Reference) -> Plan:
     return PlacedRegion(needed(frame), region_of(sketch.regions, reference.label, "its sketch"))
 
 
-def _shape(view: View, node: Node, at: Scope, reference: Reference) -> Plan:
-    """Sub-plan: the key of a body's shape, to be cut where it is traced."""
-    state = view.state_of(node, at, reference, "")
-    assert state is not None, "another document's body is never taken from here"
-    (outcome,) = yield [state]
-    shape = needed(outcome).shape(reference.item)
-    if shape is None:
-        raise fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
-    return shape
-
-
 def plan_socket(view: View, node: Node) -> Plan:
     """What a socket holds, in the source's place: see records.Takes."""
     socket = view.record(node)
@@ -75,7 +64,8 @@ def plan_socket(view: View, node: Node) -> Plan:
         return value
     if socket.takes == "section":
         at = yield from plan_source(view, node, socket.source)
-        shape = yield from _shape(view, node, at, socket.source)
+        gone = fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
+        shape = yield from plan_shape(view, node, at, socket.source, "", gone)
         return shape
     if socket.takes == "layout":
         at = yield from plan_source(view, node, socket.source)

@@ -113,6 +113,22 @@ def plan_found(view: View, node: Node, at: Scope, reference: Reference, standing
     return found.axis if found.axis is not None else joined(found.curves)
 
 
+def plan_shape(view: View, node: Node, at: Scope, reference: Reference, standing: str, gone: NodeFault) -> Plan:
+    """Sub-plan: the key of a body's shape at the stage that a reference means.
+
+    Args:
+        gone: what to raise when the body is not there.
+    """
+    state = view.state_of(node, at, reference, standing)
+    if state is None:
+        raise fault("body.missing", "there is no body here yet", "move it down", "missing")
+    (outcome,) = yield [state]
+    shape = needed(outcome).shape(reference.item)
+    if shape is None:
+        raise gone
+    return shape
+
+
 def plan_looked_up(view: View, node: Node, at: Scope, reference: Reference, standing: str, what: Any) -> Plan:
     """Sub-plan: what a label of a body leads to, as the kernel finds it."""
     state = view.state_of(node, at, reference, standing)

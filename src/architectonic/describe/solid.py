@@ -7,6 +7,7 @@ from typing import Any
 
 from architectonic.base import tolerance
 from architectonic.describe.feed import plan_region
+from architectonic.describe.places import plan_shape
 from architectonic.describe.recipes import Area, OutlineInput, Wanted
 from architectonic.describe.results import (
     ModelState,
@@ -16,7 +17,6 @@ from architectonic.describe.results import (
     Plan,
     Recipe,
     fault,
-    needed,
 )
 from architectonic.describe.sketch import as_region, piece_result
 from architectonic.describe.value import evaluate, plan_source
@@ -120,13 +120,8 @@ def plan_profile(view: View, node: Node, reference: Reference, standing: str) ->
     if not isinstance(record, Body):
         region = yield from plan_region(view, node, reference)
         return region
-    state = view.state_of(node, at, reference, standing)
-    if state is None:
-        raise fault("face.missing", "there is no body here yet", "move the operation down", "missing")
-    (outcome,) = yield [state]
-    shape = needed(outcome).shape(reference.item)
-    if shape is None:
-        raise fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")
+    gone = fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")
+    shape = yield from plan_shape(view, node, at, reference, standing, gone)
     made = yield Recipe("outline", OutlineInput(Wanted(reference.label, reference.witness)), (shape,))
     if made.problem is not None:
         raise NodeFault(made.problem)

@@ -10,7 +10,7 @@ from typing import Any
 from architectonic.base import tolerance
 from architectonic.describe.curves import as_pieces, points_in
 from architectonic.describe.datum import crossing, meeting
-from architectonic.describe.places import in_3d, line_of, plan_place
+from architectonic.describe.places import in_3d, line_of, plan_place, plan_shape
 from architectonic.describe.planes import along, dot, in_space, on_plane
 from architectonic.describe.recipes import CurveInput, SectionInput
 from architectonic.describe.results import (
@@ -58,13 +58,8 @@ def plan_section(view: View, node: Node, reference: Reference, standing: str, fr
     if isinstance(record, Socket):
         at = yield from plan_source(view, node, record.source)
         reference = record.source
-    state = view.state_of(node, at, reference, standing)
-    if state is None:
-        raise fault("body.missing", "there is no body here yet", "move the sketch down", "missing")
-    (outcome,) = yield [state]
-    shape = needed(outcome).shape(reference.item)
-    if shape is None:
-        raise fault("body.missing", "the body it cuts does not exist here", "switch on what makes it", "missing")
+    gone = fault("body.missing", "the body it cuts does not exist here", "switch on what makes it", "missing")
+    shape = yield from plan_shape(view, node, at, reference, standing, gone)
     made = yield Recipe("section", SectionInput(frame), (shape,))
     if made.problem is not None:
         raise NodeFault(made.problem)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
 from architectonic.desktop.actions import Action
@@ -11,7 +11,8 @@ from architectonic.desktop.plancanvas import PlanCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import STANDARD_PLANES, Assembly, Datum, Family, Model, Sketch
+from architectonic.family.records import STANDARD_PLANES, AnyOperation, Assembly, Datum, Family, Model, Sketch
+from architectonic.family.scopes import Scope
 from architectonic.session import picked, planning, surroundings
 from architectonic.session.feeding import Offer
 from architectonic.session.planning import Start
@@ -113,56 +114,55 @@ class PlanCommands:
 
     # --- parts in place -------------------------------------------------------------------------------
 
+    def _picked(self, kind: str, seen: str) -> Iterator[tuple[str, Scope, Offer]]:
+        """What is picked of neighbours: the neighbour's name, its scope, and the face or edge."""
+        main, family = self.bench.main, self.bench.family
+        for what, body, label in main.picks:
+            mesh = main.mesh(body)
+            found = picked.witness(mesh, what, label) if mesh is not None else None
+            document, _, key = body.partition(".")
+            if what == kind and found is not None and found.kind == seen:
+                there = scopes.scope(family, document, self.bench.size)
+                yield family.documents[document].name, there, Offer(kind, key, label, found)  # type: ignore[arg-type]
+
+    def _offered(self, sources: Iterable[str]) -> Iterator[tuple[str, Scope, AnyOperation]]:
+        """Operations of some documents: the document's name, its scope, and the operation."""
+        for source in sources:
+            document = self.bench.family.documents[source]
+            for operation in document.build if isinstance(document, Model) else ():
+                yield document.name, scopes.scope(self.bench.family, source, self.bench.size), operation
+
+    def _frames(self) -> list[str]:
+        return surroundings.frames_of(self.bench.family, self.bench.main.document_id)
+
     def _starts(self) -> dict[str, Start]:
         """What a part can start on: picked flat faces, planes of the common frame and of the assembly, standard ones."""
-        main, bench = self.bench.main, self.bench
-        at = main.at
         found: dict[str, Start] = {}
-        assert at is not None
-        for kind, body, label in main.picks:
-            mesh = main.mesh(body)
-            seen = picked.witness(mesh, kind, label) if mesh is not None else None
-            document, _, key = body.partition(".")
-            if kind == "face" and seen is not None and seen.kind == "plane":
-                there = scopes.scope(bench.family, document, bench.size)
-                name = f"the picked face of {bench.family.documents[document].name}"
-                found[name] = Start("", there, Offer("face", key, label, seen))
-        for source in (at.document, *surroundings.frames_of(bench.family, at.document)):
-            document_ = bench.family.documents[source]
-            for operation in document_.build if isinstance(document_, Model) else ():
-                if isinstance(operation, Datum) and operation.gives == "plane":
-                    there = scopes.scope(bench.family, source, bench.size)
-                    found[f"{operation.name} of {document_.name}"] = Start("", there, Offer("plane", operation.id))
+        for name, there, face in self._picked("face", "plane"):
+            found[f"the picked face of {name}"] = Start("", there, face)
+        for name, there, operation in self._offered([self.bench.main.document_id, *self._frames()]):
+            if isinstance(operation, Datum) and operation.gives == "plane":
+                found[f"{operation.name} of {name}"] = Start("", there, Offer("plane", operation.id))
         order = [*STANDARD_PLANES]
         order.sort(key=lambda n: n != "top")
         return {**found, **{name: Start(name) for name in order}}
 
     def _points(self) -> dict[str, Start]:
-        """Where its first sketch can have its origin: chosen points first, then those of the frame and the assembly."""
-        main, bench = self.bench.main, self.bench
-        at = main.at
-        assert at is not None
+        """Where its first sketch can have its origin: chosen points first, then those of the frame."""
+        curves = self.bench.main.curves
         chosen: dict[str, Start] = {}
         found: dict[str, Start] = {}
-        for kind, body, label in main.picks:
-            mesh = main.mesh(body)
-            seen = picked.witness(mesh, kind, label) if mesh is not None else None
-            document, _, key = body.partition(".")
-            if kind == "edge" and seen is not None and seen.kind == "circle":
-                there = scopes.scope(bench.family, document, bench.size)
-                name = f"the centre of the picked edge of {bench.family.documents[document].name}"
-                chosen[name] = Start("", there, Offer("edge", key, label, seen))
-        for source in surroundings.frames_of(bench.family, at.document):
-            there, document_ = scopes.scope(bench.family, source, bench.size), bench.family.documents[source]
-            for operation in document_.build if isinstance(document_, Model) else ():
-                if isinstance(operation, Datum) and operation.gives == "point":
-                    found[f"{operation.name} of {document_.name}"] = Start("", there, Offer("vertex", operation.id))
-                elif isinstance(operation, Sketch):
-                    for words, reference in points_of(operation):
-                        curve, _, part = reference.label.partition(".")
-                        start = Start("", there, Offer("curve", operation.id, curve), part)
-                        first = reference.label in main.curves or curve in main.curves
-                        (chosen if first else found)[f"{words}, {document_.name}"] = start
+        for name, there, edge in self._picked("edge", "circle"):
+            chosen[f"the centre of the picked edge of {name}"] = Start("", there, edge)
+        for name, there, operation in self._offered(self._frames()):
+            if isinstance(operation, Datum) and operation.gives == "point":
+                found[f"{operation.name} of {name}"] = Start("", there, Offer("vertex", operation.id))
+            elif isinstance(operation, Sketch):
+                for words, reference in points_of(operation):
+                    curve, _, part = reference.label.partition(".")
+                    first = reference.label in curves or curve in curves
+                    start = Start("", there, Offer("curve", operation.id, curve), part)
+                    (chosen if first else found)[f"{words}, {name}"] = start
         return {**chosen, **found}
 
     def part_here(self) -> None:

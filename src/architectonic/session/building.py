@@ -6,7 +6,7 @@ from typing import Any
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
-from architectonic.describe.clauses import SENTENCES, value_in
+from architectonic.describe.clauses import SENTENCES
 from architectonic.family import edits, names
 from architectonic.family.records import (
     ORIGIN,
@@ -22,7 +22,6 @@ from architectonic.family.records import (
     Split,
 )
 from architectonic.quantities.materials import density_text
-from architectonic.quantities.units import DEFAULT_UNIT
 
 FIRST = {"plane": Reference(item="top"), "line": Reference(item="z"), "point": Reference(item=ORIGIN), "place": Reference(item=ORIGIN)}  # fmt: skip
 
@@ -62,24 +61,6 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
     called = "Cut" if fields.get("does") == "cut" and kind == "extrude" else sentence.called
     fields["name"] = names.free_name(called, [o.name for o in document.build])
     return record(**fields)
-
-
-def bound(family: Family, document_id: str, operation: BodyOperation) -> BodyOperation:
-    """An operation whose expressions mean what their names say now.
-
-    Raises:
-        UserFault: one of them cannot be used.
-    """
-    document = edits.model(family, document_id)
-    record, sentence = next(e for e in SENTENCES.values() if isinstance(operation, e[0]))
-    changes: dict[str, Any] = {}
-    for blank in sentence.blanks if record is type(operation) else ():
-        value = value_in(operation, blank.field) if "." not in blank.field else None
-        if isinstance(value, Expression) and not value.refs:
-            changes[blank.field] = names.bind_quantity(
-                family, document, value.text, blank.takes, DEFAULT_UNIT[blank.takes]
-            )
-    return edits.replace(operation, **changes) if changes else operation
 
 
 def store(
