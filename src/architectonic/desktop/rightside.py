@@ -135,7 +135,8 @@ class RightSide(QWidget):
         at, evaluation = self.bench.main.at, self.bench.evaluation
         assert at is not None and evaluation is not None
         measured = evaluation.value(Node("measure", *at, body))
-        record = document.bodies.get(body)
+        seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
+        record = seen.bodies.get(body) if isinstance(seen, Model) else None
         rows = [(record.name if record else body, "")]
         if measured is None:
             return rows
