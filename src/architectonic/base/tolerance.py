@@ -16,6 +16,8 @@ MODELLING = 1e-6
 """Two points nearer than this, in mm, are one to sketches and solids (the kernel's own limit is 1e-7)."""
 SOLVER = 1e-10
 """Largest residual, in mm, that a solved sketch may show."""
+PARALLEL = 1e-9
+"""Directions that differ by less, in rad, are parallel."""
 MEASURE = 1e-9
 """Measurements of shapes agree to this, relatively; a smaller difference is no change."""
 FEATURE = 1e-4

@@ -98,15 +98,16 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
         for key, item in names.values_of(document):
             unit = names.unit_of(item)
             first = Scope(document.id, rows[0][0])
-            expression = scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else item.value
-            assert expression is not None
+            expression = (
+                scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else getattr(item, "value", None)
+            )
             values = {name: evaluation.value(Node("value", document.id, row, item.id)) for row, name in rows}
             known = {n: in_unit(v, unit) for n, v in values.items() if v is not None}
             default = next(iter(values))
             found[f"{names.identifier(document.name)}.{key}"] = {
                 "value": known.get(default),
                 "unit": unit,
-                "expression": names.shown_text(family, document, expression),
+                "expression": names.shown_text(family, document, expression) if expression else "measured",
                 "by_configuration": known,
             }
     return found

@@ -211,6 +211,24 @@ class FindInput(Value, frozen=True):
     wanted: Wanted
 
 
+class Thing(Value, frozen=True):
+    """Something to measure: found in one of the shapes that come along, the whole of it, or by itself."""
+
+    shape: int = -1
+    wanted: Wanted | None = None
+    frame: Frame | None = None
+    axis: Axis | None = None
+    spot: Vector | None = None
+    curve: tuple[Frame, PieceResult] | None = None
+
+
+class GaugeInput(Value, frozen=True):
+    """What is asked of one thing or of two (family.records.Measures)."""
+
+    what: str
+    of: tuple[Thing, ...]
+
+
 class SectionInput(Value, frozen=True):
     """A plane to cut the shapes with that come along."""
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe import datum, feed, model, rule, sketch, trace, value
+from architectonic.describe import datum, feed, measurement, model, rule, sketch, trace, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
@@ -22,6 +22,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
     "finished": model.plan_finished,
+    "gauged": measurement.plan_gauged,
     "measure": model.plan_body("measure"),
     "mesh": model.plan_body("mesh"),
     "mass": model.plan_mass,
@@ -48,6 +49,7 @@ VERSIONS: dict[str, int] = {
     "face": 2,
     "find": 1,
     "section": 1,
+    "gauge": 1,
     "measure": 3,
     "mesh": 5,
     "step": 1,

@@ -21,7 +21,7 @@ Vector = tuple[float, float, float]
 class Node(NamedTuple):
     """Something to evaluate: what of which item, in a document, a configuration and perhaps an alternate.
 
-    `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, placed, assembly.
+    `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, gauged, placed, assembly.
     """
 
     what: str
@@ -175,6 +175,13 @@ class Found(Value, frozen=True):
     axis: Axis | None = None
     radius: float = 0.0
     slope: float = 0.0
+
+
+class Gauged(Value, frozen=True):
+    """A figure between or of things: mm, mm2 or rad; for a length between two things, the points it lies between."""
+
+    value: float
+    ends: tuple[Vector, ...] = ()
 
 
 class PlacedRegion(Value, frozen=True):

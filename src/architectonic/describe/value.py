@@ -8,7 +8,7 @@ from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import ANGLES, Constraint, Expression, Parameter, Reference, Sketch
+from architectonic.family.records import ANGLES, Constraint, Expression, Measurement, Parameter, Reference, Sketch
 from architectonic.quantities.compiled import Choice, Kind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
@@ -56,6 +56,9 @@ def plan_value(view: View, node: Node) -> Plan:
         _, expression = scopes.cell(view.family, node.scope, record)
     elif isinstance(record, Constraint) and record.value is not None:
         expression = record.value
+    elif isinstance(record, Measurement):
+        (outcome,) = yield [Node("gauged", *node.scope, record.id)]
+        return needed(outcome).value
     elif isinstance(record, Constraint) and record.reads:
         value = yield from _reading(view, node, record)
         return value

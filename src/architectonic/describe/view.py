@@ -16,6 +16,7 @@ from architectonic.family.records import (
     Expression,
     Family,
     Instance,
+    Measurement,
     Model,
     Operation,
     Parameter,
@@ -124,7 +125,7 @@ class View:
         # The quantity of a source is part of its document; the evaluator counts such looks as reads of its value.
         document = self.family.documents.get(node.document if ref.document == SELF else ref.document)
         item = index(document).get(ref.item) if document else None
-        if not isinstance(item, (Parameter, Constraint)):
+        if not isinstance(item, (Parameter, Constraint, Measurement)):
             raise fault("source.missing", f"“{key}” has lost its source", "type the expression again", "missing")
         return names.dimension_of(item)
 

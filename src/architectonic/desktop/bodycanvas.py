@@ -78,6 +78,7 @@ class BodyCanvas(QWidget):
         bench.evaluated.connect(self.refresh)
         shown.changed.connect(self._on_shown)
         shown.selection_changed.connect(self.update)
+        bench.answered.connect(self.update)
 
     # --- content --------------------------------------------------------------------------------------
 

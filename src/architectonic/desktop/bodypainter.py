@@ -8,8 +8,11 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from architectonic.base import tolerance
 from architectonic.desktop import theme
+from architectonic.desktop.facts import things
 from architectonic.render.picking import Hit
+from architectonic.session import measuring
 
 if TYPE_CHECKING:
     from architectonic.desktop.bodycanvas import BodyCanvas
@@ -33,6 +36,7 @@ class BodyPainter:
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
+        self._paint_gauge(p)
         hit = canvas.current() if canvas.space.over_region is None else None
         if hit is not None:
             self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
@@ -40,6 +44,39 @@ class BodyPainter:
         self._paint_axes(p)
         if canvas.hidden:
             self._paint_hidden(p)
+
+    def _paint_gauge(self, p: QPainter) -> None:
+        """The length between two picked things, where it lies."""
+        bench, at = self.canvas.bench, self.canvas.shown.at
+        of = things(bench) if self.canvas.shown is bench.main else ()
+        if at is None or len(of) != 2 or not bench.main.picks:
+            return
+        nodes = measuring.asked(at, of)
+        answers = bench.answers(nodes.values())
+        lengths = measuring.told({w: answers[n] for w, n in nodes.items() if n in answers and w != "angle"})
+        found = next(((w, g) for w, g in lengths if g.value > tolerance.FEATURE and len(g.ends) == 2), None)
+        if found is None:
+            return
+        flat = self.canvas.camera.project(np.array(found[1].ends), self.canvas.width(), self.canvas.height())
+        a, b = (QPointF(x, y) for x, y, _ in flat)
+        p.setPen(QPen(QColor(theme.PLUM), 1.4, Qt.PenStyle.DashLine))
+        p.drawLine(a, b)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(theme.PLUM))
+        p.drawEllipse(a, 3, 3)
+        p.drawEllipse(b, 3, 3)
+        self._paint_plate(p, (a + b) / 2 + QPointF(8, -8), measuring.figure(found[0], found[1].value))
+
+    def _paint_plate(self, p: QPainter, at: QPointF, text: str) -> None:
+        """Words on a plate, inside the canvas."""
+        p.setFont(theme.font(11, 500))
+        width = QFontMetricsF(p.font()).horizontalAdvance(text)
+        x, y = min(at.x(), self.canvas.width() - width - 16), max(at.y() - 12, 4.0)
+        p.setPen(QPen(QColor(theme.EDGE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
+        p.setPen(QColor(theme.INK))
+        p.drawText(QPointF(x + 6, y + 14), text)
 
     def lit_faces(self) -> list[tuple[str, str]]:
         """Faces made by operations that the driver under the pointer moves."""
@@ -112,14 +149,7 @@ class BodyPainter:
             else ""
         )
         text = f"{self.canvas.describe(hit.kind, hit.body, hit.label)}{behind}"
-        p.setFont(theme.font(11, 500))
-        width = QFontMetricsF(p.font()).horizontalAdvance(text)
-        x, y = min(hit.x + 14, self.canvas.width() - width - 16), max(hit.y - 26, 4)
-        p.setPen(QPen(QColor(theme.EDGE), 1))
-        p.setBrush(QColor(theme.FIELD))
-        p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
-        p.setPen(QColor(theme.INK))
-        p.drawText(QPointF(x + 6, y + 14), text)
+        self._paint_plate(p, QPointF(hit.x + 14, hit.y - 14), text)
 
     def _paint_axes(self, p: QPainter) -> None:
         right, up, _ = self.canvas.camera.axes()

@@ -16,7 +16,7 @@ from architectonic.desktop.signs import Mark
 from architectonic.desktop.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import Constraint, Family
+from architectonic.family.records import Constraint, Family, Measurement
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.session.sketching import refuse_conflict
@@ -57,6 +57,8 @@ class ValueField(QLineEdit):
             if item.value is None:
                 return "", ""  # a read-out
             return "", names.shown_text(self.bench.family, document, item.value, sketch)
+        if isinstance(item, Measurement):
+            return "", f"{item.what}, measured"
         at = scopes.scope(self.bench.family, self.row.document, self.bench.size)
         key, expression = scopes.cell(self.bench.family, at, item)
         return key, names.shown_text(self.bench.family, document, expression)
@@ -71,7 +73,7 @@ class ValueField(QLineEdit):
             self.setText("gone")
             self.setReadOnly(True)
             return
-        self.setReadOnly(isinstance(item, Constraint) and item.reads)
+        self.setReadOnly(isinstance(item, Measurement) or (isinstance(item, Constraint) and item.reads))
         at = scopes.scope(self.bench.family, self.row.document, self.bench.size)
         evaluation = self.bench.evaluation
         value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None

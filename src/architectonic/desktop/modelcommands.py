@@ -280,8 +280,8 @@ class ModelCommands:
     def _item(self) -> object:
         """The chosen operation, instance or feed."""
         document, item = self.bench.main.document, self.bench.main.operation
-        entries = [*getattr(document, "build", ()), *getattr(document, "instances", ())]
-        return next((e for e in entries if e.id == item), getattr(document, "feeds", {}).get(item))
+        entries = [getattr(document, field, ()) for field in ("build", "instances", "measurements")]
+        return next((e for field in entries for e in field if e.id == item), getattr(document, "feeds", {}).get(item))
 
     def delete_operation(self) -> None:
         """Delete at once, telling who took from it."""

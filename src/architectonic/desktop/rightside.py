@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from architectonic.assembly.plans import weighed
-from architectonic.describe.readings import figures
-from architectonic.describe.results import ModelState, Node
-from architectonic.describe.sentences import constraint, face_words, place_words
+from architectonic.describe.results import Node
+from architectonic.describe.sentences import constraint, place_words
 from architectonic.desktop import theme
+from architectonic.desktop.facts import Facts
 from architectonic.desktop.signs import Mark, icon
 from architectonic.desktop.soon import soon
 from architectonic.desktop.sources import Taker, takers
 from architectonic.desktop.thumbnails import RATIO
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, Layout, Model, Part, Sketch
-from architectonic.quantities import units
-from architectonic.session.picked import witness
+from architectonic.family.records import Model, Sketch
+from architectonic.session import measuring
 
 STATES = ("failing", "missing", "conflict", "out of rule", "updating")
 
@@ -33,15 +30,18 @@ class RightSide(QWidget):
     Signals:
         opened (str): a document was chosen.
         constraint_chosen (str): a constraint was chosen.
+        measurement_chosen (str): a kept measurement was chosen.
     """
 
     opened = pyqtSignal(str)
     constraint_chosen = pyqtSignal(str)
+    measurement_chosen = pyqtSignal(str)
 
     def __init__(self, bench: Workbench) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.bench = bench
+        self.facts = Facts(bench)
         self._layout = QVBoxLayout(self)
         self._layout.setContentsMargins(12, 8, 12, 8)
         self._layout.setSpacing(4)
@@ -54,6 +54,7 @@ class RightSide(QWidget):
             bench.evaluated,
             bench.main.selection_changed,
             bench.pictured,
+            bench.answered,
         ):
             signal.connect(refresh)
         self.refresh()
@@ -63,10 +64,11 @@ class RightSide(QWidget):
         content = (
             takers(self.bench.main),
             self._states(),
-            self.facts(),
+            self.facts.rows(),
             self.bench.updating,
             self._seen(),
             self.listed(),
+            self.measured(),
         )
         if content == self._content:
             return
@@ -88,105 +90,6 @@ class RightSide(QWidget):
         for item in reversed(self.bench.attention):
             found[item.document] = item.severity
         return found
-
-    def facts(self) -> list[tuple[str, str]]:
-        """Label and figure of what is picked, else of the shown document; headings have no figure."""
-        bench = self.bench
-        at, evaluation = bench.main.at, bench.evaluation
-        if at is None or evaluation is None:
-            return []
-        rows: list[tuple[str, str]] = []
-        for kind, body, label in bench.main.picks:
-            rows += self._pick(kind, body, label)
-        if len(bench.main.picks) == 2:
-            rows += self._between()
-        rows += self._curves()
-        document = bench.main.document
-        if isinstance(document, (Layout, Part)):
-            state = evaluation.value(Node("finished", *at, ""))
-            for body, _ in state.bodies if isinstance(state, ModelState) else ():
-                rows += self._body_facts(document, body)
-        elif isinstance(document, Assembly):
-            placed = evaluation.value(Node("assembly", *at, "")) or ()
-            mass = weighed(placed)
-            rows.append((document.name, ""))
-            rows.append(("Instances", str(len(placed))))
-            if mass is not None:
-                rows.append(("Mass", f"{mass:.1f} g"))
-            boxes = [p.box for p in placed if p.box]
-            if boxes:
-                size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
-                rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
-        return rows
-
-    def _curves(self) -> list[tuple[str, str]]:
-        """Sizes of the chosen curves of a sketch, of three at most."""
-        main, rows = self.bench.main, []
-        for sketch in (o for o in main.build if isinstance(o, Sketch)):
-            solved = main.value("solve", sketch.id)
-            for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
-                rows.append((place_words(sketch, key).capitalize(), ""))
-                rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
-                if not any(p.split(".")[0] == key for c in sketch.constraints for p in c.of):
-                    rows.append(("Nothing holds it yet", "·"))
-        return rows
-
-    def _body_facts(self, document: Model, body: str) -> list[tuple[str, str]]:
-        at, evaluation = self.bench.main.at, self.bench.evaluation
-        assert at is not None and evaluation is not None
-        measured = evaluation.value(Node("measure", *at, body))
-        seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
-        record = seen.bodies.get(body) if isinstance(seen, Model) else None
-        rows = [(record.name if record else body, "")]
-        if measured is None:
-            return rows
-        mass = evaluation.value(Node("mass", *at, body))
-        box = measured["box_mm"]
-        rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
-        rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
-        if record and record.material:
-            rows.append(("Material", record.material))
-        rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
-        rows.append(("Faces", str(measured["faces"])))
-        if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.bench.main.picks):
-            share = mass / measured["volume_mm3"] / 1000
-            for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
-                rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
-        return rows
-
-    def _pick(self, kind: str, body: str, label: str) -> list[tuple[str, str]]:
-        document = self.bench.family.documents.get(body.split(".")[0])
-        rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
-        mesh = self.bench.main.mesh(body)
-        if mesh is None:
-            return rows
-        seen = witness(mesh, kind, label)
-        if seen is None:
-            return rows
-        rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
-        if seen.normal:
-            rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
-        if seen.size is not None:
-            rows.append(
-                ("Length, about", f"{seen.size:.2f} mm") if kind == "edge" else ("Area, about", f"{seen.size:.1f} mm²")
-            )
-        return rows
-
-    def _between(self) -> list[tuple[str, str]]:
-        """Distance of two picked planes when they are parallel, their angle when not."""
-        planes = []
-        for kind, body, label in self.bench.main.picks:
-            mesh = self.bench.main.mesh(body)
-            if kind == "face" and mesh is not None and label in mesh.faces:
-                planes.append(mesh.planes[mesh.faces.index(label)])
-        if len(planes) != 2 or None in planes:
-            return []
-        (p, n), (q, m) = planes
-        dot = sum(a * b for a, b in zip(n, m, strict=True))
-        if abs(abs(dot) - 1) < 1e-6:
-            apart = abs(sum((b - a) * c for a, b, c in zip(p, q, n, strict=True)))
-            return [("Between the two", f"{apart:.3f} mm")]
-        return [("Between the two", f"{math.degrees(math.acos(max(-1.0, min(1.0, dot)))):.2f} deg")]
 
     # --- widgets --------------------------------------------------------------------------------------
 
@@ -252,8 +155,48 @@ class RightSide(QWidget):
             curves = "Choose a curve of the sketch to see what holds it. " if drawn else ""
             rows.addWidget(_soft(curves + "Pick a face or an edge; Shift picks a second and measures between the two."))
         self._constraints(rows, title, entries)
+        self._measured(rows)
         rows.addStretch(1)
         return body
+
+    def measured(self) -> list[tuple[str, str, str, str]]:
+        """Kept measurements: id, name, the figure in the shown size, and the figures of all sizes when they differ."""
+        main, evaluation = self.bench.main, self.bench.evaluation
+        document, found = main.document, []
+        for m in document.measurements if isinstance(document, Model) and evaluation is not None else ():
+            assert evaluation is not None and main.at is not None and document is not None
+            values = {
+                name: evaluation.value(Node("value", document.id, row, m.id))
+                for row, name in scopes.configurations(self.bench.family, document)
+            }
+            told = {n: "—" if v is None else measuring.figure(m.what, v) for n, v in values.items()}
+            now = dict(scopes.configurations(self.bench.family, document)).get(main.at.configuration, "")
+            others = "   ".join(f"{n} {t}".replace(" ", "\u00a0") for n, t in told.items()) if len(set(told.values())) > 1 else ""
+            found.append((m.id, m.name, told.get(now, "—"), others))
+        return found
+
+    def _measured(self, rows: QVBoxLayout) -> None:
+        entries = self.measured()
+        if not entries:
+            return
+        gap = QWidget()
+        gap.setFixedHeight(8)
+        rows.addWidget(gap)
+        rows.addLayout(_heading("Measured", "kept figures"))
+        for key, name, now, others in entries:
+            line = QHBoxLayout()
+            link = QLabel(f'<a href="{key}" style="color: {theme.INK}; text-decoration: none;">{name}</a>')
+            link.setToolTip("show what it is measured on; Delete takes it away")
+            link.linkActivated.connect(self.measurement_chosen)
+            chosen = key == self.bench.main.operation
+            link.setStyleSheet(f"font-size: 12px; font-weight: {600 if chosen else 400};")
+            value = QLabel(now)
+            value.setStyleSheet("font-size: 12px;")
+            line.addWidget(link, 1)
+            line.addWidget(value)
+            rows.addLayout(line)
+            if others:
+                rows.addWidget(_soft(others))
 
     def listed(self) -> tuple[str, list[tuple[str, str]]]:
         """A heading and constraints under it: those that disagree, else those of the chosen curves."""

@@ -32,6 +32,7 @@ from architectonic.desktop.longwork import WorkCard
 from architectonic.desktop.lookback import LookBack
 from architectonic.desktop.madeof import MadeOf
 from architectonic.desktop.mapcanvas import MapCanvas
+from architectonic.desktop.measurecommands import MeasureCommands
 from architectonic.desktop.menus import Menus, findable
 from architectonic.desktop.plancanvas import PlanCanvas
 from architectonic.desktop.plancommands import PlanCommands
@@ -97,6 +98,7 @@ class Shell(QWidget):
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)
         self.underlays = UnderlayCommands(bench, self.prompt, self.bodies, self._show_bodies)
+        self.measures = MeasureCommands(bench, self.prompt)
         self.plans = PlanCommands(bench, self.prompt, self.plan, self.show_tab, self.feed_card.start)
         self.commands = Commands(
             bench,
@@ -114,6 +116,7 @@ class Shell(QWidget):
                 self.plans,
                 BodyCommands(bench, self.prompt),
                 LookBack(bench, self.list_card, self.go_to),
+                self.measures,
             ],
         )
         self.actions_ = self.commands.registry()
@@ -181,6 +184,7 @@ class Shell(QWidget):
         self.head.document_chosen.connect(bench.show)
         self.right.opened.connect(bench.show)
         self.right.constraint_chosen.connect(self.sketches.choose_constraint)
+        self.right.measurement_chosen.connect(self.measures.choose)
         self.map.opened.connect(bench.show)
         self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, bench.main.document_id))
         self.head.item_chosen.connect(self.go_to)

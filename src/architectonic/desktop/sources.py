@@ -11,7 +11,7 @@ from architectonic.describe.results import Checked, Node
 from architectonic.describe.rule import words
 from architectonic.desktop.shown import Shown
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Feed, Guard, Instance, Model, Rule, Socket, ValueRef
+from architectonic.family.records import SELF, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
 
 if TYPE_CHECKING:
@@ -98,7 +98,9 @@ def groups_of(shown: Shown) -> list[Group]:
         held = tuple(_checked(shown, r) for r in document.checked)
         worst = "out of rule" if any(h.state != "current" for h in held) else "current"
         found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
-    own = tuple(Row(document.id, item.id, key) for key, item in names.values_of(document))
+    own = tuple(
+        Row(document.id, item.id, key) for key, item in names.values_of(document) if not isinstance(item, Measurement)
+    )
     if own:
         word = f"{len(own)} of its own" + ("" if len(own) <= MANY else ", in the grid")
         shown_here = own if len(own) <= MANY else ()

@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.check.attention import Item, attention
 from architectonic.check.impact import impact
+from architectonic.describe.results import Node
 from architectonic.desktop.thumbnails import thumbnail
 from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation, Evaluator
@@ -47,6 +48,7 @@ class Updater(QObject):
         counted (int, int): recipes done and at most to do.
         broke (str, int): a defect of the program ended the update; its traceback.
         pictured (Look, QImage): a small picture of a document.
+        answered (Family, dict): outcomes of the nodes that were asked for on the side.
     """
 
     seen = pyqtSignal(object, int)
@@ -54,6 +56,7 @@ class Updater(QObject):
     counted = pyqtSignal(int, int)
     pictured = pyqtSignal(object, object)
     broke = pyqtSignal(str, int)
+    answered = pyqtSignal(object, object)
 
     def __init__(self, evaluator: Evaluator) -> None:
         super().__init__()
@@ -63,6 +66,7 @@ class Updater(QObject):
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
+        self._question: tuple[Family, tuple[Node, ...]] | None = None
         self._pictured: dict[Look, list[int]] = {}
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
@@ -73,6 +77,16 @@ class Updater(QObject):
             self._wanted = wanted
             self._token.cancel()
             self._bell.notify()
+
+    def ask(self, family: Family, nodes: tuple[Node, ...]) -> None:
+        """Ask for a few nodes on the side, once nothing else is to do; only the last question is answered."""
+        with self._bell:
+            self._question = (family, nodes)
+            self._bell.notify()
+
+    def _answer(self, family: Family, nodes: tuple[Node, ...]) -> None:
+        found = self._evaluator.evaluate(family, nodes)
+        self.answered.emit(family, {n: found.outcomes[n] for n in nodes})
 
     def cancel(self) -> None:
         """Stop what is running; nothing is asked anew."""
@@ -99,14 +113,19 @@ class Updater(QObject):
     def _work(self) -> None:
         while True:
             with self._bell:
-                while self._wanted is None and not self._closed:
+                while self._wanted is None and self._question is None and not self._closed:
                     self._bell.wait()
                 if self._closed:
                     return
                 wanted, self._wanted = self._wanted, None
                 token = self._token = CancelToken()
-            assert wanted is not None
+                question = self._question if wanted is None else None
+                self._question = None if wanted is None else self._question
             try:
+                if wanted is None:
+                    assert question is not None
+                    self._answer(*question)
+                    continue
                 if wanted.shown:
                     first = evaluate_scopes(
                         self._evaluator,
@@ -127,4 +146,4 @@ class Updater(QObject):
             except Cancelled:
                 continue
             except Exception as defect:  # a defect costs this update, not the thread
-                self.broke.emit("".join(traceback.format_exception(defect)), wanted.generation)
+                self.broke.emit("".join(traceback.format_exception(defect)), wanted.generation if wanted else 0)

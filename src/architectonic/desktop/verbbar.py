@@ -80,6 +80,7 @@ PICKED = (
     "datum.new",
     "body.edit",
     "pick.why",
+    "measure.keep",
 )
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {

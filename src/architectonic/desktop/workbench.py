@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
+from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.longwork import LongWork
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.sources import takers
@@ -37,6 +38,7 @@ class Workbench(QObject):
         evaluated: a new evaluation is in `evaluation`.
         counted (int, int): work done and at most to do.
         pictured: a small picture is in `pictures`, by document.
+        answered: what was asked for on the side is there (`answers`).
         told (str, bool): a sentence for the change strip, and whether it is a refusal.
     """
 
@@ -45,6 +47,7 @@ class Workbench(QObject):
     counted = pyqtSignal(int, int)
     told = pyqtSignal(str, bool)
     pictured = pyqtSignal()
+    answered = pyqtSignal()
 
     def __init__(self, session: Session, engine: Engine) -> None:
         super().__init__()
@@ -56,6 +59,9 @@ class Workbench(QObject):
         self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
         self.work = LongWork(self.told.emit)
+        self.updater.answered.connect(self._on_answered)
+        self._answers: dict[Node, Outcome] = {}
+        self._asked: Family | None = None
         self.pictures: dict[str, QImage | None] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
@@ -231,6 +237,21 @@ class Workbench(QObject):
         self.updating = False
         self.seconds = time.perf_counter() - self._started
         self.evaluated.emit()
+
+    def answers(self, nodes: Iterable[Node]) -> dict[Node, Outcome]:
+        """Outcomes of a few nodes beside the evaluation; those that are missing are asked for and come later."""
+        wanted, family = tuple(nodes), self.previewed or self.family
+        if family is not self._asked:
+            self._answers, self._asked = {}, family
+        missing = tuple(n for n in wanted if n not in self._answers)
+        if missing:
+            self.updater.ask(family, wanted)
+        return {n: self._answers[n] for n in wanted if n in self._answers}
+
+    def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
+        if family is self._asked:
+            self._answers.update(found)
+            self.answered.emit()
 
     def attend(self, outside: list[Item]) -> None:
         """What needs attention outside the family: files that it follows."""

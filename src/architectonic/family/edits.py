@@ -32,6 +32,7 @@ from architectonic.family.records import (
     Head,
     Instance,
     Layout,
+    Measurement,
     Model,
     Parameter,
     Part,
@@ -41,6 +42,7 @@ from architectonic.family.records import (
     Sketch,
     Switch,
     Table,
+    Valued,
     ValueRef,
     quantity_of,
 )
@@ -49,6 +51,8 @@ from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 
 KINDS: dict[str, type[Document]] = {"table": Table, "layout": Layout, "part": Part, "assembly": Assembly}
+NAMED_ROWS: tuple[str, ...] = ("parameters", "rules", "guards", "configurations", "build", "instances", "measurements")
+"""Fields of documents that hold records with names, in order."""
 D = TypeVar("D", bound=Document)
 replace = msgspec.structs.replace
 
@@ -163,15 +167,16 @@ def add_parameter(
     return put(family, replace(old, parameters=(*old.parameters, made)))
 
 
-def value_item(
-    family: Family, document_id: str, item_id: str
-) -> tuple[AnyDocument, Sketch | None, Parameter | Constraint]:
-    """A parameter or sketch dimension by id, with the sketch it stands in."""
+def value_item(family: Family, document_id: str, item_id: str) -> tuple[AnyDocument, Sketch | None, Valued]:
+    """A parameter, sketch dimension or measurement by id, with the sketch it stands in."""
     found = document(family, document_id)
     for parameter in found.parameters:
         if parameter.id == item_id:
             return found, None, parameter
     if isinstance(found, Model):
+        for measurement in found.measurements:
+            if measurement.id == item_id:
+                return found, None, measurement
         for operation in found.build:
             if isinstance(operation, Sketch):
                 for constraint in operation.constraints:
@@ -199,6 +204,8 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
             refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")
         changed = tuple(replace(c, value=bound) if c.id == item_id else c for c in sketch.constraints)
         return replace_operation(family, document_id, replace(sketch, constraints=changed))
+    if isinstance(item, Measurement):
+        raise UserFault("a measurement is read off the model", item.name, "change what decides it")
     bound = names.bind_quantity(family, found, text, item.quantity, item.unit)
     if cell:
         new = replace(item, own={**item.own, cell: bound})
@@ -239,9 +246,9 @@ def refuse_not_positive(expression: Expression, quantity: str, where: str, zero:
 
 
 def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Family:
-    """Rename a parameter, rule, operation, body, feed, instance, row or named sketch dimension."""
+    """Rename a parameter, rule, operation, body, feed, instance, row, measurement or named sketch dimension."""
     found = document(family, document_id)
-    for field in ("parameters", "rules", "guards", "configurations", "build", "instances"):
+    for field in NAMED_ROWS:
         entries = getattr(found, field, ())
         if any(e.id == item_id for e in entries):
             word = {"build": "operation", "configurations": "configuration"}.get(field, field[:-1])
@@ -268,7 +275,7 @@ def delete_item(family: Family, document_id: str, item_id: str) -> Family:
     A body goes with the operation that made it.
     """
     found = document(family, document_id)
-    for field in ("parameters", "rules", "guards", "configurations", "build", "instances"):
+    for field in NAMED_ROWS:
         entries = getattr(found, field, ())
         kept = tuple(e for e in entries if e.id != item_id)
         if len(kept) != len(entries):
@@ -328,6 +335,23 @@ def put_guard(family: Family, document_id: str, guard: Guard) -> Family:
     )
     guards = tuple(made if g.id == guard.id else g for g in found.guards)
     return put(family, replace(found, guards=guards if len(others) < len(found.guards) else (*found.guards, made)))
+
+
+def put_measurement(family: Family, document_id: str, measurement: Measurement) -> Family:
+    """Add or change a measurement.
+
+    Raises:
+        UserFault: the name is taken; it measures nothing.
+    """
+    found = model(family, document_id)
+    if not measurement.of:
+        raise UserFault("it measures nothing", measurement.name, "pick a face, an edge, a body or a plane")
+    taken = [p.name for p in found.parameters] + [m.name for m in found.measurements if m.id != measurement.id]
+    made = replace(measurement, name=names.check_name(measurement.name, taken, "measurement"))
+    others = [m for m in found.measurements if m.id != made.id]
+    changed = tuple(made if m.id == made.id else m for m in found.measurements)
+    changed = changed if len(others) < len(found.measurements) else (*found.measurements, made)
+    return put(family, replace(found, measurements=changed))  # type: ignore[arg-type]
 
 
 def add_configuration(

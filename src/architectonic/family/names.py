@@ -26,10 +26,11 @@ from architectonic.family.records import (
     Document,
     Expression,
     Family,
+    Measurement,
     Model,
-    Parameter,
     Size,
     Sketch,
+    Valued,
     ValueRef,
 )
 from architectonic.family.walk import Same
@@ -86,21 +87,25 @@ class Named(NamedTuple):
     dimension: Dimension
 
 
-def dimension_of(item: Parameter | Constraint) -> Dimension:
-    """What a parameter or a sketch dimension yields."""
+_FIGURES = {k: k for k in ("angle", "area", "volume", "mass")}
+"""Quantities of measurements that are not lengths."""
+
+
+def dimension_of(item: Valued) -> Dimension:
+    """What a parameter, a sketch dimension or a measurement yields."""
     if isinstance(item, Constraint):
         return units.ANGLE if item.kind in ANGLES else units.LENGTH
-    return units.QUANTITIES[item.quantity]
+    return units.QUANTITIES[_FIGURES.get(item.what, "length") if isinstance(item, Measurement) else item.quantity]
 
 
-def unit_of(item: Parameter | Constraint) -> str:
-    """The unit that a parameter or a sketch dimension is shown in."""
+def unit_of(item: Valued) -> str:
+    """The unit that a parameter, a sketch dimension or a measurement is shown in."""
     if isinstance(item, Constraint):
         return "deg" if item.kind in ANGLES else "mm"
-    return item.unit
+    return units.DEFAULT_UNIT[_FIGURES.get(item.what, "length")] if isinstance(item, Measurement) else item.unit
 
 
-def values_of(document: AnyDocument) -> Iterator[tuple[str, Parameter | Constraint]]:
+def values_of(document: AnyDocument) -> Iterator[tuple[str, Valued]]:
     """Identifier and record of everything in a document that has a value."""
     for parameter in document.parameters:
         yield identifier(parameter.name), parameter
@@ -110,11 +115,13 @@ def values_of(document: AnyDocument) -> Iterator[tuple[str, Parameter | Constrai
                 for constraint in operation.constraints:
                     if constraint.kind in DIMENSIONS and constraint.name:
                         yield f"{identifier(operation.name)}.{identifier(constraint.name)}", constraint
+        for measurement in document.measurements:
+            yield identifier(measurement.name), measurement
 
 
 @lru_cache(maxsize=512)
-def _values_by_key(document: Same) -> dict[str, Parameter | Constraint]:
-    found: dict[str, Parameter | Constraint] = {}
+def _values_by_key(document: Same) -> dict[str, Valued]:
+    found: dict[str, Valued] = {}
     for key, item in values_of(document.record):
         found.setdefault(key, item)
     return found
@@ -155,7 +162,7 @@ class Lookup:
 
     def __call__(self, key: str) -> Named | None:
         """What a key names, None for nothing."""
-        item: Parameter | Constraint | None = self.inside.get(key)
+        item: Valued | None = self.inside.get(key)
         if item is None and self.own is not None:
             item = _values_by_key(Same(self.own)).get(key)
         if item is not None:
@@ -194,7 +201,7 @@ def visible(family: Family, document: Document, sketch: Sketch | None = None) ->
     """
     found: dict[str, Named] = {}
 
-    def add(key: str, document_id: str, item: Parameter | Constraint) -> None:
+    def add(key: str, document_id: str, item: Valued) -> None:
         if key not in found:
             found[key] = Named(key, ValueRef(document=document_id, item=item.id), dimension_of(item))
 

@@ -97,6 +97,26 @@ class Guard(Record, frozen=True, kw_only=True):
     message: str = ""
 
 
+Measures = Literal[
+    "distance", "apart", "angle", "radius", "length", "area", "volume", "mass", "centre x", "centre y", "centre z"
+]
+
+
+class Measurement(Record, frozen=True, kw_only=True):
+    """A named figure of what is made; expressions, rules and guards may use it like any other value.
+
+    Attributes:
+        what: distance is the shortest way between two things as they are; apart is that between planes, lines and
+            points without ends.
+        of: one thing, or two for what lies between them; whole bodies have no label.
+    """
+
+    id: str
+    name: str
+    what: Measures
+    of: tuple[Reference, ...]
+
+
 class Configuration(Record, frozen=True, kw_only=True):
     """A row of a document; `size` says for which size it stands ("" for none)."""
 
@@ -157,6 +177,7 @@ class Model(Document, frozen=True, kw_only=True):
     feeds: dict[str, Feed] = {}
     build: tuple[AnyOperation, ...] = ()
     bodies: dict[str, Body] = {}
+    measurements: tuple[Measurement, ...] = ()
 
 
 class Layout(Model, tag="layout", tag_field="kind", frozen=True, kw_only=True):
@@ -182,6 +203,8 @@ class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=Tru
     instances: tuple[Instance, ...] = ()
 
 
+Valued = Parameter | Constraint | Measurement
+"""What has a value that expressions can name."""
 AnyDocument = Table | Layout | Part | Assembly
 
 

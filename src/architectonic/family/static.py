@@ -26,6 +26,7 @@ from architectonic.family.records import (
     Family,
     Guard,
     Instance,
+    Measurement,
     Model,
     Parameter,
     Reference,
@@ -118,7 +119,9 @@ class Graph:
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
-        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay)):
+        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay, Measurement)):
+            if isinstance(record, Measurement) and record.what == "mass":
+                yield from (Place(*at, r.item) for r in record.of)
             yield from self._pointers(at, document, record, record.id if isinstance(record, (Datum, Underlay)) else "")
         elif isinstance(record, Sketch):
             yield from self._reference(at, document, record.plane, record.id)  # it has a plane even when it is off
@@ -135,16 +138,19 @@ class Graph:
             yield Place(*at, FINISHED)
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
-            source = self.family.documents.get(record.document)
-            if source is not None:
-                there = scopes.source_scope(self.family, at, record.document, record.configuration)
-                if isinstance(source, Assembly):
-                    yield Place(*there, WHOLE)
-                else:
-                    yield Place(*there, FINISHED)
-                    yield from (Place(*there, b) for b in getattr(source, "bodies", {}))
+            yield from self._placed(at, record)
         elif hasattr(record, "source"):
             yield from self._pointers(at, document, record)
+
+    def _placed(self, at: Scope, record: Instance) -> Iterator[Place]:
+        source = self.family.documents.get(record.document)
+        if source is not None:
+            there = scopes.source_scope(self.family, at, record.document, record.configuration)
+            if isinstance(source, Assembly):
+                yield Place(*there, WHOLE)
+            else:
+                yield Place(*there, FINISHED)
+                yield from (Place(*there, b) for b in getattr(source, "bodies", {}))
 
     def _before(self, document: AnyDocument, operation: str) -> str:
         last = ""

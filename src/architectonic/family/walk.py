@@ -101,6 +101,8 @@ def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
                 for constraint in operation.constraints:
                     yield constraint.id, constraint
         yield from document.bodies.items()
+        for measurement in document.measurements:
+            yield measurement.id, measurement
     for instance in getattr(document, "instances", ()):
         yield instance.id, instance
 

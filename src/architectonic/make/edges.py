@@ -47,7 +47,7 @@ def _each(
 ) -> tuple[list[str], dict[str, Labelled]]:
     made = {}
     for (body, wanted), shape in zip(given.edges, shapes, strict=True):
-        edges = _edges(shape, wanted)
+        edges = edges_of(shape, wanted)
         try:
             made[body] = along(shape, edges)
         except KernelRefusal as refusal:
@@ -56,8 +56,8 @@ def _each(
     return list(made), made
 
 
-def _edges(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
-    """Edges by their present labels; all pieces of an edge that was split since.
+def edges_of(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
+    """Edges that are wanted, by their present labels; all pieces of an edge that was split since.
 
     Raises:
         MakeFault: one is gone, or is not what was picked.

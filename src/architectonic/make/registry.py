@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 from architectonic.describe import recipes
 from architectonic.kernel.labelled import Labelled
-from architectonic.make import edges, extrude, pieces, queries, sweeps, walls
+from architectonic.make import edges, extrude, gauges, pieces, queries, sweeps, walls
 
 
 class Maker(NamedTuple):
@@ -34,6 +34,7 @@ MAKERS: dict[str, Maker] = {
     "face": Maker(recipes.FaceInput, queries.face),
     "find": Maker(recipes.FindInput, queries.find),
     "section": Maker(recipes.SectionInput, queries.section),
+    "gauge": Maker(recipes.GaugeInput, gauges.measured),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.BodyInput, queries.triangles),
     "step": Maker(recipes.ExportInput, queries.step_file),

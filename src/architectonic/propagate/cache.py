@@ -10,7 +10,7 @@ from typing import Any
 import msgspec
 
 from architectonic.base.problem import Problem
-from architectonic.describe.results import Found, Frame, Made, PlacedRegion
+from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
 
 BODIES_CHANGED = (
     "extrude", "revolve", "sweep", "loft", "thicken", "fillet", "bevel", "shell", "draft", "split", "combine", "move",
@@ -21,6 +21,7 @@ _TYPES: dict[str, Any] = {
     "face": Frame,
     "find": Found,
     "section": Found,
+    "gauge": Gauged,
     "outline": PlacedRegion,
     **dict.fromkeys(BODIES_CHANGED, list[str]),
     "measure": dict[str, Any],

@@ -39,6 +39,8 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
     for rule in document.checked:
         yield Node("rule", *at, rule.id)
     if isinstance(document, Model):
+        for measurement in document.measurements:
+            yield Node("value", *at, measurement.id)
         for feed in document.feeds.values():
             for socket in feed.sockets:
                 yield Node("socket", *at, socket)

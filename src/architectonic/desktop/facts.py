@@ -1,0 +1,126 @@
+"""Facts: figures of what is picked, of bodies and assemblies, and of chosen curves."""
+
+from __future__ import annotations
+
+from architectonic.assembly.plans import weighed
+from architectonic.describe.readings import figures
+from architectonic.describe.results import ModelState, Node
+from architectonic.describe.sentences import face_words, place_words
+from architectonic.desktop.workbench import Workbench
+from architectonic.family.records import SELF, Assembly, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.quantities import units
+from architectonic.session import measuring, picked
+from architectonic.session.picked import witness
+
+Rows = list[tuple[str, str]]
+
+
+def things(bench: Workbench) -> tuple[Reference, ...]:
+    """What is picked, as references that hold for good: faces and edges, then the chosen datum; two at most."""
+    main = bench.main
+    stage = f"after:{main.until}" if main.until else "finished"
+    found = []
+    for kind, body, label in main.picks:
+        document, _, key = body.partition(".")
+        of = SELF if document == main.document_id else document
+        found.append(picked.reference(main.mesh(body), key, kind, label, stage if of == SELF else "finished", of))
+    chosen = next((o for o in main.build if o.id == main.operation), None)
+    if isinstance(chosen, Datum):
+        found.append(Reference(item=chosen.id))
+    return tuple(found[:2])
+
+
+class Facts:
+    """Reads the figures off the last evaluation; exact ones of what is picked are asked for and come a moment later."""
+
+    def __init__(self, bench: Workbench) -> None:
+        self.bench = bench
+
+    def rows(self) -> Rows:
+        """Label and figure of what is picked, else of the shown document; headings have no figure."""
+        bench = self.bench
+        at, evaluation = bench.main.at, bench.evaluation
+        if at is None or evaluation is None:
+            return []
+        rows: Rows = []
+        for kind, body, label in bench.main.picks:
+            rows += self._pick(kind, body, label)
+        rows += self._gauged()
+        rows += self._curves()
+        document = bench.main.document
+        if isinstance(document, (Layout, Part)):
+            state = evaluation.value(Node("finished", *at, ""))
+            for body, _ in state.bodies if isinstance(state, ModelState) else ():
+                rows += self._body_facts(document, body)
+        elif isinstance(document, Assembly):
+            placed = evaluation.value(Node("assembly", *at, "")) or ()
+            mass = weighed(placed)
+            rows.append((document.name, ""))
+            rows.append(("Instances", str(len(placed))))
+            if mass is not None:
+                rows.append(("Mass", f"{mass:.1f} g"))
+            boxes = [p.box for p in placed if p.box]
+            if boxes:
+                size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
+                rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
+        return rows
+
+    def _curves(self) -> Rows:
+        """Sizes of the chosen curves of a sketch, of three at most."""
+        main, rows = self.bench.main, []
+        for sketch in (o for o in main.build if isinstance(o, Sketch)):
+            solved = main.value("solve", sketch.id)
+            for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
+                rows.append((place_words(sketch, key).capitalize(), ""))
+                rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
+                if not any(p.split(".")[0] == key for c in sketch.constraints for p in c.of):
+                    rows.append(("Nothing holds it yet", "·"))
+        return rows
+
+    def _body_facts(self, document: Model, body: str) -> Rows:
+        at, evaluation = self.bench.main.at, self.bench.evaluation
+        assert at is not None and evaluation is not None
+        measured = evaluation.value(Node("measure", *at, body))
+        seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
+        record = seen.bodies.get(body) if isinstance(seen, Model) else None
+        rows = [(record.name if record else body, "")]
+        if measured is None:
+            return rows
+        mass = evaluation.value(Node("mass", *at, body))
+        box = measured["box_mm"]
+        rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
+        rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
+        if record and record.material:
+            rows.append(("Material", record.material))
+        rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
+        rows.append(("Faces", str(measured["faces"])))
+        if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.bench.main.picks):
+            share = mass / measured["volume_mm3"] / 1000
+            for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
+                rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
+        return rows
+
+    def _pick(self, kind: str, body: str, label: str) -> Rows:
+        document = self.bench.family.documents.get(body.split(".")[0])
+        rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
+        mesh = self.bench.main.mesh(body)
+        if mesh is None:
+            return rows
+        seen = witness(mesh, kind, label)
+        if seen is None:
+            return rows
+        rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
+        if seen.normal:
+            rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
+        return rows
+
+    def _gauged(self) -> Rows:
+        """Exact figures of one picked thing, or between two."""
+        of, at = things(self.bench), self.bench.main.at
+        if at is None or not self.bench.main.picks:
+            return []
+        nodes = measuring.asked(at, of)
+        answers = self.bench.answers(nodes.values())
+        found = measuring.told({what: answers[n] for what, n in nodes.items() if n in answers})
+        rows = [(measuring.BRIEF[what], measuring.figure(what, g.value)) for what, g in found]
+        return [("Between the two", ""), *rows] if len(of) == 2 and rows else rows
