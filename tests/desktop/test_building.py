@@ -14,19 +14,19 @@ pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
 
 def gap(window, k):
-    return QPoint(150, int(window.made_of._gap(k)))
+    return QPoint(150, int(window.made_of.plan.gap(k)))
 
 
 def middle(window, entry):
-    top = next(y for y, e in window.made_of._tops() if e.id == entry.id)
-    return QPoint(150, int(top + window.made_of._height(entry) / 2))
+    top = next(y for y, e in window.made_of.plan.tops() if e.id == entry.id)
+    return QPoint(150, int(top + window.made_of.plan.height(entry) / 2))
 
 
 def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot, window):
     show(qtbot, window, "Foot")
     build = window.bench.main.build
     whole = len(window.bodies.meshes[0][1].faces)
-    drag(qtbot, window.made_of, QPoint(150, int(window.made_of._marker_y())), gap(window, 1))
+    drag(qtbot, window.made_of, QPoint(150, int(window.made_of.plan.marker_y())), gap(window, 1))
     settle(qtbot, window)
     assert window.bench.main.until == build[0].id
     assert len(window.bodies.meshes[0][1].faces) < whole

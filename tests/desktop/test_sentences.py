@@ -180,14 +180,14 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
     qtbot.keyClick(block.card.blanks["plane"].list, Qt.Key.Key_Return)
     settle(qtbot, block)
     assert isinstance(block.bench.main.build[-1], Split)
-    assert [n for _, n in block.made_of.columns] == ["Body", "Body 2"]
+    assert [c.name for c in block.made_of.columns] == ["Body", "Body 2"]
     assert measured(block)["volume_mm3"] + measured(block, 1)["volume_mm3"] == pytest.approx(before, rel=1e-9)
     block.actions_.run("operation.move")
     block.card.blanks["copies"].button.click()
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
     made = block.bench.main.build[-1]
-    assert isinstance(made, Move) and [n for _, n in block.made_of.columns] == ["Body", "Body 2", "Body 3"]
+    assert isinstance(made, Move) and [c.name for c in block.made_of.columns] == ["Body", "Body 2", "Body 3"]
     assert list(block.made_of.entries[-1].dots) == ["", "", "makes"]
     block.actions_.run("operation.again")
     assert block.card.isVisible() and isinstance(block.card.record, Move)
@@ -195,7 +195,7 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
     for _ in range(2):
         block.actions_.run("edit.undo")
     settle(qtbot, block)
-    assert [n for _, n in block.made_of.columns] == ["Body"]
+    assert [c.name for c in block.made_of.columns] == ["Body"]
     assert volume(block, block.bench.main.document.name, "B") == pytest.approx(before, rel=1e-9)
 
 

@@ -380,7 +380,7 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     bodies = {b.name: k for k, b in window.bench.main.document.bodies.items()}
     plug = window.bench.settled.value(Node("measure", *window.bench.main.at, bodies["Plug"]))
     assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
-    assert [n for _, n in window.made_of.columns] == ["Stem", "Plug"]
+    assert [c.name for c in window.made_of.columns] == ["Stem", "Plug"]
 
 
 @pytest.mark.parametrize("kind", ["table", "layout", "part", "assembly"])

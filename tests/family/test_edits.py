@@ -100,7 +100,7 @@ def test_an_operation_cannot_move_before_what_it_takes_from(family):
     )
     family = edits.add_operation(family, part, block)
     with pytest.raises(UserFault, match="must stay after"):
-        edits.move_operation(family, part, "s1")
+        edits.move_operations(family, part, ("s1",))
     assert isinstance(family.documents[part], Part)
 
 

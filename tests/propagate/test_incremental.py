@@ -55,7 +55,7 @@ def random_edit(family, draw):
         victims = [*build, *document.parameters]
         return edits.delete_item(family, document.id, draw.choice(victims).id) if victims else family
     if kind == "move" and len(build) > 1:
-        return edits.move_operation(family, document.id, draw.choice(build).id, draw.choice(build).id)
+        return edits.move_operations(family, document.id, (draw.choice(build).id,), draw.choice(build).id)
     if kind == "rename" and values:
         return edits.rename_item(family, document.id, draw.choice(values).id, f"n{draw.randrange(10**6)}")
     if kind == "feed" and getattr(document, "feeds", None):

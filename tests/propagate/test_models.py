@@ -148,7 +148,7 @@ def test_a_fillet_stays_on_its_edge_in_every_size_and_after_a_cut_before_it(mode
     notch, _, _ = model.rectangle(part, "Notch outline", "10 mm", "8 mm", at=(20, -2))
     label = model.only_region(part, notch)
     for operation in ("Notch outline",):
-        model.family = edits.move_operation(model.family, part, f"{part}{operation}", "round")
+        model.family = edits.move_operations(model.family, part, (f"{part}{operation}",), "round")
     model.add(part, Extrude(id="notch", name="Notch", does="cut", acts_on=("b1",), regions=(Reference(item=notch, label=label),),
                             far=Distance(value=model.text(part, "10 mm"))), before="round")  # fmt: skip
     evaluation = model.evaluate(engine)

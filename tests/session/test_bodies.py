@@ -27,18 +27,24 @@ def test_every_material_has_a_source_and_a_plausible_density():
     assert density_text("unobtainium") == ""
 
 
+def said(family, part, key, density, **properties):
+    """A body of a part with other properties."""
+    body = edits.replace(family.documents[part].bodies[key], **properties)
+    return building.change_body(family, part, key, body, density)
+
+
 def test_a_chosen_material_brings_its_density_unless_one_is_typed(demo):
     foot = edits.find_document(demo, "Foot")
     (key,) = foot.bodies
     was = foot.bodies[key].density.text
-    changed = building.change_body(demo, foot.id, key, "Shell", "steel", was)
+    changed = said(demo, foot.id, key, was, material="steel")
     assert changed.documents[foot.id].bodies[key].density.text == "7.85 g / 1 cm3"
-    own = building.change_body(demo, foot.id, key, "Shell", "steel", "7.7 g / 1 cm3")
+    own = said(demo, foot.id, key, "7.7 g / 1 cm3", material="steel")
     assert own.documents[foot.id].bodies[key].density.text == "7.7 g / 1 cm3"
-    none = building.change_body(demo, foot.id, key, "Shell", "", "")
+    none = said(demo, foot.id, key, "", material="")
     assert none.documents[foot.id].bodies[key].density is None
     with pytest.raises(UserFault, match="not a positive"):
-        building.change_body(demo, foot.id, key, "Shell", "steel", "-1 g / 1 cm3")
+        said(demo, foot.id, key, "-1 g / 1 cm3", material="steel")
 
 
 @pytest.mark.kernel
@@ -51,6 +57,6 @@ def test_the_mass_follows_and_a_backdrop_weighs_nothing(demo, engine):
         return evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(node)
 
     before = mass(demo)
-    steel = building.change_body(demo, foot.id, key, "Shell", "steel", foot.bodies[key].density.text)
+    steel = said(demo, foot.id, key, foot.bodies[key].density.text, material="steel")
     assert mass(steel) / before == pytest.approx(7.85 / 1.04)
-    assert mass(building.change_body(demo, foot.id, key, "Shell", "ABS", "1 g / 1 cm3", True)) == 0
+    assert mass(said(demo, foot.id, key, "1 g / 1 cm3", material="ABS", backdrop_only=True)) == 0

@@ -38,15 +38,25 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
             found[(*where, f"{body}: box_mm")] = [round(v, 6) for v in outcome.value["box_mm"]]
         elif node.what == "mass" and outcome.value is not None:
             found[(*where, f"{_body_name(family, node)}: mass_g")] = outcome.value
+        elif node.what == "relations" and outcome.value is not None:
+            for a, b, volume in outcome.value.overlaps:
+                found[(*where, f"{_named(family, node, a)} and {_named(family, node, b)}: overlap_mm3")] = volume
+            for own, other, mirrored in outcome.value.alike:
+                pair = f"{_named(family, node, other)} and {_named(family, node, own)}"
+                found[(*where, pair)] = "mirrored" if mirrored else "the same shape"
         elif node.what == "assembly" and outcome.value:
             found[(*where, "mass_g")] = weighed(outcome.value)
     return found
 
 
 def _body_name(family: Family, node: Node) -> str:
+    return _named(family, node, node.item)
+
+
+def _named(family: Family, node: Node, key: str) -> str:
     document = family.documents[node.document]
-    body = document.bodies.get(node.item) if isinstance(document, Model) else None
-    return body.name if body else node.item
+    body = document.bodies.get(key) if isinstance(document, Model) else None
+    return body.name if body else key
 
 
 def same(a: Any, b: Any) -> bool:

@@ -6,6 +6,7 @@ from typing import Any
 
 from architectonic.assembly.plans import Placed, weighed
 from architectonic.check.attention import attention, configuration_name, rules
+from architectonic.describe.relations import Relations
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.describe.rule import words
 from architectonic.family import names, scopes
@@ -168,6 +169,26 @@ def _body(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict
         "faces": measured.get("faces"),
         "edges": measured.get("edges"),
         "valid": bool(measured.get("valid")),
+        **_relations(evaluation, document, at, body),
+    }
+
+
+def _relations(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict[str, Any]:
+    """Which bodies a body overlaps, and the one whose shape it has."""
+    found = evaluation.value(Node("relations", *at, ""))
+    if not isinstance(found, Relations):
+        return {"overlaps": [], "same_shape_as": None, "mirrored": False}
+
+    def name(key: str) -> str:
+        return document.bodies[key].name
+
+    pairs = [(a, b) for a, b, _ in found.overlaps]
+    overlaps = [name(b if a == body else a) for a, b in pairs if body in (a, b)]
+    like = next(((other, mirrored) for own, other, mirrored in found.alike if own == body), None)
+    return {
+        "overlaps": overlaps,
+        "same_shape_as": name(like[0]) if like else None,
+        "mirrored": bool(like and like[1]),
     }
 
 

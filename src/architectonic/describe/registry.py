@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe import datum, feed, measurement, model, rule, sketch, trace, value
+from architectonic.describe import datum, feed, measurement, model, relations, rule, sketch, trace, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
@@ -23,6 +23,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "state": model.plan_state,
     "finished": model.plan_finished,
     "gauged": measurement.plan_gauged,
+    "relations": relations.plan_relations,
     "measure": model.plan_body("measure"),
     "mesh": model.plan_body("mesh"),
     "mass": model.plan_mass,
@@ -50,6 +51,8 @@ VERSIONS: dict[str, int] = {
     "find": 1,
     "section": 1,
     "gauge": 1,
+    "shared": 1,
+    "likeness": 1,
     "measure": 3,
     "mesh": 5,
     "step": 1,

@@ -21,7 +21,8 @@ Vector = tuple[float, float, float]
 class Node(NamedTuple):
     """Something to evaluate: what of which item, in a document, a configuration and perhaps an alternate.
 
-    `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, gauged, placed, assembly.
+    `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, gauged, relations, placed,
+    assembly.
     """
 
     what: str

@@ -240,6 +240,23 @@ class BodiesBlank(Filled):
             button.toggled.connect(lambda _: changed())
             self.buttons[key] = button
             self.widgets.append(button)
+        groups = dict.fromkeys(b.group for b in self.document.bodies.values() if b.group)
+        self.groups = [self._whole_group(group) for group in groups]
+        self.widgets += self.groups
+
+    def _whole_group(self, group: str) -> QToolButton:
+        """A button that takes all bodies of a group in."""
+        button = QToolButton()
+        button.setText(f"all of {group}")
+        button.setToolTip("takes in every body that is in the group now; one made later is not included")
+        members = [k for k, b in self.document.bodies.items() if b.group == group and k in self.buttons]
+
+        def take() -> None:
+            for key in members:
+                self.buttons[key].setChecked(True)
+
+        button.clicked.connect(lambda _=False: take())
+        return button
 
     def chosen(self) -> tuple[str, ...]:
         """Ids of those that are in."""
@@ -267,14 +284,14 @@ class DoesBlank(BodiesBlank):
         taken = [b.name for b in self.document.bodies.values()]
         self.body_name = value_field(free_name("Body", taken), "name of the new body", 80)
         self.body_name.textEdited.connect(lambda _: changed())
-        self.widgets = [self.verb, *self.buttons.values(), self.body_name]
+        self.widgets = [self.verb, *self.buttons.values(), *self.groups, self.body_name]
 
     def show(self, shown: bool) -> None:
         """The bodies it acts on, or the name of its own."""
         makes = self.verb.currentData() == "make"
         self.verb.setVisible(shown)
         self.body_name.setVisible(shown and makes and self.is_new)
-        for button in self.buttons.values():
+        for button in (*self.buttons.values(), *self.groups):
             button.setVisible(shown and not makes)
 
     def _on_verb(self) -> None:

@@ -368,9 +368,7 @@ class BodyCanvas(QWidget):
         elif key == Qt.Key.Key_Escape and self.space.picking.leave():
             self.update()
         elif key == Qt.Key.Key_H and self.shown.picks:
-            self.hidden |= {body for _, body, _ in self.shown.picks}
-            self._show()
-            self._render()
+            self.hide_bodies(self.hidden | {body for _, body, _ in self.shown.picks})
         else:
             super().keyPressEvent(event)
         self._waits_for_view = key == Qt.Key.Key_V
@@ -381,13 +379,17 @@ class BodyCanvas(QWidget):
         self.bench.update()
         self.refresh()
 
+    def hide_bodies(self, hidden: set[str]) -> None:
+        """Hide these bodies and no others."""
+        self.hidden = hidden
+        self._show()
+        self._render()
+
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
         keys = {self.key(b) for b, _, _ in self.meshes}
         picked = {body for _, body, _ in self.shown.picks}
-        self.hidden = set() if self.hidden or not picked else keys - picked
-        self._show()
-        self._render()
+        self.hide_bodies(set() if self.hidden or not picked else keys - picked)
 
     def current(self) -> Hit | None:
         """What a click would take."""
@@ -408,9 +410,7 @@ class BodyCanvas(QWidget):
         """Bring back what is clicked in the list of hidden bodies."""
         for box, key in self.painter.hidden_rows if self.hidden else []:
             if box.contains(at):
-                self.hidden = self.hidden - {key} if key else set()
-                self._show()
-                self._render()
+                self.hide_bodies(self.hidden - {key} if key else set())
                 return True
         return False
 

@@ -3,24 +3,32 @@
 from __future__ import annotations
 
 from architectonic.desktop.actions import Action
+from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.prompt import Prompt
 from architectonic.desktop.workbench import Workbench
-from architectonic.family import names
+from architectonic.family import edits, names
 from architectonic.family.records import Part
 from architectonic.quantities.materials import MATERIALS
+from architectonic.render.palette import NAMED
 from architectonic.session import building
+
+PALETTE = "from the palette"
+"""The word for the next free colour."""
 
 
 class BodyCommands:
     """Callbacks about bodies of the shown part."""
 
-    def __init__(self, bench: Workbench, prompt: Prompt) -> None:
-        self.bench, self.prompt = bench, prompt
+    def __init__(self, bench: Workbench, prompt: Prompt, canvas: BodyCanvas) -> None:
+        self.bench, self.prompt, self.canvas = bench, prompt, canvas
 
     def actions(self) -> list[Action]:
         """All of them."""
-        title = "Name, material and density of a body…"
-        return [Action("body.edit", title, self.edit_body, self._has_bodies, short="Body…")]
+        title = "Name, material, colour and group of a body…"
+        return [
+            Action("body.edit", title, self.edit_body, self._has_bodies, short="Body…"),
+            Action("body.group", "Show only a group of bodies…", self.only_group, lambda: bool(self._groups())),
+        ]
 
     def _has_bodies(self) -> bool:
         document = self.bench.main.document
@@ -46,14 +54,45 @@ class BodyCommands:
         order = [body.material, *(m for m in known if m != body.material)]
         uses = ["a body of this part", "a backdrop: seen, never acted on, weighed or exported"]
         uses = uses[::-1] if body.backdrop_only else uses
+        words = {v: k for k, v in NAMED.items()}
+        own = words.get(body.colour, body.colour or PALETTE)
+        colours = [own, *(c for c in (PALETTE, *NAMED) if c != own)]
 
-        def done(name: str, material: str, typed: str, use: str) -> bool:
-            backdrop = use.startswith("a backdrop")
+        def done(name: str, material: str, typed: str, use: str, colour: str, group: str) -> bool:
+            said = edits.replace(
+                body,
+                name=name,
+                material=material,
+                backdrop_only=use.startswith("a backdrop"),
+                colour=NAMED.get(colour, "" if colour == PALETTE else colour),
+                group=" ".join(group.split()),
+            )
             return self.bench.apply(
-                f"{name} of {material or 'no material'}",
-                lambda f: building.change_body(f, at, key, name, material, typed, backdrop),
+                f"{name} of {material or 'no material'}", lambda f: building.change_body(f, at, key, said, typed)
             )
 
         fields: list[tuple[str, str | list[str]]] = [("name", body.name), ("material", order), ("density", density)]
-        self.prompt.ask(body.name, [*fields, ("it is", uses)], done)
+        self.prompt.ask(body.name, [*fields, ("it is", uses), ("colour", colours), ("group", body.group)], done)
         return True
+
+    def _groups(self) -> dict[str, set[str]]:
+        """Bodies by group, as the canvas names them."""
+        document = self.bench.main.document
+        found: dict[str, set[str]] = {}
+        if not isinstance(document, Part):
+            return found
+        for key, body in document.bodies.items():
+            if body.group:
+                found.setdefault(body.group, set()).add(f"{document.id}.{key}")
+        return found
+
+    def only_group(self) -> None:
+        """Ask which group alone is to be seen."""
+        groups = self._groups()
+
+        def done(name: str) -> bool:
+            everything = {self.canvas.key(b) for b, _, _ in self.canvas.meshes}
+            self.canvas.hide_bodies(everything - groups[name])
+            return True
+
+        self.prompt.ask("Show only the bodies of a group", [("group", list(groups))], done, "Show")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from architectonic.assembly.plans import weighed
 from architectonic.describe.readings import figures
+from architectonic.describe.relations import Relations
 from architectonic.describe.results import ModelState, Node
 from architectonic.describe.sentences import face_words, place_words
 from architectonic.desktop.workbench import Workbench
@@ -30,6 +31,11 @@ def things(bench: Workbench) -> tuple[Reference, ...]:
     return tuple(found[:2])
 
 
+def _group(document: Layout | Part, body: str) -> str:
+    """The heading that a body stands under; those of none come first."""
+    return document.bodies[body].group if body in document.bodies else ""
+
+
 class Facts:
     """Reads the figures off the last evaluation; exact ones of what is picked are asked for and come a moment later."""
 
@@ -50,7 +56,12 @@ class Facts:
         document = bench.main.document
         if isinstance(document, (Layout, Part)):
             state = evaluation.value(Node("finished", *at, ""))
-            for body, _ in state.bodies if isinstance(state, ModelState) else ():
+            bodies = [b for b, _ in state.bodies] if isinstance(state, ModelState) else []
+            group = ""
+            for body in sorted(bodies, key=lambda b: _group(document, b)):
+                if _group(document, body) != group:
+                    group = _group(document, body)
+                    rows.append((f"Group {group}", ""))
                 rows += self._body_facts(document, body)
         elif isinstance(document, Assembly):
             placed = evaluation.value(Node("assembly", *at, "")) or ()
@@ -94,11 +105,31 @@ class Facts:
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
         rows.append(("Faces", str(measured["faces"])))
+        rows += self._beside(document, body)
         if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.bench.main.picks):
             share = mass / measured["volume_mm3"] / 1000
             for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
                 rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
         return rows
+
+    def _beside(self, document: Model, body: str) -> Rows:
+        """Bodies that it runs into, and the one whose shape it has: one part item, so many times."""
+        found = self.bench.main.value("relations", "")
+        if not isinstance(found, Relations):
+            return []
+        name = {k: b.name for k, b in document.bodies.items()}
+        rows = []
+        for a, b, volume in found.overlaps:
+            if body in (a, b):
+                other = b if body == a else a
+                rows.append((f"Overlaps {name.get(other, other)}", f"{volume:.4g} mm³"))
+        for own, other, mirrored in found.alike:
+            if own == body:
+                same = document.bodies[own].material == document.bodies[other].material
+                told = "mirrored" if mirrored else "same item" if same else "same shape, other material"
+                rows.append((f"As {name.get(other, other)}", told))
+        count = 1 + sum(other == body and not mirrored for _, other, mirrored in found.alike)
+        return [*rows, ("Of this shape", f"× {count}")] if count > 1 else rows
 
     def _pick(self, kind: str, body: str, label: str) -> Rows:
         document = self.bench.family.documents.get(body.split(".")[0])

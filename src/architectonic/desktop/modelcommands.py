@@ -88,7 +88,6 @@ class ModelCommands:
             Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
             Action("operation.until", "Up to here", self.up_to_here, lambda: bench.main.operation in {o.id for o in bench.main.build}),
             Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(bench.main.operation), short="Rename…"),
-            Action("operation.delete", "Delete this operation", self.delete_operation, lambda: bool(bench.main.operation), short="Delete"),
         ]  # fmt: skip
 
     # --- feeds ----------------------------------------------------------------------------------------
@@ -282,17 +281,3 @@ class ModelCommands:
         document, item = self.bench.main.document, self.bench.main.operation
         entries = [getattr(document, field, ()) for field in ("build", "instances", "measurements")]
         return next((e for field in entries for e in field if e.id == item), getattr(document, "feeds", {}).get(item))
-
-    def delete_operation(self) -> None:
-        """Delete at once, telling who took from it."""
-        document, item = self.bench.main.document_id, self.bench.main.operation
-        record = self._item()
-        targets = [item, *getattr(record, "sockets", {})]
-        users = [u for target in targets for u in self.bench.session.users(document, target)]
-        name = getattr(record, "name", "an operation")
-        if self.bench.apply(f"delete {name}", lambda f: edits.delete_item(f, document, item)):
-            self.bench.main.operation = ""
-            if users:
-                self.bench.told.emit(
-                    f"{name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True
-                )

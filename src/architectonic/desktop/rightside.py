@@ -171,7 +171,11 @@ class RightSide(QWidget):
             }
             told = {n: "—" if v is None else measuring.figure(m.what, v) for n, v in values.items()}
             now = dict(scopes.configurations(self.bench.family, document)).get(main.at.configuration, "")
-            others = "   ".join(f"{n} {t}".replace(" ", "\u00a0") for n, t in told.items()) if len(set(told.values())) > 1 else ""
+            others = (
+                "   ".join(f"{n} {t}".replace(" ", "\u00a0") for n, t in told.items())
+                if len(set(told.values())) > 1
+                else ""
+            )
             found.append((m.id, m.name, told.get(now, "—"), others))
         return found
 

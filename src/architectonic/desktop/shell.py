@@ -21,6 +21,7 @@ from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.bodycommands import BodyCommands
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.datumcard import DatumCard
+from architectonic.desktop.deleting import Deleting
 from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.find import FindOrDo
@@ -41,6 +42,7 @@ from architectonic.desktop.rangegrid import RangeGrid
 from architectonic.desktop.rightside import RightSide
 from architectonic.desktop.rulecommands import RuleCommands
 from architectonic.desktop.sentencecard import SentenceCard
+from architectonic.desktop.stretching import Stretching
 from architectonic.desktop.strip import Strip
 from architectonic.desktop.tablecommands import TableCommands
 from architectonic.desktop.tablefiles import TableFiles
@@ -98,6 +100,7 @@ class Shell(QWidget):
         self.files = TableFiles(bench, self.prompt, self.list_card)
         self.rules = RuleCommands(bench, self.prompt, self.values)
         self.underlays = UnderlayCommands(bench, self.prompt, self.bodies, self._show_bodies)
+        self.look_back = LookBack(bench, self.list_card, self.go_to)
         self.measures = MeasureCommands(bench, self.prompt)
         self.plans = PlanCommands(bench, self.prompt, self.plan, self.show_tab, self.feed_card.start)
         self.commands = Commands(
@@ -114,8 +117,10 @@ class Shell(QWidget):
                 self.rules,
                 self.underlays,
                 self.plans,
-                BodyCommands(bench, self.prompt),
-                LookBack(bench, self.list_card, self.go_to),
+                BodyCommands(bench, self.prompt, self.bodies),
+                self.look_back,
+                Deleting(bench, self.list_card, self.look_back, self.go_to),
+                Stretching(bench, self.prompt),
                 self.measures,
             ],
         )
@@ -189,6 +194,7 @@ class Shell(QWidget):
         self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, bench.main.document_id))
         self.head.item_chosen.connect(self.go_to)
         self.made_of.opened.connect(self._open_row)
+        self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
         self.bodies.pulled.connect(self.datum_card.beside)

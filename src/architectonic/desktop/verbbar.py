@@ -145,6 +145,7 @@ class VerbBar(QFrame):
                 "operation.until",
                 "operation.rename",
                 "operation.delete",
+                "stretch.name",
             )
             ids += ("datum.new", "sketch.new") if self.tab == "3D" else ()
         if self.bench.main.picks and self.tab == "Bodies":

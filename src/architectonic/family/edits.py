@@ -14,7 +14,7 @@ from architectonic.base import ids as id_source
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
-from architectonic.family import names, scopes
+from architectonic.family import names, scopes, stretches
 from architectonic.family.records import (
     SELF,
     AnyDocument,
@@ -397,7 +397,7 @@ def add_operation(family: Family, document_id: str, operation: AnyOperation, bef
         build = (*found.build[:at], operation, *found.build[at:])
     else:
         build = (*found.build, operation)
-    return put(family, replace(found, build=build))  # type: ignore[arg-type]
+    return put(family, replace(found, build=stretches.settled(build, {operation.id})))  # type: ignore[arg-type]
 
 
 def replace_operation(family: Family, document_id: str, operation: AnyOperation) -> Family:
@@ -426,17 +426,17 @@ def set_switch(family: Family, document_id: str, operation_id: str, on: bool | N
     return replace_operation(family, document_id, replace(found, switch=switch))
 
 
-def move_operation(family: Family, document_id: str, operation_id: str, before: str = "") -> Family:
-    """Reorder the build list.
+def move_operations(family: Family, document_id: str, moved: tuple[str, ...], before: str = "") -> Family:
+    """Put operations, in the order that they have, before another one or at the end of the build list.
 
     Raises:
         UserFault: an operation would come before one that it takes from.
     """
     found = model(family, document_id)
-    moved = operation(family, document_id, operation_id)
-    rest = [o for o in found.build if o.id != operation_id]
+    taken = [o for o in found.build if o.id in moved]
+    rest = [o for o in found.build if o.id not in moved]
     at = next((i for i, o in enumerate(rest) if o.id == before), len(rest))
-    order = [*rest[:at], moved, *rest[at:]]
+    order = [*rest[:at], *taken, *rest[at:]]
     position = {o.id: i for i, o in enumerate(order)}
     for o in order:
         for p in pointers(o):
@@ -447,7 +447,8 @@ def move_operation(family: Family, document_id: str, operation_id: str, before: 
                             f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it",
                             found.name,
                         )
-    return put(family, replace(found, build=tuple(order)))  # type: ignore[arg-type]
+    build = tuple(order) if len(taken) > 1 else stretches.settled(tuple(order), set(moved))
+    return put(family, replace(found, build=build))  # type: ignore[arg-type]
 
 
 def add_body(family: Family, document_id: str, body_id: str, body: Body) -> Family:

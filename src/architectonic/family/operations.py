@@ -17,11 +17,16 @@ class Switch(Record, frozen=True, kw_only=True):
 
 
 class Operation(Record, frozen=True, kw_only=True):
-    """Common to all entries of a build list."""
+    """Common to all entries of a build list.
+
+    Attributes:
+        stretch: the heading that it stands under, with its neighbours of the same; "" for none.
+    """
 
     id: str
     name: str
     switch: Switch = Switch()
+    stretch: str = ""
 
 
 class Sketch(Operation, tag="sketch", tag_field="kind", frozen=True, kw_only=True):

@@ -127,12 +127,19 @@ class Configuration(Record, frozen=True, kw_only=True):
 
 
 class Body(Record, frozen=True, kw_only=True):
-    """What is said of a body: its name and properties. Its shape comes from operations."""
+    """What is said of a body: its name and properties. Its shape comes from operations.
+
+    Attributes:
+        group: the heading that it is listed under with others; "" for none.
+        colour: `#RRGGBB`; "" for the next of the palette.
+    """
 
     name: str
     density: Expression | None = None
     material: str = ""
     backdrop_only: bool = False
+    group: str = ""
+    colour: str = ""
 
 
 # --- documents ------------------------------------------------------------------------------------------

@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from OCP.Bnd import Bnd_Box
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Common
 from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -56,6 +57,16 @@ def measure(body: Labelled) -> dict[str, Any]:
         "solids": len(subshapes(body.shape, SOLID)),
         "valid": bool(BRepCheck_Analyzer(body.shape).IsValid()),
     }
+
+
+def shared_volume(a: Labelled, b: Labelled) -> float:
+    """The volume that two bodies both fill; none when they only touch."""
+    both = BRepAlgoAPI_Common(a.shape, b.shape)
+    if not both.IsDone() or not subshapes(both.Shape(), SOLID):
+        return 0.0
+    volume = GProp_GProps()
+    BRepGProp.VolumeProperties_s(both.Shape(), volume, _ACCURACY)
+    return abs(float(volume.Mass()))
 
 
 def _inertia(volume: GProp_GProps) -> tuple[float, ...]:

@@ -30,7 +30,7 @@ from architectonic.describe.results import (
 from architectonic.describe.sketch import as_piece_of, piece_result
 from architectonic.describe.trace import brought
 from architectonic.describe.witness import disagreement, ranked
-from architectonic.kernel import curves, measure, mesh, solids, step
+from architectonic.kernel import curves, likeness, measure, mesh, solids, step
 from architectonic.kernel.labelled import Labelled, centre
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 from architectonic.kernel.witness import edge_facts, face_facts
@@ -147,6 +147,16 @@ def _significant(value: Any) -> Any:
     if isinstance(value, tuple):
         return tuple(tolerance.length(v) for v in value)
     return float(f"{value:.12g}")
+
+
+def shared(_: BodyInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
+    """The volume that two bodies both fill, mm3; 0 where they only touch."""
+    return _significant(measure.shared_volume(*shapes)), {}
+
+
+def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled]]:
+    """Whether two bodies have the same shape: "same", "mirrored" or ""."""
+    return likeness.likeness(*shapes), {}
 
 
 def triangles(_: BodyInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:

@@ -35,6 +35,8 @@ MAKERS: dict[str, Maker] = {
     "find": Maker(recipes.FindInput, queries.find),
     "section": Maker(recipes.SectionInput, queries.section),
     "gauge": Maker(recipes.GaugeInput, gauges.measured),
+    "shared": Maker(recipes.BodyInput, queries.shared),
+    "likeness": Maker(recipes.BodyInput, queries.alike),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.BodyInput, queries.triangles),
     "step": Maker(recipes.ExportInput, queries.step_file),

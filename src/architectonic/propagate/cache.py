@@ -22,6 +22,8 @@ _TYPES: dict[str, Any] = {
     "find": Found,
     "section": Found,
     "gauge": Gauged,
+    "shared": float,
+    "likeness": str,
     "outline": PlacedRegion,
     **dict.fromkeys(BODIES_CHANGED, list[str]),
     "measure": dict[str, Any],

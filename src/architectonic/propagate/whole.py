@@ -27,6 +27,7 @@ def evaluate_scopes(
         if isinstance(state, ModelState):
             ids = tuple(b for b, _ in state.bodies)
             more += bodies_of(family, at, ids, ("measure",))
+            more += [Node("relations", *at, "")] if len(ids) > 1 else []
             more += [Node("mass", *at, b) for b in ids if _has_density(family, at, b)]
     for look in meshes:
         shown = look.state(family)

@@ -16,6 +16,32 @@ BODY_COLOURS = (
 PAPER, INK = "#F7F5F0", "#22303C"
 
 
+NAMED = {
+    "slate blue": BODY_COLOURS[0],
+    "sand": BODY_COLOURS[1],
+    "clay": BODY_COLOURS[2],
+    "sage": BODY_COLOURS[3],
+    "lilac": BODY_COLOURS[4],
+    "straw": BODY_COLOURS[5],
+    "teal": BODY_COLOURS[6],
+    "rose": BODY_COLOURS[7],
+    "silver": BODY_COLOURS[8],
+    "graphite": "#6C7278",
+    "white": "#E9E7E1",
+    "brass": "#C2A25A",
+}
+"""Colours that a body can be given, by the words for them."""
+
+
+def colour_of(document: object, body: str, place: int = 0) -> str:
+    """The colour of a body: its own, else the one of the palette at its place in the document."""
+    bodies = getattr(document, "bodies", {})
+    record = bodies.get(body)
+    if record is not None and record.colour:
+        return str(record.colour)
+    return BODY_COLOURS[(list(bodies).index(body) if body in bodies else place) % len(BODY_COLOURS)]
+
+
 def rgb(colour: str) -> tuple[float, float, float]:
     """`#RRGGBB` as three numbers from 0 to 1."""
     return int(colour[1:3], 16) / 255, int(colour[3:5], 16) / 255, int(colour[5:7], 16) / 255

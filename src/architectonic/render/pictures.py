@@ -12,7 +12,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
-from architectonic.render.palette import BODY_COLOURS
+from architectonic.render.palette import BODY_COLOURS, colour_of
 
 
 def meshes_of(evaluation: Evaluation, look: Look) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
@@ -30,7 +30,11 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[tuple[tuple[str, str, 
     for k, body in enumerate(bodies):
         mesh = evaluation.value(Node("mesh", *body, "" if placed is not None else shown.item))
         if mesh is not None:
-            found.append((body, BodyMesh.from_result(mesh), BODY_COLOURS[k % len(BODY_COLOURS)]))
+            source = evaluation.family.documents.get(body[0])
+            own = getattr(getattr(source, "bodies", {}).get(body[2]), "colour", "")
+            by_place = own or BODY_COLOURS[k % len(BODY_COLOURS)]
+            colour = by_place if placed is not None else colour_of(source, body[2], k)
+            found.append((body, BodyMesh.from_result(mesh), colour))
     return found
 
 

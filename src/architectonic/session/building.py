@@ -126,10 +126,8 @@ def _without_lost(family: Family, document_id: str, old: Any) -> Family:
     return edits.put(family, edits.replace(document, bodies=kept))  # type: ignore[arg-type]
 
 
-def change_body(
-    family: Family, document_id: str, body_id: str, name: str, material: str, density: str, backdrop: bool = False
-) -> Family:
-    """Say what a body is called and made of, and whether it is only a backdrop.
+def change_body(family: Family, document_id: str, body_id: str, said: Body, density: str) -> Family:
+    """Store what is said of a body.
 
     Args:
         density: as typed; left as it was while another material is chosen, that of the material is taken.
@@ -139,12 +137,12 @@ def change_body(
     """
     document = edits.model(family, document_id)
     old = document.bodies[body_id]
-    material, density = material.strip(), density.strip()
+    material, density = said.material.strip(), density.strip()
     was = names.shown_text(family, document, old.density) if old.density is not None else ""
     if material != old.material and density == was:
         density = density_text(material) or density
     bound = names.bind_quantity(family, document, density, "density", "g/cm3") if density else None
     if bound is not None:
-        edits.refuse_not_positive(bound, "density", name)
-    made = edits.replace(old, name=name.strip(), material=material, density=bound, backdrop_only=backdrop)
+        edits.refuse_not_positive(bound, "density", said.name)
+    made = edits.replace(said, name=said.name.strip(), material=material, density=bound)
     return edits.add_body(family, document_id, body_id, made)
