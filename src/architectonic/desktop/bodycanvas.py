@@ -22,6 +22,7 @@ from architectonic.describe.sentences import face_words
 from architectonic.desktop import theme
 from architectonic.desktop.bodypainter import BodyPainter
 from architectonic.desktop.dimensionfield import open_field
+from architectonic.desktop.opening import Opening
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.space import Space
 from architectonic.desktop.workbench import Workbench
@@ -60,8 +61,10 @@ class BodyCanvas(QWidget):
         self.around: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
         self.space = Space(self)
         self.painter = BodyPainter(self)
+        self.opening = Opening(self)
         self._field: QWidget | None = None
         self.hidden: set[str] = set()
+        self._cut: dict[str, BodyMesh] = {}
         self.picker = Picker([])
         self._image: QImage | None = None
         self._framed: str = ""
@@ -94,6 +97,7 @@ class BodyCanvas(QWidget):
     def _on_shown(self) -> None:
         self.hidden.clear()
         self.over = []
+        self.opening.frame, self.opening.pull = None, None
 
     def refresh(self) -> None:
         """Follow the last evaluation; what is missing in it keeps its last picture."""
@@ -117,12 +121,19 @@ class BodyCanvas(QWidget):
             self._render()
 
     def _show(self) -> None:
-        shown = [(b, m, c) for b, m, c in self.meshes if self.key(b) not in self.hidden]
+        shown = self.opening.seen([(b, m, c) for b, m, c in self.meshes if self.key(b) not in self.hidden])
+        self._cut = {self.key(b): m for b, m, _ in shown} if self.opening.cuts else {}
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self.key(b) not in self.hidden]
-            self.scene.set_bodies([*((m, c, 1.0) for _, m, c in shown), *behind])
+            bodies = [*((m, c, 1.0) for _, m, c in shown), *behind]
+            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts)
         seen = [*shown, *(b for b in self.around if self.key(b[0]) not in self.hidden)]
         self.picker = Picker([(self.key(b), m) for b, m, _ in seen])
+
+    def show_again(self) -> None:
+        """A new picture of the same bodies."""
+        self._show()
+        self._render()
 
     def key(self, body: tuple[str, str, str]) -> str:
         """How a body is named in picks and hits."""
@@ -233,7 +244,7 @@ class BodyCanvas(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
-            if self.space.picking.take(event.position()):
+            if self.space.picking.take(event.position()) or self.opening.take(event.position()):
                 return
             if self.shown.gathering:
                 self._gather(event.position())
@@ -270,7 +281,8 @@ class BodyCanvas(QWidget):
         elif hit is not None and hit.kind == {"path": "edge", "region": "face"}.get(wants, wants):
             document, _, body = hit.body.partition(".")
             if document == self.shown.document_id:
-                self.shown.gathered.emit(picked.reference(self.mesh(hit.body), body, hit.kind, hit.label))
+                mesh = self.shown.mesh(hit.body, hit.label)
+                self.shown.gathered.emit(picked.reference(mesh, body, hit.kind, hit.label))
             else:
                 self.bench.told.emit("This is another document's: take it from there first, with Take from…", True)
 
@@ -301,6 +313,8 @@ class BodyCanvas(QWidget):
                 self._turn(-0.008 * dx, -0.008 * dy, right)
             self._render()
             return
+        if self.opening.follow(at):
+            return
         held = self.space.pulling.held
         if held is not None:
             distance = self.space.pulling.follow(at)
@@ -311,11 +325,21 @@ class BodyCanvas(QWidget):
             return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
         if self.shown.gathering in ("edge", "face"):
-            hits = [h for h in hits if h.kind == self.shown.gathering]
+            hits = [h for h in [*self._given_hits(at), *hits] if h.kind == self.shown.gathering]
         moved = self.space.hover(at)
         if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
             self.over, self.deep = hits, 0
             self.update()
+
+    def _given_hits(self, at: QPointF) -> list[Hit]:
+        """What of the bodies that an open sentence is given lies here and is not there any more in its result."""
+        found: list[Hit] = []
+        for body, mesh, _ in self.meshes:
+            given = self.shown.given(self.key(body))
+            if given is not None:
+                hits = Picker([(self.key(body), given)]).at(self.camera, at.x(), at.y(), self.width(), self.height())
+                found += [h for h in hits if h.label not in mesh.edges and h.label not in mesh.faces]
+        return found
 
     def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
         def rotate(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
@@ -329,6 +353,8 @@ class BodyCanvas(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
         self._drag = None
+        if event is not None:
+            self.opening.let_go(event.position())
         self.space.pulling.release()
 
     def leaveEvent(self, event: object) -> None:
@@ -382,8 +408,7 @@ class BodyCanvas(QWidget):
     def hide_bodies(self, hidden: set[str]) -> None:
         """Hide these bodies and no others."""
         self.hidden = hidden
-        self._show()
-        self._render()
+        self.show_again()
 
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
@@ -414,15 +439,24 @@ class BodyCanvas(QWidget):
                 return True
         return False
 
-    def mesh(self, key: str) -> BodyMesh | None:
-        """The picture of a body that is not hidden."""
+    def mesh(self, key: str, label: str = "") -> BodyMesh | None:
+        """The picture of a body that is not hidden; one that shows a label, which an open sentence may have changed."""
+        found = self._mesh(key)
+        if label and found is not None and not (label in found.faces or label in found.edges):
+            return self.shown.given(key) or found
+        return found
+
+    def _mesh(self, key: str) -> BodyMesh | None:
+        if key in self._cut:
+            return self._cut[key]
         seen = (*self.meshes, *self.around)
         return next((m for b, m, _ in seen if self.key(b) == key and key not in self.hidden), None)
 
     def describe(self, kind: str, body: str, label: str) -> str:
         """A face or edge in words: which operation made it, and its role there."""
         document = self.bench.family.documents.get(body.split(".")[0])
-        return f"{kind} of {self.body_name(body)} · {face_words(document, label)}"
+        leaning = self.opening.draft_words(body, label) if kind == "face" else ""
+        return f"{kind} of {self.body_name(body)} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"
 
     def close_scene(self) -> None:
         """Give graphics memory back."""
@@ -432,5 +466,7 @@ class BodyCanvas(QWidget):
 
 
 def _alike(a: list[Seen], b: list[Seen]) -> bool:
-    """Whether two lists show the same pictures of the same bodies."""
-    return len(a) == len(b) and all(x[0] == y[0] and x[1].source is y[1].source for x, y in zip(a, b, strict=True))
+    """Whether two lists show the same pictures of the same bodies, in the same colours."""
+    return len(a) == len(b) and all(
+        (x[0], x[2]) == (y[0], y[2]) and x[1].source is y[1].source for x, y in zip(a, b, strict=True)
+    )

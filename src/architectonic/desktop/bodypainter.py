@@ -42,6 +42,7 @@ class BodyPainter:
             self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
             self._paint_name(p, hit)
         self._paint_axes(p)
+        canvas.opening.paint(p)
         if canvas.hidden:
             self._paint_hidden(p)
 
@@ -65,9 +66,9 @@ class BodyPainter:
         p.setBrush(QColor(theme.PLUM))
         p.drawEllipse(a, 3, 3)
         p.drawEllipse(b, 3, 3)
-        self._paint_plate(p, (a + b) / 2 + QPointF(8, -8), measuring.figure(found[0], found[1].value))
+        self.plate(p, (a + b) / 2 + QPointF(8, -8), measuring.figure(found[0], found[1].value))
 
-    def _paint_plate(self, p: QPainter, at: QPointF, text: str) -> None:
+    def plate(self, p: QPainter, at: QPointF, text: str) -> None:
         """Words on a plate, inside the canvas."""
         p.setFont(theme.font(11, 500))
         width = QFontMetricsF(p.font()).horizontalAdvance(text)
@@ -120,7 +121,7 @@ class BodyPainter:
             p.drawText(self.canvas.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
 
     def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
-        mesh = self.canvas.mesh(body)
+        mesh = self.canvas.mesh(body, label)
         if mesh is None:
             return
         if kind == "edge" and label in mesh.edges:
@@ -149,7 +150,7 @@ class BodyPainter:
             else ""
         )
         text = f"{self.canvas.describe(hit.kind, hit.body, hit.label)}{behind}"
-        self._paint_plate(p, QPointF(hit.x + 14, hit.y - 14), text)
+        self.plate(p, QPointF(hit.x + 14, hit.y - 14), text)
 
     def _paint_axes(self, p: QPainter) -> None:
         right, up, _ = self.canvas.camera.axes()

@@ -60,7 +60,7 @@ class PlanePull:
         size = math.hypot(ux, uy)  # pixels of a millimetre along the normal
         if size < SQUARE_ON * self.space.canvas.height() / 2 / self.space.canvas.camera.scale:
             return None
-        step = _step(FINE / size)
+        step = round_step(FINE / size)
         return float(round((moved.x() * ux + moved.y() * uy) / size**2 / step) * step)
 
     def release(self) -> bool:
@@ -69,7 +69,7 @@ class PlanePull:
         return pulled
 
 
-def _step(least: float) -> float:
+def round_step(least: float) -> float:
     """The next of 1, 2 and 5 times a power of ten."""
     power = 10.0 ** math.floor(math.log10(least))
     return next(power * k for k in (1, 2, 5, 10) if power * k >= least)

@@ -149,7 +149,11 @@ class SentenceCard(WrappedCard):
         if isinstance(near, EndBlank) and isinstance(far, EndBlank):
             near.show(far.choice.currentData() != "both")
         active = self._active()
-        self.bench.main.gather(GATHERS[active.blank.takes] if active else "", active.picked if active else ())
+        self.bench.main.gather(
+            GATHERS[active.blank.takes] if active else "",
+            active.picked if active else (),
+            self.record.id if self.record else "",
+        )
         self.place()
 
     def _active(self) -> PickBlank | None:

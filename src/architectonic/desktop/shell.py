@@ -26,6 +26,7 @@ from architectonic.desktop.drivers import Drivers
 from architectonic.desktop.feedcard import FeedCard
 from architectonic.desktop.find import FindOrDo
 from architectonic.desktop.headband import HeadBand
+from architectonic.desktop.insidecommands import InsideCommands
 from architectonic.desktop.keyhelp import KeyHelp
 from architectonic.desktop.layoutcanvas import LayoutCanvas
 from architectonic.desktop.listcard import ListCard
@@ -120,6 +121,7 @@ class Shell(QWidget):
                 BodyCommands(bench, self.prompt, self.bodies),
                 self.look_back,
                 Deleting(bench, self.list_card, self.look_back, self.go_to),
+                InsideCommands(bench, self.prompt, self.bodies),
                 Stretching(bench, self.prompt),
                 self.measures,
             ],

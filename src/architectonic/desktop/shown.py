@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.describe.results import Node
 from architectonic.family import scopes
-from architectonic.family.records import AnyDocument, AnyOperation, Model, Reference
+from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Model, Reference
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
@@ -33,6 +33,7 @@ class Shown(QObject):
         regions: a sketch, and the labels of its chosen regions.
         context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
         backdrop: whether what stands behind is shown.
+        standing: the operation whose open sentence takes clicks; one that is not in the list yet for a new one.
         gathering: what an open sentence takes by clicks: "edge", "face", "region", "path", or "" for nothing.
 
     Signals:
@@ -64,12 +65,13 @@ class Shown(QObject):
         self.constraint = ""
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
         self.gathering = ""
+        self.standing = ""
 
-    def gather(self, kind: str, picked: Sequence[Reference] = ()) -> None:
+    def gather(self, kind: str, picked: Sequence[Reference] = (), standing: str = "") -> None:
         """Let clicks go to an open sentence; what it has is lit."""
         if not kind and not self.gathering:
             return
-        self.gathering = kind
+        self.gathering, self.standing = kind, standing
         bodies = getattr(self.document, "bodies", {})
         self.picks = [
             ("edge" if r.label.startswith("(") else "face", f"{self.document_id}.{r.item}", r.label)
@@ -160,8 +162,33 @@ class Shown(QObject):
         problem = outcome.problem if outcome is not None else None
         return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
 
-    def mesh(self, body: str) -> BodyMesh | None:
-        """The picture of a body, by `document.body`."""
+    def given(self, body: str) -> BodyMesh | None:
+        """The picture of a body as the operation of the open sentence is given it; None when none is open."""
+        document, _, key = body.partition(".")
+        if not self.gathering or self.at is None or document != self.document_id:
+            return None
+        last = ""
+        for operation in self.build:
+            if operation.id in (self.standing, self.after_marker if self.standing not in self._ids else ""):
+                break
+            if isinstance(operation, BodyOperation):
+                last = operation.id
+        node = Node("mesh", *self.at, key, last)
+        found = self.bench.answers([node]).get(node) if last else None
+        return BodyMesh.from_result(found.value) if found is not None and found.value else None
+
+    @property
+    def _ids(self) -> set[str]:
+        return {o.id for o in self.build}
+
+    def mesh(self, body: str, label: str = "") -> BodyMesh | None:
+        """The picture of a body, by `document.body`; one that shows a label, which an open sentence may have changed."""
+        found = self._mesh(body)
+        if label and (found is None or not (label in found.faces or label in found.edges)):
+            return self.given(body) or found
+        return found
+
+    def _mesh(self, body: str) -> BodyMesh | None:
         evaluation = self.bench.evaluation
         if evaluation is None:
             return None

@@ -44,6 +44,7 @@ VERBS = {
         "operation.shell",
         "operation.split",
         "body.edit",
+        "view.open",
         "document.export",
         "instance.new",
         "frame.take",
@@ -79,8 +80,10 @@ PICKED = (
     "sketch.new",
     "datum.new",
     "body.edit",
+    "pick.like",
     "pick.why",
     "measure.keep",
+    "view.open",
 )
 """Verbs that take the place of the drawing tools while something of a sketch is chosen."""
 FAMILIES = {
@@ -102,6 +105,8 @@ FAMILIES = {
         "operation.scale",
         "operation.take_out",
     ),
+    "pick.like": ("pick.like", "pick.chain", "pick.around", "pick.made"),
+    "view.open": ("view.open", "view.draft"),
     "rule.new": ("rule.new", "guard.new", "guard.body"),
     "value.fill": ("value.fill", "value.series"),
     "value.uses": ("value.uses", "value.unused", "value.doubled"),

@@ -62,6 +62,7 @@ class Workbench(QObject):
         self.updater.answered.connect(self._on_answered)
         self._answers: dict[Node, Outcome] = {}
         self._asked: Family | None = None
+        self._pending: dict[Node, None] = {}
         self.pictures: dict[str, QImage | None] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
@@ -242,15 +243,17 @@ class Workbench(QObject):
         """Outcomes of a few nodes beside the evaluation; those that are missing are asked for and come later."""
         wanted, family = tuple(nodes), self.previewed or self.family
         if family is not self._asked:
-            self._answers, self._asked = {}, family
-        missing = tuple(n for n in wanted if n not in self._answers)
+            self._answers, self._asked, self._pending = {}, family, {}
+        missing = [n for n in wanted if n not in self._answers and n not in self._pending]
         if missing:
-            self.updater.ask(family, wanted)
+            self._pending |= dict.fromkeys(missing)
+            self.updater.ask(family, tuple(self._pending))
         return {n: self._answers[n] for n in wanted if n in self._answers}
 
     def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
         if family is self._asked:
             self._answers.update(found)
+            self._pending = {n: None for n in self._pending if n not in found}
             self.answered.emit()
 
     def attend(self, outside: list[Item]) -> None:

@@ -14,6 +14,7 @@ from architectonic.base import ids as id_source
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
+from architectonic.base.labels import atoms
 from architectonic.family import names, scopes, stretches
 from architectonic.family.records import (
     SELF,
@@ -426,6 +427,18 @@ def set_switch(family: Family, document_id: str, operation_id: str, on: bool | N
     return replace_operation(family, document_id, replace(found, switch=switch))
 
 
+def sources_of(document: Model, operation: AnyOperation) -> set[str]:
+    """Ids of operations of the same list that one needs before it: what it points at, and what made its bodies."""
+    found: set[str] = set()
+    for p in pointers(operation):
+        if isinstance(p, Reference) and p.of == SELF:
+            found |= {p.item, p.stage.removeprefix("after:")}
+            found |= {a.split(":")[0] for a in atoms(p.label)}
+    changed = set(operation.changes) if isinstance(operation, BodyOperation) else set()
+    found |= {o.id for o in document.build if isinstance(o, BodyOperation) and changed & set(o.makes)}
+    return found - {operation.id}
+
+
 def move_operations(family: Family, document_id: str, moved: tuple[str, ...], before: str = "") -> Family:
     """Put operations, in the order that they have, before another one or at the end of the build list.
 
@@ -439,14 +452,10 @@ def move_operations(family: Family, document_id: str, moved: tuple[str, ...], be
     order = [*rest[:at], *taken, *rest[at:]]
     position = {o.id: i for i, o in enumerate(order)}
     for o in order:
-        for p in pointers(o):
-            if isinstance(p, Reference) and p.of == SELF:
-                for source in (p.item, p.stage.removeprefix("after:")):
-                    if position.get(source, -1) > position[o.id]:
-                        raise UserFault(
-                            f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it",
-                            found.name,
-                        )
+        for source in sources_of(found, o):
+            if position.get(source, -1) > position[o.id]:
+                what = f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it"
+                raise UserFault(what, found.name)
     build = tuple(order) if len(taken) > 1 else stretches.settled(tuple(order), set(moved))
     return put(family, replace(found, build=build))  # type: ignore[arg-type]
 

@@ -13,6 +13,8 @@ BODY_COLOURS = (
     "#C7A5A5",
     "#B4B8B9",
 )
+LEANING = (("comes free", "#8FB08A"), ("too steep", "#D9A24C"), ("other half", "#8FA6C4"))
+"""What draft is shown in: words of the legend, and colours that keep apart in grey too."""
 PAPER, INK = "#F7F5F0", "#22303C"
 
 

@@ -13,6 +13,7 @@ from vtkmodules.vtkCommonCore import vtkPoints, vtkUnsignedCharArray
 from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
 from vtkmodules.vtkCommonExecutionModel import vtkTrivialProducer
 from vtkmodules.vtkFiltersCore import vtkCleanPolyData, vtkPolyDataNormals
+from vtkmodules.vtkFiltersGeneral import vtkContourTriangulator
 from vtkmodules.vtkFiltersHybrid import vtkPolyDataSilhouette
 from vtkmodules.vtkIOImage import vtkPNGWriter
 from vtkmodules.vtkRenderingCore import (
@@ -26,6 +27,8 @@ from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
 
 from architectonic.render.camera import BodyMesh, Camera
 from architectonic.render.palette import INK, PAPER, rgb
+from architectonic.render.section import GRID, Cap
+from architectonic.render.tint import Pull, tinted
 
 
 class Scene:
@@ -50,13 +53,25 @@ class Scene:
         self._actors: list[vtkActor] = []
         self.renders = 0
 
-    def set_bodies(self, bodies: list[tuple[BodyMesh, str, float]]) -> None:
-        """Show these bodies: mesh, colour and opacity."""
+    def set_bodies(
+        self,
+        bodies: list[tuple[BodyMesh, str, float]],
+        pull: Pull | None = None,
+        caps: list[tuple[Cap, str]] | None = None,
+    ) -> None:
+        """Show these bodies: mesh, colour and opacity.
+
+        Args:
+            pull: colour their faces by draft instead.
+            caps: cuts through them, each with the colour that fills it.
+        """
         for actor in self._actors:
             self.renderer.RemoveActor(actor)
         self._actors = []
+        for cap, colour in caps or []:
+            self._actors += _cap(cap, colour)
         for mesh, colour, opacity in bodies:
-            surface = _surface(mesh, colour, opacity)
+            surface = _surface(mesh, colour, opacity, tinted(mesh, pull) if pull is not None and opacity == 1 else None)
             self._actors += [surface, _silhouette(surface, self.renderer)]
             self._actors.append(_edges(mesh, 0.85 if opacity < 1 else 1.0))
         for actor in self._actors:
@@ -90,7 +105,52 @@ class Scene:
         self.window.Finalize()
 
 
-def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
+def _cap(cap: Cap, colour: str) -> list[vtkActor]:
+    """The filled cut, its outline and its hatching."""
+    outline = _segments(cap.outline)
+    weld = vtkCleanPolyData()
+    weld.SetInputData(outline)
+    weld.SetToleranceIsAbsolute(True)
+    weld.SetAbsoluteTolerance(GRID)
+    fill = vtkContourTriangulator()
+    fill.SetInputConnection(weld.GetOutputPort())
+    mapper = vtkPolyDataMapper()
+    mapper.SetInputConnection(fill.GetOutputPort())
+    mapper.SetResolveCoincidentTopologyToPolygonOffset()
+    surface = vtkActor()
+    surface.SetMapper(mapper)
+    surface.GetProperty().SetColor(*rgb(colour))
+    surface.GetProperty().LightingOff()
+    made = [surface]
+    for segments, width, opacity in ((cap.outline, 1.6, 1.0), (cap.hatching, 1.0, 0.45)):
+        lines = vtkPolyDataMapper()
+        lines.SetInputData(_segments(segments))
+        actor = vtkActor()
+        actor.SetMapper(lines)
+        actor.GetProperty().SetColor(*rgb(INK))
+        actor.GetProperty().SetLineWidth(width)
+        actor.GetProperty().SetOpacity(opacity)
+        actor.GetProperty().LightingOff()
+        made.append(actor)
+    return made
+
+
+def _segments(segments: np.ndarray) -> vtkPolyData:
+    """Separate lines between two points each."""
+    data = vtkPolyData()
+    points = vtkPoints()
+    points.SetData(numpy_to_vtk(np.ascontiguousarray(segments.reshape(-1, 3)), deep=1))
+    data.SetPoints(points)
+    count = len(segments)
+    ends = np.arange(2 * count).reshape(-1, 2)
+    cells = np.hstack([np.full((count, 1), 2), ends]).astype(np.int64).ravel()
+    array = vtkCellArray()
+    array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(cells, deep=1))
+    data.SetLines(array)
+    return data
+
+
+def _surface(mesh: BodyMesh, colour: str, opacity: float, tints: np.ndarray | None = None) -> vtkActor:
     data = vtkPolyData()
     points = vtkPoints()
     points.SetData(numpy_to_vtk(mesh.points, deep=1))
@@ -99,6 +159,8 @@ def _surface(mesh: BodyMesh, colour: str, opacity: float) -> vtkActor:
     array = vtkCellArray()
     array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(cells, deep=1))
     data.SetPolys(array)
+    if tints is not None:
+        data.GetCellData().SetScalars(numpy_to_vtk(tints, deep=1))
     source = vtkTrivialProducer()
     source.SetOutput(data)
     normals = vtkPolyDataNormals()
