@@ -13,13 +13,13 @@ def changed(kind, given):
     """The bodies that a recipe would give new shapes to."""
     if kind in ("fillet", "bevel"):
         return [body for body, _ in given["edges"]]
-    if kind == "draft":
+    if kind in ("draft", "round_over"):
         return [body for body, _ in given["faces"]]
     if kind == "split":
         return [body for pair in given["bodies"] for body in pair]
     if kind == "move":
         return [to for _, to in given["bodies"]]
-    return [given["body"]] if kind == "combine" else list(given["bodies"])
+    return [given["body"]] if kind in ("combine", "bridge") else list(given["bodies"])
 
 
 class FakeExecutor:

@@ -13,6 +13,7 @@ from architectonic.family.records import (
     AnyOperation,
     Bevel,
     BodyOperation,
+    Bridge,
     Combine,
     Datum,
     Distance,
@@ -27,6 +28,8 @@ from architectonic.family.records import (
     Move,
     Reference,
     Revolve,
+    Rib,
+    RoundOver,
     Scale,
     Shell,
     Shift,
@@ -45,6 +48,7 @@ from architectonic.family.records import (
 
 Takes = Literal[
     "regions", "faces", "edges", "path",  # what is picked, several
+    "walls",  # faces that are picked, with a thickness of their own
     "does", "bodies", "body",  # bodies
     "plane", "line", "point", "place",  # one of a list; a place is a point or a plane
     "length", "angle", "number",  # expressions
@@ -99,24 +103,30 @@ SENTENCES: dict[str, tuple[type[BodyOperation], Sentence]] = {
         Blank("draft", "angle", "leaning in by", "2 deg", "+ draft"), Blank("flip", "flag", "Flip side")), "")),
     "revolve": (Revolve, Sentence("Revolve", "", "Turning", (
         DOES, Blank("regions", "regions", "of"), Blank("axis", "line", "about"),
-        Blank("angle", "angle", "by", "90 deg", "+ angle"), Blank("symmetric", "flag", "both ways"),
+        Blank("angle", "angle", "by", "90 deg", "+ angle", unless="target"),
+        Blank("target", "plane", "up to", "", "+ up to a face", unless="angle"), Blank("symmetric", "flag", "both ways"),
         Blank("flip", "flag", "the other way")), "")),
     "sweep": (Sweep, Sentence("Sweep", "", "Run", (
         DOES, Blank("regions", "regions", "of"), Blank("path", "path", "along")), "")),
     "loft": (Loft, Sentence("Loft", "", "Transition", (
-        DOES, Blank("regions", "regions", "through"), Blank("straight", "flag", "straight between them")), "")),
+        DOES, Blank("regions", "regions", "through"), Blank("straight", "flag", "straight between them"),
+        Blank("guides", "path", "guided by", "", "+ guides")), "")),
+    "rib": (Rib, Sentence("Rib", "add a rib to", "Rib", (
+        Blank("acts_on", "bodies"), Blank("curves", "path", "along"), Blank("thickness", "length", "thick", "2 mm"),
+        Blank("flip", "flag", "on the other side")))),
     "thicken": (Thicken, Sentence("Thicken faces", "", "Plate", (
         DOES, Blank("faces", "faces", "on"), Blank("thickness", "length", "thick", "2 mm"), Blank("flip", "flag", "inwards")))),
     "fillet": (Fillet, Sentence("Round edges", "round", "Round", (
         Blank("edges", "edges"), Blank("radius", "length", "with radius", "1 mm"),
         Blank("last", "length", "growing to", "2 mm", "+ another at the end")))),
+    "round_over": (RoundOver, Sentence("Round faces over", "round over", "Round over", (Blank("faces", "faces"),))),
     "bevel": (Bevel, Sentence("Bevel edges", "bevel", "Bevel", (
         Blank("edges", "edges"), Blank("distance", "length", "by", "1 mm"),
         Blank("second", "length", "and on the other face by", "2 mm", "+ two distances", unless="angle"),
         Blank("angle", "angle", "at", "45 deg", "+ angle", unless="second"), Blank("flip", "flag", "from the other face")))),
     "shell": (Shell, Sentence("Hollow out", "hollow", "Hollow", (
         Blank("acts_on", "bodies"), Blank("thickness", "length", "to a wall of", "2 mm"), Blank("faces", "faces", "open at"),
-        Blank("outside", "flag", "wall outside")))),
+        Blank("outside", "flag", "wall outside"), Blank("own", "walls", "with walls of", "3 mm", "+ other walls")))),
     "draft": (Draft, Sentence("Tilt faces", "tilt", "Tilt", (
         Blank("faces", "faces"), Blank("angle", "angle", "by", "2 deg"), Blank("plane", "plane", "about where they meet"),
         Blank("flip", "flag", "the other way")))),
@@ -125,6 +135,7 @@ SENTENCES: dict[str, tuple[type[BodyOperation], Sentence]] = {
         Blank("does", "choice", "", "unite", choices=(("unite", "unite"), ("subtract", "cut from"), ("overlap", "keep the overlap of"))),
         Blank("acts_on", "body"), Blank("tools", "bodies", "with"), Blank("keep", "flag", "keeping those"),
         Blank("clearance", "length", "grown by", "0.2 mm", "+ clearance")))),
+    "bridge": (Bridge, Sentence("Bridge bodies", "bridge", "Bridge", (Blank("faces", "faces", "from one of"),))),
     "move": (Move, Sentence("Move bodies", "move", "Move", (
         Blank("acts_on", "bodies"), Blank("by.x", "length", "along x by", "10 mm"), Blank("by.y", "length", "y", "0 mm"),
         Blank("by.z", "length", "z", "0 mm"), Blank("copies", "flag", "as a copy")), by=Shift)),
@@ -198,6 +209,8 @@ def _told(family: Family, document: Model, operation: Any, blank: Blank, value: 
         return bodies(document, value)
     if blank.takes == "regions":
         return ""  # a row speaks of bodies; what they come from is seen on hover
+    if blank.takes == "walls":
+        return f"{text(family, document, value[0].thickness)} at {len(value)} face{'s' if len(value) != 1 else ''}"
     if blank.takes in COUNTED:
         return f"{len(value)} {COUNTED[blank.takes]}{'s' if len(value) != 1 else ''}"
     if blank.takes in ("near", "far"):

@@ -6,12 +6,12 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.base import tolerance
-from architectonic.describe.recipes import BevelInput, FilletInput
+from architectonic.describe.recipes import BevelInput, FacesInput, FilletInput
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, fault
 from architectonic.describe.solid import acted, plan_length, replaced, wanted_by_body
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
-from architectonic.family.records import Bevel, Fillet, OnEdges
+from architectonic.family.records import Bevel, Fillet, OnEdges, RoundOver
 from architectonic.quantities.units import ANGLE
 
 
@@ -59,6 +59,19 @@ def _along(
     present = acted(view, node, tuple(by_body), given)
     edges = tuple((body, tuple(by_body[body])) for body, _ in present)
     made = yield Recipe(kind, payload(edges), tuple(shape for _, shape in present))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, made.value)
+
+
+def plan_round_over(view: View, node: Node, record: RoundOver, given: ModelState) -> Plan:
+    """Bodies after narrow faces were rounded over."""
+    if not record.faces:
+        raise fault("operation.no_face", "it has no face", "pick the narrow face that the round takes the place of")
+    by_body = wanted_by_body(record.faces)
+    present = acted(view, node, tuple(by_body), given)
+    payload = FacesInput(operation=record.id, faces=tuple((b, tuple(by_body[b])) for b, _ in present))
+    made = yield Recipe("round_over", payload, tuple(shape for _, shape in present))
     if made.problem is not None:
         raise NodeFault(made.problem)
     return replaced(given, made.key, made.value)

@@ -8,6 +8,7 @@ from architectonic.describe import edges, extrude, pieces, sweeps, walls
 from architectonic.describe.results import Plan
 from architectonic.family.records import (
     Bevel,
+    Bridge,
     Combine,
     Draft,
     Extrude,
@@ -15,6 +16,8 @@ from architectonic.family.records import (
     Loft,
     Move,
     Revolve,
+    Rib,
+    RoundOver,
     Shell,
     Split,
     Sweep,
@@ -28,12 +31,15 @@ OPERATIONS: dict[type, Callable[..., Plan]] = {
     Sweep: sweeps.plan_sweep,
     Loft: sweeps.plan_loft,
     Thicken: sweeps.plan_thicken,
+    Rib: sweeps.plan_rib,
     Fillet: edges.plan_fillet,
+    RoundOver: edges.plan_round_over,
     Bevel: edges.plan_bevel,
     Shell: walls.plan_shell,
     Draft: walls.plan_draft,
     Split: pieces.plan_split,
     Combine: pieces.plan_combine,
+    Bridge: pieces.plan_bridge,
     Move: pieces.plan_move,
     TakeOut: pieces.plan_take_out,
 }

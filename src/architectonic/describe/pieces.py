@@ -5,12 +5,12 @@ from __future__ import annotations
 from architectonic.base import tolerance
 from architectonic.describe.places import is_point, plan_line, plan_point
 from architectonic.describe.planes import along, plan_plane
-from architectonic.describe.recipes import CombineInput, MoveInput, SplitInput
+from architectonic.describe.recipes import BridgeInput, CombineInput, MoveInput, SplitInput
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, fault
-from architectonic.describe.solid import acted, replaced
+from architectonic.describe.solid import acted, plan_areas, replaced
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
-from architectonic.family.records import Align, Combine, Mirror, Move, Scale, Shift, Split, TakeOut, Turn
+from architectonic.family.records import Align, Bridge, Combine, Mirror, Move, Scale, Shift, Split, TakeOut, Turn
 from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 
 
@@ -43,6 +43,24 @@ def plan_combine(view: View, node: Node, record: Combine, given: ModelState) -> 
     if made.problem is not None:
         raise NodeFault(made.problem)
     return replaced(given, made.key, made.value, () if record.keep else [b for b, _ in tools])
+
+
+def plan_bridge(view: View, node: Node, record: Bridge, given: ModelState) -> Plan:
+    """Bodies after two were joined from face to face; the first in the sentence stays."""
+    if len(record.faces) != 2 or len(record.changes) != 2:
+        raise fault("bridge.faces", "it needs one flat face of each of two bodies", "pick a face of either")
+    ends = []
+    for reference in record.faces:
+        ends += yield from plan_areas(view, node, (reference,), record.id)
+    bodies = dict(acted(view, node, record.changes, given))
+    first, second = record.changes
+    if len(bodies) < 2:
+        raise fault("bridge.bodies", "one of its bodies does not exist here", "pick another face", "missing")
+    payload = BridgeInput(operation=record.id, body=first, ends=(ends[0], ends[1]))
+    made = yield Recipe("bridge", payload, (bodies[first], bodies[second]))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, made.value, [second])
 
 
 def plan_move(view: View, node: Node, record: Move, given: ModelState) -> Plan:

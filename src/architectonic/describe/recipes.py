@@ -66,6 +66,21 @@ class Area(Value, frozen=True):
     areas: tuple[Loops, ...]
 
 
+Way = tuple[tuple[Frame, PieceResult, tuple[float, ...]], ...]
+"""Pieces with their planes, and how far the control points of those in no plane stand over it, mm."""
+
+
+class Thing(Value, frozen=True):
+    """Something to measure: found in one of the shapes that come along, the whole of it, or by itself."""
+
+    shape: int = -1
+    wanted: Wanted | None = None
+    frame: Frame | None = None
+    axis: Axis | None = None
+    spot: Vector | None = None
+    curve: tuple[Frame, PieceResult] | None = None
+
+
 class SolidInput(Value, frozen=True, kw_only=True):
     """Something solid, and what it does.
 
@@ -101,13 +116,14 @@ class RevolveInput(SolidInput, frozen=True, kw_only=True):
     axis: Axis
     start: float
     turn: float
+    target: Thing | None = None
 
 
 class SweepInput(SolidInput, frozen=True, kw_only=True):
     """Areas along a path: pieces end to end, each with its plane."""
 
     area: Area
-    path: tuple[tuple[Frame, PieceResult], ...]
+    path: Way
 
 
 class LoftInput(SolidInput, frozen=True, kw_only=True):
@@ -115,6 +131,16 @@ class LoftInput(SolidInput, frozen=True, kw_only=True):
 
     sections: tuple[Area, ...]
     straight: bool
+    guides: Way = ()
+
+
+class RibInput(SolidInput, frozen=True, kw_only=True):
+    """A wall under curves of one plane, end to end, mm."""
+
+    frame: Frame
+    curves: tuple[PieceResult, ...]
+    thickness: float
+    flip: bool
 
 
 class ThickenInput(SolidInput, frozen=True, kw_only=True):
@@ -155,6 +181,21 @@ class ShellInput(Value, frozen=True, kw_only=True):
     thickness: float
     open: tuple[tuple[Wanted, ...], ...]
     own: tuple[tuple[tuple[Wanted, float], ...], ...]
+
+
+class FacesInput(Value, frozen=True, kw_only=True):
+    """Faces on each body, in the order of the shapes that come along."""
+
+    operation: str
+    faces: tuple[tuple[str, tuple[Wanted, ...]], ...]
+
+
+class BridgeInput(Value, frozen=True, kw_only=True):
+    """The outlines of two faces; the body that stays, whose shape comes first."""
+
+    operation: str
+    body: str
+    ends: tuple[Area, Area]
 
 
 class DraftInput(Value, frozen=True, kw_only=True):
@@ -209,17 +250,6 @@ class FindInput(Value, frozen=True):
 
     what: Literal["edge", "vertex", "axis"]
     wanted: Wanted
-
-
-class Thing(Value, frozen=True):
-    """Something to measure: found in one of the shapes that come along, the whole of it, or by itself."""
-
-    shape: int = -1
-    wanted: Wanted | None = None
-    frame: Frame | None = None
-    axis: Axis | None = None
-    spot: Vector | None = None
-    curve: tuple[Frame, PieceResult] | None = None
 
 
 class GaugeInput(Value, frozen=True):

@@ -24,6 +24,7 @@ from architectonic.family.records import (
     Expression,
     Family,
     Model,
+    OwnWall,
     Reference,
     Symmetric,
     Through,
@@ -33,7 +34,7 @@ from architectonic.family.records import (
 from architectonic.quantities.units import DEFAULT_UNIT
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
-GATHERS = {"regions": "region", "faces": "face", "edges": "edge", "path": "path"}
+GATHERS = {"regions": "region", "faces": "face", "edges": "edge", "path": "path", "walls": "face"}
 
 
 def value_field(shown: str, name: str, wide: int = 96) -> QLineEdit:
@@ -180,7 +181,7 @@ class PickBlank(Filled):
 
     def word(self) -> None:
         """Say how many there are, and of what."""
-        one = COUNTED[self.blank.takes]
+        one = COUNTED.get(self.blank.takes, "face")
         count = len(self.picked)
         self.button.setText(f"{count} {one}{'s' if count != 1 else ''}" if count else f"pick {one}s")
         each = [target(self.bench.family, self.document, r) for r in self.picked]
@@ -206,6 +207,27 @@ class PickBlank(Filled):
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The references."""
         return {self.blank.field: tuple(self.picked)}
+
+
+class WallsBlank(PickBlank):
+    """Faces with a wall of their own, and how thick it is; walls of other thicknesses are left as they are."""
+
+    def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
+        walls = value or ()
+        first = walls[0].thickness if walls else None
+        self.others = tuple(w for w in walls if w.thickness != first)
+        super().__init__(bench, blank, changed, [w.face for w in walls if w.thickness == first])
+        shown = text(bench.family, self.document, first) if first is not None else blank.first
+        self.field = value_field(shown, "thickness of these walls")
+        self.field.textEdited.connect(lambda _: changed())
+        self.widgets.insert(1, self.field)
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The walls."""
+        bound = names.bind_quantity(family, document, self.field.text().strip(), "length", "mm")
+        edits.refuse_not_positive(bound, "length", "thickness of a wall")
+        walls = tuple(OwnWall(face=r, thickness=bound) for r in self.picked)
+        return {self.blank.field: (*walls, *self.others)}
 
 
 class _Button(QToolButton):
@@ -400,6 +422,8 @@ def filled(
         return DoesBlank(bench, blank, changed, record, is_new)
     if blank.takes in ("near", "far"):
         return EndBlank(bench, blank, changed, record)
+    if blank.takes == "walls":
+        return WallsBlank(bench, blank, changed, value)
     if blank.takes in GATHERS:
         return PickBlank(bench, blank, changed, value)
     if blank.takes == "bodies":

@@ -38,6 +38,8 @@ SHORT = {
     "thicken": "Thicken",
     "fillet": "Round",
     "bevel": "Bevel",
+    "round_over": "Round over",
+    "bridge": "Bridge",
     "shell": "Hollow",
     "draft": "Tilt",
     "split": "Split",

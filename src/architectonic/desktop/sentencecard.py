@@ -67,7 +67,7 @@ class SentenceCard(WrappedCard):
         self.show()
         self.raise_()
         self._say_clauses()
-        empty = next((b for b in self.blanks.values() if isinstance(b, PickBlank) and not b.picked), None)
+        empty = self._empty()
         if is_new and empty is not None:
             empty.button.setChecked(True)
         self.value.setFocus()
@@ -93,7 +93,7 @@ class SentenceCard(WrappedCard):
         if blank.clause:
             button = QPushButton(blank.clause)
             button.setCheckable(True)
-            button.setChecked(value is not None)
+            button.setChecked(value not in (None, ()))
             button.setToolTip("one more clause of the sentence, or without it")
             button.toggled.connect(partial(self._on_clause, blank))
             self._asked[blank.field] = button
@@ -156,6 +156,14 @@ class SentenceCard(WrappedCard):
         )
         self.place()
 
+    def _empty(self) -> PickBlank | None:
+        """The first blank that waits for clicks; those of clauses that are not asked for do not."""
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            if isinstance(blank, PickBlank) and not blank.picked and (asked is None or asked.isChecked()):
+                return blank
+        return None
+
     def _active(self) -> PickBlank | None:
         found = (b for b in self.blanks.values() if isinstance(b, PickBlank) and b.button.isChecked())
         return next(found, None)
@@ -196,7 +204,7 @@ class SentenceCard(WrappedCard):
         for field, blank in self.blanks.items():
             asked = self._asked.get(field)
             if asked is not None and not asked.isChecked():
-                given[field] = None
+                given[field] = () if isinstance(value_in(record, field), tuple) else None
             elif blank.blank.takes == "near":
                 given = {"near": None, **blank.read(family, document), **given}
             else:
@@ -229,7 +237,7 @@ class SentenceCard(WrappedCard):
         """Say whether the previewed operation fails."""
         if self.record is None or self.bench.evaluation is None or self.bench.main.at is None:
             return
-        empty = next((b for b in self.blanks.values() if isinstance(b, PickBlank) and not b.picked), None)
+        empty = self._empty()
         if empty is not None and "faces" not in self.blanks:  # it is asked for, not missed; open faces may stay empty
             if empty is not self._active():
                 self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")

@@ -172,14 +172,16 @@ class Revolve(Solid, tag="revolve", tag_field="kind", frozen=True, kw_only=True)
     Attributes:
         regions: as of an extrude.
         axis: a line, an axis or a round edge.
-        angle: how far; None: all the way round.
-        symmetric: half of it either way.
+        angle: how far, or
+        target: the face or plane that it goes up to; None of both: all the way round.
+        symmetric: half of the angle either way.
         flip: the other way round.
     """
 
     regions: tuple[Reference, ...]
     axis: Reference
     angle: Expression | None = None
+    target: Reference | None = None
     symmetric: bool = False
     flip: bool = False
 
@@ -196,10 +198,12 @@ class Loft(Solid, tag="loft", tag_field="kind", frozen=True, kw_only=True):
 
     Attributes:
         straight: ruled from each to the next.
+        guides: curves that touch every section, and that its sides follow.
     """
 
     regions: tuple[Reference, ...]
     straight: bool = False
+    guides: tuple[Reference, ...] = ()
 
 
 class Thicken(Solid, tag="thicken", tag_field="kind", frozen=True, kw_only=True):
@@ -208,6 +212,26 @@ class Thicken(Solid, tag="thicken", tag_field="kind", frozen=True, kw_only=True)
     faces: tuple[Reference, ...]
     thickness: Expression
     flip: bool = False
+
+
+class Rib(BodyOperation, tag="rib", tag_field="kind", frozen=True, kw_only=True):
+    """A wall on one side of an open line of curves in one plane, as far as the bodies that it is added to.
+
+    Attributes:
+        curves: end to end; the ends are carried on straight.
+        thickness: half of it on either side of the curves' plane.
+        flip: the wall lies on the other side of the curves.
+    """
+
+    acts_on: tuple[str, ...]
+    curves: tuple[Reference, ...]
+    thickness: Expression
+    flip: bool = False
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """What it acts on."""
+        return self.acts_on
 
 
 class OnEdges(BodyOperation, frozen=True, kw_only=True):
@@ -274,6 +298,28 @@ class Shell(BodyOperation, tag="shell", tag_field="kind", frozen=True, kw_only=T
     def changes(self) -> tuple[str, ...]:
         """What it acts on."""
         return self.acts_on
+
+
+class RoundOver(BodyOperation, tag="round_over", tag_field="kind", frozen=True, kw_only=True):
+    """Narrow flat faces replaced by a round that runs into the faces on both sides of them."""
+
+    faces: tuple[Reference, ...]
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """The bodies of its faces."""
+        return tuple(dict.fromkeys(f.item for f in self.faces))
+
+
+class Bridge(BodyOperation, tag="bridge", tag_field="kind", frozen=True, kw_only=True):
+    """Two bodies joined by a solid from a flat face of one to a flat face of the other; the first stays."""
+
+    faces: tuple[Reference, ...]
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """Both bodies."""
+        return tuple(dict.fromkeys(f.item for f in self.faces))
 
 
 class Draft(BodyOperation, tag="draft", tag_field="kind", frozen=True, kw_only=True):
@@ -402,6 +448,21 @@ class TakeOut(BodyOperation, tag="take_out", tag_field="kind", frozen=True, kw_o
 
 
 AnyBodyOperation = (
-    Extrude | Revolve | Sweep | Loft | Thicken | Fillet | Bevel | Shell | Draft | Split | Combine | Move | TakeOut
+    Extrude
+    | Revolve
+    | Sweep
+    | Loft
+    | Thicken
+    | Rib
+    | Fillet
+    | RoundOver
+    | Bevel
+    | Shell
+    | Draft
+    | Split
+    | Combine
+    | Bridge
+    | Move
+    | TakeOut
 )
 AnyOperation = Sketch | Datum | Underlay | AnyBodyOperation

@@ -63,6 +63,14 @@ class Side:
     ccw: bool = True
     path: Path | None = None
     span: tuple[float, float] = (0.0, 0.0)
+    heights: tuple[float, ...] = ()
+
+    def end_heights(self) -> tuple[float, float]:
+        """How far its start and end stand over the plane: those of the first and last control point it runs between."""
+        if not self.heights:
+            return 0.0, 0.0
+        first, last = self.heights[0], self.heights[-1]
+        return (first, last) if self.span[0] <= self.span[1] else (last, first)
 
 
 Loop = tuple[Side, ...]
@@ -92,6 +100,7 @@ def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[A
 
 
 def edge_of(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
+    """The edge of a piece between two vertices."""
     if side.path is not None:
         return _free_edge(frame, side, side.path, height, v0, v1)
     if side.radius == 0.0:
@@ -104,6 +113,15 @@ def edge_of(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
         frame.point(*side.start, height), frame.point(*side.middle, height), frame.point(*side.end, height)
     )
     return BRepBuilderAPI_MakeEdge(curve.Value(), v0, v1).Edge()
+
+
+def edge_between(frame: Frame, side: Side) -> Any:
+    """The edge of a piece, with vertices of its own."""
+    low, high = side.end_heights()
+    first = BRepBuilderAPI_MakeVertex(frame.point(*side.start, low)).Vertex()
+    if side.start == side.end and low == high:
+        return edge_of(frame, side, 0.0, first, first)
+    return edge_of(frame, side, 0.0, first, BRepBuilderAPI_MakeVertex(frame.point(*side.end, high)).Vertex())
 
 
 def _free_edge(frame: Frame, side: Side, path: Path, height: float, v0: Any, v1: Any) -> Any:
@@ -122,7 +140,7 @@ def _free_edge(frame: Frame, side: Side, path: Path, height: float, v0: Any, v1:
     else:
         poles = Array1_gp_Pnt(1, len(path.poles))
         for k, (x, y0) in enumerate(path.poles):
-            poles.SetValue(k + 1, frame.point(x, y0, height))
+            poles.SetValue(k + 1, frame.point(x, y0, height + (side.heights[k] if side.heights else 0.0)))
         marks = sorted(set(path.knots))
         knots, counts = Array1_double(1, len(marks)), Array1_int(1, len(marks))
         for k, mark in enumerate(marks):

@@ -156,10 +156,12 @@ def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
 
 
 def _extended(face: Any, around: Any) -> Any:
-    """A cylinder, cone or sphere as a whole, long enough for a shape; any other face as it is."""
+    """A plane, cylinder, cone or sphere as a whole, long enough for a shape; any other face as it is."""
     s = BRepAdaptor_Surface(face)
     size = 2.0 * max(abs(c) for c in quick_box(around)) + 2.0 * max(abs(c) for c in quick_box(face))
     kind = s.GetType()
+    if kind == GeomAbs_Plane:
+        return BRepBuilderAPI_MakeFace(s.Plane(), -size, size, -size, size).Face()
     if kind == GeomAbs_Cylinder:
         return BRepBuilderAPI_MakeFace(s.Cylinder(), 0.0, tau, -size, size).Face()
     if kind == GeomAbs_Sphere:

@@ -25,14 +25,16 @@ from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
 from architectonic.kernel.labelled import Labelled, named
-from architectonic.kernel.outlines import Frame, Loop, Side, Vector, edge_of, planar_face
-from architectonic.kernel.solids import boolean
+from architectonic.kernel.outlines import Frame, Loop, Side, Vector, edge_between, planar_face
+from architectonic.kernel.solids import boolean, until
 from architectonic.kernel.topology import FACE, compound, listed, subshapes
 from architectonic.kernel.verdict import KernelRefusal, built, sound, volume
 
 Areas = list[tuple[Loop, ...]]
 SLACK = 1e-6
 """Share by which a sweep's volume may miss what Pappus' theorem says: splines are swept within that."""
+LEFT_OPEN = 0.02
+"""What is left of a whole turn when something turns up to a face, rad: beyond that it would meet its own start."""
 TURN = 1e-4
 """Edges of a path that meet at a larger angle (rad) meet in a corner."""
 
@@ -109,6 +111,18 @@ def revolve(
     return _named(solids, names)
 
 
+def revolve_until(
+    frame: Frame, areas: Areas, origin: Vector, direction: Vector, faces: list[Any], operation: str
+) -> Labelled:
+    """Areas turned about an axis up to faces, which count as extended; labels as those of `revolve`.
+
+    Raises:
+        KernelRefusal: an area reaches across the axis, or the faces do not lie in its way.
+    """
+    tool = revolve(frame, areas, origin, direction, 0.0, math.tau - LEFT_OPEN, operation)
+    return until(tool, faces, f"{operation}:end", f"{operation}:start")
+
+
 Path = tuple[tuple[Frame, Side], ...]
 """Pieces of a path, end to end; each in its own plane."""
 
@@ -118,10 +132,7 @@ def _spine(path: Path) -> tuple[Any, list[tuple[Any, str]], bool]:
     made = BRepBuilderAPI_MakeWire()
     edges: list[tuple[Any, str]] = []
     for frame, side in path:
-        ends = [BRepBuilderAPI_MakeVertex(frame.point(*p)).Vertex() for p in (side.start, side.end)]
-        if side.start == side.end:
-            ends[1] = ends[0]
-        made.Add(edge_of(frame, side, 0.0, *ends))
+        made.Add(edge_between(frame, side))
         if not made.IsDone():
             raise KernelRefusal("the pieces of the path do not meet end to end")
         edges.append((made.Edge(), side.curve))
@@ -150,12 +161,14 @@ def sweep(frame: Frame, areas: Areas, path: Path, operation: str) -> Labelled:
         KernelRefusal: the path has a gap, bends more sharply than the area is wide, or the kernel gives up.
     """
     wire, pieces, smooth = _spine(path)
+    # about a closed curve in space the evenly turning frame does not come back to itself; that of the curve does
+    in_space = any(side.heights for _, side in path)
     refused = "it cannot be swept along this path: it bends more sharply than the region is wide"
     solids: list[Any] = []
     names: dict[Any, list[str]] = {}
     for loops in areas:
         face, edges = planar_face(frame, loops, 0.0)
-        if smooth:
+        if smooth and not in_space:
             algorithm = BRepOffsetAPI_MakePipe(wire, face)
             solid = sound(algorithm.Shape(), refused, crossing=True)
             for edge, curve in edges:
@@ -167,7 +180,7 @@ def sweep(frame: Frame, areas: Areas, path: Path, operation: str) -> Labelled:
                 names[algorithm.LastShape()] = [f"{operation}:end"]
             solids.append(solid)
             continue
-        outer, *holes = [_mitred(frame, loop, wire, pieces, operation, refused) for loop in loops]
+        outer, *holes = [_mitred(frame, loop, wire, pieces, operation, refused, in_space) for loop in loops]
         for hole in holes:
             rest = boolean("cut", outer, hole)
             if rest is None:
@@ -184,15 +197,24 @@ def _generated(algorithm: Any, piece: Any, edge: Any) -> list[Any]:
 
 
 def _mitred(
-    frame: Frame, loop: Loop, wire: Any, pieces: list[tuple[Any, str]], operation: str, refused: str
+    frame: Frame,
+    loop: Loop,
+    wire: Any,
+    pieces: list[tuple[Any, str]],
+    operation: str,
+    refused: str,
+    in_space: bool,
 ) -> Labelled:
-    """One loop along a path with corners; faces of the same curve are told apart by the piece they lie along."""
+    """One loop along a path with corners or in space; faces of the same curve are told apart by the piece they lie along."""
     _, edges = planar_face(frame, (loop,), 0.0)
     outline = BRepBuilderAPI_MakeWire()
     for edge, _ in edges:
         outline.Add(edge)
     shell = BRepOffsetAPI_MakePipeShell(wire)
-    shell.SetTransitionMode(BRepBuilderAPI_RightCorner)
+    if in_space:
+        shell.SetMode(True)
+    else:
+        shell.SetTransitionMode(BRepBuilderAPI_RightCorner)
     shell.Add(outline.Wire(), False, False)
 
     def make() -> Any:

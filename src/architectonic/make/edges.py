@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe.recipes import BevelInput, EdgesInput, FilletInput, Wanted
+from architectonic.describe.recipes import BevelInput, EdgesInput, FacesInput, FilletInput, Wanted
 from architectonic.describe.witness import disagreement, ranked
-from architectonic.kernel import blends
+from architectonic.kernel import blends, ribs
 from architectonic.kernel.labelled import Labelled, centre
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.kernel.witness import edge_facts
 from architectonic.make.fault import MakeFault
+from architectonic.make.queries import faces_of
 
 
 def fillet(given: FilletInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
@@ -40,6 +41,26 @@ def bevel(given: BevelInput, shapes: list[Labelled]) -> tuple[list[str], dict[st
         return blends.bevel(shape, edges, how, given.flip, given.operation)
 
     return _each(given, shapes, along, "bevel.too_large")
+
+
+def round_over(given: FacesInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
+    """The bodies with narrow faces rounded over.
+
+    Raises:
+        MakeFault: a face is gone, or no round fits there.
+    """
+    made = {}
+    for (body, wanted), shape in zip(given.faces, shapes, strict=True):
+        for one in wanted:
+            for face in faces_of(shape, one, "the face that is rounded over"):
+                try:
+                    shape = ribs.round_over(shape, face, given.operation)
+                except KernelRefusal as refusal:
+                    raise MakeFault(
+                        "round_over.refused", str(refusal), "pick a narrow face between flat ones"
+                    ) from None
+        made[body] = shape
+    return list(made), made
 
 
 def _each(

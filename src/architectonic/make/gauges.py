@@ -9,7 +9,7 @@ from architectonic.describe.recipes import GaugeInput, Thing, Wanted
 from architectonic.describe.results import Gauged, Vector
 from architectonic.kernel import gauge
 from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.outlines import edge_of
+from architectonic.kernel.outlines import edge_between
 from architectonic.kernel.topology import EDGE, FACE, compound
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.make.edges import edges_of
@@ -72,8 +72,7 @@ def _found(thing: Thing, shapes: list[Labelled]) -> list[Any]:
         return [gauge.vertex_at(thing.spot)]
     if thing.curve is not None:
         frame, piece = frame_of(thing.curve[0]), side_of(thing.curve[1])
-        ends = [gauge.vertex_at((p.X(), p.Y(), p.Z())) for p in (frame.point(*piece.start), frame.point(*piece.end))]
-        return [edge_of(frame, piece, 0.0, *ends)]
+        return [edge_between(frame, piece)]
     shape = shapes[thing.shape]
     if thing.wanted is None:
         return [shape.shape]

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from architectonic.describe.recipes import CombineInput, MoveInput, SplitInput
-from architectonic.kernel import dividing, shells, solids
+from architectonic.describe.recipes import BridgeInput, CombineInput, MoveInput, SplitInput
+from architectonic.kernel import dividing, shells, solids, sweeps
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
-from architectonic.make.solid import frame_of, united
+from architectonic.make.solid import frame_of, loops_of, united
 
 Made = tuple[list[str], dict[str, Labelled]]
 
@@ -52,6 +52,23 @@ def combine(given: CombineInput, shapes: list[Labelled]) -> Made:
         raise MakeFault("combine.nothing_left", "nothing of the body would be left", "choose other bodies")
     if given.does == "subtract" and result.faces == first.faces:
         raise MakeFault("combine.no_effect", "the bodies do not reach each other", "move one of them")
+    return [given.body], {given.body: result}
+
+
+def bridge(given: BridgeInput, shapes: list[Labelled]) -> Made:
+    """The first body, joined with the second from face to face.
+
+    Raises:
+        MakeFault: no solid goes from one face to the other.
+    """
+    first, second = shapes
+    try:
+        sections = [(frame_of(a.frame), loops_of(a)[0]) for a in given.ends]
+        between = sweeps.loft(sections, True, given.operation)
+        result = solids.boolean("add", first, united([between, second]))
+    except KernelRefusal as refusal:
+        raise MakeFault("bridge.refused", str(refusal), "pick other faces") from None
+    assert result is not None, "something is left of bodies that are united"
     return [given.body], {given.body: result}
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from architectonic.describe.recipes import Area, SolidInput
+from dataclasses import replace
+
+from architectonic.describe.recipes import Area, SolidInput, Way
 from architectonic.describe.results import Frame as FrameResult
 from architectonic.describe.results import PieceResult
 from architectonic.kernel.labelled import Labelled
@@ -25,6 +27,11 @@ def side_of(p: PieceResult) -> Side:
     """A piece of an outline as the kernel takes it."""
     piece = Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
     return Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
+
+
+def way_of(pieces: Way) -> tuple[tuple[Frame, Side], ...]:
+    """Pieces with their planes as the kernel takes them."""
+    return tuple((frame_of(f), replace(side_of(piece), heights=heights)) for f, piece, heights in pieces)
 
 
 def loops_of(area: Area) -> list[tuple[Loop, ...]]:

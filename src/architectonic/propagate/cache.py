@@ -13,7 +13,8 @@ from architectonic.base.problem import Problem
 from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
 
 BODIES_CHANGED = (
-    "extrude", "revolve", "sweep", "loft", "thicken", "fillet", "bevel", "shell", "draft", "split", "combine", "move",
+    "extrude", "revolve", "sweep", "loft", "thicken", "rib", "fillet", "round_over", "bevel", "shell", "draft", "split",
+    "combine", "bridge", "move",
 )  # fmt: skip
 """Kinds whose value lists the bodies that have a new shape."""
 
