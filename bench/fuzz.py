@@ -47,6 +47,7 @@ class Fuzz:
     def grow(self) -> None:
         """One more operation of a random kind."""
         kinds = (self.treat, self.treat, self.bore, self.bore, self.wall, self.tilt, self.halve, self.shift, self.plate)
+        kinds += (self.over, self.rib)
         self.steps += 1
         self.draw.choice(kinds)()
 
@@ -121,6 +122,31 @@ class Fuzz:
         self.store(Move(id=f"m{self.steps}", name=f"m{self.steps}", acts_on=("b",), by=Shift(x=x, y=y, z=z), copies={"b": copy}))  # fmt: skip
         does = self.draw.choice(("unite", "subtract", "overlap"))
         self.store(Combine(id=f"c{self.steps}", name=f"c{self.steps}", does=does, acts_on=("b",), tools=(copy,)))
+
+    def over(self) -> None:
+        from architectonic.family.records import RoundOver
+
+        key, faces = f"v{self.steps}", self._refs("face", 1)
+        if faces:
+            self.store(RoundOver(id=key, name=key, faces=faces))
+
+    def rib(self) -> None:
+        """A wall along a random line of an upright plane, on a random side."""
+        from architectonic.family.records import Reference, Rib
+
+        level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-50, 10):.2f} mm", "front")
+        ends = [(self.draw.uniform(-10, 90), self.draw.uniform(-5, 60)) for _ in range(2)]
+        lines: list[str] = []
+
+        def draw(d: Any) -> None:
+            lines.append(d.line(*ends))
+            for part, (x, y) in zip(("start", "end"), ends, strict=True):
+                place(d, f"{lines[0]}.{part}", f"{x:.2f} mm", f"{y:.2f} mm")
+
+        self.maker.sketch(level, draw)
+        sketch = self.maker.family.documents[self.maker.key].build[-1].id
+        key, thick = f"r{self.steps}", self.maker.e(self.size(0.5, 8))
+        self.store(Rib(id=key, name=key, acts_on=("b",), curves=(Reference(item=sketch, label=lines[0]),), thickness=thick, flip=self.draw.random() < 0.5))  # fmt: skip
 
     def plate(self) -> None:
         from architectonic.family.records import Thicken

@@ -128,12 +128,12 @@ class Maker:
         )
         self.family = building.store(self.family, self.key, made, body_name="Body")
 
-    def level(self, key: str, height: str) -> str:
-        """A datum plane at a height."""
+    def level(self, key: str, height: str, over: str = "top") -> str:
+        """A datum plane at a height over one of the three planes."""
         from architectonic.family import edits
         from architectonic.family.records import Datum, OffsetPlane, Reference
 
-        by = OffsetPlane(plane=Reference(item="top"), distance=self.e(height))
+        by = OffsetPlane(plane=Reference(item=over), distance=self.e(height))
         self.family = edits.add_operation(self.family, self.key, Datum(id=key, name=key, by=by))
         return key
 

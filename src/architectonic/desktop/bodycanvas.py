@@ -33,6 +33,7 @@ from architectonic.render.pictures import meshes_of
 from architectonic.session import picked
 
 if TYPE_CHECKING:
+    from architectonic.desktop.pushhandle import PushHandle
     from architectonic.render.scene import Scene
 
 Seen = tuple[tuple[str, str, str], BodyMesh, str]
@@ -62,6 +63,7 @@ class BodyCanvas(QWidget):
         self.space = Space(self)
         self.painter = BodyPainter(self)
         self.opening = Opening(self)
+        self.handle: PushHandle | None = None
         self._field: QWidget | None = None
         self.hidden: set[str] = set()
         self._cut: dict[str, BodyMesh] = {}
@@ -246,6 +248,8 @@ class BodyCanvas(QWidget):
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
             if self.space.picking.take(event.position()) or self.opening.take(event.position()):
                 return
+            if self.handle is not None and self.handle.take(event.position()):
+                return
             if self.shown.gathering:
                 self._gather(event.position())
                 return
@@ -313,7 +317,7 @@ class BodyCanvas(QWidget):
                 self._turn(-0.008 * dx, -0.008 * dy, right)
             self._render()
             return
-        if self.opening.follow(at):
+        if self.opening.follow(at) or (self.handle is not None and self.handle.follow(at)):
             return
         held = self.space.pulling.held
         if held is not None:
@@ -355,6 +359,8 @@ class BodyCanvas(QWidget):
         self._drag = None
         if event is not None:
             self.opening.let_go(event.position())
+        if self.handle is not None:
+            self.handle.let_go()
         self.space.pulling.release()
 
     def leaveEvent(self, event: object) -> None:

@@ -43,6 +43,8 @@ class BodyPainter:
             self._paint_name(p, hit)
         self._paint_axes(p)
         canvas.opening.paint(p)
+        if canvas.handle is not None:
+            canvas.handle.paint(p)
         if canvas.hidden:
             self._paint_hidden(p)
 

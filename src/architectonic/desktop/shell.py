@@ -39,6 +39,7 @@ from architectonic.desktop.menus import Menus, findable
 from architectonic.desktop.plancanvas import PlanCanvas
 from architectonic.desktop.plancommands import PlanCommands
 from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.pushhandle import PushHandle
 from architectonic.desktop.rangegrid import RangeGrid
 from architectonic.desktop.rightside import RightSide
 from architectonic.desktop.rulecommands import RuleCommands
@@ -81,6 +82,7 @@ class Shell(QWidget):
         self.panes = QSplitter(Qt.Orientation.Horizontal)
         self.beside = Beside(bench)
         self.card = SentenceCard(self.area, bench)
+        self.bodies.handle = PushHandle(self.bodies, self.card)
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.area, bench, self.beside.sketches)
         self.prompt = Prompt(self.area)
