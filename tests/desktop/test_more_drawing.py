@@ -89,7 +89,7 @@ def test_text_is_asked_for_placed_and_measured(qtbot, pad):
     lay_down(qtbot, canvas)
     pad.bench.main.curves = list(canvas.sketch.curves)
     pad.bench.main.selection_changed.emit()
-    assert ("Height of capitals", "6 mm") in pad.right.facts()
+    assert ("Height of capitals", "6 mm") in pad.right.facts.rows()
     assert pad.actions_.run("choose.letters")
     inked = [r for r in canvas.solved.regions if r.label in pad.bench.main.regions[1]]
     assert len(inked) == 2 and len(canvas.solved.regions) == 5  # R and 8; the R has one hole, the 8 has two

@@ -88,7 +88,7 @@ def test_the_size_chooser_shows_another_size(qtbot, window):
     entries["L"].trigger()
     settle(qtbot, window)
     assert "L" in window.head.size_button.text() and field(window, "foot_d").text() == "190 mm"
-    assert ("Box", "190.0 × 190.0 × 22.0") in window.right.facts()
+    assert ("Box", "190.0 × 190.0 × 22.0") in window.right.facts.rows()
 
 
 def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
@@ -102,7 +102,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
     assert len(window.bench.main.picks) == 1
     qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, middle)
-    facts = dict(window.right.facts())
+    facts = dict(window.right.facts.rows())
     assert facts["Between the two"] == "2.400 mm"  # the roof of the foot is the wall
     qtbot.wait(300)  # the picture at rest is drawn once, smoothly
     renders = canvas.scene.renders

@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QApplication
-
 from architectonic.describe.curves import points_in
 from architectonic.desktop.actions import Action
 from architectonic.desktop.drawtools import DrawTools
@@ -38,8 +36,6 @@ class PlacingCommands:
             Action("place.copy", "Copy the chosen curves beside…", lambda: self.move(True), self._has_curves, short="Copy beside…"),
             Action("choose.chain", "Choose all that joins on", self.choose_chain, self._has_curves, short="Choose what joins"),
             Action("choose.kind", "Choose all of this kind", self.choose_kind, self._has_curves, short="Choose this kind"),
-            Action("edit.copy", "Copy curves", self.copy, self._has_curves, "Ctrl+C", "edit"),
-            Action("edit.paste", "Paste curves", self.paste, self._has_sketch, "Ctrl+V", "edit"),
             Action("sketch.fork", "Fork this sketch", self.fork, self._has_sketch),
         ]  # fmt: skip
 
@@ -217,27 +213,6 @@ class PlacingCommands:
             return self._change("scale", lambda s: Change(about=self._about(s), factor=value))
 
         self.prompt.ask("Scale about its middle", [("factor", "2")], done)
-
-    # --- between sketches -----------------------------------------------------------------------------
-
-    def copy(self) -> None:
-        """Put the chosen curves on the clipboard."""
-        editing, curves, clipboard = self.tools.sketching(), self.curves(), QApplication.clipboard()
-        if editing is None or clipboard is None:
-            return
-        if self.bench.attempt(lambda: clipboard.setText(moving.cut_out(editing, curves))):
-            told = f"{len(curves)} curve{'s' if len(curves) != 1 else ''}"
-            self.bench.told.emit(f"Copied {told}; Ctrl+V puts them into any sketch.", False)
-
-    def paste(self) -> None:
-        """Put curves from the clipboard into the shown sketch, chosen, ready to be moved."""
-        clipboard, made = QApplication.clipboard(), []
-        if clipboard is None:
-            return
-        text = clipboard.text()
-        if self.tools.apply("paste curves", lambda s: made.extend(moving.paste(s, text))):
-            self.bench.main.curves = list(made)
-            self.bench.main.selection_changed.emit()
 
     def fork(self) -> None:
         """A copy of the shown sketch that shares nothing with it."""

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from architectonic.desktop.beside import Beside
 from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.bodycommands import BodyCommands
+from architectonic.desktop.clipboard import Clipboard
 from architectonic.desktop.commands import Commands
 from architectonic.desktop.datumcard import DatumCard
 from architectonic.desktop.deleting import Deleting
@@ -125,6 +126,7 @@ class Shell(QWidget):
                 Deleting(bench, self.list_card, self.look_back, self.go_to),
                 InsideCommands(bench, self.prompt, self.bodies),
                 Stretching(bench, self.prompt),
+                Clipboard(bench, self.sketches.tools),
                 self.measures,
             ],
         )

@@ -155,7 +155,7 @@ def paste(editing: Sketching, text: str) -> list[str]:
         of = tuple(".".join([key_of[p.split(".")[0]], *p.split(".")[1:]]) for p in c.of)
         name = free_name(c.name, taken) if c.name else ""
         taken += [name] if name else []
-        value = _carried(c.value, ids, clip.document, editing.at.document, editing.family) if c.value else None
+        value = carried(c.value, ids, clip.document, editing.at.document, editing.family) if c.value else None
         made.append(edits.replace(c, id=ids[c.id], of=of, name=name, value=value))
     now = editing.drawing.sketch
     editing.drawing.sketch = edits.replace(now, constraints=(*now.constraints, *made))
@@ -164,7 +164,7 @@ def paste(editing: Sketching, text: str) -> list[str]:
     return list(key_of.values())
 
 
-def _carried(value: Expression, ids: dict[str, str], source: str, target: str, family: Family) -> Expression:
+def carried(value: Expression, ids: dict[str, str], source: str, target: str, family: Family) -> Expression:
     """An expression in another document: what it named at home is named from outside; what came along, here.
 
     Raises:
@@ -195,7 +195,7 @@ def fork_sketch(family: Family, document: str, sketch_id: str, make_id: IdSource
     model = edits.model(family, document)
     ids = {c.id: make_id() for c in sketch.constraints}
     constraints = tuple(
-        edits.replace(c, id=ids[c.id], value=_carried(c.value, ids, document, document, family) if c.value else None)
+        edits.replace(c, id=ids[c.id], value=carried(c.value, ids, document, document, family) if c.value else None)
         for c in sketch.constraints
     )
     name = free_name(sketch.name, [o.name for o in model.build])
