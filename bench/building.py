@@ -83,7 +83,11 @@ def building() -> None:
         more = Fillet(id="more", name="more", edges=(edge,), radius=m.e("3 mm"))
         previewed = store.store(m.family, m.key, more)
         started = time.perf_counter()
+        evaluate_scopes(engine.evaluator, previewed, [at], (Look(at),), measured=False)
+        seen = time.perf_counter() - started
         run(previewed)
         took = time.perf_counter() - started
-        print(f"             one more operation previewed in {1000 * took:.0f} ms (goal: 100 ms to the first)")
+        print(
+            f"             one more operation: picture in {1000 * seen:.0f} ms (goal: 100 ms), measured in {1000 * took:.0f} ms"
+        )
         engine.close()

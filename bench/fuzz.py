@@ -112,7 +112,7 @@ class Fuzz:
         from architectonic.family.records import Reference, Split
 
         level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-2, 30):.2f} mm")
-        self.store(Split(id=f"p{self.steps}", name=f"p{self.steps}", acts_on=("b",), plane=Reference(item=level)))
+        self.store(Split(id=f"p{self.steps}", name=f"p{self.steps}", acts_on=("b",), by=Reference(item=level)))
 
     def shift(self) -> None:
         from architectonic.family.records import Combine, Move, Shift

@@ -44,12 +44,16 @@ class FakeExecutor:
                 "x": (1.0, 0.0, 0.0),
                 "normal": (0.0, 0.0, 1.0),
             }
+        elif kind in ("shared", "likeness"):
+            value = 0.0 if kind == "shared" else ""
         else:
             value = {
                 "volume_mm3": 1000 * number,
                 "area_mm2": 1.0,
                 "box_mm": (0, 0, 0, 1, 1, 1),
                 "valid": True,
+                "faces": 6,
+                "edges": 12,
             }
         if kind in BODIES_CHANGED:
             self.shapes |= {f"{key}.{body}" for body in value}

@@ -53,6 +53,9 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
         "faces",
         "edges",
         "valid",
+        "overlaps",
+        "same_shape_as",
+        "mirrored",
     }
     assert m["bodies"][0]["mass_g"] == pytest.approx(m["bodies"][0]["volume_mm3"] * 1.04e-3)
     assert set(m["sketches"][0]) == {"name", "freedoms", "state", "residual_mm", "regions"}

@@ -20,7 +20,8 @@ def edge_at(canvas, label):
     mesh = canvas.meshes[0][1]
     k = mesh.edges.index(label)
     points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]]
-    x, y, _ = canvas.camera.project(points, canvas.width(), canvas.height())[len(points) // 2]
+    k = (len(points) - 1) // 2
+    x, y, _ = canvas.camera.project(points[k : k + 2].mean(axis=0), canvas.width(), canvas.height())[0]
     return QPoint(round(x), round(y))
 
 
@@ -176,7 +177,7 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
     qtbot.keyClick(block.datum_card.name, Qt.Key.Key_Return)
     settle(qtbot, block)
     block.actions_.run("operation.split")
-    block.card.blanks["plane"].list.setCurrentText("Middle")
+    block.card.blanks["by"].list.setCurrentText("Middle")
     qtbot.keyClick(block.card.blanks["plane"].list, Qt.Key.Key_Return)
     settle(qtbot, block)
     assert isinstance(block.bench.main.build[-1], Split)

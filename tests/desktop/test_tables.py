@@ -176,7 +176,7 @@ def test_a_spreadsheet_is_shown_as_a_difference_before_it_is_taken(qtbot, table,
     assert cell(table, "wall", "M").text == "2.60" and cell(table, "rib", "L").text == "1.50"
     assert table.files.send(tmp_path / "out.xlsx")
     table.files.bring(tmp_path / "out.xlsx")
-    assert "says the same" in card.title.text()
+    qtbot.waitUntil(lambda: "says the same" in card.title.text())  # read in a thread
 
 
 def test_a_linked_file_is_watched_its_values_wait_and_undo_gives_the_old_ones_back(qtbot, table):

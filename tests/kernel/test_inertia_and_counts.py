@@ -18,7 +18,7 @@ from OCP.TopExp import TopExp
 from tests.kernel.test_solids import TOP, circle, level, plate, rectangle
 from tests.kernel.test_sweeps import FRONT, Z, box, polygon
 
-from architectonic.kernel import blends, dividing, shells, sweeps
+from architectonic.kernel import blends, placing, shells, sweeps
 from architectonic.kernel.measure import measure
 from architectonic.kernel.outlines import Frame
 from architectonic.kernel.solids import boolean, prism
@@ -42,7 +42,7 @@ def test_inertia_of_a_box_and_of_a_cylinder_anywhere():
     v = 100 * 60 * 40
     wanted = (v * (60**2 + 40**2) / 12, v * (100**2 + 40**2) / 12, v * (100**2 + 60**2) / 12, 0, 0, 0)
     assert measure(box())["inertia_mm5"] == pytest.approx(wanted, rel=1e-6, abs=1)
-    moved = dividing.placed(box(), dividing.shifted((500, -300, 70)))
+    moved = placing.placed(box(), placing.shifted((500, -300, 70)))
     assert measure(moved)["inertia_mm5"] == pytest.approx(wanted, rel=1e-6, abs=1e-1)
     rod = prism(TOP, [(circle("c", (7, 9), 5),)], level(0), level(30), "o1")
     v = math.pi * 25 * 30
@@ -52,7 +52,7 @@ def test_inertia_of_a_box_and_of_a_cylinder_anywhere():
 
 def test_products_of_inertia_of_a_turned_box():
     """A box turned by 30 deg about z: Ixy = -(Ia - Ib) / 2 sin 60 as it stands in the matrix (Mohr's circle)."""
-    turned = dividing.placed(box(), dividing.turned(*Z, math.pi / 6))
+    turned = placing.placed(box(), placing.turned(*Z, math.pi / 6))
     a, b, c, *_ = measure(box())["inertia_mm5"]
     ixx, iyy, izz, ixy, ixz, iyz = measure(turned)["inertia_mm5"]
     mean, half = (a + b) / 2, (a - b) / 2

@@ -12,7 +12,7 @@ pytest.importorskip("OCP")
 
 from tests.kernel.test_solids import TOP, circle, level, names, rectangle, volume
 
-from architectonic.kernel import blends, dividing, shells, sweeps
+from architectonic.kernel import blends, dividing, placing, shells, sweeps
 from architectonic.kernel.measure import measure
 from architectonic.kernel.outlines import Frame, Side
 from architectonic.kernel.solids import boolean, prism
@@ -185,30 +185,30 @@ def test_a_body_grown_all_round():
 
 
 def test_halves_share_the_name_of_the_cut():
-    before, behind = dividing.halves(box(), Frame((30, 0, 0), (0, 1, 0), (1, 0, 0)), "o2")
+    before, behind = dividing.halves(box(), dividing.plane(Frame((30, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))
     assert volume(before) == pytest.approx(70 * 60 * 40, rel=1e-9)
     assert volume(behind) == pytest.approx(30 * 60 * 40, rel=1e-9)
     assert "o2:wall" in names(before) & names(behind) and "o1:start" in names(before) & names(behind)
-    assert dividing.halves(box(), Frame((300, 0, 0), (0, 1, 0), (1, 0, 0)), "o2")[0] is None
+    assert dividing.halves(box(), dividing.plane(Frame((300, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))[0] is None
 
 
 @pytest.mark.parametrize(
     ("move", "centre", "factor"),
     [
-        (dividing.shifted((10, 0, 5)), (60, 30, 25), 1),
-        (dividing.turned(*Z, math.pi / 2), (-30, 50, 20), 1),
-        (dividing.scaled((0, 0, 0), 2.0), (100, 60, 40), 8),
-        (dividing.mirrored(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0))), (-50, 30, 20), 1),
-        (dividing.onto(TOP, Frame((7, 0, 0), (0, 1, 0), (1, 0, 0))), (27, 50, 30), 1),
+        (placing.shifted((10, 0, 5)), (60, 30, 25), 1),
+        (placing.turned(*Z, math.pi / 2), (-30, 50, 20), 1),
+        (placing.scaled((0, 0, 0), 2.0), (100, 60, 40), 8),
+        (placing.mirrored(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0))), (-50, 30, 20), 1),
+        (placing.onto(TOP, Frame((7, 0, 0), (0, 1, 0), (1, 0, 0))), (27, 50, 30), 1),
     ],
 )
 def test_bodies_put_elsewhere(move, centre, factor):
-    moved = dividing.placed(box(), move)
+    moved = placing.placed(box(), move)
     m = measure(moved)
     assert m["volume_mm3"] == pytest.approx(240000 * factor, rel=1e-9)
     assert m["centre_mm"] == pytest.approx(centre, abs=1e-9)
     assert names(moved) == names(box())
-    copy = dividing.placed(box(), move, "o9")
+    copy = placing.placed(box(), move, "o9")
     assert "o9:copy:(o1:end)" in names(copy)
 
 

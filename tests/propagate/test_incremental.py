@@ -152,6 +152,8 @@ def test_the_static_graph_misses_no_read(demo, seed):
         return Place(node.document, node.configuration, item)
 
     for node, reads in evaluation.reads.items():
+        if node.what == "relations":
+            continue  # how the bodies of one model stand to each other: told, and read by nothing
         own = place(node)
         known = set(graph.reads.get(own, ())) | {own}
         for read in reads:

@@ -8,6 +8,7 @@ import math
 import pytest
 from tests.propagate.test_models import TOP, Model, problem, volume
 
+from architectonic.base.errors import UserFault
 from architectonic.describe.clauses import SENTENCES, sentence, sentence_of
 from architectonic.describe.drawing import Drawing
 from architectonic.describe.results import Node
@@ -189,7 +190,7 @@ def test_walls_tilted_and_a_face_thickened(bench):
 
 
 def test_a_body_split_moved_copied_scaled_united_and_taken_out(bench):
-    bench.store(Split(id="s", name="Halve", acts_on=("b1",), plane=bench.plane("Cut", "30 mm", "right")))
+    bench.store(Split(id="s", name="Halve", acts_on=("b1",), by=bench.plane("Cut", "30 mm", "right")))
     assert bench.volumes() == {"Block body": close(50 * 50 * 10), "Block body 2": close(30 * 50 * 10)}
     document = bench.family.documents[bench.key]
     other = next(k for k, b in document.bodies.items() if b.name == "Block body 2")
@@ -302,6 +303,12 @@ def test_regions_of_two_sketches_and_sides_that_lean_in(bench):
 
 
 def test_every_kind_has_a_sentence_and_begins_with_one(bench):
+    document = bench.family.documents[bench.key]
+    with pytest.raises(UserFault, match="no move to take back"):
+        building.new("back", document, {})
+    bench.store(
+        Move(id="m", name="Aside", acts_on=("b1",), by=Shift(x=bench.e("5 mm"), y=bench.e("0 mm"), z=bench.e("0 mm")))
+    )
     document = bench.family.documents[bench.key]
     bench.family = edits.add_body(bench.family, bench.key, "b9", Body(name="Other"))
     for kind, (record, spoken) in SENTENCES.items():

@@ -69,7 +69,7 @@ def test_edges_are_to_be_picked_again_and_say_so(bench):
 
 def test_planes_and_bodies_that_stay_behind_have_stand_ins(bench):
     plane = bench.plane("Half", "5 mm")
-    bench.store(Split(id="p", name="Halves", acts_on=("b1",), plane=plane))
+    bench.store(Split(id="p", name="Halves", acts_on=("b1",), by=plane))
     bench.store(
         Draft(
             id="d", name="Tilt", faces=(bench.face("end"),), plane=bench.face("start"), angle=bench.e("2 deg", "angle")

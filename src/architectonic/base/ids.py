@@ -30,3 +30,20 @@ def seeded(seed: int) -> IdSource:
         return stream.choice(string.ascii_letters) + "".join(stream.choices(LETTERS, k=LENGTH - 1))
 
     return next_id
+
+
+def replayed(known: list[str]) -> IdSource:
+    """A source that gives known identifiers again from the first on, then fresh ones, which become known.
+
+    What is built twice the same way, as by a preview and then for good, has the same names and shares its results.
+    """
+    count = -1
+
+    def next_id() -> str:
+        nonlocal count
+        count += 1
+        if count == len(known):
+            known.append(new_id())
+        return known[count]
+
+    return next_id

@@ -1,10 +1,16 @@
 """The grammar of labels (docs/decisions/0002): a face is `operation:role`, a piece of it adds `#...`, an edge is
-`(face|face)` with `@(...)` where two faces meet more than once. Brackets nest.
+`(face|face)` with `@(...)` where two faces meet more than once, a vertex `(edge|edge|edge)`. Brackets nest.
 """
 
 from __future__ import annotations
 
 import re
+from typing import Literal
+
+
+def kind_of(label: str) -> Literal["face", "edge", "vertex"]:
+    """What a label names."""
+    return "vertex" if label.startswith("((") else "edge" if label.startswith("(") else "face"
 
 
 def base(label: str) -> str:
@@ -55,6 +61,11 @@ def pair(label: str) -> frozenset[str]:
         else:
             current += char
     return frozenset([*parts, current])
+
+
+def faces_around(vertex: str) -> frozenset[str]:
+    """The faces that meet at a vertex, whichever pieces of them."""
+    return frozenset(plain(face) for edge in pair(base(vertex)) for face in pair(edge))
 
 
 def atoms(label: str) -> frozenset[str]:

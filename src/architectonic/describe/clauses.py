@@ -11,6 +11,7 @@ from architectonic.describe.sentences import bodies, datum, target, text
 from architectonic.family.records import (
     Align,
     AnyOperation,
+    Back,
     Bevel,
     BodyOperation,
     Bridge,
@@ -50,7 +51,9 @@ Takes = Literal[
     "regions", "faces", "edges", "path",  # what is picked, several
     "walls",  # faces that are picked, with a thickness of their own
     "does", "bodies", "body",  # bodies
-    "plane", "line", "point", "place",  # one of a list; a place is a point or a plane
+    "plane", "line", "point", "place",  # one of a list; a place is a point, a line or a plane
+    "divider",  # a plane, a face of any kind or a sketch
+    "move",  # an earlier move
     "length", "angle", "number",  # expressions
     "near", "far",  # ends of an extrusion
     "choice", "flag",
@@ -85,14 +88,14 @@ class Sentence(NamedTuple):
     Attributes:
         title: of the action that makes one; verb: the words that its row begins with.
         called: what a new one is called.
-        needs: what must be there before one can be made: nothing, or a body.
+        needs: what must be there before one can be made: nothing, a body, or a move.
     """
 
     title: str
     verb: str
     called: str
     blanks: tuple[Blank, ...]
-    needs: Literal["", "body"] = "body"
+    needs: Literal["", "body", "move"] = "body"
     by: type | None = None
 
 
@@ -130,7 +133,8 @@ SENTENCES: dict[str, tuple[type[BodyOperation], Sentence]] = {
     "draft": (Draft, Sentence("Tilt faces", "tilt", "Tilt", (
         Blank("faces", "faces"), Blank("angle", "angle", "by", "2 deg"), Blank("plane", "plane", "about where they meet"),
         Blank("flip", "flag", "the other way")))),
-    "split": (Split, Sentence("Split bodies", "split", "Split", (Blank("acts_on", "bodies"), Blank("plane", "plane", "by")))),
+    "split": (Split, Sentence("Split bodies", "split", "Split", (
+        Blank("acts_on", "bodies"), Blank("by", "divider", "by"), Blank("flip", "flag", "keep the other side")))),
     "combine": (Combine, Sentence("Combine bodies", "", "Combine", (
         Blank("does", "choice", "", "unite", choices=(("unite", "unite"), ("subtract", "cut from"), ("overlap", "keep the overlap of"))),
         Blank("acts_on", "body"), Blank("tools", "bodies", "with"), Blank("keep", "flag", "keeping those"),
@@ -144,12 +148,15 @@ SENTENCES: dict[str, tuple[type[BodyOperation], Sentence]] = {
         Blank("copies", "flag", "as a copy")), by=Turn)),
     "align": (Move, Sentence("Align bodies", "align", "Align", (
         Blank("acts_on", "bodies"), Blank("by.start", "place", "so that"), Blank("by.target", "place", "lies on"),
+        Blank("by.flip", "flag", "turned over"),
         Blank("copies", "flag", "as a copy")), by=Align)),
     "mirror": (Move, Sentence("Mirror bodies", "mirror", "Mirror", (
         Blank("acts_on", "bodies"), Blank("by.plane", "plane", "in"), Blank("copies", "flag", "as a copy")), by=Mirror)),
     "scale": (Move, Sentence("Scale bodies", "scale", "Scale", (
         Blank("acts_on", "bodies"), Blank("by.factor", "number", "by", "2"), Blank("by.point", "point", "about"),
         Blank("copies", "flag", "as a copy")), by=Scale)),
+    "back": (Move, Sentence("Put bodies back", "put back", "Put back", (
+        Blank("acts_on", "bodies"), Blank("by.move", "move", "as before")), "move", by=Back)),
     "take_out": (TakeOut, Sentence("Take bodies out", "take out", "Take out", (Blank("acts_on", "bodies"),))),
 }  # fmt: skip
 

@@ -7,7 +7,7 @@ import math
 import msgspec
 
 from architectonic.base import tolerance
-from architectonic.describe.places import is_point, plan_point
+from architectonic.describe.places import nature, plan_point
 from architectonic.describe.planes import along, dot, plan_plane, y_axis
 from architectonic.describe.recipes import Area, End, ExtrudeInput, Height, Prism, Until, Wanted
 from architectonic.describe.results import Frame, Loops, ModelState, Node, Plan, fault
@@ -115,7 +115,7 @@ def _end(
         if end.offset is not None:
             raise fault("extrude.curved", "an offset needs a flat face to end on", "leave the offset empty")
         return end.target
-    if is_point(view, node, end.target):
+    if nature(view, node, end.target) == "point":
         point = yield from plan_point(view, node, end.target, record.id)
         plane = Frame(point, frame.x, frame.normal)
     else:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
 from architectonic.base import tolerance
+from architectonic.base.labels import kind_of
 from architectonic.describe.curves import as_piece, points_in
 from architectonic.describe.planes import along, cross, dot, in_space, unit, y_axis
 from architectonic.describe.recipes import FindInput, Wanted
@@ -29,7 +30,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.value import plan_source
 from architectonic.describe.view import View, is_standard
-from architectonic.family.records import ORIGIN, SELF, Body, BodyOperation, Datum, Reference, Sketch, Socket
+from architectonic.family.records import ORIGIN, SELF, Body, BodyOperation, Datum, Point, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.sketch import kinds, paths, piece
@@ -100,14 +101,11 @@ def place_of(curve: CurveResult, part: str) -> tuple[float, float] | None:
     return curve.values[k], curve.values[k + 1]
 
 
-def what_of(label: str) -> str:
-    """What a label of a body names: vertices are named by edges, edges by faces."""
-    return "vertex" if label.startswith("((") else "edge" if label.startswith("(") else "axis"
-
-
 def plan_found(view: View, node: Node, at: Scope, reference: Reference, standing: str) -> Plan:
     """Sub-plan: an edge, a vertex, or the axis of a round face of a body."""
-    found = yield from plan_looked_up(view, node, at, reference, standing, what_of(reference.label))
+    kind = kind_of(reference.label)
+    what = "axis" if kind == "face" else kind
+    found = yield from plan_looked_up(view, node, at, reference, standing, what)
     if found.point is not None:
         return Spot(found.point)
     return found.axis if found.axis is not None else joined(found.curves)
@@ -230,16 +228,25 @@ def plan_point(view: View, node: Node, reference: Reference, standing: str) -> P
     return spot_of(value)
 
 
-def is_point(view: View, node: Node, reference: Reference) -> bool:
-    """Whether a reference means a point: the origin, a datum point, a named point of a curve, or a vertex."""
+def nature(view: View, node: Node, reference: Reference) -> Literal["point", "line", "plane"]:
+    """What a reference can be used as, as far as the records tell: a round face or edge counts as its axis."""
     if is_standard(reference):
-        return reference.item == ORIGIN
+        return "point" if reference.item == ORIGIN else "line" if reference.item in AXES else "plane"
     record = index(view.document(node)).get(reference.item) if reference.of == SELF else None
     if isinstance(record, Datum):
-        return record.gives == "point"
-    if isinstance(record, Socket) and not reference.label:
-        return record.takes == "vertex"
-    return reference.label.startswith("((") or (isinstance(record, (Sketch, Socket)) and "." in reference.label)
+        return "line" if record.gives == "axis" else record.gives
+    if isinstance(record, (Sketch, Socket)) and "." in reference.label:
+        return "point"
+    if isinstance(record, Socket):
+        return "point" if record.takes == "vertex" else "plane" if record.takes in ("plane", "face") else "line"
+    if isinstance(record, Sketch):
+        curve = record.curves.get(reference.label)
+        return "plane" if not reference.label else "point" if isinstance(curve, Point) else "line"
+    kind = kind_of(reference.label)
+    if kind != "face":
+        return "point" if kind == "vertex" else "line"
+    flat = reference.witness is None or reference.witness.kind == "plane"
+    return "plane" if flat else "line"
 
 
 def plan_curve(view: View, node: Node, reference: Reference, standing: str = "") -> Plan:

@@ -10,7 +10,7 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.describe.recipes import FaceInput, Wanted
-from architectonic.describe.results import Frame, Node, NodeFault, Plan, Recipe, Vector, fault, needed
+from architectonic.describe.results import Axis, Frame, Node, NodeFault, Plan, Recipe, Vector, fault, needed
 from architectonic.describe.value import plan_source
 from architectonic.describe.view import View, is_standard_plane
 from architectonic.family.records import Datum, Reference, Sketch, Socket
@@ -79,6 +79,25 @@ def sketch_frame(origin: Vector, normal: Vector, axis: str) -> Frame:
         document_x = (0.0, 1.0, 0.0) if axis == "x" else (0.0, 0.0, 1.0)
         x = along(document_x, normal, -dot(document_x, normal))
     return rounded(Frame(foot, unit(x), normal))
+
+
+def in_line(line: Axis, other: Axis, flip: bool) -> tuple[Frame, Frame]:
+    """Frames of which the first laid on the second brings a line into another one by the shortest turn, without a
+    shift along it.
+
+    Args:
+        flip: in the other direction of the two.
+    """
+    d, e = line.direction, other.direction
+    if (dot(d, e) < 0) != flip:
+        e = (-e[0], -e[1], -e[2])
+    foot = along(other.origin, other.direction, dot(along(line.origin, other.origin, -1.0), other.direction))
+    across = cross(d, e)
+    if math.sqrt(dot(across, across)) < tolerance.MODELLING:  # they are parallel already: any direction across will do
+        beside: Vector = (0.0, 0.0, 1.0) if abs(d[2]) < 0.9 else (1.0, 0.0, 0.0)
+        across = cross(d, beside)
+    x = unit(across)
+    return Frame(line.origin, x, d), Frame(foot, x, e)
 
 
 def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> Plan:

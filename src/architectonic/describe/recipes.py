@@ -209,11 +209,26 @@ class DraftInput(Value, frozen=True, kw_only=True):
 
 
 class SplitInput(Value, frozen=True, kw_only=True):
-    """Bodies in the order of the shapes, and the new body of each."""
+    """Bodies in the order of the shapes, and the new body of each.
+
+    Attributes:
+        frame: of a plane, or of the plane that lines stand on.
+        lines: pieces end to end, closed ones counter-clockwise.
+        face: in which of the shapes, counted after those of `bodies` too, and which.
+        flip: what lies behind stays.
+    """
 
     operation: str
     bodies: tuple[tuple[str, str], ...]
-    plane: Frame
+    frame: Frame | None = None
+    lines: tuple[tuple[PieceResult, ...], ...] = ()
+    face: tuple[int, Wanted] | None = None
+    flip: bool = False
+
+    @property
+    def by(self) -> Literal["plane", "lines", "face"]:
+        """What divides them."""
+        return "face" if self.face is not None else "lines" if self.lines else "plane"
 
 
 class CombineInput(Value, frozen=True, kw_only=True):
@@ -226,7 +241,11 @@ class CombineInput(Value, frozen=True, kw_only=True):
 
 
 class MoveInput(Value, frozen=True, kw_only=True):
-    """Bodies in the order of the shapes, each with the id of its copy or its own; one of the ways is given."""
+    """Bodies in the order of the shapes, each with the id of its copy or its own; one of the ways is given.
+
+    Attributes:
+        back: the way is gone backwards.
+    """
 
     operation: str
     bodies: tuple[tuple[str, str], ...]
@@ -237,6 +256,7 @@ class MoveInput(Value, frozen=True, kw_only=True):
     mirror: Frame | None = None
     about: Vector | None = None
     factor: float = 1.0
+    back: bool = False
 
 
 class OutlineInput(Value, frozen=True):

@@ -57,7 +57,7 @@ VERSIONS: dict[str, int] = {
     "shared": 1,
     "likeness": 1,
     "measure": 3,
-    "mesh": 5,
+    "mesh": 6,
     "step": 1,
 }
 """Code version of every recipe kind."""

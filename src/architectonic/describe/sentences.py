@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from architectonic.base.labels import kind_of
 from architectonic.family import names
 from architectonic.family.records import (
     AnyAxis,
@@ -69,8 +70,8 @@ def target(family: Family, document: Model, reference: Reference) -> str:
 
 
 def noun_of(label: str) -> str:
-    """What a label of a body names: vertices are named by edges, edges by faces."""
-    return "a vertex" if label.startswith("((") else "an edge" if label.startswith("(") else "a face"
+    """What a label of a body names, with its article."""
+    return {"vertex": "a vertex", "edge": "an edge", "face": "a face"}[kind_of(label)]
 
 
 def text(family: Family, document: Model, expression: Expression) -> str:

@@ -8,7 +8,8 @@ from typing import Any
 from architectonic.base import tolerance
 from architectonic.describe.feed import plan_region
 from architectonic.describe.places import plan_shape
-from architectonic.describe.recipes import Area, OutlineInput, Wanted
+from architectonic.describe.planes import plan_plane
+from architectonic.describe.recipes import Area, OutlineInput, Thing, Wanted
 from architectonic.describe.results import (
     ModelState,
     Node,
@@ -20,7 +21,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.sketch import as_region, piece_result
 from architectonic.describe.value import evaluate, plan_source
-from architectonic.describe.view import View
+from architectonic.describe.view import View, is_standard
 from architectonic.family.records import Body, Expression, Reference, Solid
 from architectonic.family.scopes import Scope
 from architectonic.quantities.units import LENGTH
@@ -126,6 +127,19 @@ def plan_profile(view: View, node: Node, reference: Reference, standing: str) ->
     if made.problem is not None:
         raise NodeFault(made.problem)
     return made.value
+
+
+def plan_face_or_plane(view: View, node: Node, reference: Reference, standing: str, shapes: list[str]) -> Plan:
+    """Sub-plan: a plane, or a face of any kind, whose body is put among the shapes that come along."""
+    at: Scope = yield from plan_source(view, node, reference)
+    record = (
+        None if is_standard(reference) or at.document != node.document else view.record(Node("", *at, reference.item))
+    )
+    if isinstance(record, Body) and reference.label:
+        gone = fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")
+        shapes.append((yield from plan_shape(view, node, at, reference, standing, gone)))
+        return Thing(len(shapes) - 1, Wanted(reference.label, reference.witness))
+    return Thing(frame=(yield from plan_plane(view, node, reference, standing)))
 
 
 def wanted_by_body(references: Iterable[Reference]) -> dict[str, list[Wanted]]:

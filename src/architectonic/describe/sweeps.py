@@ -6,10 +6,10 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.labels import plain
+from architectonic.describe.chains import chained, way
 from architectonic.describe.curves import as_piece
-from architectonic.describe.places import ends_of, plan_curve, plan_line, plan_shape
-from architectonic.describe.planes import plan_plane
-from architectonic.describe.recipes import LoftInput, RevolveInput, RibInput, SweepInput, ThickenInput, Thing, Wanted
+from architectonic.describe.places import plan_curve, plan_line
+from architectonic.describe.recipes import LoftInput, RevolveInput, RibInput, SweepInput, ThickenInput
 from architectonic.describe.results import (
     Axis,
     Frame,
@@ -27,16 +27,16 @@ from architectonic.describe.solid import (
     acted,
     named_bodies,
     plan_areas,
+    plan_face_or_plane,
     plan_length,
     plan_made,
     replaced,
     targets,
     wanted_by_body,
 )
-from architectonic.describe.value import evaluate, plan_source
-from architectonic.describe.view import View, is_standard
-from architectonic.family.records import Body, Loft, Reference, Revolve, Rib, Sweep, Thicken
-from architectonic.family.scopes import Scope
+from architectonic.describe.value import evaluate
+from architectonic.describe.view import View
+from architectonic.family.records import Loft, Revolve, Rib, Sweep, Thicken
 from architectonic.quantities.units import ANGLE
 
 
@@ -57,7 +57,7 @@ def plan_revolve(view: View, node: Node, record: Revolve, given: ModelState) -> 
     if record.target is not None:
         if record.symmetric:
             raise fault("revolve.both_ways", "what goes up to a face goes one way only", "take “both ways” out")
-        target = yield from _plan_target(view, node, record.target, record.id, shapes)
+        target = yield from plan_face_or_plane(view, node, record.target, record.id, shapes)
         d = axis.direction
         axis = Axis(axis.origin, (-d[0], -d[1], -d[2])) if record.flip else axis
     payload = RevolveInput(
@@ -72,21 +72,6 @@ def plan_revolve(view: View, node: Node, record: Revolve, given: ModelState) -> 
     )
     state = yield from plan_made(record, given, "revolve", payload, shapes)
     return state
-
-
-def _plan_target(view: View, node: Node, reference: Reference, standing: str, shapes: list[str]) -> Plan:
-    """Sub-plan: what something turns up to: a plane, or a face of one of the shapes that come along."""
-    at: Scope = yield from plan_source(view, node, reference)
-    record = (
-        None if is_standard(reference) or at.document != node.document else view.record(Node("", *at, reference.item))
-    )
-    if isinstance(record, Body) and reference.label:
-        gone = fault(
-            "body.missing", "the body of the face it goes up to does not exist here", "pick another face", "missing"
-        )
-        shapes.append((yield from plan_shape(view, node, at, reference, standing, gone)))
-        return Thing(len(shapes) - 1, Wanted(reference.label, reference.witness))
-    return Thing(frame=(yield from plan_plane(view, node, reference, standing)))
 
 
 def plan_sweep(view: View, node: Node, record: Sweep, given: ModelState) -> Plan:
@@ -111,45 +96,6 @@ def plan_sweep(view: View, node: Node, record: Sweep, given: ModelState) -> Plan
     )
     state = yield from plan_made(record, given, "sweep", payload, [s for _, s in bodies])
     return state
-
-
-def way(pieces: list[tuple[PlacedCurve, PieceResult]]) -> tuple[tuple[Frame, PieceResult, tuple[float, ...]], ...]:
-    """Pieces as a recipe has them."""
-    return tuple((c.frame, piece, c.heights) for c, piece in pieces)
-
-
-def chained(curves: list[PlacedCurve], names: list[str]) -> list[tuple[PlacedCurve, PieceResult]]:
-    """Curves as a path from end to end, in whatever order they were picked; each starts where the one before ends.
-
-    Raises:
-        NodeFault: they do not meet.
-    """
-    pieces = [as_piece(name, c.curve) for name, c in zip(names, curves, strict=True)]
-    if len(curves) == 1:
-        return [(curves[0], piece_result(pieces[0]))]
-    ends = [ends_of(c) for c in curves]
-    if any(len(e) != 2 for e in ends):
-        raise fault("sweep.closed", "a closed curve cannot be one of several", "pick it alone")
-    near = 10 * tolerance.FEATURE
-
-    def degree(p: tuple[float, float, float]) -> int:
-        return sum(math.dist(p, q) < near for e in ends for q in e)
-
-    loose = [k for k, e in enumerate(ends) if any(degree(p) == 1 for p in e)]
-    first = loose[0] if loose else 0
-    flip = degree(ends[first][0]) != 1 if loose else False
-    order = [(first, flip)]
-    at = ends[first][0 if flip else 1]
-    left = [k for k in range(len(curves)) if k != first]
-    while left:
-        step = next(((k, i) for k in left for i in (0, 1) if math.dist(ends[k][i], at) < near), None)
-        if step is None:
-            raise fault("sweep.gap", "the curves of the path do not meet end to end", "pick curves that do")
-        k, i = step
-        order.append((k, i == 1))
-        at = ends[k][1 - i]
-        left.remove(k)
-    return [(curves[k], piece_result(pieces[k].reversed() if back else pieces[k])) for k, back in order]
 
 
 def plan_loft(view: View, node: Node, record: Loft, given: ModelState) -> Plan:

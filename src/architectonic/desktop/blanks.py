@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -32,9 +32,14 @@ from architectonic.family.records import (
     ToNext,
 )
 from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.session import building
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
-GATHERS = {"regions": "region", "faces": "face", "edges": "edge", "path": "path", "walls": "face"}
+GATHERS = {
+    "regions": "region", "faces": "face", "edges": "edge", "path": "path", "walls": "face", "plane": "plane",
+    "line": "line", "point": "point", "place": "place", "near": "end", "far": "end", "divider": "divider",
+}  # fmt: skip
+"""What clicks in the canvas a blank takes (desktop.taking.TAKING)."""
 
 
 def value_field(shown: str, name: str, wide: int = 96) -> QLineEdit:
@@ -44,6 +49,30 @@ def value_field(shown: str, name: str, wide: int = 96) -> QLineEdit:
     made.setMinimumWidth(wide)
     made.setAccessibleName(name)
     return made
+
+
+def chosen(box: QComboBox) -> list[Reference]:
+    """What a list stands on, when it was picked."""
+    data = box.currentData()
+    return [data] if isinstance(data, Reference) else []
+
+
+def choose(box: QComboBox, reference: Reference, words: str) -> None:
+    """Let a list stand on something picked, which is put in when it is not there."""
+    found = next((i for i in range(box.count()) if box.itemData(i) == reference), -1)
+    if found < 0:
+        box.addItem(words, reference)
+        found = box.count() - 1
+    box.setCurrentIndex(found)
+
+
+def mark_active(widget: QWidget, active: bool) -> None:
+    """Frame a widget in plum while clicks in the canvas go to it."""
+    widget.setProperty("active", active)
+    style = widget.style()
+    if style is not None:
+        style.unpolish(widget)
+        style.polish(widget)
 
 
 class Filled:
@@ -75,6 +104,17 @@ class Filled:
             UserFault: what is typed or chosen cannot be used.
         """
         return {}
+
+    @property
+    def picked(self) -> Sequence[Reference]:
+        """What clicks have filled it with."""
+        return ()
+
+    def activate(self, active: bool) -> None:
+        """Show whether clicks in the canvas go to it."""
+
+    def take(self, reference: Reference) -> None:
+        """Something was clicked in the canvas while it is active."""
 
     def show(self, shown: bool) -> None:
         """Let it be seen, or not."""
@@ -148,17 +188,30 @@ class ListBlank(Filled):
             return list(self.blank.choices)
         if takes == "body":
             return [(k, b.name) for k, b in self.document.bodies.items() if not b.backdrop_only]
-        lists = {"plane": choices.planes, "line": choices.lines, "point": choices.points}
-        found = lists[takes](main) if takes in lists else [*choices.points(main), *choices.planes(main)]
+        if takes == "move":
+            return [(Reference(item=o.id), o.name) for o in building.moves(self.document)]
+        lists = {
+            "plane": choices.planes,
+            "line": choices.lines,
+            "point": choices.points,
+            "place": choices.places,
+            "divider": choices.dividers,
+        }
+        found = lists[takes](main)
         return [(reference, words) for words, reference in found]
 
-    def take(self, reference: Reference, words: str) -> None:
-        """Something that was picked becomes the choice."""
-        found = next((i for i in range(self.list.count()) if self.list.itemData(i) == reference), -1)
-        if found < 0:
-            self.list.addItem(words, reference)
-            found = self.list.count() - 1
-        self.list.setCurrentIndex(found)
+    @property
+    def picked(self) -> Sequence[Reference]:
+        """What is chosen."""
+        return chosen(self.list)
+
+    def activate(self, active: bool) -> None:
+        """Frame the list."""
+        mark_active(self.list, active)
+
+    def take(self, reference: Reference) -> None:
+        """What was clicked becomes the choice."""
+        choose(self.list, reference, target(self.bench.family, self.document, reference))
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """What is chosen."""
@@ -171,7 +224,7 @@ class PickBlank(Filled):
 
     def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
         super().__init__(bench, blank, changed)
-        self.picked: list[Reference] = list(value or ())
+        self._picked: list[Reference] = list(value or ())
         self.button = _Button(self)
         self.button.setCheckable(True)
         self.button.setAccessibleName(f"{blank.takes} that are picked")
@@ -187,20 +240,29 @@ class PickBlank(Filled):
         each = [target(self.bench.family, self.document, r) for r in self.picked]
         self.button.setToolTip("\n".join([*each, "Active: clicks in the canvas put one in or take it out. Delete takes out the last."]))  # fmt: skip
 
-    def toggle(self, reference: Reference) -> None:
+    @property
+    def picked(self) -> Sequence[Reference]:
+        """What is in."""
+        return self._picked
+
+    def activate(self, active: bool) -> None:
+        """The button is pressed while clicks go to it."""
+        self.button.setChecked(active)
+
+    def take(self, reference: Reference) -> None:
         """Put something in, or take it out when it is in."""
-        same = [r for r in self.picked if (r.item, r.label) == (reference.item, reference.label)]
+        same = [r for r in self._picked if (r.item, r.label) == (reference.item, reference.label)]
         if same:
-            self.picked.remove(same[0])
+            self._picked.remove(same[0])
         else:
-            self.picked.append(reference)
+            self._picked.append(reference)
         self.word()
         self.changed()
 
     def drop_last(self) -> None:
         """Take out what was put in last."""
-        if self.picked:
-            self.picked.pop()
+        if self._picked:
+            self._picked.pop()
             self.word()
             self.changed()
 
@@ -297,6 +359,7 @@ class DoesBlank(BodiesBlank):
     ) -> None:
         super().__init__(bench, blank, changed, record.acts_on)
         self.record, self.is_new = record, is_new
+        self._own = record.acts_on[0] if record.does == "make" else new_id()
         self.verb = QComboBox()
         for key, word in VERBS.items():
             self.verb.addItem(word, key)
@@ -324,8 +387,7 @@ class DoesBlank(BodiesBlank):
         """The verb and the bodies."""
         does = self.verb.currentData()
         if does == "make":
-            body = self.record.acts_on[0] if self.record.does == "make" else new_id()
-            return {"does": does, "acts_on": (body,)}
+            return {"does": does, "acts_on": (self._own,)}
         if not self.chosen():
             raise UserFault("it acts on no body", self.record.name, "choose at least one")
         return {"does": does, "acts_on": self.chosen()}
@@ -390,13 +452,19 @@ class EndBlank(Filled):
         self.choice.setVisible(shown)
         self.field.setVisible(shown and self.choice.currentData() not in (None, "through", "next"))
 
-    def take(self, reference: Reference, words: str) -> None:
-        """A face that was picked becomes the end."""
-        found = next((i for i in range(self.choice.count()) if self.choice.itemData(i) == reference), -1)
-        if found < 0:
-            self.choice.addItem(f"{'from' if self.near else 'up to'} {words}", reference)
-            found = self.choice.count() - 1
-        self.choice.setCurrentIndex(found)
+    @property
+    def picked(self) -> Sequence[Reference]:
+        """The face, plane or point that it ends on."""
+        return chosen(self.choice)
+
+    def activate(self, active: bool) -> None:
+        """Frame the list."""
+        mark_active(self.choice, active)
+
+    def take(self, reference: Reference) -> None:
+        """What was clicked becomes the end."""
+        words = target(self.bench.family, self.document, reference)
+        choose(self.choice, reference, f"{'from' if self.near else 'up to'} {words}")
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The end; "both ways" is said by the near one."""
@@ -424,7 +492,7 @@ def filled(
         return EndBlank(bench, blank, changed, record)
     if blank.takes == "walls":
         return WallsBlank(bench, blank, changed, value)
-    if blank.takes in GATHERS:
+    if blank.takes in ("regions", "faces", "edges", "path"):
         return PickBlank(bench, blank, changed, value)
     if blank.takes == "bodies":
         return BodiesBlank(bench, blank, changed, value)

@@ -25,12 +25,12 @@ from architectonic.desktop.dimensionfield import open_field
 from architectonic.desktop.opening import Opening
 from architectonic.desktop.shown import Shown
 from architectonic.desktop.space import Space
+from architectonic.desktop.taking import Taker
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.records import Model, Reference
+from architectonic.family.records import Model
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.picking import Hit, Picker
 from architectonic.render.pictures import meshes_of
-from architectonic.session import picked
 
 if TYPE_CHECKING:
     from architectonic.desktop.pushhandle import PushHandle
@@ -63,6 +63,7 @@ class BodyCanvas(QWidget):
         self.space = Space(self)
         self.painter = BodyPainter(self)
         self.opening = Opening(self)
+        self.taker = Taker(self)
         self.handle: PushHandle | None = None
         self._field: QWidget | None = None
         self.hidden: set[str] = set()
@@ -251,7 +252,7 @@ class BodyCanvas(QWidget):
             if self.handle is not None and self.handle.take(event.position()):
                 return
             if self.shown.gathering:
-                self._gather(event.position())
+                self.taker.click(event.position())
                 return
             self.space.pulling.take(event.position())
             over = self.space.over
@@ -272,23 +273,6 @@ class BodyCanvas(QWidget):
                 else []
             )
             self.shown.pick([*picks, entry])
-
-    def _gather(self, q: QPointF) -> None:
-        """A click that goes to an open sentence: a region or curve of a sketch, a face or an edge."""
-        wants, hit, over = self.shown.gathering, self.current(), self.space.over
-        if wants == "path" and over is not None and over.curve and over.at == self.shown.at:
-            self.shown.gathered.emit(Reference(item=over.operation, label=over.curve))
-            return
-        region = self.space.region_at(q) if wants == "region" else None
-        if region is not None:
-            self.shown.gathered.emit(Reference(item=region[0], label=region[1]))
-        elif hit is not None and hit.kind == {"path": "edge", "region": "face"}.get(wants, wants):
-            document, _, body = hit.body.partition(".")
-            if document == self.shown.document_id:
-                mesh = self.shown.mesh(hit.body, hit.label)
-                self.shown.gathered.emit(picked.reference(mesh, body, hit.kind, hit.label))
-            else:
-                self.bench.told.emit("This is another document's: take it from there first, with Take from…", True)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Type a figure where it stands, or open the sketch under the pointer."""
@@ -328,8 +312,8 @@ class BodyCanvas(QWidget):
                 self.bench.told.emit("Turn the view first: this plane is seen square on.", False)
             return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
-        if self.shown.gathering in ("edge", "face"):
-            hits = [h for h in [*self._given_hits(at), *hits] if h.kind == self.shown.gathering]
+        if self.shown.gathering:
+            hits = [h for h in [*self._given_hits(at), *hits] if h.kind in self.taker.wants.bodies]
         moved = self.space.hover(at)
         if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
             self.over, self.deep = hits, 0
@@ -342,7 +326,7 @@ class BodyCanvas(QWidget):
             given = self.shown.given(self.key(body))
             if given is not None:
                 hits = Picker([(self.key(body), given)]).at(self.camera, at.x(), at.y(), self.width(), self.height())
-                found += [h for h in hits if h.label not in mesh.edges and h.label not in mesh.faces]
+                found += [h for h in hits if not mesh.has(h.label)]
         return found
 
     def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
@@ -448,7 +432,7 @@ class BodyCanvas(QWidget):
     def mesh(self, key: str, label: str = "") -> BodyMesh | None:
         """The picture of a body that is not hidden; one that shows a label, which an open sentence may have changed."""
         found = self._mesh(key)
-        if label and found is not None and not (label in found.faces or label in found.edges):
+        if label and found is not None and not found.has(label):
             return self.shown.given(key) or found
         return found
 
@@ -459,7 +443,7 @@ class BodyCanvas(QWidget):
         return next((m for b, m, _ in seen if self.key(b) == key and key not in self.hidden), None)
 
     def describe(self, kind: str, body: str, label: str) -> str:
-        """A face or edge in words: which operation made it, and its role there."""
+        """A face, edge or vertex in words: which operation made it, and its role there."""
         document = self.bench.family.documents.get(body.split(".")[0])
         leaning = self.opening.draft_words(body, label) if kind == "face" else ""
         return f"{kind} of {self.body_name(body)} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"

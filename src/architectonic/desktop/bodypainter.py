@@ -132,6 +132,11 @@ class BodyPainter:
             flat = self.canvas.camera.project(points, self.canvas.width(), self.canvas.height())
             p.setPen(QPen(QColor(theme.PLUM), 3))
             p.drawPolyline(QPolygonF([QPointF(x, y) for x, y, _ in flat]))
+        elif kind == "vertex" and label in mesh.corners:
+            x, y, _ = self.canvas.camera.project(mesh.corners[label], self.canvas.width(), self.canvas.height())[0]
+            p.setPen(QPen(QColor(theme.FIELD), 1.5))
+            p.setBrush(QColor(theme.PLUM))
+            p.drawEllipse(QPointF(x, y), 5, 5)
         elif kind == "face" and label in mesh.faces:
             flat = self.canvas.camera.project(mesh.points, self.canvas.width(), self.canvas.height())
             chosen = mesh.triangles[mesh.face == mesh.faces.index(label)]

@@ -131,6 +131,19 @@ def curved_faces(shown: Shown) -> Named:
     return [(f"the picked {r.witness.kind}", r) for r in found if r.witness is not None]
 
 
+def places(shown: Shown) -> Named:
+    """Everything that can be laid on something like it."""
+    return [*points(shown), *planes(shown), *lines(shown)]
+
+
+def dividers(shown: Shown) -> Named:
+    """Everything that bodies can be split by."""
+    sketches = [
+        (f"the lines of {o.name}", Reference(item=o.id)) for o in _before_marker(shown) if isinstance(o, Sketch)
+    ]
+    return [*curved_faces(shown), *sketches, *planes(shown)]
+
+
 def picks(shown: Shown, kind: str) -> list[Reference]:
     """References to the picked faces or edges of the document's own bodies, as the next operation finds them."""
     found = []

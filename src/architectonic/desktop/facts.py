@@ -91,7 +91,11 @@ class Facts:
     def _body_facts(self, document: Model, body: str) -> Rows:
         at, evaluation = self.bench.main.at, self.bench.evaluation
         assert at is not None and evaluation is not None
-        measured = evaluation.value(Node("measure", *at, body))
+        node = Node("measure", *at, body)
+        measured = evaluation.value(node)
+        if measured is None and self.bench.updating and self.bench.settled is not None:
+            evaluation = self.bench.settled  # figures come after the picture: until then those of before
+            measured = evaluation.value(node)
         seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
         record = seen.bodies.get(body) if isinstance(seen, Model) else None
         rows = [(record.name if record else body, "")]
@@ -105,7 +109,8 @@ class Facts:
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
         rows.append(("Faces", str(measured["faces"])))
-        rows += self._beside(document, body)
+        if isinstance(seen, Model):
+            rows += self._beside(seen, body)
         if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.bench.main.picks):
             share = mass / measured["volume_mm3"] / 1000
             for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
@@ -125,7 +130,8 @@ class Facts:
                 rows.append((f"Overlaps {name.get(other, other)}", f"{volume:.4g} mm³"))
         for own, other, mirrored in found.alike:
             if own == body:
-                same = document.bodies[own].material == document.bodies[other].material
+                materials = {document.bodies[k].material for k in (own, other) if k in document.bodies}
+                same = len(materials) == 1
                 told = "mirrored" if mirrored else "same item" if same else "same shape, other material"
                 rows.append((f"As {name.get(other, other)}", told))
         count = 1 + sum(other == body and not mirrored for _, other, mirrored in found.alike)
@@ -140,7 +146,10 @@ class Facts:
         seen = witness(mesh, kind, label)
         if seen is None:
             return rows
-        rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
+        if kind != "vertex":
+            rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
+        if kind == "vertex":
+            rows.append(("At", ", ".join(f"{c + 0.0:.6g}" for c in seen.at)))
         if seen.normal:
             rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
         return rows

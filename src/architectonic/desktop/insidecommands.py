@@ -10,6 +10,7 @@ from architectonic.describe.results import Frame, Node
 from architectonic.desktop.actions import Action
 from architectonic.desktop.bodycanvas import BodyCanvas
 from architectonic.desktop.prompt import Prompt
+from architectonic.desktop.taking import TAKING
 from architectonic.desktop.workbench import Workbench
 from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.render.tint import Pull
@@ -116,5 +117,5 @@ class InsideCommands:
         if not main.gathering:
             main.pick(picks)
             return
-        for kind, body, label in [p for p in picks if p not in main.picks and p[0] == main.gathering]:
+        for kind, body, label in [p for p in picks if p not in main.picks and p[0] in TAKING[main.gathering].bodies]:
             main.gathered.emit(picked.reference(main.mesh(body, label), body.partition(".")[2], kind, label))

@@ -21,6 +21,7 @@ from architectonic.desktop.sizefields import SizeFields
 from architectonic.desktop.sketchbackdrop import Backdrop
 from architectonic.desktop.sketchpainter import SketchPainter
 from architectonic.desktop.sources import reach
+from architectonic.desktop.taking import TAKING
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
 from architectonic.family.records import SELF, Constraint, Model, Reference, Sketch, Trace
@@ -235,16 +236,13 @@ class LayoutCanvas(QWidget):
             self.carried = (label.id, self.to_sketch(q))
             return
         many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
-        landed = self.tools.snapped(q)
+        landed, region = self.tools.snapped(q), self.region_at(q)
+        if TAKING[self.shown.gathering].drawn:
+            self._give(q, landed.place, region)
+            return
         free = self.solved.free if self.solved else ()
         if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
             self.tools.take_up(landed.place)
-            return
-        region = self.region_at(q)
-        if self.shown.gathering in ("region", "path"):
-            name = region if self.shown.gathering == "region" else find_curve(self, q)
-            if name:
-                self.shown.gathered.emit(Reference(item=self.sketch.id, label=name))
             return
         # within a region an axis is only meant when it is added to what is chosen already
         place = landed.place or find_curve(self, q) or (find_axis(self, q) if many or not region else "")
@@ -255,6 +253,18 @@ class LayoutCanvas(QWidget):
             self.shown.curves, self.shown.constraint = [], ""
         self.box = QRectF(q, q)
         self._pick_region(self.sketch.id, region)
+
+    def _give(self, q: QPointF, place: str, region: str) -> None:
+        """A click that goes to an open sentence."""
+        assert self.sketch is not None
+        wants = TAKING[self.shown.gathering].drawn
+        if "sketch" in wants:
+            self.shown.gathered.emit(Reference(item=self.sketch.id))
+            return
+        name = region if "region" in wants else place if "end" in wants and "." in place else ""
+        name = name or (find_curve(self, q) if "curve" in wants else "")
+        if name:
+            self.shown.gathered.emit(Reference(item=self.sketch.id, label=name))
 
     def choose(self, place: str, many: bool = False) -> None:
         """Choose a point or curve; with others when many, and let it go when it was chosen."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -47,7 +48,10 @@ class ListCard(Card):
         self.buttons.setSpacing(8)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 10, 12, 10)
+        self.pictures = QHBoxLayout()
+        self.pictures.setSpacing(10)
         layout.addWidget(self.title)
+        layout.addLayout(self.pictures)
         layout.addWidget(self.rows)
         layout.addLayout(self.buttons)
         self._goes: Sequence[Callable[[], object] | None] = ()
@@ -68,6 +72,7 @@ class ListCard(Card):
             choices: buttons; each closes the card, Enter takes the first.
         """
         self.title.setText(title)
+        clear(self.pictures)
         self._goes = [go for _, go in rows]
         self._first = choices[0][1] if choices else None
         self.rows.clear()
@@ -100,6 +105,24 @@ class ListCard(Card):
         if rows:
             self.rows.setCurrentCell(0, 0)
         self.setFocus()
+
+    def show_pictures(self, pictures: Sequence[tuple[str, QImage]]) -> None:
+        """Pictures with their captions, over the rows."""
+        clear(self.pictures)
+        for caption, image in pictures:
+            made = QLabel()
+            pixmap = QPixmap.fromImage(image)
+            pixmap.setDevicePixelRatio(2)
+            made.setPixmap(pixmap)
+            made.setToolTip(caption)
+            made.setStyleSheet("border: 1px solid #CFC8BA;")
+            words = QLabel(caption)
+            words.setObjectName("soft")
+            words.setWordWrap(True)
+            for widget in (made, words):
+                self.pictures.addWidget(widget)
+        self.pictures.addStretch(1)
+        self.place()
 
     def _button(self, text: str, run: Callable[[], object], main: bool) -> None:
         made = QPushButton(text)
@@ -136,5 +159,8 @@ class ListCard(Card):
         high = min(HIGH, ROW * (self.rows.rowCount() + 1) + 14) if self.rows.rowCount() else 0
         self.rows.setFixedHeight(high)
         self.rows.setMinimumWidth(wide - 26)
-        total = high + self.title.heightForWidth(wide - 26) + 66
+        found = [self.pictures.itemAt(k) for k in range(self.pictures.count())]
+        seen = [item.widget() for item in found if item is not None and item.widget() is not None]
+        tall = max((w.sizeHint().height() for w in seen if w is not None), default=0)
+        total = high + self.title.heightForWidth(wide - 26) + 66 + (tall + 8 if tall else 0)
         self.setGeometry((parent.width() - wide) // 2, parent.height() - total - 14, wide, total)

@@ -4,15 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from architectonic.describe.results import Node
 from architectonic.describe.sentences import face_words
 from architectonic.desktop.actions import Action
 from architectonic.desktop.listcard import ListCard
+from architectonic.desktop.thumbnails import bodies
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.records import Model
+from architectonic.family.records import BodyOperation, Model
+from architectonic.render.camera import BodyMesh, Camera, frame
+from architectonic.render.palette import colour_of
 from architectonic.session import mending
 from architectonic.session.picked import witness
 from architectonic.session.reasons import reasons
 
+WIDE, HIGH = 190, 120
+"""Of each picture, in pixels."""
 MOST = 3
 """Candidates that are listed for each lost reference."""
 
@@ -22,6 +28,8 @@ class LookBack:
 
     def __init__(self, bench: Workbench, cards: ListCard, go: Callable[[str, str], object]) -> None:
         self.bench, self.cards, self.go = bench, cards, go
+        self._mending: tuple[str, dict[str, tuple[str, ...]]] | None = None
+        bench.answered.connect(self._paint_both)
 
     def actions(self) -> list[Action]:
         """All of them."""
@@ -71,11 +79,49 @@ class LookBack:
         main.selection_changed.emit()
         count = len(first)
         choices = [
-            (f"Take the likeliest of {'all ' if count > 1 else ''}{count}", lambda: self._take(operation, first))
+            (f"Take the likeliest{f' of all {count}' if count > 1 else ''}", lambda: self._take(operation, first))
         ]
         told = f"{name} has lost {len(lost)} reference{'s' if len(lost) != 1 else ''}; what each may have meant is lit"
         self.cards.start(
             told, ("", "may be", "size", "middle at", "in place of"), rows, choices if first else [], "Leave it"
+        )
+        self._mending = (operation, lost)
+        self._paint_both()
+
+    def _paint_both(self) -> None:
+        """What the references meant when it last worked, beside what they may mean now, seen from the same place."""
+        if self._mending is None or not self.cards.isVisible() or self.bench.main.at is None:
+            return
+        operation, lost = self._mending
+        document, good = self.bench.main.document, self.bench.good.get(operation)
+        if good is None or not isinstance(document, Model):
+            return
+        was = good.documents.get(document.id)
+        given = _given(was, operation) if isinstance(was, Model) else ""
+        if not given or not isinstance(was, Model):
+            return
+        nodes = {b: Node("mesh", *self.bench.main.at, b, given) for b in was.bodies}
+        answers = self.bench.answers(nodes.values(), good)
+        before = [
+            (BodyMesh.from_result(o.value), colour_of(was, b))
+            for b, n in nodes.items()
+            if (o := answers.get(n)) is not None and o.value
+        ]
+        now = [
+            (m, colour_of(document, b))
+            for b in document.bodies
+            if (m := self.bench.main.mesh(f"{document.id}.{b}")) is not None
+        ]
+        if not before or not now:
+            return
+        size = (2 * WIDE, 2 * HIGH)
+        camera = frame(Camera(), [m.points for m, _ in (*before, *now)], WIDE / HIGH, 1.1)
+        first = frozenset(likely[0] for likely in lost.values() if likely)
+        self.cards.show_pictures(
+            [
+                ("when it last worked", bodies(before, size, frozenset(lost), camera)),
+                ("now, the likeliest lit", bodies(now, size, first, camera)),
+            ]
         )
 
     def _place(self, document: Model, label: str) -> tuple[str, str]:
@@ -95,3 +141,14 @@ class LookBack:
         assert evaluation is not None
         what = f"mend {len(chosen)} reference{'s' if len(chosen) != 1 else ''}"
         return bench.apply(what, lambda f: mending.mend(f, evaluation, key, operation, chosen))
+
+
+def _given(document: Model, operation: str) -> str:
+    """The operation whose bodies another one is given; "" for none."""
+    last = ""
+    for o in document.build:
+        if o.id == operation:
+            return last
+        if isinstance(o, BodyOperation):
+            last = o.id
+    return ""

@@ -49,6 +49,7 @@ SHORT = {
     "align": "Align",
     "mirror": "Mirror",
     "scale": "Scale",
+    "back": "Put back",
     "take_out": "Take out",
 }
 """Words of the verb bar, where the title of a sentence is longer."""
@@ -217,7 +218,9 @@ class ModelCommands:
 
         def can() -> bool:
             document = self.bench.main.document
-            return isinstance(document, Part) and (not sentence.needs or bool(document.bodies))
+            if not isinstance(document, Part):
+                return False
+            return bool({"": True, "body": document.bodies, "move": building.moves(document)}[sentence.needs])
 
         short = SHORT.get(kind, sentence.title)
         return Action(f"operation.{kind}", f"{sentence.title}…", partial(self.make, kind), can, short=f"{short}…")

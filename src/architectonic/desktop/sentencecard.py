@@ -5,15 +5,16 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtCore import QEvent, QObject, QTimer
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
+from architectonic.base.ids import replayed
 from architectonic.describe.clauses import Blank, Sentence, sentence_of, value_in
 from architectonic.describe.results import Node
-from architectonic.describe.sentences import target
-from architectonic.desktop.blanks import GATHERS, EndBlank, Filled, ListBlank, PickBlank, ValueBlank, filled
+from architectonic.desktop.blanks import GATHERS, EndBlank, Filled, PickBlank, ValueBlank, filled
 from architectonic.desktop.cards import WrappedCard, clear
+from architectonic.desktop.taking import TAKING
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits
@@ -24,9 +25,11 @@ MORE = (
     "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
     "QComboBox::drop-down { border: none; width: 20px; }"
     f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
+    'QComboBox[active="true"] { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }'
     "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
 )
 HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
+SEVERAL = "; again takes one out"
 
 
 class SentenceCard(WrappedCard):
@@ -43,6 +46,8 @@ class SentenceCard(WrappedCard):
         self.record: BodyOperation | None = None
         self.is_new = False
         self.blanks: dict[str, Filled] = {}
+        self._at = ""
+        self._ids: list[str] = []
         self._asked: dict[str, QPushButton] = {}
         self._soon = QTimer(self, singleShot=True, interval=250, timeout=self.preview)  # type: ignore[call-arg]
         bench.main.gathered.connect(self._on_gathered)
@@ -53,7 +58,8 @@ class SentenceCard(WrappedCard):
         """Open on an operation."""
         self.record, self.is_new = record, is_new
         clear(self.line)
-        self.blanks, self._asked = {}, {}
+        self.blanks, self._asked, self._at = {}, {}, ""
+        self._ids = []
         sentence = sentence_of(record)
         self._add(self._head(sentence))
         for blank in sentence.blanks:
@@ -68,8 +74,10 @@ class SentenceCard(WrappedCard):
         self.raise_()
         self._say_clauses()
         empty = self._empty()
-        if is_new and empty is not None:
-            empty.button.setChecked(True)
+        lists = [f for f, b in self.blanks.items() if b.blank.takes in ("plane", "line", "point", "place", "divider")]
+        first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
+        if is_new and first:
+            self._turn_to(first)
         self.value.setFocus()
         if isinstance(self.value, QLineEdit):
             self.value.selectAll()
@@ -90,6 +98,8 @@ class SentenceCard(WrappedCard):
         self.blanks[blank.field] = made
         for widget in made.widgets:
             self._add(widget)
+            if blank.takes in GATHERS and not isinstance(widget, (QLabel, QLineEdit)):
+                widget.installEventFilter(self)
         if blank.clause:
             button = QPushButton(blank.clause)
             button.setCheckable(True)
@@ -131,12 +141,32 @@ class SentenceCard(WrappedCard):
             other.setChecked(False)
         self._on_changed(blank.field)
 
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        """The list that has the keyboard is the blank that clicks in the canvas fill."""
+        if event is not None and event.type() == QEvent.Type.FocusIn and isinstance(widget, QComboBox):
+            found = next((f for f, b in self.blanks.items() if widget in b.widgets), "")
+            if found and found != self._at:
+                self._turn_to(found)
+        return super().eventFilter(widget, event)
+
+    def _turn_to(self, field: str) -> None:
+        """Let clicks in the canvas fill a blank, and no other."""
+        self._at = field
+        for key, blank in self.blanks.items():
+            if key != field:
+                blank.activate(False)
+        if field:
+            self.blanks[field].activate(True)
+        self._say_clauses()
+        self._say_hint()
+
     def _on_changed(self, field: str) -> None:
         blank = self.blanks[field]
-        if isinstance(blank, PickBlank) and blank.button.isChecked():
-            for other in self.blanks.values():
-                if other is not blank and isinstance(other, PickBlank):
-                    other.button.setChecked(False)
+        if isinstance(blank, PickBlank):
+            if blank.button.isChecked() and self._at != field:
+                self._turn_to(field)
+            elif not blank.button.isChecked() and self._at == field:
+                self._at = ""
         self._say_clauses()
         self._soon.start()
 
@@ -150,7 +180,7 @@ class SentenceCard(WrappedCard):
             near.show(far.choice.currentData() != "both")
         active = self._active()
         self.bench.main.gather(
-            GATHERS[active.blank.takes] if active else "",
+            GATHERS.get(active.blank.takes, "") if active else "",
             active.picked if active else (),
             self.record.id if self.record else "",
         )
@@ -164,24 +194,15 @@ class SentenceCard(WrappedCard):
                 return blank
         return None
 
-    def _active(self) -> PickBlank | None:
-        found = (b for b in self.blanks.values() if isinstance(b, PickBlank) and b.button.isChecked())
-        return next(found, None)
+    def _active(self) -> Filled | None:
+        asked = self._asked.get(self._at)
+        return self.blanks.get(self._at) if asked is None or asked.isChecked() else None
 
     def _on_gathered(self, reference: Reference) -> None:
         """Something was clicked in the canvas while the sentence is open."""
         active = self._active()
-        if self.record is None or reference.item == self.record.id:
-            return
-        if active is not None:
-            active.toggle(reference)
-            return
-        words = target(self.bench.family, self._document, reference)
-        for blank in self.blanks.values():
-            fits = {"plane": "face", "line": "edge"}.get(blank.blank.takes)
-            if isinstance(blank, ListBlank) and fits is not None:
-                blank.take(reference, f"the picked {fits}, {words}")
-                return
+        if self.record is not None and active is not None and reference.item != self.record.id:
+            active.take(reference)
 
     # --- results --------------------------------------------------------------------------------------
 
@@ -220,6 +241,7 @@ class SentenceCard(WrappedCard):
             edits.replace(record, **fields),
             self.bench.main.after_marker,
             name.text().strip() if name is not None and self.is_new else "",
+            replayed(self._ids),
         )
 
     def preview(self) -> None:
@@ -228,10 +250,18 @@ class SentenceCard(WrappedCard):
             return
         try:
             self.bench.preview(self.edited(self.bench.family))
-            active = self._active()
-            self.say(f"Click {active.blank.takes} in the canvas; again to take one out." if active else HINT)
+            self._say_hint()
         except UserFault as fault:
             self.say(fault.sentence, True)
+
+    def _say_hint(self) -> None:
+        """What the active blank takes."""
+        active = self._active()
+        if active is None:
+            self.say(HINT)
+            return
+        several = SEVERAL if isinstance(active, PickBlank) else ""
+        self.say(f"Click {TAKING[GATHERS[active.blank.takes]].says} in the canvas{several}.")
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""

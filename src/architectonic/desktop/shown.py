@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Model, Reference
@@ -26,7 +27,7 @@ class Shown(QObject):
         document_id: "" for an empty pane.
         operation: the chosen row.
         until: the last operation that is shown, the marker *up to here*; "" for all.
-        picks: kind ("face" or "edge"), body and label of what is picked in 3D.
+        picks: kind ("face", "edge" or "vertex"), body and label of what is picked in 3D.
         lit: items that the driver under the pointer moves.
         curves: ids of the chosen curves of the shown sketch.
         constraint: id of the chosen constraint or dimension of that sketch.
@@ -34,7 +35,7 @@ class Shown(QObject):
         context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
         backdrop: whether what stands behind is shown.
         standing: the operation whose open sentence takes clicks; one that is not in the list yet for a new one.
-        gathering: what an open sentence takes by clicks: "edge", "face", "region", "path", or "" for nothing.
+        gathering: what an open sentence takes by clicks (desktop.taking.TAKING), "" for nothing.
 
     Signals:
         changed: another document or configuration is shown.
@@ -74,9 +75,7 @@ class Shown(QObject):
         self.gathering, self.standing = kind, standing
         bodies = getattr(self.document, "bodies", {})
         self.picks = [
-            ("edge" if r.label.startswith("(") else "face", f"{self.document_id}.{r.item}", r.label)
-            for r in picked
-            if r.item in bodies
+            (kind_of(r.label), f"{self.document_id}.{r.item}", r.label) for r in picked if r.item in bodies and r.label
         ]
         self.curves = [r.label for r in picked if r.item not in bodies and kind == "path"]
         regions = [r for r in picked if r.item not in bodies and kind == "region"]
@@ -184,7 +183,7 @@ class Shown(QObject):
     def mesh(self, body: str, label: str = "") -> BodyMesh | None:
         """The picture of a body, by `document.body`; one that shows a label, which an open sentence may have changed."""
         found = self._mesh(body)
-        if label and (found is None or not (label in found.faces or label in found.edges)):
+        if label and (found is None or not found.has(label)):
             return self.given(body) or found
         return found
 

@@ -19,6 +19,7 @@ from architectonic.describe.sketch import as_region
 from architectonic.desktop.planepick import PlanePick
 from architectonic.desktop.planepull import PlanePull
 from architectonic.desktop.spacepainter import SpacePainter
+from architectonic.desktop.taking import TAKING
 from architectonic.desktop.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
@@ -84,7 +85,7 @@ class Space:
             used = used_in_build(source) if isinstance(source, Part) else frozenset()
             for operation in _up_to(source.build, "" if faint else shown.until):
                 hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
-                if hidden and not (isinstance(operation, Sketch) and shown.gathering in ("region", "path")):
+                if hidden and not (isinstance(operation, Sketch) and TAKING[shown.gathering].drawn):
                     continue
                 if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
@@ -149,7 +150,7 @@ class Space:
     def hover(self, q: QPointF) -> bool:
         """Light what lies under the pointer; True when something else does now."""
         found, region = self.hit(q), None
-        if self.canvas.shown.gathering == "region":
+        if "region" in TAKING[self.canvas.shown.gathering].drawn:
             region = self.region_at(q)
         changed = (found, region) != (self.over, self.over_region)
         self.over, self.over_region = found, region

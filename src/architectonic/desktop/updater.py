@@ -66,7 +66,7 @@ class Updater(QObject):
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
-        self._question: tuple[Family, tuple[Node, ...]] | None = None
+        self._questions: dict[int, tuple[Family, tuple[Node, ...]]] = {}
         self._pictured: dict[Look, list[int]] = {}
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
@@ -79,9 +79,9 @@ class Updater(QObject):
             self._bell.notify()
 
     def ask(self, family: Family, nodes: tuple[Node, ...]) -> None:
-        """Ask for a few nodes on the side, once nothing else is to do; only the last question is answered."""
+        """Ask for a few nodes on the side, once nothing else is to do; of each family the last question is answered."""
         with self._bell:
-            self._question = (family, nodes)
+            self._questions[id(family)] = (family, nodes)
             self._bell.notify()
 
     def _answer(self, family: Family, nodes: tuple[Node, ...]) -> None:
@@ -113,31 +113,31 @@ class Updater(QObject):
     def _work(self) -> None:
         while True:
             with self._bell:
-                while self._wanted is None and self._question is None and not self._closed:
+                while self._wanted is None and not self._questions and not self._closed:
                     self._bell.wait()
                 if self._closed:
                     return
                 wanted, self._wanted = self._wanted, None
                 token = self._token = CancelToken()
-                question = self._question if wanted is None else None
-                self._question = None if wanted is None else self._question
+                question = self._questions.pop(next(iter(self._questions))) if wanted is None else None
             try:
                 if wanted is None:
                     assert question is not None
                     self._answer(*question)
                     continue
-                if wanted.shown:
-                    first = evaluate_scopes(
+                first_ones = [k.at for k in wanted.shown]
+                for measured in (False, True) if wanted.shown else ():  # the picture first, then its figures
+                    seen = evaluate_scopes(
                         self._evaluator,
                         wanted.family,
-                        [k.at for k in wanted.shown],
+                        first_ones,
                         wanted.shown,
                         token,
                         self.counted.emit,
+                        measured,
                     )
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
-                    self.seen.emit(first, wanted.generation)
-                first_ones = [k.at for k in wanted.shown]
+                    self.seen.emit(seen, wanted.generation)
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
                 whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
                 changed = impact(wanted.before, whole) if wanted.before is not None else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Callable, Iterable
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
@@ -24,6 +24,17 @@ from architectonic.propagate.targets import Look
 from architectonic.session.places import Engine
 from architectonic.session.session import Session
 
+FAMILIES = 3
+"""Of so many families the answers to questions on the side are kept: the present one, a preview, an older one."""
+
+
+class Asked(NamedTuple):
+    """What was asked of a family on the side: outcomes that are there, and nodes that are waited for."""
+
+    family: Family
+    found: dict[Node, Outcome]
+    pending: dict[Node, None]
+
 
 class Workbench(QObject):
     """The state behind the window.
@@ -31,6 +42,7 @@ class Workbench(QObject):
     Attributes:
         refusal: why the last edit that was refused was.
         work: reading that may take long.
+        good: by operation, the family in which it last worked.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
     Signals:
@@ -60,10 +72,9 @@ class Workbench(QObject):
         self.updater.pictured.connect(self._on_pictured)
         self.work = LongWork(self.told.emit)
         self.updater.answered.connect(self._on_answered)
-        self._answers: dict[Node, Outcome] = {}
-        self._asked: Family | None = None
-        self._pending: dict[Node, None] = {}
+        self._asked: dict[int, Asked] = {}
         self.pictures: dict[str, QImage | None] = {}
+        self.good: dict[str, Family] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
         self.settled: Evaluation | None = None
@@ -233,28 +244,47 @@ class Workbench(QObject):
             self.evaluated.emit()
             return
         self.evaluation = self.settled = settled.evaluation
+        self._remember(settled.evaluation)
         self.attention = [*settled.attention, *self._outside]
         self.impact, self.before = settled.impact, None
         self.updating = False
         self.seconds = time.perf_counter() - self._started
         self.evaluated.emit()
 
-    def answers(self, nodes: Iterable[Node]) -> dict[Node, Outcome]:
-        """Outcomes of a few nodes beside the evaluation; those that are missing are asked for and come later."""
-        wanted, family = tuple(nodes), self.previewed or self.family
-        if family is not self._asked:
-            self._answers, self._asked, self._pending = {}, family, {}
-        missing = [n for n in wanted if n not in self._answers and n not in self._pending]
+    def answers(self, nodes: Iterable[Node], of: Family | None = None) -> dict[Node, Outcome]:
+        """Outcomes of a few nodes beside the evaluation; those that are missing are asked for and come later.
+
+        Args:
+            of: an older family; None for what is shown now.
+        """
+        family = of or self.previewed or self.family
+        known = self._asked.pop(id(family), None) or Asked(family, {}, {})
+        self._asked[id(family)] = known  # the one that was asked last stands last
+        while len(self._asked) > FAMILIES:
+            self._asked.pop(next(iter(self._asked)))
+        wanted = tuple(nodes)
+        missing = [n for n in wanted if n not in known.found and n not in known.pending]
         if missing:
-            self._pending |= dict.fromkeys(missing)
-            self.updater.ask(family, tuple(self._pending))
-        return {n: self._answers[n] for n in wanted if n in self._answers}
+            known.pending.update(dict.fromkeys(missing))
+            self.updater.ask(family, tuple(known.pending))
+        return {n: known.found[n] for n in wanted if n in known.found}
 
     def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
-        if family is self._asked:
-            self._answers.update(found)
-            self._pending = {n: None for n in self._pending if n not in found}
+        known = self._asked.get(id(family))
+        if known is not None and known.family is family:
+            known.found.update(found)
+            for node in found:
+                known.pending.pop(node, None)
             self.answered.emit()
+
+    def _remember(self, evaluation: Evaluation) -> None:
+        """Note for every operation of the shown document which family it last worked in."""
+        at = self.main.at
+        for operation in self.main.build if at is not None else ():
+            assert at is not None
+            outcome = evaluation.outcomes.get(Node("state", *at, operation.id))
+            if outcome is not None and outcome.problem is None:
+                self.good[operation.id] = evaluation.family
 
     def attend(self, outside: list[Item]) -> None:
         """What needs attention outside the family: files that it follows."""

@@ -337,14 +337,19 @@ class Draft(BodyOperation, tag="draft", tag_field="kind", frozen=True, kw_only=T
 
 
 class Split(BodyOperation, tag="split", tag_field="kind", frozen=True, kw_only=True):
-    """Bodies cut in two by a plane: what lies before it stays the body, what lies behind becomes a new one.
+    """Bodies cut in two: what lies before the divider stays the body, what lies behind becomes a new one.
 
     Attributes:
+        by: a plane, a face, which counts as extended where its surface has a natural extension, or a sketch, whose lines
+            are carried on straight and stand square to its plane. Before it lies where the normal points; of lines what
+            is on their left, within closed ones.
+        flip: what lies behind stays.
         pieces: the new body of each body it acts on.
     """
 
     acts_on: tuple[str, ...]
-    plane: Reference
+    by: Reference
+    flip: bool = False
     pieces: dict[str, str] = {}
 
     @property
@@ -395,10 +400,15 @@ class Turn(Record, tag="turn", tag_field="kind", frozen=True, kw_only=True):
 
 
 class Align(Record, tag="align", tag_field="kind", frozen=True, kw_only=True):
-    """So that a point comes to lie on another, or a plane on another."""
+    """So that a point comes to lie on another, a line in another, or a plane with its x on another.
+
+    Attributes:
+        flip: turned over: a line the other way round, a plane face to face.
+    """
 
     start: Reference
     target: Reference
+    flip: bool = False
 
 
 class Mirror(Record, tag="mirror", tag_field="kind", frozen=True, kw_only=True):
@@ -414,6 +424,16 @@ class Scale(Record, tag="scale", tag_field="kind", frozen=True, kw_only=True):
     factor: Expression
 
 
+class Back(Record, tag="back", tag_field="kind", frozen=True, kw_only=True):
+    """What an earlier move did, taken back.
+
+    Attributes:
+        move: the operation that moved them.
+    """
+
+    move: Reference
+
+
 class Move(BodyOperation, tag="move", tag_field="kind", frozen=True, kw_only=True):
     """Bodies, or copies of them, put elsewhere.
 
@@ -422,7 +442,7 @@ class Move(BodyOperation, tag="move", tag_field="kind", frozen=True, kw_only=Tru
     """
 
     acts_on: tuple[str, ...]
-    by: Shift | Turn | Align | Mirror | Scale
+    by: Shift | Turn | Align | Mirror | Scale | Back
     copies: dict[str, str] = {}
 
     @property

@@ -17,7 +17,7 @@ from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.TopoDS import TopoDS
 
-from architectonic.base.labels import base, pair, plain
+from architectonic.base.labels import base, faces_around, kind_of, pair, plain
 from architectonic.kernel.topology import (
     EDGE,
     FACE,
@@ -118,10 +118,21 @@ class Labelled:
         pieces = [e for n, e in self.edges.items() if {base(k) for k in pair(n)} == loose]
         return pieces if "@" not in label else (same if len(same) == 1 else [])
 
+    def find_vertices(self, label: str) -> list[Any]:
+        """The vertex of a label; the only one between the same faces when edges were split since; [] when it is lost."""
+        if label in self.vertices:
+            return [self.vertices[label]]
+        same = [v for n, v in self.vertices.items() if faces_around(n) == faces_around(label)]
+        return same if len(same) == 1 else []
+
     def candidates(self, label: str, among: list[str]) -> list[str]:
         """Labels that a lost one might have meant: those that share most faces with it, best first."""
-        wanted = {base(n) for n in pair(label)}
-        scored = [(len(wanted & {base(n) for n in pair(k)}), k) for k in among]
+
+        def faces(k: str) -> set[str]:
+            return {base(n) for n in (faces_around(k) if kind_of(k) == "vertex" else pair(k))}
+
+        wanted = faces(label)
+        scored = [(len(wanted & faces(k)), k) for k in among]
         return [k for score, k in sorted(scored, key=lambda e: (-e[0], e[1])) if score][:5]
 
     def to_bytes(self) -> bytes:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import hypot, pi
 from typing import Any
 
@@ -20,6 +20,7 @@ from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt
 from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.verdict import KernelRefusal
+from architectonic.sketch import paths
 from architectonic.sketch.paths import Path
 
 Vector = tuple[float, float, float]
@@ -74,6 +75,58 @@ class Side:
 
 
 Loop = tuple[Side, ...]
+
+
+def turned(s: Side) -> Side:
+    """A piece walked the other way."""
+    return replace(s, start=s.end, end=s.start, ccw=not s.ccw, span=(s.span[1], s.span[0]))
+
+
+def carried_on(curves: list[Side], far: float) -> list[Side]:
+    """Curves with their first and last end carried on straight."""
+    first, last = curves[0], curves[-1]
+    before, after = _out(first, True), _out(last, False)
+    start = (first.start[0] + far * before[0], first.start[1] + far * before[1])
+    end = (last.end[0] + far * after[0], last.end[1] + far * after[1])
+    out = list(curves)
+    if _straight(first):
+        out[0] = replace(first, start=start)
+    else:
+        out.insert(0, Side(first.curve, start, first.start))
+    if _straight(last):
+        out[-1] = replace(out[-1], end=end)
+    else:
+        out.append(Side(last.curve, last.end, end))
+    return out
+
+
+def _straight(s: Side) -> bool:
+    return s.radius == 0.0 and s.path is None
+
+
+def _out(s: Side, at_start: bool) -> tuple[float, float]:
+    """The unit direction that leads out of a piece at one of its ends."""
+    if _straight(s):
+        way = (
+            (s.start[0] - s.end[0], s.start[1] - s.end[1])
+            if at_start
+            else (s.end[0] - s.start[0], s.end[1] - s.start[1])
+        )
+    elif s.path is None:
+        x, y = s.start if at_start else s.end
+        way = (
+            y - s.centre[1],
+            s.centre[0] - x,
+        )  # clockwise on; that leads out of the start of an arc run the other way
+        if s.ccw != at_start:
+            way = (-way[0], -way[1])
+    else:
+        t, sign = (s.span[0], -1.0) if at_start else (s.span[1], 1.0)
+        way = paths.point(s.path, t, 1)
+        if (s.span[1] < s.span[0]) == (sign > 0):
+            way = (-way[0], -way[1])
+    size = hypot(*way)
+    return way[0] / size, way[1] / size
 
 
 def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[Any, list[tuple[Any, str]]]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -15,13 +14,11 @@ from architectonic.kernel.curves import point_of
 from architectonic.kernel.gauge import carrier
 from architectonic.kernel.labelled import Labelled, named
 from architectonic.kernel.measure import quick_box
-from architectonic.kernel.outlines import Frame, Side, Vector
+from architectonic.kernel.outlines import Frame, Side, Vector, carried_on, turned
 from architectonic.kernel.solids import boolean, is_planar, prism
 from architectonic.kernel.topology import EDGE, FACE, SOLID, VERTEX, ancestors, compound, subshapes
 from architectonic.kernel.verdict import KernelRefusal, volume
-from architectonic.sketch import paths
 
-XY = tuple[float, float]
 SHARE = 1e-6
 """Share by which what a round takes away may miss its section times its length."""
 OPEN = "~open"
@@ -41,7 +38,7 @@ def rib(
     far = 2.0 * max(abs(c) for b in bodies for c in quick_box(b.shape)) + 2.0 * max(
         abs(c) for s in curves for c in (*s.start, *s.end, *frame.origin)
     )
-    chain = _carried_on(curves if not flip else [_turned(s) for s in reversed(curves)], far)
+    chain = carried_on(curves if not flip else [turned(s) for s in reversed(curves)], far)
     start, end = chain[0].start, chain[-1].end
     way = np.array(end) - np.array(start)
     left = np.array([-way[1], way[0]]) / max(float(np.linalg.norm(way)), tolerance.FEATURE) * far
@@ -64,58 +61,6 @@ def rib(
         raise KernelRefusal("the rib runs out into the open: the body does not close it on that side")
     shape = closed[0] if len(closed) == 1 else compound(closed)
     return named(shape, {f: [base(n) for n in named_faces[f]] for f in subshapes(shape, FACE)})
-
-
-def _turned(s: Side) -> Side:
-    """A piece walked the other way."""
-    return replace(s, start=s.end, end=s.start, ccw=not s.ccw, span=(s.span[1], s.span[0]))
-
-
-def _carried_on(curves: list[Side], far: float) -> list[Side]:
-    """Curves with their first and last end carried on straight."""
-    first, last = curves[0], curves[-1]
-    before, after = _out(first, True), _out(last, False)
-    start = (first.start[0] + far * before[0], first.start[1] + far * before[1])
-    end = (last.end[0] + far * after[0], last.end[1] + far * after[1])
-    out = list(curves)
-    if _straight(first):
-        out[0] = replace(first, start=start)
-    else:
-        out.insert(0, Side(f"{first.curve}", start, first.start))
-    if _straight(last):
-        out[-1] = replace(out[-1], end=end)
-    else:
-        out.append(Side(f"{last.curve}", last.end, end))
-    return out
-
-
-def _straight(s: Side) -> bool:
-    return s.radius == 0.0 and s.path is None
-
-
-def _out(s: Side, at_start: bool) -> XY:
-    """The unit direction that leads out of a piece at one of its ends."""
-    if _straight(s):
-        way = (
-            (s.start[0] - s.end[0], s.start[1] - s.end[1])
-            if at_start
-            else (s.end[0] - s.start[0], s.end[1] - s.start[1])
-        )
-    elif s.path is None:
-        x, y = s.start if at_start else s.end
-        way = (
-            y - s.centre[1],
-            s.centre[0] - x,
-        )  # clockwise on; that leads out of the start of an arc run the other way
-        if s.ccw != at_start:
-            way = (-way[0], -way[1])
-    else:
-        t, sign = (s.span[0], -1.0) if at_start else (s.span[1], 1.0)
-        way = paths.point(s.path, t, 1)
-        if (s.span[1] < s.span[0]) == (sign > 0):
-            way = (-way[0], -way[1])
-    size = math.hypot(*way)
-    return way[0] / size, way[1] / size
 
 
 def round_over(body: Labelled, face: Any, operation: str) -> Labelled:

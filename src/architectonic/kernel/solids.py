@@ -138,7 +138,7 @@ def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
     Raises:
         KernelRefusal: the face does not part the prism.
     """
-    sheets = [_extended(f, tool.shape) for f in faces]
+    sheets = [extended(f, tool.shape) for f in faces]
     algorithm = BRepAlgoAPI_Splitter()
     algorithm.SetArguments(shape_list([tool.shape]))
     algorithm.SetTools(shape_list(sheets))
@@ -155,7 +155,7 @@ def until(tool: Labelled, faces: list[Any], label: str, kept: str) -> Labelled:
     return named(first[0] if len(first) == 1 else compound(first), names)
 
 
-def _extended(face: Any, around: Any) -> Any:
+def extended(face: Any, around: Any) -> Any:
     """A plane, cylinder, cone or sphere as a whole, long enough for a shape; any other face as it is."""
     s = BRepAdaptor_Surface(face)
     size = 2.0 * max(abs(c) for c in quick_box(around)) + 2.0 * max(abs(c) for c in quick_box(face))

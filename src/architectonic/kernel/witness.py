@@ -59,7 +59,7 @@ def convexity(edge: Any, faces: list[Any]) -> str:
     curve = BRepAdaptor_Curve(edge)
     point, tangent = gp_Pnt(), gp_Vec()
     curve.D1((curve.FirstParameter() + curve.LastParameter()) / 2, point, tangent)
-    first, second = (_normal(face, point) for face in faces)
+    first, second = (normal_at(face, point) for face in faces)
     if first is None or second is None or tangent.Magnitude() < 1e-12:
         return ""
     if first.IsParallel(second, SMOOTH_ANGLE):
@@ -74,7 +74,7 @@ def convexity(edge: Any, faces: list[Any]) -> str:
     return "convex" if gp_Vec(second).Dot(inward) < 0 else "concave"
 
 
-def _normal(face: Any, point: Any) -> Any:
+def normal_at(face: Any, point: Any) -> Any:
     """The outward normal of a face near a point."""
     surface = BRep_Tool.Surface_s(TopoDS.Face(face))
     nearest = GeomAPI_ProjectPointOnSurf(point, surface)

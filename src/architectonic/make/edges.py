@@ -101,6 +101,7 @@ def edges_of(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
         _, differs = lost[0]
         near = {one.label: _nearest(shape, one) for one, _ in lost}
         told_lost = f"{len(lost)} of {len(wanted)} edges {'is' if len(lost) == 1 else 'are'} gone"
+        told_lost = "the edge it takes is gone" if len(wanted) == 1 else told_lost
         raise MakeFault(
             "edge.missing",
             f"{told_lost}: {differs}" if differs else told_lost,

@@ -81,9 +81,10 @@ def _found(thing: Thing, shapes: list[Labelled]) -> list[Any]:
 
 def _picked(shape: Labelled, wanted: Wanted) -> list[Any]:
     if wanted.label.startswith("(("):
-        if wanted.label not in shape.vertices:
+        found = shape.find_vertices(wanted.label)
+        if not found:
             raise MakeFault("vertex.missing", "the vertex it measures is gone", "pick another one", "missing")
-        return [shape.vertices[wanted.label]]
+        return found
     if wanted.label.startswith("("):
         return list(edges_of(shape, (wanted,)).values())
     return faces_of(shape, wanted, "the face it measures")

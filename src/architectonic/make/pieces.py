@@ -3,33 +3,48 @@
 from __future__ import annotations
 
 from architectonic.describe.recipes import BridgeInput, CombineInput, MoveInput, SplitInput
-from architectonic.kernel import dividing, shells, solids, sweeps
+from architectonic.kernel import dividing, placing, shells, solids, sweeps
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
-from architectonic.make.solid import frame_of, loops_of, united
+from architectonic.make.queries import faces_of
+from architectonic.make.solid import frame_of, loops_of, side_of, united
 
 Made = tuple[list[str], dict[str, Labelled]]
 
 
 def split(given: SplitInput, shapes: list[Labelled]) -> Made:
-    """Each body cut in two: before the plane it stays the body, behind it is the new one.
+    """Each body cut in two: what lies before the divider stays the body, what lies behind is the new one.
 
     Raises:
-        MakeFault: the plane leaves every body whole.
+        MakeFault: the divider is gone, or leaves every body whole.
     """
     made: dict[str, Labelled] = {}
-    for (body, new), shape in zip(given.bodies, shapes, strict=True):
+    for (body, new), shape in zip(given.bodies, shapes, strict=False):
         try:
-            before, behind = dividing.halves(shape, frame_of(given.plane), given.operation)
+            parts = dividing.halves(shape, _sheet(given, shape, shapes))
         except KernelRefusal as refusal:
-            raise MakeFault("split.refused", str(refusal), "move the plane") from None
+            raise MakeFault("split.refused", str(refusal), "move what divides it") from None
+        before, behind = reversed(parts) if given.flip else parts
         if before is not None and behind is not None:
             made[body] = before
             made[new or f"{body}-behind"] = behind
     if not made:
-        raise MakeFault("split.misses", "the plane does not go through what it splits", "move the plane")
+        what = {"plane": "plane", "lines": "sketch", "face": "face, even extended,"}[given.by]
+        raise MakeFault("split.misses", f"the {what} does not go through what it splits", "move it, or pick another")
     return list(made), made
+
+
+def _sheet(given: SplitInput, shape: Labelled, shapes: list[Labelled]) -> Labelled:
+    """What divides a body, reaching beyond it."""
+    if given.face is not None:
+        faces = faces_of(shapes[given.face[0]], given.face[1], "the face that divides it")
+        return dividing.extensions(faces, shape, given.operation)
+    assert given.frame is not None
+    frame = frame_of(given.frame)
+    if not given.lines:
+        return dividing.plane(frame, shape, given.operation)
+    return dividing.walls(frame, [[side_of(p) for p in chain] for chain in given.lines], shape, given.operation)
 
 
 _DOES = {"unite": "add", "subtract": "cut", "overlap": "overlap"}
@@ -79,20 +94,21 @@ def move(given: MoveInput, shapes: list[Labelled]) -> Made:
         MakeFault: the kernel refuses.
     """
     if given.shift is not None:
-        way = dividing.shifted(given.shift)
+        way = placing.shifted(given.shift)
     elif given.axis is not None:
-        way = dividing.turned(given.axis.origin, given.axis.direction, given.angle)
+        way = placing.turned(given.axis.origin, given.axis.direction, given.angle)
     elif given.onto is not None:
-        way = dividing.onto(frame_of(given.onto[0]), frame_of(given.onto[1]))
+        way = placing.onto(frame_of(given.onto[0]), frame_of(given.onto[1]))
     elif given.mirror is not None:
-        way = dividing.mirrored(frame_of(given.mirror))
+        way = placing.mirrored(frame_of(given.mirror))
     else:
         assert given.about is not None
-        way = dividing.scaled(given.about, given.factor)
+        way = placing.scaled(given.about, given.factor)
+    way = way.Inverted() if given.back else way
     made = {}
     for (body, to), shape in zip(given.bodies, shapes, strict=True):
         try:
-            made[to] = dividing.placed(shape, way, "" if to == body else given.operation)
+            made[to] = placing.placed(shape, way, "" if to == body else given.operation)
         except KernelRefusal as refusal:
             raise MakeFault("move.refused", str(refusal), "change how it is moved") from None
     return list(made), made

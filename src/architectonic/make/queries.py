@@ -184,8 +184,9 @@ def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Lab
     told = f"the {'face' if what == 'axis' else what} it takes is gone"
     for shape in shapes:
         if what == "vertex":
-            if wanted.label in shape.vertices:
-                return Found(point=_on_grid(curves.point_of(shape.vertices[wanted.label]))), {}
+            corners = shape.find_vertices(wanted.label)
+            if corners:
+                return Found(point=_on_grid(curves.point_of(corners[0]))), {}
             continue
         matches = shape.find_edges(wanted.label) if what == "edge" else shape.find_faces(wanted.label)
         good, differs = [], ""
@@ -203,12 +204,12 @@ def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Lab
             return Found(axis=axis, radius=tolerance.length(turned.radius), slope=tolerance.ratio(turned.slope)), {}
         if differs:
             told = f"what it takes is not what was picked: {differs}"
-    near = {
-        k: shape
-        for shape in shapes
-        for k in shape.candidates(wanted.label, list(shape.edges if what == "edge" else [n[0] for n in shape.faces]))
-    }
-    places = {k: centre(s.edges[k] if what == "edge" else s.find_faces(k)[0]) for k, s in near.items()}
+    places: dict[str, tuple[float, float, float]] = {}
+    for shape in shapes:
+        faces = {n: f for f, n in shape.name_of.items()}
+        parts = {"vertex": shape.vertices, "edge": shape.edges}.get(what, faces)
+        place = curves.point_of if what == "vertex" else centre
+        places |= {k: place(parts[k]) for k in shape.candidates(wanted.label, list(parts))}
     best = tuple(ranked(wanted.witness, places)[:5])
     raise MakeFault(f"{what}.missing", told, "pick it again", "missing", best, {wanted.label: best})
 

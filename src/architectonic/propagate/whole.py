@@ -17,12 +17,13 @@ def evaluate_scopes(
     meshes: tuple[Look, ...] = (),
     cancel: CancelToken | None = None,
     progress: Progress | None = None,
+    measured: bool = True,
 ) -> Evaluation:
-    """Evaluate everything in some scopes, bodies measured; `meshes` says which are wanted as triangles."""
+    """Evaluate everything in some scopes, bodies measured unless that can wait; `meshes` are wanted as triangles."""
     targets = [n for at in scopes for n in of_scope(family, at)]
     first = evaluator.evaluate(family, targets, cancel, progress)
     more: list[Node] = []
-    for at in scopes:
+    for at in scopes if measured else ():
         state = first.value(Node("finished", *at, ""))
         if isinstance(state, ModelState):
             ids = tuple(b for b, _ in state.bodies)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -14,6 +16,10 @@ VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] 
     "right": ((-1.0, 0.0, 0.0), (0.0, 0.0, 1.0)),
 }
 """Direction of looking and up, in the document's axes (z is up, the front view looks along +y)."""
+
+
+SAME_POINT = 1e-3
+"""Ends of edges that lie nearer to each other are one corner, mm."""
 
 
 @dataclass
@@ -53,6 +59,40 @@ class BodyMesh:
             list(result["edge_kinds"]),
             result,
         )
+
+    def has(self, label: str) -> bool:
+        """Whether it shows a face, edge or vertex of this label."""
+        return label in self.faces or label in self.edges or label in self.corners
+
+    @cached_property
+    def corners(self) -> dict[str, np.ndarray]:
+        """Points where two edges or more end, by label: as the kernel's side names vertices, by their edges."""
+        ends: dict[tuple[int, ...], tuple[np.ndarray, set[str]]] = {}
+        for k, edge in enumerate(self.edges):
+            for at in (self.lines[self.line_starts[k]], self.lines[self.line_starts[k + 1] - 1]):
+                _near(ends, at.astype(float))[1].add(edge)
+        same: dict[str, list[np.ndarray]] = defaultdict(list)
+        for at, edges in ends.values():
+            if len(edges) > 1:  # where a closed edge begins is nothing to pick
+                same["(" + "|".join(sorted(edges)) + ")"].append(at)
+        found = {}
+        for label, points in same.items():
+            points.sort(key=lambda p: np.round(p, 3).tolist())
+            for k, at in enumerate(points):
+                found[label if len(points) == 1 else f"{label}#{k + 1}"] = at
+        return found
+
+
+def _near(ends: dict[tuple[int, ...], tuple[np.ndarray, set[str]]], at: np.ndarray) -> tuple[np.ndarray, set[str]]:
+    """What stands at a point already, or a new entry for it."""
+    cell = tuple(int(c) for c in np.round(at / SAME_POINT).tolist())
+    for i in (0, -1, 1):
+        for j in (0, -1, 1):
+            for k in (0, -1, 1):
+                found = ends.get((cell[0] + i, cell[1] + j, cell[2] + k))
+                if found is not None:
+                    return found
+    return ends.setdefault(cell, (at, set()))
 
 
 @dataclass

@@ -9,10 +9,11 @@ import numpy as np
 from architectonic.render.camera import BodyMesh, Camera
 
 EDGE_PIXELS = 6.0
+CORNER_PIXELS = 8.0
 
 
 class Hit(NamedTuple):
-    """What lies under the pointer: kind ("face" or "edge"), body, label, pixel and depth (mm)."""
+    """What lies under the pointer: kind ("face", "edge" or "vertex"), body, label, pixel and depth (mm)."""
 
     kind: str
     body: str
@@ -33,7 +34,7 @@ class Picker:
         self.bodies = bodies
 
     def at(self, camera: Camera, x: float, y: float, width: int, height: int) -> list[Hit]:
-        """Everything under a pixel, nearest first: an edge that is seen there, then faces front to back."""
+        """Everything under a pixel, nearest first: a corner and an edge that are seen there, then faces front to back."""
         faces: list[Hit] = []
         for key, mesh in self.bodies:
             flat = camera.project(mesh.points, width, height)
@@ -42,8 +43,10 @@ class Picker:
         nearest = faces[0].depth if faces else np.inf
         edges = [e for key, mesh in self.bodies for e in _edges(key, mesh, camera, x, y, width, height, nearest)]
         edges.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
+        corners = [c for key, mesh in self.bodies for c in _corners(key, mesh, camera, x, y, width, height, nearest)]
+        corners.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
         seen: dict[tuple[str, str, str], Hit] = {}
-        for hit in [*edges[:1], *faces]:
+        for hit in [*corners[:1], *edges[:1], *faces]:
             seen.setdefault(hit[:3], hit)
         return list(seen.values())
 
@@ -84,10 +87,31 @@ def _edges(
     t = np.clip(((x - p[:, 0]) * step[:, 0] + (y - p[:, 1]) * step[:, 1]) / length, 0, 1)
     nx, ny = p[:, 0] + t * step[:, 0], p[:, 1] + t * step[:, 1]
     depth = p[:, 2] + t * (q[:, 2] - p[:, 2])
-    # an edge lies on its faces: allow it the depth that a few pixels of a sloped face take
-    slack = EDGE_PIXELS * 2 * camera.scale / height * 2
+    slack = _slack(camera, height)
     near = joined & (np.hypot(nx - x, ny - y) <= EDGE_PIXELS) & (depth <= nearest + slack)
     return [
         Hit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k]))
+        for k in np.flatnonzero(near)
+    ]
+
+
+def _slack(camera: Camera, height: int) -> float:
+    """An edge or corner lies on its faces: it is allowed the depth that a few pixels of a sloped face take, mm."""
+    return EDGE_PIXELS * 2 * camera.scale / height * 2
+
+
+def _corners(
+    key: str, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
+) -> list[Hit]:
+    """Corners within a few pixels that are not hidden behind the nearest face."""
+    if not mesh.corners:
+        return []
+    labels = list(mesh.corners)
+    flat = camera.project(np.array(list(mesh.corners.values())), width, height)
+    near = (np.hypot(flat[:, 0] - x, flat[:, 1] - y) <= CORNER_PIXELS) & (
+        flat[:, 2] <= nearest + _slack(camera, height)
+    )
+    return [
+        Hit("vertex", key, labels[k], float(flat[k, 0]), float(flat[k, 1]), float(flat[k, 2]))
         for k in np.flatnonzero(near)
     ]

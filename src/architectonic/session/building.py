@@ -10,6 +10,7 @@ from architectonic.describe.clauses import SENTENCES
 from architectonic.family import edits, names
 from architectonic.family.records import (
     ORIGIN,
+    Back,
     Body,
     BodyOperation,
     Distance,
@@ -23,7 +24,19 @@ from architectonic.family.records import (
 )
 from architectonic.quantities.materials import density_text
 
-FIRST = {"plane": Reference(item="top"), "line": Reference(item="z"), "point": Reference(item=ORIGIN), "place": Reference(item=ORIGIN)}  # fmt: skip
+FIRST = {"plane": Reference(item="top"), "divider": Reference(item="front"), "line": Reference(item="z"), "point": Reference(item=ORIGIN), "place": Reference(item=ORIGIN)}  # fmt: skip
+
+
+def moves(document: Model) -> list[Move]:
+    """The moves of a build list, of which the last is the one that is likely to be taken back."""
+    return [o for o in document.build if isinstance(o, Move)]
+
+
+def _last_move(document: Model) -> Move:
+    found = moves(document)
+    if not found:
+        raise UserFault("there is no move to take back", document.name, "move a body first")
+    return found[-1]
 
 
 def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = new_id) -> BodyOperation:
@@ -32,6 +45,9 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
     Args:
         kind: one of describe.clauses.SENTENCES.
         chosen: what fills its blanks already, by field.
+
+    Raises:
+        UserFault: it takes a move back and there is none.
     """
     record, sentence = SENTENCES[kind]
     fields: dict[str, Any] = {"id": make_id()}
@@ -50,6 +66,8 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
             value = known[:1] if blank.field == "acts_on" else known[1:]
         elif blank.takes in FIRST:
             value = FIRST[blank.takes]
+        elif blank.takes == "move":
+            value = Reference(item=_last_move(document).id)
         elif blank.takes == "far":
             value = Distance(value=Expression(text=blank.first))
         else:
@@ -58,6 +76,9 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
         (inner if "." in blank.field else fields)[blank.field.removeprefix("by.")] = value
     if sentence.by is not None:
         fields["by"] = sentence.by(**inner)
+    if sentence.by is Back and "acts_on" not in chosen:
+        last = _last_move(document)
+        fields["acts_on"] = last.makes or last.acts_on
     called = "Cut" if fields.get("does") == "cut" and kind == "extrude" else sentence.called
     fields["name"] = names.free_name(called, [o.name for o in document.build])
     return record(**fields)

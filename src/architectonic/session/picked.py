@@ -11,7 +11,7 @@ from architectonic.render.camera import BodyMesh
 
 
 def witness(mesh: BodyMesh, kind: str, label: str) -> Witness | None:
-    """What the picture knows of a face or edge; None when it does not show it."""
+    """What the picture knows of a face, edge or vertex; None when it does not show it."""
     if kind == "face" and label in mesh.faces:
         index = mesh.faces.index(label)
         corners = mesh.points[mesh.triangles[mesh.face == index]].astype(float)
@@ -38,6 +38,9 @@ def witness(mesh: BodyMesh, kind: str, label: str) -> Witness | None:
             at=_point((middles * steps[:, None]).sum(axis=0) / max(steps.sum(), 1e-12)),
             size=_digits(steps.sum()),
         )
+    if kind == "vertex" and label in mesh.corners:
+        faces = {n for e in pair(label) for n in pair(e)}
+        return Witness(kind="vertex", neighbours=tuple(sorted(faces)), at=_point(mesh.corners[label]))
     return None
 
 
@@ -52,6 +55,6 @@ def _digits(value: float) -> float:
 def reference(
     mesh: BodyMesh | None, body: str, kind: str, label: str, stage: str = "here", of: str = SELF
 ) -> Reference:
-    """A reference to a picked face or edge of a body."""
+    """A reference to a picked face, edge or vertex of a body."""
     seen = witness(mesh, kind, label) if mesh is not None else None
     return Reference(of=of, item=body, stage=stage, label=label, witness=seen)
