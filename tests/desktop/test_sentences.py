@@ -178,7 +178,7 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
     settle(qtbot, block)
     block.actions_.run("operation.split")
     block.card.blanks["by"].list.setCurrentText("Middle")
-    qtbot.keyClick(block.card.blanks["plane"].list, Qt.Key.Key_Return)
+    qtbot.keyClick(block.card.blanks["by"].list, Qt.Key.Key_Return)
     settle(qtbot, block)
     assert isinstance(block.bench.main.build[-1], Split)
     assert [c.name for c in block.made_of.columns] == ["Body", "Body 2"]
