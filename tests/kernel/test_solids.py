@@ -142,6 +142,23 @@ def test_a_fillet_that_is_too_large_says_what_would_fit():
         blends.fillet(body, edge, 25, "o2")
 
 
+def test_of_edges_that_cannot_be_rounded_together_the_ones_at_fault_are_found():
+    """A plate 80 x 20: at a short side two rounds of 12 each have room alone and not together, as 24 > 20."""
+    body = prism(TOP, [(rectangle(80, 20),)], level(0), level(10), "o1")
+    edges = {
+        k: body.edges[k] for k in ("(o1:side:c0|o1:side:c1)", "(o1:side:c1|o1:side:c2)", "(o1:side:c0|o1:side:c3)")
+    }
+    pair = set(list(edges)[:2])
+    with pytest.raises(KernelRefusal, match="at 2 of 3 edges; about 9") as refusal:
+        blends.fillet(body, edges, 12, "o2")
+    assert set(refusal.value.at) == pair
+    for edge in pair:
+        assert blends.fillet(body, {edge: edges[edge]}, 12, "o2")
+    with pytest.raises(KernelRefusal, match="at 2 of 3 edges") as refusal:
+        blends.bevel(body, edges, blends.Bevel(12), False, "o2")
+    assert set(refusal.value.at) == pair
+
+
 def test_a_crossed_outline_is_refused():
     p = [(0, 0), (10, 10), (10, 0), (0, 10)]
     bow = tuple(Side(f"l{i}", p[i], p[(i + 1) % 4]) for i in range(4))

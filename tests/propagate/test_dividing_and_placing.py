@@ -193,7 +193,7 @@ def test_a_move_is_taken_back_later_with_what_was_done_meanwhile(bench, by):
         Extrude(id="cut", name="Bite it", does="cut", acts_on=("b1",), regions=(region,), far=Through(), near=Through())
     )
     moved = bench.volumes()["Block body"]
-    bench.store(Move(id="back", name="Home", acts_on=("b1",), by=Back(move=Reference(item="m"))))
+    bench.store(Move(id="back", name="Home", acts_on=("b1",), by=Back(move=Reference(item="m", stage="here"))))
     measured = bench.settle().value(Node("measure", bench.key, "default", "b1"))
     factor = 27 if isinstance(by(bench), Scale) else 1
     assert measured["box_mm"] == pytest.approx((0, 0, 0, 80, 50, 10), abs=1e-6)
@@ -206,7 +206,7 @@ def test_a_move_is_taken_back_later_with_what_was_done_meanwhile(bench, by):
 def test_a_move_that_is_taken_back_cannot_be_moved_below_nor_vanish_in_silence(bench):
     shift = Shift(x=bench.e("5 mm"), y=bench.e("0 mm"), z=bench.e("0 mm"))
     bench.store(Move(id="m", name="Aside", acts_on=("b1",), by=shift))
-    bench.store(Move(id="back", name="Home", acts_on=("b1",), by=Back(move=Reference(item="m"))))
+    bench.store(Move(id="back", name="Home", acts_on=("b1",), by=Back(move=Reference(item="m", stage="here"))))
     with pytest.raises(UserFault, match="Home"):
         edits.move_operations(bench.family, bench.key, ("m",))
     bench.family = edits.delete_item(bench.family, bench.key, "m")

@@ -20,6 +20,7 @@ class Problem(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
         where: readable path of the item ("Foot / Bevel rim").
         root: path of the first cause when this only follows from another problem.
         candidates: labels that a lost reference might have meant, nearest first.
+        at: labels of the edges or faces at fault.
         lost: every lost label, each with what it might have meant.
     """
 
@@ -30,4 +31,5 @@ class Problem(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
     where: str = ""
     root: str = ""
     candidates: tuple[str, ...] = ()
+    at: tuple[str, ...] = ()
     lost: dict[str, tuple[str, ...]] = {}

@@ -142,7 +142,11 @@ class ValueBlank(Filled):
 
 
 class FlagBlank(Filled):
-    """A button that is in or out."""
+    """A button that is in or out.
+
+    Attributes:
+        by_hand: a person has pressed it; until then what is likely may be inferred.
+    """
 
     def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
         super().__init__(bench, blank, changed)
@@ -151,8 +155,18 @@ class FlagBlank(Filled):
         self.button.setCheckable(True)
         self.button.setChecked(bool(value))
         self._was = value
+        self.by_hand = False
         self.button.toggled.connect(lambda _: changed())
+        self.button.clicked.connect(lambda _: self._on_hand())
         self.widgets.append(self.button)
+
+    def _on_hand(self) -> None:
+        self.by_hand = True
+
+    def turn(self, by_hand: bool = True) -> None:
+        """Take it in, or out; what a person has said stays said."""
+        self.by_hand = self.by_hand or by_hand
+        self.button.setChecked(not self.button.isChecked())
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """In or out; of copies the bodies are kept that are there, and made when it is stored."""
@@ -189,7 +203,7 @@ class ListBlank(Filled):
         if takes == "body":
             return [(k, b.name) for k, b in self.document.bodies.items() if not b.backdrop_only]
         if takes == "move":
-            return [(Reference(item=o.id), o.name) for o in building.moves(self.document)]
+            return [(Reference(item=o.id, stage="here"), o.name) for o in building.moves(self.document)]
         lists = {
             "plane": choices.planes,
             "line": choices.lines,
@@ -424,6 +438,7 @@ class EndBlank(Filled):
             shown = text(bench.family, document, end.offset) if end.offset is not None else ""
         self.field = value_field(shown, "where it starts" if self.near else "distance or offset")
         self.field.setPlaceholderText("offset, if any")
+        self._offset, self._typed = isinstance(end, ToFace), {isinstance(end, ToFace): shown}
         self.field.textEdited.connect(lambda _: changed())
         self.choice.currentIndexChanged.connect(lambda _: self._on_choice())
         self.widgets = [self.choice, self.field]
@@ -444,6 +459,10 @@ class EndBlank(Filled):
         return found
 
     def _on_choice(self) -> None:
+        """A distance that was typed is no offset from a face that is chosen then, nor the other way round."""
+        self._typed[self._offset] = self.field.text()
+        self._offset = isinstance(self.choice.currentData(), Reference)
+        self.field.setText(self._typed.get(self._offset, "" if self._offset or self.near else self.blank.first))
         self.show(True)
         self.changed()
 

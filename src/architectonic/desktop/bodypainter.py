@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.base import tolerance
+from architectonic.describe.results import Node
 from architectonic.desktop import theme
 from architectonic.desktop.facts import things
 from architectonic.render.picking import Hit
@@ -36,6 +37,8 @@ class BodyPainter:
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
+        for label in canvas.shown.at_fault():
+            self._paint_fault(p, label)
         self._paint_gauge(p)
         hit = canvas.current() if canvas.space.over_region is None else None
         if hit is not None:
@@ -111,7 +114,9 @@ class BodyPainter:
         p.setFont(theme.font(14, 600))
         p.setPen(QColor(theme.INK))
         layout = document is not None and document.kind == "layout"
+        failing = self._first_failing()
         title = "Building…" if self.canvas.bench.updating else "Nothing here yet" if layout else "No bodies here yet"
+        title = f"{failing[0]} fails, so there are no bodies" if failing else title
         p.drawText(self.canvas.rect().adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, title)
         p.setFont(theme.font(12))
         p.setPen(QColor(theme.SOFT))
@@ -120,7 +125,19 @@ class BodyPainter:
                 "assembly": "Place a part to begin.",
                 "layout": "Make a plane or a sketch: both verbs stand above.",
             }.get(document.kind if document else "", "Sketch an outline, then extrude it.")
+            hint = failing[1] if failing else hint
             p.drawText(self.canvas.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
+
+    def _first_failing(self) -> tuple[str, str] | None:
+        """The first operation that fails, and why, when nothing comes of the build list."""
+        shown, evaluation = self.canvas.shown, self.canvas.bench.evaluation
+        if shown.at is None or evaluation is None:
+            return None
+        for operation in shown.build:
+            outcome = evaluation.outcomes.get(Node("state", *shown.at, operation.id))
+            if outcome is not None and outcome.problem is not None:
+                return operation.name, f"{outcome.problem.what}; {outcome.problem.mend}".strip("; ")
+        return None
 
     def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
         mesh = self.canvas.mesh(body, label)
@@ -149,6 +166,25 @@ class BodyPainter:
             for t in corners[facing]:
                 p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in t]))
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+    def _paint_fault(self, p: QPainter, label: str) -> None:
+        """An edge at fault: in red, with a ringed cross at its middle."""
+        for body, _, _ in self.canvas.meshes:
+            mesh = self.canvas.mesh(self.canvas.key(body), label)
+            if mesh is None or label not in mesh.edges:
+                continue
+            k = mesh.edges.index(label)
+            points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]]
+            flat = self.canvas.camera.project(points, self.canvas.width(), self.canvas.height())
+            p.setPen(QPen(QColor(theme.RED), 3))
+            p.drawPolyline(QPolygonF([QPointF(x, y) for x, y, _ in flat]))
+            middle = (len(flat) - 1) // 2
+            x, y, _ = flat[middle : middle + 2].mean(axis=0)
+            p.setPen(QPen(QColor(theme.RED), 1.4))
+            p.setBrush(QColor(theme.FIELD))
+            p.drawEllipse(QPointF(x, y), 7, 7)
+            for side in (-1, 1):
+                p.drawLine(QPointF(x - 3, y - 3 * side), QPointF(x + 3, y + 3 * side))
 
     def _paint_name(self, p: QPainter, hit: Hit) -> None:
         behind = (

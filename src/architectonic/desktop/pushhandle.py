@@ -10,16 +10,13 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.planes import in_space
-from architectonic.describe.results import Frame, Node, PlacedRegion, SketchResult
 from architectonic.desktop import theme
 from architectonic.desktop.blanks import EndBlank, FlagBlank, PickBlank
+from architectonic.desktop.directions import place_of
 from architectonic.desktop.planepull import FINE, round_step
-from architectonic.family.records import Model, Reference
 from architectonic.quantities import units
 from architectonic.quantities.compiled import complete
 from architectonic.session import checks
-from architectonic.session.picked import witness
 
 if TYPE_CHECKING:
     from architectonic.desktop.bodycanvas import BodyCanvas
@@ -58,32 +55,11 @@ class PushHandle:
         pick = next((b for b in self.card.blanks.values() if isinstance(b, PickBlank) and b.picked), None)
         if flip is None or pick is None or "by.x" in self.card.blanks or pick.blank.takes in ("edges", "path"):
             return None
-        found = self._place(pick.picked[0])
+        found = place_of(self.canvas.shown, pick.picked[0])
         if found is None:
             return None
         origin, normal = found
         return origin, -normal if flip.button.isChecked() else normal
-
-    def _place(self, reference: Reference) -> tuple[np.ndarray, np.ndarray] | None:
-        """A point inside a region or face, and the normal there."""
-        shown, evaluation = self.canvas.shown, self.canvas.bench.evaluation
-        document, at = shown.document, shown.at
-        if not isinstance(document, Model) or at is None or evaluation is None:
-            return None
-        if reference.item in document.bodies:
-            key = f"{document.id}.{reference.item}"
-            mesh = shown.mesh(key, reference.label)
-            seen = witness(mesh, "face", reference.label) if mesh is not None else None
-            return (np.array(seen.at), np.array(seen.normal)) if seen is not None and seen.normal else None
-        fed = evaluation.value(Node("socket", *at, reference.item))
-        if isinstance(fed, PlacedRegion):
-            return np.array(in_space(fed.frame, fed.region.inside)), np.array(fed.frame.normal)
-        frame = evaluation.value(Node("frame", *at, reference.item))
-        solved = evaluation.value(Node("solve", *at, reference.item))
-        if not isinstance(frame, Frame) or not isinstance(solved, SketchResult):
-            return None
-        inside = next((r.inside for r in solved.regions if r.label == reference.label), None)
-        return None if inside is None else (np.array(in_space(frame, inside)), np.array(frame.normal))
 
     def distance(self) -> float | None:
         """How far the sentence goes, mm; None when it says no distance."""
@@ -145,7 +121,7 @@ class PushHandle:
             return True
         flip = self._flip
         if wanted < 0 and flip is not None:
-            flip.button.setChecked(not flip.button.isChecked())
+            flip.turn()
         far.field.setText(units.shown(abs(wanted), "mm", 4))
         far.changed()
         return True
@@ -155,7 +131,7 @@ class PushHandle:
         held, self._grip = self._grip, None
         flip = self._flip
         if held is not None and not self._moved and flip is not None:
-            flip.button.setChecked(not flip.button.isChecked())
+            flip.turn()
 
     def paint(self, p: QPainter) -> None:
         """The arrow."""

@@ -12,8 +12,9 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import replayed
 from architectonic.describe.clauses import Blank, Sentence, sentence_of, value_in
 from architectonic.describe.results import Node
-from architectonic.desktop.blanks import GATHERS, EndBlank, Filled, PickBlank, ValueBlank, filled
+from architectonic.desktop.blanks import GATHERS, DoesBlank, EndBlank, Filled, FlagBlank, PickBlank, ValueBlank, filled
 from architectonic.desktop.cards import WrappedCard, clear
+from architectonic.desktop.directions import behind
 from architectonic.desktop.taking import TAKING
 from architectonic.desktop.theme import down_arrow
 from architectonic.desktop.workbench import Workbench
@@ -48,6 +49,7 @@ class SentenceCard(WrappedCard):
         self.blanks: dict[str, Filled] = {}
         self._at = ""
         self._ids: list[str] = []
+        self._turned_for: Reference | None = None
         self._asked: dict[str, QPushButton] = {}
         self._soon = QTimer(self, singleShot=True, interval=250, timeout=self.preview)  # type: ignore[call-arg]
         bench.main.gathered.connect(self._on_gathered)
@@ -59,7 +61,7 @@ class SentenceCard(WrappedCard):
         self.record, self.is_new = record, is_new
         clear(self.line)
         self.blanks, self._asked, self._at = {}, {}, ""
-        self._ids = []
+        self._ids, self._turned_for = [], None
         sentence = sentence_of(record)
         self._add(self._head(sentence))
         for blank in sentence.blanks:
@@ -76,6 +78,7 @@ class SentenceCard(WrappedCard):
         empty = self._empty()
         lists = [f for f, b in self.blanks.items() if b.blank.takes in ("plane", "line", "point", "place", "divider")]
         first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
+        self._infer()
         if is_new and first:
             self._turn_to(first)
         self.value.setFocus()
@@ -167,8 +170,32 @@ class SentenceCard(WrappedCard):
                 self._turn_to(field)
             elif not blank.button.isChecked() and self._at == field:
                 self._at = ""
+        self._infer()
         self._say_clauses()
         self._soon.start()
+
+    def _infer(self) -> None:
+        """A new cut goes into the material, until a person says which way."""
+        flip, does, regions = (self.blanks.get(k) for k in ("flip", "acts_on", "regions"))
+        if not (self.is_new and isinstance(flip, FlagBlank) and isinstance(does, DoesBlank) and regions is not None):
+            return
+        if flip.by_hand or not regions.picked or "far" not in self.blanks:
+            return
+        cuts = does.verb.currentData() in ("cut", "overlap")
+        wanted = cuts and behind(self.bench.main, regions.picked[0], does.chosen())
+        if wanted != flip.button.isChecked():
+            flip.turn(by_hand=False)
+
+    def _turn_to_target(self, code: str) -> bool:
+        """The end that was picked lies on the other side: turn round, once, unless a person has said which way."""
+        flip, far = self.blanks.get("flip"), self.blanks.get("far")
+        if code != "extrude.length" or not isinstance(flip, FlagBlank) or far is None or not far.picked:
+            return False
+        if flip.by_hand or far.picked[0] == self._turned_for:
+            return False
+        self._turned_for = far.picked[0]
+        flip.turn(by_hand=False)
+        return True
 
     def _say_clauses(self) -> None:
         """Which clauses are shown, and what a click in the canvas fills."""
@@ -273,7 +300,7 @@ class SentenceCard(WrappedCard):
                 self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
             return
         outcome = self.bench.evaluation.outcomes.get(Node("state", *self.bench.main.at, self.record.id))
-        if outcome is not None and outcome.problem is not None:
+        if outcome is not None and outcome.problem is not None and not self._turn_to_target(outcome.problem.code):
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
     def keep(self) -> None:

@@ -70,7 +70,7 @@ class Shown(QObject):
 
     def gather(self, kind: str, picked: Sequence[Reference] = (), standing: str = "") -> None:
         """Let clicks go to an open sentence; what it has is lit."""
-        if not kind and not self.gathering:
+        if not kind and not self.gathering and standing == self.standing:
             return
         self.gathering, self.standing = kind, standing
         bodies = getattr(self.document, "bodies", {})
@@ -179,6 +179,13 @@ class Shown(QObject):
     @property
     def _ids(self) -> set[str]:
         return {o.id for o in self.build}
+
+    def at_fault(self) -> tuple[str, ...]:
+        """Labels of the edges or faces at which the open sentence, or else the chosen operation, fails."""
+        at, evaluation = self.at, self.bench.evaluation
+        operation = self.standing or self.operation
+        outcome = evaluation.outcomes.get(Node("state", *at, operation)) if evaluation and at and operation else None
+        return outcome.problem.at if outcome is not None and outcome.problem is not None else ()
 
     def mesh(self, body: str, label: str = "") -> BodyMesh | None:
         """The picture of a body, by `document.body`; one that shows a label, which an open sentence may have changed."""

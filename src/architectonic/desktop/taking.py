@@ -72,9 +72,11 @@ class Taker:
 
     def click(self, q: QPointF) -> None:
         """Give the sentence what lies under a pixel, or say why it cannot be taken."""
-        canvas, wants = self.canvas, self.wants
+        canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
         over = canvas.space.over
-        found = self._drawn(over, q) if over is not None and over.at == canvas.shown.at else None
+        found = self._of_body() if hit is not None and hit.kind == "vertex" else None  # where a curve ends on it too
+        if found is None and over is not None and over.at == canvas.shown.at:
+            found = self._drawn(over, q)
         if found is None and "region" in wants.drawn:
             region = canvas.space.region_at(q)
             found = Reference(item=region[0], label=region[1]) if region is not None else None

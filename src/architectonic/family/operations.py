@@ -428,7 +428,7 @@ class Back(Record, tag="back", tag_field="kind", frozen=True, kw_only=True):
     """What an earlier move did, taken back.
 
     Attributes:
-        move: the operation that moved them.
+        move: the operation that moved them, of the stage "here".
     """
 
     move: Reference

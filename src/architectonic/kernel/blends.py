@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from OCP.BRepCheck import BRepCheck_Analyzer
@@ -12,6 +13,9 @@ from architectonic.kernel.labelled import Labelled, carry
 from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, unwrapped
 from architectonic.kernel.verdict import KernelRefusal, right_way_out
 from architectonic.kernel.witness import convexity
+
+TRIES = 40
+"""Rounds of looking for the edges at fault."""
 
 
 def _try(body: Labelled, edges: list[Any], radius: float, last: float | None = None) -> tuple[Any, Any] | None:
@@ -84,9 +88,8 @@ def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operat
 
     done = attempt(1.0, edges)
     if done is None:
-        bad = [label for label, edge in edges.items() if attempt(1.0, {label: edge}) is None]
-        where = f" at {len(bad)} of {len(edges)} edges" if bad and len(bad) < len(edges) else ""
-        raise KernelRefusal(f"there is no room for a bevel of {how.distance:g} mm{where}")
+        bad = at_fault(edges, lambda chosen: attempt(1.0, chosen) is not None)
+        raise KernelRefusal(f"there is no room for a bevel of {how.distance:g} mm{_where(bad, edges)}", bad)
     return _named(body, *done, operation)
 
 
@@ -101,7 +104,8 @@ def fillet(body: Labelled, edges: dict[str, Any], radius: float, operation: str,
     _refuse_smooth(body, edges, "round")
     done = _try(body, list(edges.values()), radius, last)
     if done is None:
-        raise KernelRefusal(_reason(body, edges, radius, last))
+        bad = at_fault(edges, lambda chosen: _try(body, list(chosen.values()), radius, last) is not None)
+        raise KernelRefusal(_reason(body, edges, radius, last, bad), bad)
     return _named(body, *done, operation)
 
 
@@ -115,7 +119,7 @@ def _refuse_smooth(body: Labelled, edges: dict[str, Any], verb: str) -> None:
     left = [label for label, edge in edges.items() if convexity(edge, around[edge]) == "smooth"]
     if left:
         told = f"{len(left)} of {len(edges)} edges" if len(edges) > 1 else "the edge"
-        raise KernelRefusal(f"there is nothing to {verb} at {told}: the faces meet smoothly there")
+        raise KernelRefusal(f"there is nothing to {verb} at {told}: the faces meet smoothly there", left)
 
 
 def _named(body: Labelled, shape: Any, algorithm: Any, operation: str) -> Labelled:
@@ -127,11 +131,41 @@ def _named(body: Labelled, shape: Any, algorithm: Any, operation: str) -> Labell
     return carry(shape, [body], algorithm, made)
 
 
-def _reason(body: Labelled, edges: dict[str, Any], radius: float, last: float | None) -> str:
-    """Which edge refuses alone, and what radius all of them would take (found by halving, to 5 %)."""
-    alone = [label for label, edge in edges.items() if _try(body, [edge], radius, last) is None]
-    radius = max(radius, last or 0.0)
-    low, high = 0.0, radius
+def at_fault(edges: dict[str, Any], works: Callable[[dict[str, Any]], bool]) -> list[str]:
+    """The edges that make a treatment fail: those that fail alone, else a smallest set that fails together.
+
+    Of a set that fails shares are left out as long as the rest still fails (Zeller & Hildebrandt, Simplifying and
+    isolating failure-inducing input, IEEE Trans. Software Eng. 28(2), 2002).
+    """
+    alone = [label for label, edge in edges.items() if not works({label: edge})]
+    if alone:
+        return alone
+    failing, parts = list(edges), 2
+    for _ in range(TRIES):
+        if parts > len(failing):
+            break
+        size = -(-len(failing) // parts)
+        for k in range(0, len(failing), size):
+            rest = failing[:k] + failing[k + size :]
+            if rest and not works({label: edges[label] for label in rest}):
+                failing, parts = rest, max(2, parts - 1)
+                break
+        else:
+            if size == 1:
+                break
+            parts = min(len(failing), 2 * parts)
+    return failing
+
+
+def _where(bad: list[str], edges: dict[str, Any]) -> str:
+    """How many edges are at fault, when it is not all of them."""
+    return f" at {len(bad)} of {len(edges)} edges" if len(bad) < len(edges) else ""
+
+
+def _reason(body: Labelled, edges: dict[str, Any], radius: float, last: float | None, bad: list[str]) -> str:
+    """Where it fails, and what radius all of the edges would take (found by halving, to 5 %)."""
+    largest = max(radius, last or 0.0)
+    low, high = 0.0, largest
     for _ in range(7):
         middle = (low + high) / 2
         if _try(body, list(edges.values()), middle):
@@ -141,6 +175,5 @@ def _reason(body: Labelled, edges: dict[str, Any], radius: float, last: float | 
         if low and high / low < 1.05:
             break
     size = f"about {low:.3g} mm still works" if low else "no radius works there"
-    if alone and len(alone) < len(edges):
-        return f"the radius {radius:g} mm is too large at {len(alone)} of {len(edges)} edges; {size}"
-    return f"the radius {radius:g} mm is too large for the faces around; {size}"
+    where = _where(bad, edges) or " for the faces around"
+    return f"the radius {largest:g} mm is too large{where}; {size}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Check
@@ -15,7 +15,15 @@ from architectonic.kernel.topology import unwrapped
 
 
 class KernelRefusal(Exception):
-    """The kernel could not do it; the text says why in the user's words."""
+    """The kernel could not do it; the text says why in the user's words.
+
+    Attributes:
+        at: labels of the edges or faces at fault.
+    """
+
+    def __init__(self, what: str, at: Iterable[str] = ()) -> None:
+        super().__init__(what)
+        self.at = tuple(at)
 
 
 def volume(shape: Any) -> float:

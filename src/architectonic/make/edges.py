@@ -73,7 +73,7 @@ def _each(
             made[body] = along(shape, edges)
         except KernelRefusal as refusal:
             mend = "take those edges out" if "smoothly" in str(refusal) else "make it smaller"
-            raise MakeFault(code, str(refusal), mend) from None
+            raise MakeFault(code, str(refusal), mend, at=refusal.at) from None
     return list(made), made
 
 

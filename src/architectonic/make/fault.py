@@ -18,8 +18,9 @@ class MakeFault(Exception):
         severity: Any = "failing",
         candidates: tuple[str, ...] = (),
         lost: dict[str, tuple[str, ...]] | None = None,
+        at: tuple[str, ...] = (),
     ) -> None:
         super().__init__(what)
         self.problem = Problem(
-            code=code, what=what, mend=mend, severity=severity, candidates=candidates, lost=lost or {}
+            code=code, what=what, mend=mend, severity=severity, candidates=candidates, lost=lost or {}, at=at
         )

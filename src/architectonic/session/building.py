@@ -67,7 +67,7 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
         elif blank.takes in FIRST:
             value = FIRST[blank.takes]
         elif blank.takes == "move":
-            value = Reference(item=_last_move(document).id)
+            value = Reference(item=_last_move(document).id, stage="here")
         elif blank.takes == "far":
             value = Distance(value=Expression(text=blank.first))
         else:
