@@ -14,6 +14,7 @@ from architectonic.base.ids import new_id
 from architectonic.describe.clauses import COUNTED, Blank
 from architectonic.describe.sentences import target, text
 from architectonic.desktop import choices
+from architectonic.desktop.listbox import ListBox
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.names import free_name
@@ -181,8 +182,7 @@ class ListBlank(Filled):
 
     def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], value: Any) -> None:
         super().__init__(bench, blank, changed)
-        self.list = QComboBox()
-        self.list.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.list = ListBox()
         self.list.setAccessibleName(blank.word or blank.field)
         for data, words in self.offered():
             self.list.addItem(words, data)
@@ -374,7 +374,7 @@ class DoesBlank(BodiesBlank):
         super().__init__(bench, blank, changed, record.acts_on)
         self.record, self.is_new = record, is_new
         self._own = record.acts_on[0] if record.does == "make" else new_id()
-        self.verb = QComboBox()
+        self.verb = ListBox()
         for key, word in VERBS.items():
             self.verb.addItem(word, key)
         self.verb.setCurrentIndex(list(VERBS).index(record.does))
@@ -413,8 +413,7 @@ class EndBlank(Filled):
     def __init__(self, bench: Workbench, blank: Blank, changed: Callable[[], object], record: Any) -> None:
         super().__init__(bench, blank, changed)
         self.near = blank.takes == "near"
-        self.choice = QComboBox()
-        self.choice.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.choice = ListBox()
         self.choice.setAccessibleName(f"{'where it starts' if self.near else 'where it ends'}: which end")
         words = (
             (("from its plane", None), ("from before it by", "distance"), ("from before all", "through"))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLayout, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.desktop.flow import Flow
 
@@ -47,7 +47,9 @@ class Card(QFrame):
 
 
 class WrappedCard(Card):
-    """A card whose sentence wraps in as many rows as it needs, over a hint; at the bottom of the canvas."""
+    """A card whose sentence wraps in as many rows as it needs, over a hint and the two ways to end it; at the bottom of
+    the canvas.
+    """
 
     def __init__(self, parent: QWidget, widest: int) -> None:
         super().__init__(parent)
@@ -60,7 +62,17 @@ class WrappedCard(Card):
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 10, 12, 8)
         column.addWidget(self.holder)
-        column.addWidget(self.hint)
+        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
+        keep.setObjectName("main")
+        leave.clicked.connect(self.leave)
+        keep.clicked.connect(self.keep)
+        self.answers = (leave, keep)
+        foot = QHBoxLayout()
+        foot.setSpacing(8)
+        foot.addWidget(self.hint, 1)
+        foot.addWidget(leave)
+        foot.addWidget(keep)
+        column.addLayout(foot)
 
     def say(self, told: str, bad: bool = False) -> None:
         """A hint, or why it cannot be kept."""
@@ -79,7 +91,9 @@ class WrappedCard(Card):
             child.ensurePolished()
         size = self.line.sizeHint()
         self.holder.setFixedHeight(size.height())
-        high = size.height() + self.hint.heightForWidth(wide - 24) + 28
+        beside = sum(b.sizeHint().width() + 8 for b in self.answers)
+        foot = max(self.hint.heightForWidth(wide - 24 - beside), self.answers[0].sizeHint().height())
+        high = size.height() + foot + 28
         self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)
 
 

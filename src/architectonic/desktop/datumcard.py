@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
@@ -13,6 +13,7 @@ from architectonic.describe.results import Node
 from architectonic.describe.sentences import text
 from architectonic.desktop import choices
 from architectonic.desktop.cards import WrappedCard, clear
+from architectonic.desktop.listbox import ListBox
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
 from architectonic.family.names import free_name
@@ -98,7 +99,7 @@ class DatumCard(WrappedCard):
         super().__init__(parent, 900)
         self.bench = bench
         self.record: Datum | None = None
-        self.how = QComboBox()
+        self.how = ListBox()
         self.blanks: list[QComboBox | QLineEdit] = []
         bench.main.selection_changed.connect(self._on_picked)
 
@@ -151,7 +152,7 @@ class DatumCard(WrappedCard):
         self.name = QLineEdit(self.record.name if self.record else self._free(how.gives))
         self.name.setAccessibleName("name of the datum; several, parted by commas, make several")
         self.name.setMinimumWidth(120)
-        self.how = QComboBox()
+        self.how = ListBox()
         for k, h in enumerate(HOWS):
             if h.gives == how.gives or self.record is None:
                 self.how.addItem(f"{h.gives} {h.words}", k)
@@ -169,12 +170,6 @@ class DatumCard(WrappedCard):
             seen[blank.field] = nth + 1
             self.blanks.append(self._blank(how, blank, nth))
             self._add(self.blanks[-1])
-        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
-        keep.setObjectName("main")
-        leave.clicked.connect(self.leave)
-        keep.clicked.connect(self.keep)
-        self._add(leave)
-        self._add(keep)
         self.show()
         self.raise_()
         self.name.textEdited.connect(lambda _: self.preview())
@@ -207,8 +202,7 @@ class DatumCard(WrappedCard):
             field.setAccessibleName(blank.word)
             field.textEdited.connect(lambda _: self.preview())
             return field
-        made = QComboBox()
-        made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        made = ListBox()
         made.setAccessibleName(blank.word)
         options = LISTS[blank.takes](self.bench.main)
         if blank.optional:

@@ -12,7 +12,17 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import replayed
 from architectonic.describe.clauses import Blank, Sentence, sentence_of, value_in
 from architectonic.describe.results import Node
-from architectonic.desktop.blanks import GATHERS, DoesBlank, EndBlank, Filled, FlagBlank, PickBlank, ValueBlank, filled
+from architectonic.desktop.blanks import (
+    GATHERS,
+    DoesBlank,
+    EndBlank,
+    Filled,
+    FlagBlank,
+    ListBlank,
+    PickBlank,
+    ValueBlank,
+    filled,
+)
 from architectonic.desktop.cards import WrappedCard, clear
 from architectonic.desktop.directions import behind
 from architectonic.desktop.taking import TAKING
@@ -66,12 +76,6 @@ class SentenceCard(WrappedCard):
         self._add(self._head(sentence))
         for blank in sentence.blanks:
             self._add_blank(record, blank)
-        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
-        keep.setObjectName("main")
-        leave.clicked.connect(self.leave)
-        keep.clicked.connect(self.keep)
-        self._add(leave)
-        self._add(keep)
         self.show()
         self.raise_()
         self._say_clauses()
@@ -120,6 +124,9 @@ class SentenceCard(WrappedCard):
                 return blank.field
             if isinstance(blank, ValueBlank) and blank.blank.field not in self._asked:
                 return blank.field
+        lists = [b for b in self.blanks.values() if isinstance(b, ListBlank) and b.blank.takes in GATHERS]
+        if lists:
+            return lists[0].list
         found = next((b.widgets[-1] for b in self.blanks.values() if b.widgets), None)
         return found if found is not None else self
 

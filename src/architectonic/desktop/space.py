@@ -33,12 +33,17 @@ NEAR = 6.0
 
 
 class Thing(NamedTuple):
-    """An operation of a layout with its value; faint when it only stands behind."""
+    """An operation of a layout with its value.
+
+    Attributes:
+        faint: it only stands behind; quiet: a sketch that was used already, offered to an open sentence.
+    """
 
     at: Scope
     operation: AnyOperation
     value: Any
     faint: bool
+    quiet: bool = False
 
 
 class Hit(NamedTuple):
@@ -91,9 +96,9 @@ class Space:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
                 value = evaluation.value(Node(what, *scope, operation.id)) if what else None
-                hidden = operation.id in self.canvas.hidden
-                if value is not None and not hidden:
-                    found.append(Thing(scope, operation, value, faint))
+                if value is not None and operation.id not in self.canvas.hidden:
+                    quiet = hidden and shown.gathering not in ("region", "path")
+                    found.append(Thing(scope, operation, value, faint, quiet))
         return found
 
     def frame_of(self, thing: Thing) -> Frame | None:

@@ -201,7 +201,7 @@ class SpacePainter:
         free = set(solved.free)
         chosen = thing.operation.id == self.space.canvas.shown.operation
         over = self.space.over is not None and self.space.over.operation == thing.operation.id
-        p.setOpacity(0.35 if thing.faint else 1.0)
+        p.setOpacity(0.35 if thing.faint or (thing.quiet and not over) else 1.0)
         p.setBrush(Qt.BrushStyle.NoBrush)
         for key, points in self.space.lines(thing):
             c = solved.curves[key]

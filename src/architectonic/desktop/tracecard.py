@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QLabel, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import pair
@@ -52,10 +52,6 @@ class TraceCard(WrappedCard):
         self.offset.setAccessibleName("offset of what is traced")
         self.side = self._combo(["inside", "outside"], "to which side it is offset")
         self.own = QCheckBox("as own curves")
-        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
-        keep.setObjectName("main")
-        leave.clicked.connect(self.leave)
-        keep.clicked.connect(self.keep)
         self.taken = QLabel("taken")
         self.taken.setObjectName("soft")
         offset = QLabel("offset by")
@@ -70,8 +66,6 @@ class TraceCard(WrappedCard):
             self.offset,
             self.side,
             self.own,
-            leave,
-            keep,
         ):
             self.line.addWidget(widget)
         bench.evaluated.connect(self.refresh)

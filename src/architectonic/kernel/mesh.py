@@ -13,11 +13,13 @@ from OCP.BinTools import BinTools
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.BRepTools import BRepTools
 from OCP.GCPnts import GCPnts_TangentialDeflection
-from OCP.IMeshTools import IMeshTools_MeshAlgoType_Delabella, IMeshTools_Parameters
+from OCP.IMeshTools import IMeshTools_MeshAlgoType_Delabella, IMeshTools_MeshAlgoType_Watson, IMeshTools_Parameters
 from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
 
+from architectonic.base import tolerance
 from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.measure import quick_box
 from architectonic.kernel.solids import is_planar
@@ -42,6 +44,11 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
         IMeshTools_MeshAlgoType_Delabella  # five times quicker than the usual one on faces with many holes
     )
     BRepMesh_IncrementalMesh(body.shape, wanted)
+    if any(BRep_Tool.Triangulation_s(f, TopLoc_Location()) is None for f in body.face_list):
+        # it passes over some faces without a word, those of swept outlines among them
+        BRepTools.Clean_s(body.shape)
+        wanted.MeshAlgo = IMeshTools_MeshAlgoType_Watson
+        BRepMesh_IncrementalMesh(body.shape, wanted)
     points, triangles, owner = _facets(body)
     around = dict(ancestors(body.shape, EDGE, FACE))
     lines: list[Any] = []
@@ -85,7 +92,17 @@ def _facets(body: Labelled) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         triangles.append((corners[:, [0, 2, 1]] if flip else corners) - 1 + size)
         owner.append(np.full(len(corners), index))
         size += len(nodes)
-    return np.concatenate(points), np.concatenate(triangles), np.concatenate(owner)
+    return _without_points(np.concatenate(points), np.concatenate(triangles), np.concatenate(owner))
+
+
+def _without_points(
+    points: np.ndarray, triangles: np.ndarray, owner: np.ndarray
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Triangles with two corners at one place, as at the pole of a sphere, left out: they close nothing."""
+    corners = points[triangles]
+    sides = corners - np.roll(corners, 1, axis=1)
+    keep = (np.abs(sides).max(axis=2) > tolerance.MODELLING).all(axis=1)
+    return points, triangles[keep], owner[keep]
 
 
 def _moved(points: np.ndarray, move: Any) -> np.ndarray:

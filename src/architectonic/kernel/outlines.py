@@ -162,6 +162,13 @@ def edge_of(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
         axis = gp_Ax2(frame.point(*side.centre, height), gp_Dir(*frame.normal), gp_Dir(*frame.x))
         edge = BRepBuilderAPI_MakeEdge(gp_Circ(axis, side.radius), v0, v0).Edge()
         return edge if side.ccw else TopoDS.Edge(edge.Reversed())
+    # on the circle about the plane's own normal: an axis found through three points is off by more than the kernel
+    # allows, and the side of a prism would be no cylinder to it
+    axis = gp_Ax2(frame.point(*side.centre, height), gp_Dir(*frame.normal), gp_Dir(*frame.x))
+    ends = (v0, v1) if side.ccw else (v1, v0)
+    made = BRepBuilderAPI_MakeEdge(gp_Circ(axis, side.radius), *ends)
+    if made.IsDone():
+        return made.Edge() if side.ccw else TopoDS.Edge(made.Edge().Reversed())
     curve = GC_MakeArcOfCircle(
         frame.point(*side.start, height), frame.point(*side.middle, height), frame.point(*side.end, height)
     )

@@ -1,0 +1,107 @@
+"""Solids beside packages that share no code with the kernel.
+
+trimesh 5.2.0 (MIT) takes our facets: whether they are closed and turned outwards, their Euler number, volume, centre and
+inertia. arris 0.9.1 (MIT OR Apache-2.0, a kernel of its own) reads our STEP files and measures the solids exactly.
+"""
+
+import math
+
+import numpy as np
+import pytest
+
+pytest.importorskip("OCP")
+
+from tests.kernel.test_inertia_and_counts import crossed, frame_with_two_holes, rounded, torus, tray
+from tests.kernel.test_solids import TOP, circle, level, plate, rectangle, stages
+from tests.kernel.test_sweeps import FRONT, Z, box, polygon
+
+from architectonic.kernel import blends, dividing, placing, shells, step, sweeps
+from architectonic.kernel.measure import measure
+from architectonic.kernel.mesh import mesh
+from architectonic.kernel.outlines import Frame
+from architectonic.kernel.solids import boolean, prism
+from architectonic.render.camera import BodyMesh
+
+HIGH = Frame((0, 0, 40), (1, 0, 0), (0, 0, 1))
+
+
+def hollow():
+    return shells.shell(box(), [], 3.0, [], "o2")
+
+
+def turned():
+    outline = polygon((5, 0), (20, 0), (20, 10), (5, 10))
+    return sweeps.revolve(FRONT, [(outline,)], *Z, 0.0, math.tau, "o1")
+
+
+def bevelled():
+    body = box()
+    return blends.bevel(body, dict(body.edges), blends.Bevel(4.0), False, "o2")
+
+
+def half():
+    parts = dividing.halves(plate(), dividing.plane(Frame((30, 0, 0), (0, 1, 0), (1, 1, 0)), plate(), "o2"))
+    return parts[0] or parts[1]
+
+
+def mirrored():
+    return placing.placed(rounded(), placing.mirrored(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0))))
+
+
+def bicylinder():
+    """Two rods of radius 10 that cross at right angles; what both fill: 16/3 r^3 (Archimedes)."""
+    first = prism(TOP, [(circle("a", (0, 0), 10),)], level(-20), level(20), "o1")
+    other = prism(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0)), [(circle("b", (0, 0), 10),)], level(-20), level(20), "o2")
+    return boolean("overlap", first, other)
+
+
+SOLIDS = [
+    (box, 0), (plate, 1), (frame_with_two_holes, 2), (torus, 1), (rounded, 0), (tray, 0), (crossed, 0), (turned, 1),
+    (bevelled, 0), (half, 1), (mirrored, 0), (bicylinder, 0), (lambda: stages(80, 50), 1),
+    (lambda: sweeps.loft([(TOP, (rectangle(60, 60, "a"),)), (HIGH, (rectangle(30, 30, "b"),))], True, "o1"), 0),
+]  # fmt: skip
+
+
+def facets(body):
+    """Our triangles as trimesh has them; corners of neighbouring faces are the same numbers, so that it joins them."""
+    trimesh = pytest.importorskip("trimesh")
+    found = BodyMesh.from_result(mesh(body))
+    return trimesh.Trimesh(found.points.astype(float), found.triangles, process=True)
+
+
+@pytest.mark.parametrize(("make", "through"), SOLIDS)
+def test_facets_are_closed_and_enclose_what_the_kernel_measures(make, through):
+    body = make()
+    seen, exact = facets(body), measure(body)
+    assert seen.is_watertight and seen.is_winding_consistent
+    assert seen.euler_number == 2 - 2 * through
+    share = 0.01  # facets of round faces lie within: sin(2 pi / n) n / 2 pi, 1 % below at n = 26 (closed form)
+    assert seen.volume == pytest.approx(exact["volume_mm3"], rel=share)
+    assert seen.area == pytest.approx(exact["area_mm2"], rel=share)
+    size = float(np.ptp(seen.bounds, axis=0).max())
+    assert seen.center_mass == pytest.approx(exact["centre_mm"], abs=share * size)
+    ixx, iyy, izz, ixy, ixz, iyz = exact["inertia_mm5"]
+    wanted = np.array([[ixx, ixy, ixz], [ixy, iyy, iyz], [ixz, iyz, izz]])
+    assert np.abs(seen.moment_inertia - wanted).max() <= 2 * share * np.abs(wanted).max()
+    low, high = exact["box_mm"][:3], exact["box_mm"][3:]
+    assert seen.bounds[0] == pytest.approx(low, abs=share * size) and seen.bounds[1] == pytest.approx(high, abs=share * size)  # fmt: skip
+
+
+def test_a_hollow_body_has_a_surface_inside_that_is_turned_inwards():
+    """Two closed surfaces of Euler number 2 each; 100 x 60 x 40 less 94 x 54 x 34."""
+    seen = facets(hollow())
+    assert seen.is_watertight and seen.euler_number == 4
+    assert sorted(round(float(p.volume)) for p in seen.split(only_watertight=False)) == [-94 * 54 * 34, 240_000]
+    assert seen.volume == pytest.approx(67_416, rel=1e-6)
+
+
+@pytest.mark.parametrize(("make", "_"), [s for s in SOLIDS if s[0] not in (bicylinder,)])
+def test_step_files_are_measured_alike_by_another_kernel(make, _, tmp_path):
+    arris = pytest.importorskip("arris")
+    body = make()
+    step.write(tmp_path / "x.step", "Body", [("Body", body)])
+    model = arris.Model()
+    (solid,) = model.read_step((tmp_path / "x.step").read_text("utf-8")).solids
+    found, exact = model.mass_properties(solid.body), measure(body)
+    assert solid.ok and found.volume == pytest.approx(exact["volume_mm3"], rel=1e-6)
+    assert tuple(found.centroid) == pytest.approx(exact["centre_mm"], abs=1e-4)
