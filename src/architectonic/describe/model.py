@@ -12,11 +12,13 @@ import msgspec
 from architectonic.base.problem import Problem
 from architectonic.describe.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput
-from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, fault, needed
+from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, Value, fault, needed
 from architectonic.describe.value import evaluate
 from architectonic.describe.view import View
 from architectonic.family.records import Body, BodyOperation
 from architectonic.quantities.units import DENSITY
+
+NOTHING = BodyInput()
 
 
 class Passed(Exception):
@@ -67,8 +69,8 @@ def plan_finished(view: View, node: Node) -> Plan:
     return ModelState(needed(outcome).bodies)
 
 
-def plan_body(kind: str) -> Callable[[View, Node], Plan]:
-    """Plan of a recipe on one finished body: its measurements or its mesh."""
+def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]:
+    """Plan of a recipe on one body, finished or as after the operation of the label: its measurements or its mesh."""
 
     def plan(view: View, node: Node) -> Plan:
         state_node = Node("state" if node.label else "finished", node.document, node.configuration, node.label)
@@ -76,7 +78,7 @@ def plan_body(kind: str) -> Callable[[View, Node], Plan]:
         shape = needed(outcome).shape(node.item)
         if shape is None:
             raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
-        made = yield Recipe(kind, BodyInput(), (shape,))
+        made = yield Recipe(kind, given, (shape,))
         if made.problem is not None:
             raise NodeFault(made.problem)
         return made.value

@@ -295,6 +295,16 @@ class BodyInput(Value, frozen=True):
     """Nothing but the shape that comes along."""
 
 
+class MeshInput(Value, frozen=True):
+    """How far facets of a round face may turn from one to the next, rad, beside the shape that comes along."""
+
+    angle: float = 0.16
+
+
+COARSE = MeshInput(0.5)
+"""Enough to see what an open sentence makes; the facets that stay follow."""
+
+
 class ExportInput(Value, frozen=True):
     """A file to write of the shapes that come along, under these names."""
 

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.describe import datum, feed, measurement, model, relations, rule, sketch, trace, value
+from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
 
@@ -25,7 +26,8 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "gauged": measurement.plan_gauged,
     "relations": relations.plan_relations,
     "measure": model.plan_body("measure"),
-    "mesh": model.plan_body("mesh"),
+    "mesh": model.plan_body("mesh", MeshInput()),
+    "coarse": model.plan_body("mesh", COARSE),
     "mass": model.plan_mass,
 }
 

@@ -22,13 +22,16 @@ from architectonic.propagate.whole import evaluate_scopes
 
 
 class Wanted(NamedTuple):
-    """What the window asks for: a family, what is shown of it, the number of the request, and what is wanted small."""
+    """What the window asks for: a family, what is shown of it, the number of the request, what is wanted small, and
+    whether an open sentence only previews it.
+    """
 
     family: Family
     shown: tuple[Look, ...]
     generation: int
     before: Evaluation | None = None
     small: tuple[Look, ...] = ()
+    previewed: bool = False
 
 
 class Settled(NamedTuple):
@@ -126,7 +129,13 @@ class Updater(QObject):
                     self._answer(*question)
                     continue
                 first_ones = [k.at for k in wanted.shown]
-                for measured in (False, True) if wanted.shown else ():  # the picture first, then its figures
+                # the picture first, of what an open sentence makes a coarse one before; then the figures
+                stages = (
+                    ((True, False), (False, False), (False, True))
+                    if wanted.previewed
+                    else ((False, False), (False, True))
+                )
+                for quick, measured in stages if wanted.shown else ():
                     seen = evaluate_scopes(
                         self._evaluator,
                         wanted.family,
@@ -135,6 +144,7 @@ class Updater(QObject):
                         token,
                         self.counted.emit,
                         measured,
+                        quick,
                     )
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(seen, wanted.generation)

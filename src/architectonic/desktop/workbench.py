@@ -216,6 +216,7 @@ class Workbench(QObject):
                 self.generation,
                 self.before if self.previewed is None else None,
                 self._small(),
+                self.previewed is not None,
             )
         )
         self.counted.emit(0, 0)

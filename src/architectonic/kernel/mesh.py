@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import math
-import re
 import struct
 from typing import Any
 
@@ -43,6 +42,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     wanted.MeshAlgo = (
         IMeshTools_MeshAlgoType_Delabella  # five times quicker than the usual one on faces with many holes
     )
+    BRepTools.Clean_s(body.shape)  # what faces have from other bodies that they are part of depends on what came before
     BRepMesh_IncrementalMesh(body.shape, wanted)
     if any(BRep_Tool.Triangulation_s(f, TopLoc_Location()) is None for f in body.face_list):
         # it passes over some faces without a word, those of swept outlines among them
@@ -99,9 +99,12 @@ def _without_points(
     points: np.ndarray, triangles: np.ndarray, owner: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Triangles with two corners at one place, as at the pole of a sphere, left out: they close nothing."""
-    corners = points[triangles]
-    sides = corners - np.roll(corners, 1, axis=1)
-    keep = (np.abs(sides).max(axis=2) > tolerance.MODELLING).all(axis=1)
+    a, b, c = (points[triangles[:, k]] for k in range(3))
+    apart = tolerance.MODELLING**2
+    keep = np.ones(len(triangles), bool)
+    for p, q in ((a, b), (b, c), (c, a)):
+        side = p - q
+        keep &= np.einsum("ij,ij->i", side, side) > apart
     return points, triangles[keep], owner[keep]
 
 
@@ -121,7 +124,7 @@ def _asked(t: Any) -> tuple[np.ndarray, np.ndarray]:
 
 Block = tuple[np.ndarray, np.ndarray]
 Mark = tuple[int, int, tuple[tuple[float, float, float], ...]]
-_HEADER = re.compile(rb"(?<!On)Triangulations (\d+)\n")
+_HEADING = b"Triangulations "
 _TOLD = (0, 1, 2, -1)
 """Nodes by which the facets of a face are told apart: no two faces share three nodes that span a plane."""
 
@@ -130,6 +133,16 @@ def _mark(t: Any) -> Mark:
     """By what the facets of a face are found again."""
     count = t.NbNodes()
     return count, t.NbTriangles(), tuple(t.Node(k % count + 1).Coord() for k in _TOLD)
+
+
+def _heading(data: bytes) -> tuple[int, int]:
+    """Where the triangulations begin and how many there are; `PolygonOnTriangulations` has a heading of its own."""
+    at = data.find(_HEADING)
+    while at > 0 and data[at - 2 : at] == b"On":
+        at = data.find(_HEADING, at + 1)
+    end = data.find(b"\n", at)
+    count = data[at + len(_HEADING) : end]
+    return (end + 1, int(count)) if at >= 0 and end > 0 and count.isdigit() else (0, 0)
 
 
 def _written(shape: Any) -> dict[Mark, Block]:
@@ -142,11 +155,11 @@ def _written(shape: Any) -> dict[Mark, Block]:
     stream = io.BytesIO()
     BinTools.Write_s(shape, stream)
     data = stream.getvalue()
-    head = _HEADER.search(data)
+    head = _heading(data)
     found: dict[Mark, Block] = {}
     twice: set[Mark] = set()
-    at = head.end() if head else 0
-    for _ in range(int(head[1]) if head else 0):
+    at, count_of_all = head
+    for _ in range(count_of_all):
         if at + 18 > len(data):
             return {}
         nodes, count, has_uv, has_normals = struct.unpack_from("<iiBB", data, at)

@@ -14,6 +14,7 @@ from architectonic.describe.recipes import (
     ExportInput,
     FaceInput,
     FindInput,
+    MeshInput,
     OutlineInput,
     SectionInput,
     Wanted,
@@ -159,9 +160,9 @@ def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled
     return likeness.likeness(*shapes), {}
 
 
-def triangles(_: BodyInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
+def triangles(given: MeshInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
     """Triangles and edge lines of one body."""
-    return mesh.mesh(shapes[0]), {}
+    return mesh.mesh(shapes[0], given.angle), {}
 
 
 def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[str, Labelled]]:

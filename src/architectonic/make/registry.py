@@ -41,6 +41,6 @@ MAKERS: dict[str, Maker] = {
     "shared": Maker(recipes.BodyInput, queries.shared),
     "likeness": Maker(recipes.BodyInput, queries.alike),
     "measure": Maker(recipes.BodyInput, queries.measurements),
-    "mesh": Maker(recipes.BodyInput, queries.triangles),
+    "mesh": Maker(recipes.MeshInput, queries.triangles),
     "step": Maker(recipes.ExportInput, queries.step_file),
 }

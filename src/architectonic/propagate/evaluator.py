@@ -63,7 +63,7 @@ class Evaluation:
     """Outcomes of all nodes that were asked for, and what each read."""
 
     family: Family
-    outcomes: Mapping[Node, Outcome]
+    outcomes: dict[Node, Outcome]
     noted: Mapping[Node, Sequence[tuple[Node, Outcome]]]
     made: Mapping[Node, Sequence[str]]
     work: Work
@@ -145,6 +145,10 @@ class Evaluator:
         self._turn_to(family)
         run = _Run(self, family, cancel or CancelToken(), progress)
         return run.all(list(targets))
+
+    def knows(self, recipe: Recipe) -> bool:
+        """Whether the result of a recipe is at hand."""
+        return self.cache.get(key_of(recipe, encode(recipe.payload)), recipe.kind) is not None
 
     def _turn_to(self, family: Family) -> None:
         """Forget as valid what the change of family may reach, by the reads of last time."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from architectonic.base.cancel import CancelToken
-from architectonic.describe.results import ModelState, Node
+from architectonic.describe.recipes import MeshInput
+from architectonic.describe.results import ModelState, Node, Recipe
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
@@ -18,8 +19,13 @@ def evaluate_scopes(
     cancel: CancelToken | None = None,
     progress: Progress | None = None,
     measured: bool = True,
+    quick: bool = False,
 ) -> Evaluation:
-    """Evaluate everything in some scopes, bodies measured unless that can wait; `meshes` are wanted as triangles."""
+    """Evaluate everything in some scopes, bodies measured unless that can wait.
+
+    Args:
+        meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
+    """
     targets = [n for at in scopes for n in of_scope(family, at)]
     first = evaluator.evaluate(family, targets, cancel, progress)
     more: list[Node] = []
@@ -33,13 +39,16 @@ def evaluate_scopes(
     for look in meshes:
         shown = look.state(family)
         state = first.value(shown)
-        if isinstance(state, ModelState):
-            more += [Node("mesh", *look.at, b, shown.item) for b, _ in state.bodies]
+        for body, shape in state.bodies if isinstance(state, ModelState) else ():
+            exact = not quick or evaluator.knows(Recipe("mesh", MeshInput(), (shape,)))
+            more.append(Node("mesh" if exact else "coarse", *look.at, body, shown.item))
         placed = first.value(Node("assembly", *look.at, ""))
         more += [Node("mesh", *body) for p in placed or () for body in p.bodies]
     if not more:
         return first
     second = evaluator.evaluate(family, [*targets, *more], cancel, progress)
+    for node in [n for n in more if n.what == "coarse"]:
+        second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
     second.work.computed += first.work.computed
     second.work.kernel_seconds += first.work.kernel_seconds
     second.work.total_seconds += first.work.total_seconds
