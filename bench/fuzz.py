@@ -109,10 +109,19 @@ class Fuzz:
             self.store(Draft(id=key, name=key, faces=faces, plane=Reference(item="top"), angle=angle))
 
     def halve(self) -> None:
+        """By a plane, a face of the body itself as if it went on, or a line."""
         from architectonic.family.records import Reference, Split
 
-        level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-2, 30):.2f} mm")
-        self.store(Split(id=f"p{self.steps}", name=f"p{self.steps}", acts_on=("b",), by=Reference(item=level)))
+        how, faces = self.draw.random(), self._refs("face", 1)
+        if how < 0.3 and faces:
+            by = faces[0]
+        elif how < 0.6:
+            by = Reference(item=self._line("top")[0])
+        else:
+            by = Reference(item=self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-2, 30):.2f} mm"))
+        self.store(
+            Split(id=f"p{self.steps}", name=f"p{self.steps}", acts_on=("b",), by=by, flip=self.draw.random() < 0.5)
+        )
 
     def shift(self) -> None:
         from architectonic.family.records import Combine, Move, Shift
@@ -134,7 +143,12 @@ class Fuzz:
         """A wall along a random line of an upright plane, on a random side."""
         from architectonic.family.records import Reference, Rib
 
-        level = self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-50, 10):.2f} mm", "front")
+        sketch, line = self._line(self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-50, 10):.2f} mm", "front"))
+        key, thick = f"r{self.steps}", self.maker.e(self.size(0.5, 8))
+        self.store(Rib(id=key, name=key, acts_on=("b",), curves=(Reference(item=sketch, label=line),), thickness=thick, flip=self.draw.random() < 0.5))  # fmt: skip
+
+    def _line(self, plane: str) -> tuple[str, str]:
+        """A random line on a plane: its sketch and itself."""
         ends = [(self.draw.uniform(-10, 90), self.draw.uniform(-5, 60)) for _ in range(2)]
         lines: list[str] = []
 
@@ -143,10 +157,8 @@ class Fuzz:
             for part, (x, y) in zip(("start", "end"), ends, strict=True):
                 place(d, f"{lines[0]}.{part}", f"{x:.2f} mm", f"{y:.2f} mm")
 
-        self.maker.sketch(level, draw)
-        sketch = self.maker.family.documents[self.maker.key].build[-1].id
-        key, thick = f"r{self.steps}", self.maker.e(self.size(0.5, 8))
-        self.store(Rib(id=key, name=key, acts_on=("b",), curves=(Reference(item=sketch, label=lines[0]),), thickness=thick, flip=self.draw.random() < 0.5))  # fmt: skip
+        self.maker.sketch(plane, draw)
+        return self.maker.family.documents[self.maker.key].build[-1].id, lines[0]
 
     def plate(self) -> None:
         from architectonic.family.records import Thicken
