@@ -5,7 +5,7 @@ from concurrent.futures import Future
 
 import msgspec
 
-from architectonic.propagate.cache import BODIES_CHANGED
+from architectonic.describe.operations import CHANGE_BODIES
 from architectonic.worker.protocol import Reply
 
 
@@ -36,7 +36,7 @@ class FakeExecutor:
         number = (
             int.from_bytes(hashlib.blake2b(payload + "".join(shapes).encode(), digest_size=6).digest(), "big") / 2**48
         )
-        if kind in BODIES_CHANGED:
+        if kind in CHANGE_BODIES:
             value = changed(kind, msgspec.msgpack.decode(payload))
         elif kind == "face":
             value = {
@@ -55,7 +55,7 @@ class FakeExecutor:
                 "faces": 6,
                 "edges": 12,
             }
-        if kind in BODIES_CHANGED:
+        if kind in CHANGE_BODIES:
             self.shapes |= {f"{key}.{body}" for body in value}
         future.set_result(Reply(value=msgspec.Raw(msgspec.msgpack.encode(value))))
         return future

@@ -66,7 +66,21 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     assert {i["configuration"] for i in light["instances"]} == {"L"} and len(light["instances"][0]["placement"]) == 16
     assert light["mass_g"] > 0 and len(light["box_mm"]) == 6
     tube = data["documents"]["Arm tube"]["configurations"]
-    assert list(tube) == ["S", "M", "L", "L plain"]
+    assert list(tube) == ["S", "M", "L", "L plain", "L cable exit", "Tube 200", "Tube 250", "Tube 315", "Tube 400"]
+    slots = {
+        row: next(o["status"] for o in t["operations"] if o["name"] == "Lighten the tube") for row, t in tube.items()
+    }
+    assert [row for row, status in slots.items() if status == "ok"] == [
+        "M",
+        "L",
+        "L cable exit",
+        "Tube 315",
+        "Tube 400",
+    ]
+    exits = [
+        row for row, t in tube.items() for o in t["operations"] if o["name"] == "Cable exit" and o["status"] == "ok"
+    ]
+    assert exits == ["L cable exit"]
     assert [o["status"] for o in tube["S"]["operations"] if o["name"] == "Lighten the tube"] == ["off"]
     assert len(data["rules"]) == 15 and all(r["holds"] for r in data["rules"])
     assert set(data["work"]) == {"nodes", "computed", "reused", "kernel_seconds", "total_seconds"}

@@ -31,11 +31,13 @@ from architectonic.family.records import (
     SquarePlane,
     Switch,
     Symmetric,
+    Through,
     ToFace,
     Underlay,
     Witness,
 )
 from architectonic.propagate.evaluator import Evaluation, Evaluator
+from architectonic.quantities.preferred import nearest, term
 from architectonic.session import checks, copies, planning, surroundings, tracing
 from architectonic.session.asking import ask
 from architectonic.session.feeding import Offer
@@ -55,6 +57,8 @@ HEAD = (
     ("diffuser_w", 72, 82, 100, "seen width"),
 )
 """What the linked spreadsheet says, in mm for S, M and L."""
+SLOTTED = 315
+"""The length from which a tube that is sold by itself has lightening slots, mm."""
 ARM_AXIS = (0.0, 360.0, 282.543229715, 510.230900091)
 """Where the arm's axis stands in M: 320 mm at 28 deg from the shoulder at 360 mm."""
 
@@ -543,8 +547,33 @@ def _arm_tube(w: Writer, e: dict[str, str]) -> None:
         far=Distance(value=w.text(part, "2 * Sizes.tube_d")), near=Symmetric(),
     )  # fmt: skip
     w.add(part, cut)
+    exit_ = _cable_exit(w, part, body, fed["arm"])
     w.family, row = edits.add_configuration(w.family, part, "L plain", w.l, new_id=w.new_id)
     w.family = edits.set_switch(w.family, part, cut.id, False, row)
+    w.family, row = edits.add_configuration(w.family, part, "L cable exit", w.l, new_id=w.new_id)
+    w.family = edits.set_switch(w.family, part, exit_, True, row)
+    length = next(p.id for p in w.family.documents[part].parameters if p.name == "length")
+    first = nearest("R10", 200)
+    for mm in (term("R10", first + k) for k in range(4)):  # sold by itself in preferred lengths (ISO 3)
+        w.family, row = edits.add_configuration(w.family, part, f"Tube {mm:g}", new_id=w.new_id)
+        w.family = edits.set_value(w.family, part, length, f"{mm:g} mm", row)
+        w.family = edits.set_switch(w.family, part, cut.id, mm >= SLOTTED, row)
+
+
+def _cable_exit(w: Writer, part: str, body: str, arm: str) -> str:
+    """A hole near the shoulder, in no size but where a row asks for it."""
+    d = w.sketch(part, "Cable exit outline", Reference(item="front"))
+    axis = d.trace(Reference(item=arm), ARM_AXIS)
+    hole = d.circle((40, 381), 3)
+    d.constrain("on_curve", f"{hole}.centre", axis)
+    d.constrain("distance", f"{hole}.centre", f"{axis}.start", value="3 * hub")
+    d.constrain("diameter", hole, value="Sizes.tube_d / 3", name="exit_d")
+    outline = w.keep(d)
+    made = Extrude(
+        id=w.new_id(), name="Cable exit", does="cut", acts_on=(body,), switch=Switch(default=False),
+        regions=(Reference(item=outline, label=f"+{hole}"),), far=Through(), flip=True,
+    )  # fmt: skip
+    return w.add(part, made)
 
 
 def _light(w: Writer) -> None:

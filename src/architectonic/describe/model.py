@@ -42,7 +42,7 @@ def plan_state(view: View, node: Node) -> Plan:
     if not view.is_on(node, record):
         return ModelState(given.bodies, "off", "switched off")
     try:
-        value = yield from OPERATIONS[type(record)](view, node, record, given)
+        value = yield from OPERATIONS[type(record)].plan(view, node, record, given)
     except NodeFault as problem:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)

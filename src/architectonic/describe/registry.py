@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.describe import datum, feed, measurement, model, relations, rule, sketch, trace, value
+from architectonic.describe.operations import OPERATIONS
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.view import View
@@ -35,22 +36,8 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
 """Recipes that need no kernel."""
 
 VERSIONS: dict[str, int] = {
+    **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
-    "extrude": 4,
-    "revolve": 3,
-    "sweep": 3,
-    "loft": 3,
-    "thicken": 1,
-    "rib": 2,
-    "fillet": 4,
-    "round_over": 2,
-    "bevel": 2,
-    "shell": 1,
-    "draft": 1,
-    "split": 2,
-    "combine": 1,
-    "bridge": 2,
-    "move": 2,
     "outline": 1,
     "face": 2,
     "find": 2,

@@ -6,14 +6,14 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QToolButton, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.clauses import COUNTED, Blank
 from architectonic.describe.sentences import target, text
-from architectonic.desktop import choices
+from architectonic.desktop import choices, theme
 from architectonic.desktop.listbox import ListBox
 from architectonic.desktop.workbench import Workbench
 from architectonic.family import edits, names
@@ -33,6 +33,7 @@ from architectonic.family.records import (
     ToNext,
 )
 from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.render.palette import colour_of
 from architectonic.session import building
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
@@ -65,6 +66,19 @@ def choose(box: QComboBox, reference: Reference, words: str) -> None:
         box.addItem(words, reference)
         found = box.count() - 1
     box.setCurrentIndex(found)
+
+
+def swatch(colour: str) -> QIcon:
+    """A small square in the colour of a body."""
+    square = QPixmap(20, 20)
+    square.fill(QColor(0, 0, 0, 0))
+    p = QPainter(square)
+    p.setPen(QPen(QColor(theme.SOFT), 1))
+    p.setBrush(QColor(colour))
+    p.drawRoundedRect(2, 2, 16, 16, 3, 3)
+    p.end()
+    square.setDevicePixelRatio(2)
+    return QIcon(square)
 
 
 def mark_active(widget: QWidget, active: bool) -> None:
@@ -335,6 +349,8 @@ class BodiesBlank(Filled):
             button.setCheckable(True)
             button.setChecked(key in (value or ()))
             button.setToolTip("acts on it, or not")
+            button.setIcon(swatch(colour_of(self.document, key)))
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
             button.toggled.connect(lambda _: changed())
             self.buttons[key] = button
             self.widgets.append(button)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QLayout, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.desktop.flow import Flow
 
@@ -12,7 +12,21 @@ LOOK = "QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-rad
 
 
 class Card(QFrame):
-    """A card that asks for something and is kept or left; hidden until it starts."""
+    """A card that asks for something and is kept or left; hidden until it starts.
+
+    Signals:
+        released: it was closed and had the keyboard.
+    """
+
+    released = pyqtSignal()
+
+    def setVisible(self, visible: bool) -> None:
+        """Let the keyboard go to the canvas instead of to whatever stands next in the window."""
+        focus = QApplication.focusWidget()
+        had = not visible and self.isVisible() and focus is not None and (focus is self or self.isAncestorOf(focus))
+        super().setVisible(visible)
+        if had:
+            self.released.emit()
 
     def __init__(self, parent: QWidget, more: str = "") -> None:
         super().__init__(parent)

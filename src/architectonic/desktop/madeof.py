@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
-from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QShowEvent
+from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QToolTip, QWidget
 
 from architectonic.desktop.entries import Column, Entry, columns, entries
 from architectonic.desktop.madeofpainter import MadeOfPainter
@@ -35,6 +35,7 @@ class MadeOf(QWidget):
         self.folded: set[tuple[str, str]] = set()  # documents and stretches
         self.plan, self.painter = RowPlan(self), MadeOfPainter(self)
         self._pressed: QPointF | None = None
+        self._seen = ""
         self.dragged = ""  # the row, or "marker", that is being dragged
         self.over = -1  # the place between rows where it would land
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -55,6 +56,38 @@ class MadeOf(QWidget):
         self.updateGeometry()
         self.setFixedHeight(self.sizeHint().height())
         self.update()
+        if self.bench.main.operation != self._seen:
+            self._seen = self.bench.main.operation
+            QTimer.singleShot(0, self.show_chosen)
+
+    @property
+    def _area(self) -> QScrollArea | None:
+        area: QObject | None = self.parent()
+        while area is not None and not isinstance(area, QScrollArea):
+            area = area.parent()
+        return area
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """The chosen row stays in sight when the panel gets lower."""
+        super().showEvent(event)
+        viewport = self._area.viewport() if self._area is not None else None
+        if viewport is not None:
+            viewport.installEventFilter(self)
+
+    def eventFilter(self, _: QObject | None, event: QEvent | None) -> bool:
+        """The panel has another size."""
+        if event is not None and event.type() == QEvent.Type.Resize:
+            QTimer.singleShot(0, self.show_chosen)
+        return False
+
+    def show_chosen(self) -> None:
+        """Scroll so far that the chosen row is seen."""
+        area = self._area
+        found = next(((y, e) for y, e in self.plan.tops() if e.id == self.bench.main.operation), None)
+        if isinstance(area, QScrollArea) and found is not None:
+            y, entry = found
+            middle = self.mapTo(area.widget(), QPoint(0, round(y + self.plan.height(entry) / 2)))
+            area.ensureVisible(0, middle.y(), 0, round(self.plan.height(entry) / 2) + 4)
 
     def sizeHint(self) -> QSize:
         """As high as its rows."""

@@ -169,7 +169,8 @@ def _table(found: dict[str, Any]) -> QWidget:
         for e in found["changed"]
     )
     rest = f"<div style='color:{theme.SOFT}'>No figure changes in: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
-    made = QLabel("".join(lines) + f"<table cellpadding='1'><tr>{head}</tr>{rows}</table>" + rest)
+    table = f"<table cellpadding='1'><tr>{head}</tr>{rows}</table>" if rows else ""
+    made = QLabel("".join(lines) + table + rest)
     made.setObjectName("panel")
     made.setTextFormat(Qt.TextFormat.RichText)
     made.setStyleSheet("font-size: 12px; padding: 6px 12px;")

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from architectonic.describe import recipes
+from architectonic.describe.operations import OPERATIONS
 from architectonic.kernel.labelled import Labelled
 from architectonic.make import edges, extrude, gauges, pieces, queries, sweeps, walls
 
@@ -17,22 +18,27 @@ class Maker(NamedTuple):
     function: Callable[[Any, list[Labelled]], tuple[Any, dict[str, Labelled]]]
 
 
+OF_OPERATIONS: dict[str, Callable[[Any, list[Labelled]], tuple[list[str], dict[str, Labelled]]]] = {
+    "extrude": extrude.make,
+    "revolve": sweeps.revolve,
+    "sweep": sweeps.sweep,
+    "loft": sweeps.loft,
+    "thicken": sweeps.thicken,
+    "rib": sweeps.rib,
+    "round_over": edges.round_over,
+    "fillet": edges.fillet,
+    "bevel": edges.bevel,
+    "shell": walls.shell,
+    "draft": walls.draft,
+    "split": pieces.split,
+    "combine": pieces.combine,
+    "bridge": pieces.bridge,
+    "move": pieces.move,
+}
+"""By the recipe of each kind of operation (describe.operations)."""
+
 MAKERS: dict[str, Maker] = {
-    "extrude": Maker(recipes.ExtrudeInput, extrude.make),
-    "revolve": Maker(recipes.RevolveInput, sweeps.revolve),
-    "sweep": Maker(recipes.SweepInput, sweeps.sweep),
-    "loft": Maker(recipes.LoftInput, sweeps.loft),
-    "thicken": Maker(recipes.ThickenInput, sweeps.thicken),
-    "rib": Maker(recipes.RibInput, sweeps.rib),
-    "round_over": Maker(recipes.FacesInput, edges.round_over),
-    "fillet": Maker(recipes.FilletInput, edges.fillet),
-    "bevel": Maker(recipes.BevelInput, edges.bevel),
-    "shell": Maker(recipes.ShellInput, walls.shell),
-    "draft": Maker(recipes.DraftInput, walls.draft),
-    "split": Maker(recipes.SplitInput, pieces.split),
-    "combine": Maker(recipes.CombineInput, pieces.combine),
-    "bridge": Maker(recipes.BridgeInput, pieces.bridge),
-    "move": Maker(recipes.MoveInput, pieces.move),
+    **{k.recipe: Maker(k.given, OF_OPERATIONS[k.recipe]) for k in OPERATIONS.values() if k.recipe},
     "outline": Maker(recipes.OutlineInput, queries.outline),
     "face": Maker(recipes.FaceInput, queries.face),
     "find": Maker(recipes.FindInput, queries.find),

@@ -10,13 +10,8 @@ from typing import Any
 import msgspec
 
 from architectonic.base.problem import Problem
+from architectonic.describe.operations import CHANGE_BODIES
 from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
-
-BODIES_CHANGED = (
-    "extrude", "revolve", "sweep", "loft", "thicken", "rib", "fillet", "round_over", "bevel", "shell", "draft", "split",
-    "combine", "bridge", "move",
-)  # fmt: skip
-"""Kinds whose value lists the bodies that have a new shape."""
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
@@ -26,7 +21,7 @@ _TYPES: dict[str, Any] = {
     "shared": float,
     "likeness": str,
     "outline": PlacedRegion,
-    **dict.fromkeys(BODIES_CHANGED, list[str]),
+    **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],
 }
