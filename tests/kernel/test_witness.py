@@ -3,7 +3,7 @@
 import pytest
 from tests.make.test_makers import block, extrude, make, square
 
-from architectonic.describe.witness import disagreement, ranked
+from architectonic.describe.witness import Candidate, disagreement, ranked
 from architectonic.family.records import Witness
 from architectonic.kernel import blends
 from architectonic.kernel.topology import EDGE, FACE, ancestors
@@ -62,9 +62,15 @@ def test_a_face_knows_its_four_neighbours():
 
 
 def test_candidates_are_ranked_by_nearness():
-    places = {"far": (9.0, 0.0, 0.0), "near": (1.0, 0.0, 0.0)}
-    assert ranked(Witness(kind="plane", at=(0.0, 0.0, 0.0)), places) == ["near", "far"]
-    assert ranked(None, places) == ["far", "near"]
+    near, far = (Candidate(k, 1, "plane", (x, 0.0, 0.0)) for k, x in (("near", 1.0), ("far", 9.0)))
+    seen = Witness(kind="plane", at=(0.0, 0.0, 0.0))
+    assert ranked(seen, [far, near]) == ["near", "far"]
+    assert ranked(None, [near, far]) == ["far", "near"]  # by name, when nothing is known
+    assert ranked(seen, [near._replace(kind="cylinder"), far]) == [
+        "far",
+        "near",
+    ]  # what is of the same kind is likelier
+    assert ranked(seen, [near, far._replace(kind="cylinder", shared=2)]) == ["far", "near"]  # so is what shares more
 
 
 def test_a_fillet_refuses_an_edge_that_turned_concave():

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.base.labels import kind_of
+from architectonic.base.labels import faces_around, kind_of, pair
 from architectonic.family import names
 from architectonic.family.records import (
     AnyAxis,
@@ -191,14 +191,11 @@ def place_words(sketch: Sketch, place: str) -> str:
 
 
 def face_words(document: object, label: str) -> str:
-    """`o1:side:c9` as `side of Foot block`; an edge names both its faces."""
-    if label.startswith("("):
-        inner = label[1:].split(")")[0]
-        return (
-            " and ".join(face_words(document, part) for part in inner.split("|")[:2])
-            if "(" not in inner
-            else "edge of a blend"
-        )
+    """`o1:side:c9` as `side of Foot block`; an edge names both its faces, a vertex those around it."""
+    kind = kind_of(label)
+    if kind != "face":
+        faces = pair(label) if kind == "edge" else faces_around(label)
+        return " and ".join(dict.fromkeys(face_words(document, part) for part in sorted(faces)))
     operation, _, rest = label.partition(":")
     name = operation
     if isinstance(document, Model):

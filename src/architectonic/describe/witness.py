@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from architectonic.base.labels import atoms, plain
 from architectonic.family.records import Witness
@@ -27,8 +28,26 @@ def disagreement(witness: Witness | None, kind: str, convex: str, neighbours: It
     return ""
 
 
-def ranked(witness: Witness | None, places: dict[str, tuple[float, float, float]]) -> list[str]:
-    """Labels by how near they lie to where the picked thing was."""
-    if witness is None or len(witness.at) != 3:
-        return list(places)
-    return sorted(places, key=lambda k: sum((a - b) ** 2 for a, b in zip(places[k], witness.at, strict=True)))
+class Candidate(NamedTuple):
+    """Something that a lost reference may have meant.
+
+    Attributes:
+        shared: how many faces its label has in common with the lost one; kind, at: as of a witness.
+    """
+
+    label: str
+    shared: int
+    kind: str
+    at: tuple[float, float, float]
+
+
+def ranked(witness: Witness | None, candidates: Iterable[Candidate]) -> list[str]:
+    """Labels: those that share most come first, then those of the same kind, then those that lie near."""
+
+    def key(c: Candidate) -> tuple[int, bool, float, str]:
+        far = 0.0
+        if witness is not None and len(witness.at) == 3:
+            far = sum((a - b) ** 2 for a, b in zip(c.at, witness.at, strict=True))
+        return -c.shared, witness is not None and bool(witness.kind) and c.kind != witness.kind, far, c.label
+
+    return [c.label for c in sorted(candidates, key=key)]

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.sentences import face_words
 from architectonic.desktop.actions import Action
+from architectonic.desktop.bodypicture import BodyPictures
 from architectonic.desktop.listcard import ListCard
-from architectonic.desktop.thumbnails import bodies
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.records import BodyOperation, Model
+from architectonic.family.records import BodyOperation, Model, Reference
+from architectonic.family.walk import pointers_in
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import colour_of
 from architectonic.session import mending
@@ -28,6 +30,7 @@ class LookBack:
 
     def __init__(self, bench: Workbench, cards: ListCard, go: Callable[[str, str], object]) -> None:
         self.bench, self.cards, self.go = bench, cards, go
+        self.pictures = BodyPictures()
         self._mending: tuple[str, dict[str, tuple[str, ...]]] | None = None
         bench.answered.connect(self._paint_both)
 
@@ -73,8 +76,11 @@ class LookBack:
                 take = (lambda old=label, new=other: self._take(operation, {old: new})) if other else None
                 rows.append((words, take))
         first = {label: likely[0] for label, likely in lost.items() if likely}
-        bodies = list(document.bodies)
-        main.pick([("edge" if k.startswith("(") else "face", f"{document.id}.{b}", k) for k in first.values() for b in bodies])  # fmt: skip
+        keys = [f"{document.id}.{b}" for b in document.bodies]
+        seen = [
+            (kind_of(k), b, k) for k in first.values() for b in keys if (m := main.mesh(b)) is not None and m.has(k)
+        ]
+        main.pick(seen)
         main.operation = operation
         main.selection_changed.emit()
         count = len(first)
@@ -102,7 +108,7 @@ class LookBack:
             return
         nodes = {b: Node("mesh", *self.bench.main.at, b, given) for b in was.bodies}
         answers = self.bench.answers(nodes.values(), good)
-        before = [
+        before: list[tuple[BodyMesh, str]] = [
             (BodyMesh.from_result(o.value), colour_of(was, b))
             for b, n in nodes.items()
             if (o := answers.get(n)) is not None and o.value
@@ -114,15 +120,20 @@ class LookBack:
         ]
         if not before or not now:
             return
-        size = (2 * WIDE, 2 * HIGH)
         camera = frame(Camera(), [m.points for m, _ in (*before, *now)], WIDE / HIGH, 1.1)
-        first = frozenset(likely[0] for likely in lost.values() if likely)
+        old = next((o for o in was.build if o.id == operation), None)
+        meant = {p.label for p in pointers_in(old) if isinstance(p, Reference) and p.label}
+        likeliest = {likely[0] for likely in lost.values() if likely}
         self.cards.show_pictures(
             [
-                ("when it last worked", bodies(before, size, frozenset(lost), camera)),
-                ("now, the likeliest lit", bodies(now, size, first, camera)),
+                ("when it last worked", self.pictures.of(before, camera, WIDE, HIGH, meant)),
+                ("now, the likeliest lit", self.pictures.of(now, camera, WIDE, HIGH, likeliest)),
             ]
         )
+
+    def close(self) -> None:
+        """Give graphics memory back."""
+        self.pictures.close()
 
     def _place(self, document: Model, label: str) -> tuple[str, str]:
         """How large a candidate is, and where, as the picture shows it."""

@@ -18,7 +18,6 @@ from architectonic.desktop.blanks import (
     EndBlank,
     Filled,
     FlagBlank,
-    ListBlank,
     PickBlank,
     ValueBlank,
     filled,
@@ -83,11 +82,11 @@ class SentenceCard(WrappedCard):
         lists = [f for f, b in self.blanks.items() if b.blank.takes in ("plane", "line", "point", "place", "divider")]
         first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
         self._infer()
-        if is_new and first:
-            self._turn_to(first)
         self.value.setFocus()
         if isinstance(self.value, QLineEdit):
             self.value.selectAll()
+        if is_new and first:
+            self._turn_to(first)
         self.preview()
 
     def _head(self, sentence: Sentence) -> QLabel:
@@ -124,10 +123,8 @@ class SentenceCard(WrappedCard):
                 return blank.field
             if isinstance(blank, ValueBlank) and blank.blank.field not in self._asked:
                 return blank.field
-        lists = [b for b in self.blanks.values() if isinstance(b, ListBlank) and b.blank.takes in GATHERS]
-        if lists:
-            return lists[0].list
-        found = next((b.widgets[-1] for b in self.blanks.values() if b.widgets), None)
+        clicked = [b for b in self.blanks.values() if b.blank.takes in GATHERS] or list(self.blanks.values())
+        found = next((b.widgets[-1] for b in clicked if b.widgets), None)
         return found if found is not None else self
 
     def leave(self) -> None:

@@ -362,6 +362,7 @@ class Shell(QWidget):
             return
         self.bodies.close_scene()
         self.beside.bodies.close_scene()
+        self.look_back.close()
         self.files.watch.close()
         self.bench.close()
         super().closeEvent(event)

@@ -113,9 +113,9 @@ class Shown(QObject):
         self.picks = []  # what was picked in the picture is another choice
         self.selection_changed.emit()
 
-    def pick(self, picks: list[tuple[str, str, str]]) -> None:
+    def pick(self, picks: Sequence[tuple[str, str, str]]) -> None:
         """Choose faces or edges: kind, body and label."""
-        self.picks = picks
+        self.picks = list(picks)
         self.selection_changed.emit()
 
     def light(self, items: set[str]) -> None:

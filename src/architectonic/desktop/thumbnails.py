@@ -36,27 +36,18 @@ def thumbnail(evaluation: Evaluation, look: Look) -> QImage | None:
     return sketch(shown) if shown is not None else None
 
 
-def _blank(w: int = WIDTH * RATIO, h: int = HEIGHT * RATIO) -> tuple[QImage, QPainter]:
-    image = QImage(w, h, QImage.Format.Format_RGB32)
+def _blank() -> tuple[QImage, QPainter]:
+    image = QImage(WIDTH * RATIO, HEIGHT * RATIO, QImage.Format.Format_RGB32)
     image.fill(QColor(theme.FIELD))
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     return image, painter
 
 
-def bodies(
-    meshes: list[tuple[BodyMesh, str]],
-    pixels: tuple[int, int] = (WIDTH * RATIO, HEIGHT * RATIO),
-    lit: frozenset[str] = frozenset(),
-    camera: Camera | None = None,
-) -> QImage:
-    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm).
-
-    Args:
-        pixels: of the picture; lit: labels of faces and edges in plum; camera: where they are seen from instead.
-    """
-    w, h = pixels
-    camera = camera or frame(Camera(), [m.points for m, _ in meshes], w / h, 1.15)
+def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
+    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm)."""
+    w, h = WIDTH * RATIO, HEIGHT * RATIO
+    camera = frame(Camera(), [m.points for m, _ in meshes], w / h, 1.15)
     right, up, forward = camera.axes()
     light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
     light /= np.linalg.norm(light)
@@ -68,26 +59,18 @@ def bodies(
         size = np.linalg.norm(normal, axis=1)
         facing = (normal @ forward < 0) & (size > 1e-12)
         shade = 0.62 + 0.38 * np.clip((normal[facing] / size[facing, None]) @ light, 0, 1)
-        hot = np.isin(mesh.face, [k for k, label in enumerate(mesh.faces) if label in lit])[facing]
-        parts.append((flat[facing], shade, np.where(hot, len(meshes), number)))
+        parts.append((flat[facing], shade, np.full(int(facing.sum()), number)))
     flat = np.concatenate([p[0] for p in parts])
     shade = np.concatenate([p[1] for p in parts])
     owner = np.concatenate([p[2] for p in parts])
-    colours = [np.array(rgb(colour)) * 255 for colour in (*(c for _, c in meshes), theme.PLUM)]
-    image, p = _blank(w, h)
+    colours = [np.array(rgb(colour)) * 255 for _, colour in meshes]
+    image, p = _blank()
     p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for k in np.argsort(-flat[:, :, 2].mean(axis=1)):
         c = colours[owner[k]] * shade[k]
         p.setPen(QColor(int(c[0]), int(c[1]), int(c[2])))
         p.setBrush(QColor(int(c[0]), int(c[1]), int(c[2])))
         p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in flat[k]]))
-    p.setRenderHint(QPainter.RenderHint.Antialiasing)
-    p.setPen(QPen(QColor(theme.PLUM), 4))
-    for mesh, _ in meshes:
-        for k, label in enumerate(mesh.edges):
-            if label in lit:
-                run = camera.project(mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]], w, h)
-                p.drawPolyline(QPolygonF([QPointF(x, y) for x, y, _ in run]))
     p.end()
     return image
 

@@ -9,8 +9,9 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
 
 from architectonic.base.labels import pair, plain
+from architectonic.kernel.folding import is_wrong
 from architectonic.kernel.labelled import Labelled, carry
-from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, unwrapped
+from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, subshapes, unwrapped
 from architectonic.kernel.verdict import KernelRefusal, right_way_out
 from architectonic.kernel.witness import convexity
 
@@ -41,6 +42,9 @@ def _built(body: Labelled, algorithm: Any) -> tuple[Any, Any] | None:
     except Exception:  # the kernel's faults share no base class but Exception
         return None
     if shape is None or not BRepCheck_Analyzer(shape).IsValid() or not right_way_out(shape):
+        return None
+    old = {image for f in body.face_list for image in (listed(algorithm.Modified(f)) or [f])}
+    if is_wrong(shape, [f for f in subshapes(shape, FACE) if f not in old]):
         return None
     return shape, algorithm
 

@@ -7,6 +7,7 @@ around them. Labels never contain counters unless neighbours are equal.
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -28,6 +29,7 @@ from architectonic.kernel.topology import (
     subshapes,
     to_bytes,
 )
+from architectonic.kernel.verdict import rough_volume
 
 Names = tuple[str, ...]
 """The name of a face, then its aliases from uniting."""
@@ -50,6 +52,11 @@ class Labelled:
     def name_of(self) -> dict[Any, str]:
         """Label of each face."""
         return {f: n[0] for f, n in zip(self.face_list, self.faces, strict=True)}
+
+    @cached_property
+    def rough_volume(self) -> float:
+        """As of verdict.rough_volume, kept."""
+        return rough_volume(self.shape)
 
     @cached_property
     def edges(self) -> dict[str, Any]:
@@ -125,15 +132,15 @@ class Labelled:
         same = [v for n, v in self.vertices.items() if faces_around(n) == faces_around(label)]
         return same if len(same) == 1 else []
 
-    def candidates(self, label: str, among: list[str]) -> list[str]:
-        """Labels that a lost one might have meant: those that share most faces with it, best first."""
+    def candidates(self, label: str, among: Iterable[str]) -> dict[str, int]:
+        """Labels that a lost one might have meant, and how many faces they have in common with it; one at least."""
 
         def faces(k: str) -> set[str]:
             return {base(n) for n in (faces_around(k) if kind_of(k) == "vertex" else pair(k))}
 
         wanted = faces(label)
-        scored = [(len(wanted & faces(k)), k) for k in among]
-        return [k for score, k in sorted(scored, key=lambda e: (-e[0], e[1])) if score][:5]
+        shared = {k: len(wanted & faces(k)) for k in among}
+        return {k: count for k, count in shared.items() if count}
 
     def to_bytes(self) -> bytes:
         """Shape and labels in one block."""

@@ -16,7 +16,7 @@ from OCP.TopAbs import TopAbs_REVERSED
 
 from architectonic.base.labels import base
 from architectonic.kernel.labelled import Labelled, carry, history, named
-from architectonic.kernel.measure import quick_box
+from architectonic.kernel.measure import quick_box, shared_volume
 from architectonic.kernel.outlines import Frame, Loop, Vector, planar_face
 from architectonic.kernel.topology import FACE, SOLID, compound, listed, shape_list, subshapes, unwrapped
 from architectonic.kernel.verdict import KernelRefusal
@@ -229,7 +229,33 @@ def boolean(does: str, body: Labelled, tool: Labelled) -> Labelled | None:
         return None
     if not BRepCheck_Analyzer(shape).IsValid():
         raise KernelRefusal("combining the two solids gives an invalid one")
-    return carry(shape, [body, tool], algorithm, {})
+    result = carry(shape, [body, tool], algorithm, {})
+    _refuse_implausible(does, body, tool, result)
+    return result
+
+
+SLACK = 1e-3
+"""Share by which rough volumes may miss what they must lie between."""
+
+
+def _refuse_implausible(does: str, body: Labelled, tool: Labelled, result: Labelled) -> None:
+    """The kernel calls some results valid that leave material where it was cut, or lose it where it was added.
+
+    Raises:
+        KernelRefusal: the volume cannot be right, or faces were cut and no material went.
+    """
+    a, b, c = body.rough_volume, tool.rough_volume, result.rough_volume
+    low, high = {"add": (max(a, b), a + b), "cut": (a - b, a), "overlap": (0.0, min(a, b))}[does]
+    room = SLACK * (a + b)
+    if not low - room <= c <= high + room:
+        raise KernelRefusal("the two solids could not be combined soundly here; move or turn one of them a little")
+    if (
+        does == "cut"
+        and result.faces != body.faces
+        and abs(a - c) <= SLACK * SLACK * a
+        and shared_volume(body, tool) > room
+    ):
+        raise KernelRefusal("the one solid could not be cut out of the other here; move or turn one of them a little")
 
 
 def is_planar(face: Any) -> tuple[Vector, Vector] | None:

@@ -33,11 +33,16 @@ def volume(shape: Any) -> float:
     return float(props.Mass())
 
 
-def right_way_out(shape: Any) -> bool:
-    """Whether a solid encloses something; its sign needs no accuracy."""
+def rough_volume(shape: Any) -> float:
+    """Signed volume in mm3 to about 2e-4 of it: enough to tell what cannot be, and several times quicker."""
     props = GProp_GProps()
     BRepGProp.VolumeProperties_s(shape, props)
-    return float(props.Mass()) > 0
+    return float(props.Mass())
+
+
+def right_way_out(shape: Any) -> bool:
+    """Whether a solid encloses something; its sign needs no accuracy."""
+    return rough_volume(shape) > 0
 
 
 def sound(shape: Any, refused: str, crossing: bool = False) -> Any:

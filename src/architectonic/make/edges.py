@@ -6,13 +6,14 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.describe.recipes import BevelInput, EdgesInput, FacesInput, FilletInput, Wanted
-from architectonic.describe.witness import disagreement, ranked
+from architectonic.describe.witness import disagreement
 from architectonic.kernel import blends, ribs
-from architectonic.kernel.labelled import Labelled, centre
+from architectonic.kernel.labelled import Labelled
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 from architectonic.kernel.verdict import KernelRefusal
 from architectonic.kernel.witness import edge_facts
 from architectonic.make.fault import MakeFault
+from architectonic.make.nearest import nearest
 from architectonic.make.queries import faces_of
 
 
@@ -99,7 +100,7 @@ def edges_of(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
         edges.update({names[e]: e for e in found})
     if lost:
         _, differs = lost[0]
-        near = {one.label: _nearest(shape, one) for one, _ in lost}
+        near = {one.label: nearest([shape], one, "edge") for one, _ in lost}
         told_lost = f"{len(lost)} of {len(wanted)} edges {'is' if len(lost) == 1 else 'are'} gone"
         told_lost = "the edge it takes is gone" if len(wanted) == 1 else told_lost
         raise MakeFault(
@@ -111,9 +112,3 @@ def edges_of(shape: Labelled, wanted: tuple[Wanted, ...]) -> dict[str, Any]:
             near,
         )
     return edges
-
-
-def _nearest(shape: Labelled, one: Wanted) -> tuple[str, ...]:
-    """What a lost edge might have meant: those that share most faces with it, by how near they lie."""
-    near = shape.candidates(one.label, list(shape.edges))
-    return tuple(ranked(one.witness, {k: centre(shape.edges[k]) for k in near}))

@@ -30,12 +30,13 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.sketch import as_piece_of, piece_result
 from architectonic.describe.trace import brought
-from architectonic.describe.witness import disagreement, ranked
+from architectonic.describe.witness import disagreement
 from architectonic.kernel import curves, likeness, measure, mesh, solids, step
 from architectonic.kernel.labelled import Labelled, centre
 from architectonic.kernel.topology import EDGE, FACE, ancestors
 from architectonic.kernel.witness import edge_facts, face_facts
 from architectonic.make.fault import MakeFault
+from architectonic.make.nearest import nearest
 from architectonic.sketch.piece import Piece
 
 
@@ -54,8 +55,7 @@ def faces_of(shape: Labelled, wanted: Wanted, what: str) -> list[Any]:
         else:
             found.append(f)
     if not found:
-        near = shape.candidates(wanted.label, [n[0] for n in shape.faces])
-        best = tuple(ranked(wanted.witness, {k: centre(shape.find_faces(k)[0]) for k in near})[:5])
+        best = nearest([shape], wanted, "face")
         raise MakeFault("face.missing", told, "pick a face again", "missing", best, {wanted.label: best})
     return found
 
@@ -115,9 +115,7 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
         else:
             found.append(f)
     if not found:
-        near = {k: shape for shape in shapes for k in shape.candidates(label, [n[0] for n in shape.faces])}
-        places = {k: centre(shape.find_faces(k)[0]) for k, shape in near.items()}
-        best = tuple(ranked(witness, places)[:5])
+        best = nearest(shapes, given.face, "face")
         raise MakeFault("face.missing", told, "pick a face again", "missing", best, {label: best})
     planes = [solids.is_planar(f) for f in found]
     first = planes[0]
@@ -205,13 +203,7 @@ def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Lab
             return Found(axis=axis, radius=tolerance.length(turned.radius), slope=tolerance.ratio(turned.slope)), {}
         if differs:
             told = f"what it takes is not what was picked: {differs}"
-    places: dict[str, tuple[float, float, float]] = {}
-    for shape in shapes:
-        faces = {n: f for f, n in shape.name_of.items()}
-        parts = {"vertex": shape.vertices, "edge": shape.edges}.get(what, faces)
-        place = curves.point_of if what == "vertex" else centre
-        places |= {k: place(parts[k]) for k in shape.candidates(wanted.label, list(parts))}
-    best = tuple(ranked(wanted.witness, places)[:5])
+    best = nearest(shapes, wanted, "face" if what == "axis" else what)
     raise MakeFault(f"{what}.missing", told, "pick it again", "missing", best, {wanted.label: best})
 
 
