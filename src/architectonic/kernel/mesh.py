@@ -36,10 +36,11 @@ ATTEMPTS = (
     (IMeshTools_MeshAlgoType_Delabella, 1.0),  # five times quicker than the other on faces with many holes
     (IMeshTools_MeshAlgoType_Watson, 1.0),
     (IMeshTools_MeshAlgoType_Delabella, 1.3),
+    (IMeshTools_MeshAlgoType_Delabella, 2.0),
+    (IMeshTools_MeshAlgoType_Delabella, 3.5),
     (IMeshTools_MeshAlgoType_Delabella, 0.7),
-    (IMeshTools_MeshAlgoType_Watson, 2.0),
 )
-"""Ways to facet, the share of the angle with each."""
+"""Ways to facet, the share of the angle with each; what is wrong at a fine angle was right at coarser ones."""
 
 
 def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
@@ -79,7 +80,7 @@ def _mesh(shape: Any, faces: list[Any], angle: float) -> tuple[Facets, float]:
     """Facets of a shape, and how far they may lie from its faces, mm.
 
     The kernel passes over some faces without a word, and fills some freeform ones wrongly at some angles: what lacks a
-    face, or encloses another volume than the solid has, is made again in another way.
+    face, is open, or encloses another volume than the solid has, is made again in another way.
     """
     b = quick_box(shape)
     deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
@@ -92,9 +93,19 @@ def _mesh(shape: Any, faces: list[Any], angle: float) -> tuple[Facets, float]:
         BRepMesh_IncrementalMesh(shape, wanted)
         found = _facets(shape, faces)
         complete = all(BRep_Tool.Triangulation_s(f, TopLoc_Location()) is not None for f in faces)
-        if complete and (simple or may_enclose(_enclosed(found), shape, angle)):
+        if complete and (simple or (may_enclose(_enclosed(found), shape, angle) and _closed(found))):
             break
     return found, deflection
+
+
+def _closed(facets: Facets) -> bool:
+    """Whether every side of a triangle is that of one other; points at one place are one."""
+    points, triangles, _ = facets
+    _, same = np.unique(np.round(points, 6), axis=0, return_inverse=True)
+    corners = same.reshape(-1)[triangles]
+    sides = np.sort(np.concatenate([corners[:, [0, 1]], corners[:, [1, 2]], corners[:, [2, 0]]]), axis=1)
+    _, counts = np.unique(sides, axis=0, return_counts=True)
+    return bool((counts == 2).all())
 
 
 def can_be_facetted(shape: Any, angle: float = 0.2) -> bool:
