@@ -226,3 +226,82 @@ def test_what_cannot_be_built_says_so_where_its_bodies_would_be(qtbot, block):  
     outcome = bench.evaluation.outcomes[Node("state", *bench.main.at, extrude.id)]
     name, why = block.bodies.painter._first_failing()
     assert name == extrude.name and outcome.problem.what in why
+
+
+def plum(label):
+    """How many pixels of a picture on a card are plum."""
+    image = label.pixmap().toImage()
+    found = 0
+    for x in range(image.width()):
+        for y in range(image.height()):
+            c = image.pixelColor(x, y)
+            found += c.red() > 110 and c.blue() > 75 and c.green() < 80
+    return found
+
+
+def test_a_lost_edge_stands_beside_what_it_may_be_and_is_mended_by_enter(qtbot, block):  # noqa: F811
+    canvas, bench = block.bodies, block.bench
+    upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
+    tap(qtbot, canvas, edge_at(canvas, upright[0]))
+    block.actions_.run("operation.fillet")
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    fillet = bench.main.build[-1]
+    (edge,) = fillet.edges
+    one, other = edge.label.strip("()").split("|")
+    lost = edits.replace(edge, label=f"({one}|{other.rsplit(':', 1)[0]}:anotherline)")
+    bench.apply(
+        "lost", lambda f: edits.replace_operation(f, bench.main.document_id, edits.replace(fillet, edges=(lost,)))
+    )
+    settle(qtbot, block)
+    bench.main.select("")
+    bench.main.select(fillet.id)
+    assert block.actions_.run("operation.mend")
+    card = block.list_card
+    qtbot.waitUntil(lambda: card.pictures.count() >= 4, timeout=20_000)  # two pictures and their captions
+    labels = [card.pictures.itemAt(k).widget() for k in range(4)]
+    assert [w.text() for w in labels[1::2]] == ["when it last worked", "now, the likeliest lit"]
+    assert plum(labels[0]) > 40 and plum(labels[2]) > 40
+    qtbot.keyClick(card, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    (mended,) = bench.main.build[-1].edges
+    assert mended.label in (edge.label, f"({other}|{one})") or mended.witness.kind == "line"
+    assert bench.evaluation.outcomes[Node("state", *bench.main.at, fillet.id)].problem is None
+    assert not card.isVisible() and block.stack.currentWidget().hasFocus()  # the keyboard is back in the canvas
+
+
+def test_the_chosen_row_is_scrolled_into_sight(qtbot, block):  # noqa: F811
+    bench = block.bench
+    for k in range(30):
+        plane = Datum(id=f"d{k}", name=f"Level {k}", by=OffsetPlane(plane=Reference(item="top"), distance=_length(bench, f"{k} mm")))  # fmt: skip
+        bench.apply("plane", lambda f, p=plane: edits.add_operation(f, bench.main.document_id, p))
+    settle(qtbot, block)
+    rows, area = block.made_of, block.made_of._area
+    bench.main.select("d29")
+
+    def in_sight():
+        y = next(y for y, e in rows.plan.tops() if e.id == bench.main.operation)
+        top = rows.mapTo(area.viewport(), QPoint(0, round(y))).y()
+        return 0 <= top <= area.viewport().height() - 10
+
+    qtbot.waitUntil(in_sight, timeout=5_000)
+    bench.main.select("d0")
+    qtbot.waitUntil(in_sight, timeout=5_000)
+
+
+def test_a_cut_goes_into_the_material_until_the_arrow_is_clicked(qtbot, block):  # noqa: F811
+    canvas, card = block.bodies, block.card
+    tap(qtbot, canvas, face_at(canvas, ":end"))
+    block.actions_.run("operation.extrude")
+    flip = card.blanks["flip"].button
+    assert card.blanks["acts_on"].verb.currentData() == "cut" and flip.isChecked()
+    card.blanks["acts_on"].verb.setCurrentIndex(1)  # add to
+    assert not flip.isChecked()
+    flip.click()  # a person says so
+    card.blanks["acts_on"].verb.setCurrentIndex(2)
+    assert flip.isChecked()
+    flip.click()
+    card.blanks["acts_on"].verb.setCurrentIndex(1)
+    card.blanks["acts_on"].verb.setCurrentIndex(2)
+    assert not flip.isChecked()  # and stays said
+    qtbot.keyClick(card.value, Qt.Key.Key_Escape)

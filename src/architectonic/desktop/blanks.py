@@ -172,7 +172,7 @@ class FlagBlank(Filled):
         self._was = value
         self.by_hand = False
         self.button.toggled.connect(lambda _: changed())
-        self.button.clicked.connect(lambda _: self._on_hand())
+        self.button.pressed.connect(self._on_hand)  # before it is toggled
         self.widgets.append(self.button)
 
     def _on_hand(self) -> None:
