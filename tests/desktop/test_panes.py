@@ -302,3 +302,18 @@ def test_enter_and_esc_answer_the_open_card_from_the_canvas(qtbot, window):
     window.bodies.setFocus()
     qtbot.keyClick(window.bodies, Qt.Key.Key_Escape)
     assert not window.card.isVisible()
+
+
+def test_a_part_that_comes_after_a_grid_is_framed_when_it_is_there(qtbot, window):
+    """The picture came empty: what was not drawn yet had counted as framed."""
+    show(qtbot, window, "Arm tube")
+    window.show_tab("Range")
+    settle(qtbot, window)
+    show(qtbot, window, "Elbow")
+    canvas = window.bodies
+    qtbot.waitUntil(lambda: bool(canvas.meshes), timeout=20_000)
+    for _, mesh, _ in canvas.meshes:
+        flat = canvas.camera.project(mesh.points, canvas.width(), canvas.height())
+        assert (
+            (flat[:, :2] >= 0).all() and (flat[:, 0] <= canvas.width()).all() and (flat[:, 1] <= canvas.height()).all()
+        )

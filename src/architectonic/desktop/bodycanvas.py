@@ -30,7 +30,7 @@ from architectonic.desktop.workbench import Workbench
 from architectonic.family.records import Model
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.picking import Hit, Picker
-from architectonic.render.pictures import meshes_of
+from architectonic.render.pictures import bodies_of, meshes_of
 
 if TYPE_CHECKING:
     from architectonic.desktop.pushhandle import PushHandle
@@ -118,7 +118,8 @@ class BodyCanvas(QWidget):
         self.meshes, self.around = found, around
         self._show()
         if self._framed != look.at.document:
-            self._framed = look.at.document
+            waits = not found and bool(self.bench.updating or bodies_of(self.bench.evaluation, look))
+            self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
             self.frame_all()
         else:
             self._render()

@@ -15,19 +15,21 @@ from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.palette import BODY_COLOURS, colour_of
 
 
+def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[str, str, str]]:
+    """Bodies of a part, or of all instances of an assembly: document, configuration, body."""
+    placed = evaluation.value(Node("assembly", *look.at, ""))
+    if placed is not None:
+        return [body for p in placed for body in p.bodies]
+    state = evaluation.value(look.state(evaluation.family))
+    return [(*look.at, b) for b, _ in state.bodies] if isinstance(state, ModelState) else []
+
+
 def meshes_of(evaluation: Evaluation, look: Look) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
-    """Bodies of a part, or of all instances of an assembly: (document, configuration, body), mesh and colour."""
+    """Those of the bodies that are drawn already: each with its mesh and colour."""
     placed = evaluation.value(Node("assembly", *look.at, ""))
     shown = look.state(evaluation.family)
-    bodies: list[tuple[str, str, str]] = []
-    if placed is not None:
-        bodies = [body for p in placed for body in p.bodies]
-    else:
-        state = evaluation.value(shown)
-        if isinstance(state, ModelState):
-            bodies = [(*look.at, b) for b, _ in state.bodies]
     found = []
-    for k, body in enumerate(bodies):
+    for k, body in enumerate(bodies_of(evaluation, look)):
         mesh = evaluation.value(Node("mesh", *body, "" if placed is not None else shown.item))
         if mesh is not None:
             source = evaluation.family.documents.get(body[0])
