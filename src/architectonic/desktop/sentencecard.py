@@ -36,7 +36,7 @@ MORE = (
     "QComboBox::drop-down { border: none; width: 20px; }"
     f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
     'QComboBox[active="true"] { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }'
-    "QToolButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
+    "QToolButton:checked, QPushButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
 )
 HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
 SEVERAL = "; again takes one out"

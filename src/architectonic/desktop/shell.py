@@ -140,16 +140,10 @@ class Shell(QWidget):
         self._wire()
         self.refresh()
 
-    def _to_canvas(self) -> None:
-        """Give the keyboard to what is in the middle."""
-        found = self.stack.currentWidget()
-        if found is not None:
-            found.setFocus()
-
     def _build(self) -> None:
         self.stack = QStackedWidget()
         for card in self.cards:
-            card.released.connect(self._to_canvas)
+            card.released.connect(lambda: (found := self.stack.currentWidget()) and found.setFocus())
         canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
