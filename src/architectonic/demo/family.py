@@ -431,7 +431,7 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
         ),
     )
     d = w.sketch(part, "Profile", Reference(item=plane))
-    axis = d.trace(Reference(item=fed["arm"]), ARM_AXIS)
+    axis = d.trace(Reference(item=fed["arm"]), tube.ARM_AXIS)
     hub, tip = d.circle((0, 360), 12.8), d.circle((56.5, 390), 7.8)
     upper, lower = d.line((-6, 371), (53, 397)), d.line((6, 349), (60, 383))
     d.constrain("coincident", f"{hub}.centre", f"{axis}.start")
