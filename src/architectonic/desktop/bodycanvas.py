@@ -115,9 +115,10 @@ class BodyCanvas(QWidget):
         if same and self._framed == look.at.document:
             self.update()
             return
+        first = bool(found) and not self.meshes and self._untouched  # the first body is seen whole
         self.meshes, self.around = found, around
         self._show()
-        if self._framed != look.at.document:
+        if self._framed != look.at.document or first:
             waits = not found and bool(self.bench.updating or bodies_of(self.bench.evaluation, look))
             self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
             self.frame_all()

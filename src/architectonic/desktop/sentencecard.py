@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QEvent, QObject, QTimer
+from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
@@ -47,7 +47,12 @@ class SentenceCard(WrappedCard):
 
     Attributes:
         blanks: by field of the record.
+
+    Signals:
+        ready: it opened with everything picked that it needs: what it makes is worth seeing.
     """
+
+    ready = pyqtSignal()
 
     def __init__(self, parent: QWidget, bench: Workbench) -> None:
         super().__init__(parent, 900)
@@ -87,6 +92,8 @@ class SentenceCard(WrappedCard):
             self.value.selectAll()
         if is_new and first:
             self._turn_to(first)
+        if empty is None:
+            self.ready.emit()
         self.preview()
 
     def _head(self, sentence: Sentence) -> QLabel:

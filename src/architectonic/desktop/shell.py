@@ -209,6 +209,7 @@ class Shell(QWidget):
         bench.main.changed.connect(self.refresh)
         bench.beside.changed.connect(self._on_beside)
         bench.evaluated.connect(self.card.refresh)
+        self.card.ready.connect(partial(self.show_tab, "Bodies"))
         bench.evaluated.connect(self.datum_card.refresh)
         bench.main.changed.connect(self.datum_card.leave)
         bench.main.changed.connect(self.trace_card.leave)

@@ -15,8 +15,8 @@ from architectonic.kernel.topology import EDGE, FACE, ancestors, listed, subshap
 from architectonic.kernel.verdict import KernelRefusal, right_way_out
 from architectonic.kernel.witness import convexity
 
-TRIES = 40
-"""Rounds of looking for the edges at fault."""
+TRIES = 20
+"""Sets of edges that are tried to find those at fault."""
 
 
 def _try(body: Labelled, edges: list[Any], radius: float, last: float | None = None) -> tuple[Any, Any] | None:
@@ -144,13 +144,12 @@ def at_fault(edges: dict[str, Any], works: Callable[[dict[str, Any]], bool]) -> 
     alone = [label for label, edge in edges.items() if not works({label: edge})]
     if alone:
         return alone
-    failing, parts = list(edges), 2
-    for _ in range(TRIES):
-        if parts > len(failing):
-            break
+    failing, parts, tried = list(edges), 2, 0
+    while parts <= len(failing) and tried < TRIES:
         size = -(-len(failing) // parts)
         for k in range(0, len(failing), size):
             rest = failing[:k] + failing[k + size :]
+            tried += 1
             if rest and not works({label: edges[label] for label in rest}):
                 failing, parts = rest, max(2, parts - 1)
                 break

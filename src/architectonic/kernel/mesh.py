@@ -32,7 +32,8 @@ PLAIN = frozenset({"plane", "cylinder", "cone", "sphere", "torus"})
 """Faces of these kinds are facetted rightly."""
 MISSES = 0.015
 """Share by which facets may miss the volume, beside what they must."""
-ATTEMPTS = (
+Attempts = tuple[tuple[Any, float], ...]
+ATTEMPTS: Attempts = (
     (IMeshTools_MeshAlgoType_Delabella, 1.0),  # five times quicker than the other on faces with many holes
     (IMeshTools_MeshAlgoType_Watson, 1.0),
     (IMeshTools_MeshAlgoType_Delabella, 1.3),
@@ -41,6 +42,8 @@ ATTEMPTS = (
     (IMeshTools_MeshAlgoType_Delabella, 0.7),
 )
 """Ways to facet, the share of the angle with each; what is wrong at a fine angle was right at coarser ones."""
+ROUGH: Attempts = (ATTEMPTS[0], ATTEMPTS[3])
+"""Enough to see whether there is a sound way at all."""
 
 
 def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
@@ -76,7 +79,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     }
 
 
-def _mesh(shape: Any, faces: list[Any], angle: float) -> tuple[Facets, float]:
+def _mesh(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS) -> tuple[Facets, float]:
     """Facets of a shape, and how far they may lie from its faces, mm.
 
     The kernel passes over some faces without a word, and fills some freeform ones wrongly at some angles: what lacks a
@@ -87,7 +90,7 @@ def _mesh(shape: Any, faces: list[Any], angle: float) -> tuple[Facets, float]:
     simple = all(face_kind(f) in PLAIN for f in faces)
     wanted = IMeshTools_Parameters()
     wanted.Deflection, wanted.InParallel = deflection, True
-    for algorithm, share in ATTEMPTS:
+    for algorithm, share in attempts:
         wanted.MeshAlgo, wanted.Angle = algorithm, share * angle
         BRepTools.Clean_s(shape)  # what faces have from other bodies that they are part of depends on what came before
         BRepMesh_IncrementalMesh(shape, wanted)
@@ -108,9 +111,9 @@ def _closed(facets: Facets) -> bool:
     return bool((counts == 2).all())
 
 
-def can_be_facetted(shape: Any, angle: float = 0.2) -> bool:
+def can_be_facetted(shape: Any, angle: float = 0.3) -> bool:
     """Whether the facets of a shape enclose about what its faces do: those of a face that folds over do not."""
-    found, _ = _mesh(shape, subshapes(shape, FACE), angle)
+    found, _ = _mesh(shape, subshapes(shape, FACE), angle, ROUGH)
     return may_enclose(_enclosed(found), shape, angle)
 
 
