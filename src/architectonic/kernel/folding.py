@@ -6,12 +6,11 @@ from collections import defaultdict
 from typing import Any
 
 import numpy as np
-from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Section
 
-from architectonic.base import tolerance
 from architectonic.kernel.measure import quick_box
 from architectonic.kernel.mesh import PLAIN, can_be_facetted
-from architectonic.kernel.topology import FACE, VERTEX, ancestors, subshapes
+from architectonic.kernel.topology import EDGE, FACE, VERTEX, ancestors, subshapes
 from architectonic.kernel.witness import face_kind
 
 
@@ -38,7 +37,8 @@ def _crosses(shape: Any, made: list[Any]) -> bool:
         for other in np.flatnonzero(~apart):
             if other == k or int(other) in beside[k]:
                 continue
-            gap = BRepExtrema_DistShapeShape(face, faces[other])
-            if gap.IsDone() and gap.Value() < tolerance.MODELLING:
+            cut = BRepAlgoAPI_Section(face, faces[other], False)  # a hundred times quicker than their distance
+            cut.Build()
+            if cut.IsDone() and subshapes(cut.Shape(), EDGE):
                 return True
     return False
