@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -65,6 +66,7 @@ class BodyCanvas(QWidget):
         self.opening = Opening(self)
         self.taker = Taker(self)
         self.handle: PushHandle | None = None
+        self.covered: Callable[[], tuple[int, int]] = lambda: (0, 0)  # by verbs above and a card below, pixels
         self._field: QWidget | None = None
         self.hidden: set[str] = set()
         self._cut: dict[str, BodyMesh] = {}
@@ -158,12 +160,14 @@ class BodyCanvas(QWidget):
 
     def frame_all(self) -> None:
         """Show everything."""
-        self.camera = frame(
-            self.camera,
-            self._clouds(),
-            self.width() / max(1, self.height()),
-            1.35,
-        )
+        high = max(1, self.height())
+        above, below = self.covered()
+        free = max(high - above - below, high // 3)
+        seen = frame(self.camera, self._clouds(), self.width() / free, 1.12)
+        scale = seen.scale * high / free
+        _, up, _ = seen.axes()
+        focus = seen.focus + up * scale * (above - below) / high
+        self.camera = Camera(seen.direction, seen.up, focus, scale)
         self._untouched = True
         self._render()
 

@@ -65,7 +65,7 @@ class SentenceCard(WrappedCard):
         self._ids: list[str] = []
         self._turned_for: Reference | None = None
         self._asked: dict[str, QPushButton] = {}
-        self._soon = QTimer(self, singleShot=True, interval=250, timeout=self.preview)  # type: ignore[call-arg]
+        self._soon = QTimer(self, singleShot=True, interval=80, timeout=self.preview)  # type: ignore[call-arg]
         bench.main.gathered.connect(self._on_gathered)
 
     # --- opening and closing --------------------------------------------------------------------------

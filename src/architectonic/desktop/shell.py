@@ -209,6 +209,7 @@ class Shell(QWidget):
         bench.main.changed.connect(self.refresh)
         bench.beside.changed.connect(self._on_beside)
         bench.evaluated.connect(self.card.refresh)
+        self.bodies.covered = partial(_covered, self.verbs, self.card)
         self.card.ready.connect(partial(self.show_tab, "Bodies"))
         bench.evaluated.connect(self.datum_card.refresh)
         bench.main.changed.connect(self.datum_card.leave)
@@ -361,6 +362,11 @@ class Shell(QWidget):
         self.files.watch.close()
         self.bench.close()
         super().closeEvent(event)
+
+
+def _covered(verbs: QWidget, card: QWidget) -> tuple[int, int]:
+    """How much of the canvas the verbs cover from above, and an open sentence from below, pixels."""
+    return verbs.geometry().bottom() + 8, card.height() + 14 if card.isVisible() else 0
 
 
 def _scrolled(widget: QWidget) -> QScrollArea:

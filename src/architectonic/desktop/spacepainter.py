@@ -130,7 +130,8 @@ class SpacePainter:
         text = thing.operation.name
         wide = QFontMetricsF(p.font()).horizontalAdvance(text) + 10
         taken = [other for other, _ in self.space.plates] + [tag for tag, *_ in self.space.tags]
-        room = QRectF(4.0, 4.0, self.space.canvas.width() - wide - 8, self.space.canvas.height() - 26.0)
+        above, _ = self.space.canvas.covered()
+        room = QRectF(4.0, 4.0 + above, self.space.canvas.width() - wide - 8, self.space.canvas.height() - 26.0 - above)
         boxes = [
             QRectF(
                 min(max(q.x() + 4, room.left()), room.right()), min(max(q.y() + 2, room.top()), room.bottom()), wide, 18
