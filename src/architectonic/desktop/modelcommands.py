@@ -204,7 +204,7 @@ class ModelCommands:
         if ok:
             if main.until:
                 main.until = operation.id
-            main.operation, main.curves = operation.id, []
+            main.operation, main.curves, main.picks = operation.id, [], []
             main.selection_changed.emit()
         return ok
 

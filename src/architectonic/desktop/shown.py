@@ -173,7 +173,8 @@ class Shown(QObject):
             if isinstance(operation, BodyOperation):
                 last = operation.id
         node = Node("mesh", *self.at, key, last)
-        found = self.bench.answers([node]).get(node) if last else None
+        # what it is given is the same in the stored family, whatever the sentence says meanwhile
+        found = self.bench.answers([node], self.bench.family).get(node) if last else None
         return BodyMesh.from_result(found.value) if found is not None and found.value else None
 
     @property

@@ -1,0 +1,202 @@
+"""A part built from nothing by mouse and keyboard, with the wrong turns that people take: a hinge plate of two pieces.
+
+Every figure is a closed form of what was typed: plates, bores, rounds (1 - pi / 4) r^2 h, and halves.
+"""
+
+import math
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from architectonic.family.records import Combine, Extrude, Fillet, Move, Split
+from tests.desktop.conftest import settle
+from tests.desktop.hands import click, lay_down, type_into
+from tests.desktop.test_filling_blanks import face_at
+from tests.desktop.test_sentences import edge_at, seen_edges, tap
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def measured(window, name):
+    document = window.bench.main.document
+    body = next(k for k, b in document.bodies.items() if b.name == name)
+    return window.bench.settled.value(Node("measure", *window.bench.main.at, body))
+
+
+def enter(qtbot, window):
+    qtbot.keyClick(window.card.value, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    return window.bench.main.build[-1]
+
+
+def test_a_hinge_plate_in_two_pieces(qtbot, pad):
+    bench, card, canvas = pad.bench, pad.card, pad.bodies
+    # --- a plate: 40 x 20 as drawn, 3 * 2 mm thick
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, pad.sketches, 0, 0)
+    click(qtbot, pad.sketches, 40, 20)
+    settle(qtbot, pad)
+    lay_down(qtbot, pad.sketches)
+    click(qtbot, pad.sketches, 20, 10)
+    (region,) = pad.sketches.solved.regions
+    pad.actions_.run("operation.extrude")
+    assert pad.tab == "Bodies"  # there is nothing left to pick: what it makes is worth seeing
+    type_into(qtbot, card.value, "3 * 2")
+    qtbot.waitUntil(lambda: bool(canvas.meshes), timeout=20_000)
+    type_into(qtbot, card.value, "3 * (2 mm")  # a wrong turn: the bracket is open
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    assert card.isVisible() and "bracket" in card.hint.text() and len(bench.main.build) == 1
+    type_into(qtbot, card.value, "3 * 2 mm")
+    assert isinstance(enter(qtbot, pad), Extrude)
+    plate = region.area * 6
+    assert measured(pad, "Body")["volume_mm3"] == pytest.approx(plate, rel=1e-9)
+
+    # --- all four upright edges rounded; 12 mm has no room, 3 has
+    pad.bodies.grab()
+    upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
+    tap(qtbot, canvas, edge_at(canvas, upright[0]))
+    pad.actions_.run("pick.like")
+    pad.actions_.run("operation.fillet")
+    type_into(qtbot, card.value, "12 mm")
+    qtbot.waitUntil(lambda: "too large" in card.hint.text(), timeout=20_000)
+    assert len(bench.main.at_fault()) >= 2
+    type_into(qtbot, card.value, "3 mm")
+    assert isinstance(enter(qtbot, pad), Fillet)
+    rounded = plate - 4 * (1 - math.pi / 4) * 9 * 6
+    assert measured(pad, "Body")["volume_mm3"] == pytest.approx(rounded, rel=1e-7)
+
+    volumes_of_two_pieces(qtbot, pad, region, plate)
+
+
+def volumes_of_two_pieces(qtbot, pad, region, plate):
+    """The plate parted, one piece treated in the air and brought home, both united again."""
+    bench, card, canvas = pad.bench, pad.card, pad.bodies
+    rounded = plate - 4 * (1 - math.pi / 4) * 9 * 6
+    # --- parted at x = 15 by a plane that is made on the way; the right half goes up and is treated by itself
+    pad.actions_.run("datum.new")
+    pad.datum_card.name.setText("Part line")
+    pad.datum_card.blanks[0].setCurrentText("right")
+    pad.datum_card.blanks[1].setText("15 mm")
+    qtbot.keyClick(pad.datum_card.name, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    pad.actions_.run("operation.split")
+    card.blanks["by"].list.setCurrentText("Part line")
+    split = enter(qtbot, pad)
+    assert isinstance(split, Split) and len(bench.main.document.bodies) == 2
+    high = max(p.start[1] for p in region.loops[0])
+    left = 15 * high * 6 - 2 * (1 - math.pi / 4) * 9 * 6
+    assert measured(pad, "Body 2")["volume_mm3"] == pytest.approx(left, rel=1e-7)
+    assert measured(pad, "Body")["volume_mm3"] == pytest.approx(rounded - left, rel=1e-7)
+    pad.actions_.run("operation.move")
+    for key, button in card.blanks["acts_on"].buttons.items():
+        button.setChecked(key == split.acts_on[0])
+    for axis, text in (("x", "0 mm"), ("y", "0 mm"), ("z", "30 mm")):
+        type_into(qtbot, card.blanks[f"by.{axis}"].field, text)
+    assert isinstance(enter(qtbot, pad), Move)
+    assert measured(pad, "Body")["box_mm"][2] == pytest.approx(30, abs=1e-6)
+
+    # --- the piece in the air is hollowed from below; then it comes home and both are one again
+    canvas.frame_all()
+    canvas.grab()
+    pad.actions_.run("operation.shell")
+    for key, button in card.blanks["acts_on"].buttons.items():
+        button.setChecked(key == split.acts_on[0])
+    type_into(qtbot, card.value, "1 mm")
+    enter(qtbot, pad)
+    hollow = measured(pad, "Body")["volume_mm3"]
+    assert hollow < rounded - left
+    pad.actions_.run("operation.back")
+    settle(qtbot, pad)
+    assert card.blanks["acts_on"].chosen() == (split.acts_on[0],)
+    enter(qtbot, pad)
+    assert measured(pad, "Body")["box_mm"][2] == pytest.approx(0, abs=1e-6)
+    pad.actions_.run("operation.combine")
+    card.blanks["acts_on"].list.setCurrentText("Body")
+    for button in card.blanks["tools"].buttons.values():
+        button.setChecked(button.text() == "Body 2")
+    settle(qtbot, pad)
+    united = enter(qtbot, pad)
+    assert isinstance(united, Combine)
+    assert measured(pad, "Body")["volume_mm3"] == pytest.approx(hollow + left, rel=1e-7)
+
+    taken_back_and_switched(qtbot, pad, split.acts_on[0], rounded, hollow + left)
+
+
+def taken_back_and_switched(qtbot, pad, body, rounded, whole):
+    """Undo and redo to the same bits; a switch in one size."""
+    bench = pad.bench
+    # --- everything can be taken back and done again, to the same bits
+    family, volume = bench.family, measured(pad, "Body")["volume_mm3"]
+    for _ in range(4):
+        bench.undo()
+    settle(qtbot, pad)
+    assert len(bench.main.build) == 5
+    for _ in range(4):
+        bench.redo()
+    settle(qtbot, pad)
+    assert bench.family is family and measured(pad, "Body")["volume_mm3"] == volume
+
+    # --- switching the hollow off in one size leaves the other as it is
+    shell = next(o for o in bench.main.build if o.name.startswith("Hollow"))
+    size = next(s.id for s in bench.family.head.sizes if s.name == "A")
+    bench.apply("off", lambda f: edits.set_switch(f, bench.main.document_id, shell.id, False, size))
+    settle(qtbot, pad)
+    volumes = {}
+    for s in bench.family.head.sizes:
+        at = bench.main.at._replace(configuration=s.id)
+        volumes[s.name] = bench.settled.value(Node("measure", *at, body))["volume_mm3"]
+    assert volumes["A"] == pytest.approx(rounded, rel=1e-7) and volumes["B"] == pytest.approx(whole, rel=1e-7)
+
+
+def test_a_hole_is_sketched_on_a_face_and_the_face_is_deleted_under_it(qtbot, pad):
+    """The sketch stands on the picked top; when what made the face is deleted it is told, and undo mends it."""
+    bench, canvas = pad.bench, pad.bodies
+    pad.actions_.run("sketch.rectangle")
+    click(qtbot, pad.sketches, 0, 0)
+    click(qtbot, pad.sketches, 40, 20)
+    settle(qtbot, pad)
+    lay_down(qtbot, pad.sketches)
+    click(qtbot, pad.sketches, 20, 10)
+    pad.actions_.run("operation.extrude")
+    extrude = enter(qtbot, pad)
+    plate = measured(pad, "Body")["volume_mm3"]
+    canvas.grab()
+    tap(qtbot, canvas, face_at(canvas, ":end"))
+    pad.actions_.run("sketch.new")
+    pad.prompt.fields[0].setText("Bore")
+    assert pad.prompt.fields[1].currentText() == "the picked face"
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    pad.show_tab("Sketch")
+    pad.sketches.scale, pad.sketches.centre = 4.0, (20.0, 10.0)
+    pad.actions_.run("sketch.circle")
+    click(qtbot, pad.sketches, 20, 10)
+    click(qtbot, pad.sketches, 28, 10)
+    settle(qtbot, pad)
+    lay_down(qtbot, pad.sketches)
+    assert not bench.main.picks  # the face that it stands on is not meant any more
+    click(qtbot, pad.sketches, 24, 12.5)
+    (circle,) = [r for r in pad.sketches.solved.regions if r.area < 300]
+    pad.actions_.run("operation.extrude")
+    assert pad.card.blanks["flip"].button.isChecked()  # into the material
+    pad.card.blanks["far"].choice.setCurrentText("through all")
+    settle(qtbot, pad)
+    cut = enter(qtbot, pad)
+    assert cut.does == "cut" and measured(pad, "Body")["volume_mm3"] == pytest.approx(
+        plate - circle.area * 10, rel=1e-8
+    )
+    bench.main.select(extrude.id)
+    pad.actions_.run("operation.delete")
+    assert pad.list_card.isVisible()  # what depends on it is listed first
+    listed = [pad.list_card.rows.item(r, 0).text() for r in range(pad.list_card.rows.rowCount())]
+    assert cut.name in listed or "Bore" in listed
+    qtbot.keyClick(pad.list_card, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    assert bench.attention and pad.bodies.painter._first_failing() is not None
+    bench.undo()
+    settle(qtbot, pad)
+    assert not bench.attention and measured(pad, "Body")["volume_mm3"] == pytest.approx(
+        plate - circle.area * 10, rel=1e-8
+    )
