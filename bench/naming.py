@@ -354,14 +354,14 @@ def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
 
 def verdict(shape: Any, pick: Pick, base: Base, v: Values) -> str:
     """right, reported or wrong."""
-    from architectonic.make.edges import _edges
+    from architectonic.make.edges import edges_of
     from architectonic.make.fault import MakeFault
     from architectonic.make.queries import faces_of
 
     try:
         if pick.kind == "edge":
             at: Any = base.edges(v)[pick.name]
-            found = [points_of_edge(e) for e in _edges(shape, (pick.wanted,)).values()]
+            found = [points_of_edge(e) for e in edges_of(shape, (pick.wanted,)).values()]
         else:
             at = base.faces(v)[pick.name]
             found = [points_of_face(f) for f in faces_of(shape, pick.wanted, "it")]
