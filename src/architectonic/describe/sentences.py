@@ -193,12 +193,12 @@ def place_words(sketch: Sketch, place: str) -> str:
 def face_words(document: object, label: str) -> str:
     """`o1:side:c9` as `side of Foot block`; an edge names both its faces, a vertex those around it."""
     kind = kind_of(label)
-    if kind != "face":
-        faces = pair(label) if kind == "edge" else faces_around(label)
-        return " and ".join(dict.fromkeys(face_words(document, part) for part in sorted(faces)))
-    operation, _, rest = label.partition(":")
-    name = operation
-    if isinstance(document, Model):
-        name = next((o.name for o in document.build if o.id == operation), operation)
-    role = rest.split(":")[0].split("#")[0]
-    return f"{role} of {name}"
+    faces = {label} if kind == "face" else pair(label) if kind == "edge" else faces_around(label)
+    roles: dict[str, dict[str, None]] = {}
+    for face in sorted(faces):
+        operation, _, rest = face.partition(":")
+        name = operation
+        if isinstance(document, Model):
+            name = next((o.name for o in document.build if o.id == operation), operation)
+        roles.setdefault(name, {})[rest.split(":")[0].split("#")[0]] = None
+    return " and ".join(f"{' and '.join(own)} of {name}" for name, own in roles.items())
