@@ -127,3 +127,22 @@ def test_a_small_picture_of_a_sketch_keeps_its_proportions():
     wide = max(x for x, _ in inked) - min(x for x, _ in inked)
     high = max(y for _, y in inked) - min(y for _, y in inked)
     assert wide / high == pytest.approx(5, rel=0.15)
+
+
+def test_large_triangles_are_halved_until_their_order_is_right():
+    """Halving keeps the area and where each comes from; a small thing before a large one is seen."""
+    import numpy as np
+
+    from architectonic.desktop.thumbnails import LARGE, _fine
+
+    flat = np.array([[[0, 0, 5], [100, 0, 5], [0, 80, 5]], [[1, 1, 0], [4, 1, 0], [1, 5, 0]]], float)
+    fine, of = _fine(flat)
+
+    def areas(t):
+        a, b = t[:, 1] - t[:, 0], t[:, 2] - t[:, 0]
+        return np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) / 2
+
+    sides = np.linalg.norm((np.roll(fine, -1, axis=1) - fine)[:, :, :2], axis=2)
+    assert sides.max() <= LARGE and set(of) == {0, 1} and (of == 1).sum() == 1
+    assert [areas(fine)[of == k].sum() for k in (0, 1)] == [4000.0, 6.0]
+    assert (fine[of == 0][:, :, 2] == 5).all()

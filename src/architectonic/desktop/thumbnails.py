@@ -18,6 +18,8 @@ from architectonic.render.palette import rgb
 from architectonic.render.pictures import meshes_of
 
 WIDTH, HEIGHT, RATIO = 56, 42, 2
+LARGE = 8.0
+"""Pixels of a side beyond which a triangle is halved."""
 LIGHT = np.array([-0.45, 0.55, 0.70])
 
 
@@ -60,9 +62,9 @@ def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
         facing = (normal @ forward < 0) & (size > 1e-12)
         shade = 0.62 + 0.38 * np.clip((normal[facing] / size[facing, None]) @ light, 0, 1)
         parts.append((flat[facing], shade, np.full(int(facing.sum()), number)))
-    flat = np.concatenate([p[0] for p in parts])
-    shade = np.concatenate([p[1] for p in parts])
-    owner = np.concatenate([p[2] for p in parts])
+    flat, of = _fine(np.concatenate([p[0] for p in parts]))
+    shade = np.concatenate([p[1] for p in parts])[of]
+    owner = np.concatenate([p[2] for p in parts])[of]
     colours = [np.array(rgb(colour)) * 255 for _, colour in meshes]
     image, p = _blank()
     p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
@@ -73,6 +75,25 @@ def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
         p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in flat[k]]))
     p.end()
     return image
+
+
+def _fine(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Triangles on the screen (n, 3, 3) halved until all are small, and which one each comes from: of large ones no order
+    by their middles is right.
+    """
+    of = np.arange(len(flat))
+    while True:
+        sides = np.linalg.norm((np.roll(flat, -1, axis=1) - flat)[:, :, :2], axis=2)
+        large = np.flatnonzero(sides.max(axis=1) > LARGE)
+        if not len(large):
+            return flat, of
+        rows, first = np.arange(len(large)), sides[large].argmax(axis=1)
+        a, b, c = (flat[large][rows, (first + k) % 3] for k in range(3))
+        middle = (a + b) / 2
+        halves = np.concatenate([np.stack([a, middle, c], axis=1), np.stack([middle, b, c], axis=1)])
+        small = np.ones(len(flat), bool)
+        small[large] = False
+        flat, of = np.concatenate([flat[small], halves]), np.concatenate([of[small], of[large], of[large]])
 
 
 def sketch(solved: SketchResult) -> QImage:
