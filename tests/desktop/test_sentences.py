@@ -15,6 +15,10 @@ from tests.desktop.hands import click, lay_down, show, type_into, volume
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
 
+CARD = 150
+"""Pixels from below that an open sentence may take."""
+
+
 def edge_at(canvas, label):
     """A pixel in the middle of an edge."""
     mesh = canvas.meshes[0][1]
@@ -26,10 +30,13 @@ def edge_at(canvas, label):
 
 
 def seen_edges(canvas):
-    """Labels of edges that the pointer hits first at their middles."""
+    """Labels of edges that the pointer hits first at their middles, where neither verbs nor a card lie over them."""
     found = []
+    above, _ = canvas.covered()
     for label in canvas.meshes[0][1].edges:
         at = edge_at(canvas, label)
+        if not above < at.y() < canvas.height() - CARD:
+            continue
         hits = canvas.picker.at(canvas.camera, at.x(), at.y(), canvas.width(), canvas.height())
         if [h.label for h in hits if h.kind == "edge"][:1] == [label]:
             found.append(label)
