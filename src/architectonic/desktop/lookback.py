@@ -7,11 +7,12 @@ from collections.abc import Callable
 from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.sentences import face_words
+from architectonic.describe.view import View
 from architectonic.desktop.actions import Action
 from architectonic.desktop.bodypicture import BodyPictures
 from architectonic.desktop.listcard import ListCard
 from architectonic.desktop.workbench import Workbench
-from architectonic.family.records import BodyOperation, Model, Reference
+from architectonic.family.records import Model, Reference
 from architectonic.family.walk import pointers_in
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import colour_of
@@ -31,7 +32,7 @@ class LookBack:
     def __init__(self, bench: Workbench, cards: ListCard, go: Callable[[str, str], object]) -> None:
         self.bench, self.cards, self.go = bench, cards, go
         self.pictures = BodyPictures()
-        self._mending: tuple[str, dict[str, tuple[str, ...]]] | None = None
+        self._mending: tuple[str, str, dict[str, tuple[str, ...]]] | None = None  # title, operation, what is lost
         bench.answered.connect(self._paint_both)
 
     def actions(self) -> list[Action]:
@@ -91,22 +92,27 @@ class LookBack:
         self.cards.start(
             told, ("", "may be", "size", "middle at", "in place of"), rows, choices if first else [], "Leave it"
         )
-        self._mending = (operation, lost)
+        self._mending = (told, operation, lost)
         self._paint_both()
 
     def _paint_both(self) -> None:
         """What the references meant when it last worked, beside what they may mean now, seen from the same place."""
-        if self._mending is None or not self.cards.isVisible() or self.bench.main.at is None:
+        if self._mending is None or self.bench.main.at is None:
             return
-        operation, lost = self._mending
+        title, operation, lost = self._mending
+        if not self.cards.isVisible() or self.cards.title.text() != title:  # the card is asked something else by now
+            self._mending = None
+            return
         document, good = self.bench.main.document, self.bench.good.get(operation)
         if good is None or not isinstance(document, Model):
             return
         was = good.documents.get(document.id)
-        given = _given(was, operation) if isinstance(was, Model) else ""
-        if not given or not isinstance(was, Model):
+        if not isinstance(was, Model):
             return
-        nodes = {b: Node("mesh", *self.bench.main.at, b, given) for b in was.bodies}
+        given = View(good).previous(Node("", *self.bench.main.at, ""), operation)
+        if given is None:
+            return
+        nodes = {b: Node("mesh", *self.bench.main.at, b, given.item) for b in was.bodies}
         answers = self.bench.answers(nodes.values(), good)
         before: list[tuple[BodyMesh, str]] = [
             (BodyMesh.from_result(o.value), colour_of(was, b))
@@ -120,6 +126,7 @@ class LookBack:
         ]
         if not before or not now:
             return
+        self._mending = None  # once is enough
         camera = frame(Camera(), [m.points for m, _ in (*before, *now)], WIDE / HIGH, 1.1)
         old = next((o for o in was.build if o.id == operation), None)
         meant = {p.label for p in pointers_in(old) if isinstance(p, Reference) and p.label}
@@ -152,14 +159,3 @@ class LookBack:
         assert evaluation is not None
         what = f"mend {len(chosen)} reference{'s' if len(chosen) != 1 else ''}"
         return bench.apply(what, lambda f: mending.mend(f, evaluation, key, operation, chosen))
-
-
-def _given(document: Model, operation: str) -> str:
-    """The operation whose bodies another one is given; "" for none."""
-    last = ""
-    for o in document.build:
-        if o.id == operation:
-            return last
-        if isinstance(o, BodyOperation):
-            last = o.id
-    return ""

@@ -29,7 +29,7 @@ class Taking(NamedTuple):
         bodies: kinds of what is hit on bodies: face, edge, vertex.
         drawn: of sketches and datums: region, curve, end, plane, axis, point, sketch.
         says: what to click, in words.
-        flat, straight: only flat faces; only round faces among the faces.
+        flat, round: only flat faces; only round faces among the faces.
     """
 
     bodies: frozenset[str]
