@@ -19,7 +19,7 @@ def propagation() -> None:
     from architectonic.family import edits
     from architectonic.propagate.targets import all_scopes
     from architectonic.propagate.whole import evaluate_scopes
-    from architectonic.session.places import Engine
+    from architectonic.session.open.engine import Engine
 
     family = brindle()
     with tempfile.TemporaryDirectory() as folder:
@@ -56,11 +56,11 @@ def start_up() -> None:
     ours = (
         "import os, sys, tempfile, pathlib; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
         "from PyQt6.QtWidgets import QApplication\n"
-        "from architectonic.desktop import theme; from architectonic.desktop.shell import Shell\n"
-        "from architectonic.desktop.workbench import Workbench; from architectonic.session.places import Engine\n"
-        "from architectonic.session.session import Session\n"
+        "from architectonic.desktop import theme; from architectonic.desktop.window.shell import Shell\n"
+        "from architectonic.desktop.pane.desk import Desk; from architectonic.session.open.engine import Engine\n"
+        "from architectonic.session.open.session import Session\n"
         "a = QApplication([]); theme.apply(a); e = Engine.start(); s = Session.open(pathlib.Path(sys.argv[1]), e.evaluator)\n"
-        "b = Workbench(s, e); w = Shell(b); w.resize(1280, 800); w.show(); a.processEvents()\n"
+        "b = Desk(s, e); w = Shell(b); w.resize(1280, 800); w.show(); a.processEvents()\n"
     )
     ends = {
         "start-up": "os._exit(0)",

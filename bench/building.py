@@ -15,7 +15,7 @@ COUNT = 60
 def sixty() -> Maker:
     """A plate with bosses and bores in a grid, each with a round or a bevel at its upper edge now and then."""
     from architectonic.family.records import Bevel, Fillet, Reference
-    from architectonic.session import building
+    from architectonic.session.model import building
 
     m = Maker({"w": 240, "h": 160, "d": 12, **{f"r{k}": 3 + k % 3 for k in range(COUNT)}})
     corners = ("0 mm", "0 mm"), ("w", "0 mm"), ("w", "h"), ("0 mm", "h")
@@ -46,8 +46,8 @@ def building() -> None:
     from architectonic.family.scopes import Scope
     from architectonic.propagate.targets import Look
     from architectonic.propagate.whole import evaluate_scopes
-    from architectonic.session import building as store
-    from architectonic.session.places import Engine
+    from architectonic.session.model import building as store
+    from architectonic.session.open.engine import Engine
 
     m = sixty()
     at = Scope(m.key, "default")

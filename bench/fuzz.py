@@ -61,7 +61,7 @@ class Fuzz:
         return tuple(Reference(item="b", stage="here", label=label) for label in chosen)
 
     def store(self, record: Any) -> None:
-        from architectonic.session import building
+        from architectonic.session.model import building
 
         self.maker.family = building.store(self.maker.family, self.maker.key, record)
 
@@ -174,8 +174,8 @@ FINE = 0.03
 
 def finely(store: Path, key: str) -> float:
     """Volume within fine facets of a shape, mm3."""
-    from architectonic.kernel.labelled import Labelled
-    from architectonic.kernel.mesh import mesh
+    from architectonic.kernel.measure.mesh import mesh
+    from architectonic.kernel.shapes.labelled import Labelled
     from architectonic.render.camera import BodyMesh
     from architectonic.worker.protocol import shape_path
 

@@ -102,11 +102,11 @@ class Maker:
 
     def sketch(self, plane: str, draw: Callable[[Any], None]) -> list[Any]:
         """A sketch, and references to its regions."""
-        from architectonic.describe.drawing import Drawing
+        from architectonic.describe.drawn.drawing import Drawing
         from architectonic.describe.results import Node
         from architectonic.family import edits
         from architectonic.family.records import Reference, Sketch
-        from architectonic.session.asking import ask
+        from architectonic.session.open.queries import ask
 
         self._count += 1
         made = Sketch(id=f"s{self._count}", name=f"S{self._count}", plane=Reference(item=plane))
@@ -121,7 +121,7 @@ class Maker:
 
     def extrude(self, key: str, regions: list[Any], does: str, far: str, **more: Any) -> None:
         from architectonic.family.records import Distance, Extrude
-        from architectonic.session import building
+        from architectonic.session.model import building
 
         made = Extrude(
             id=key, name=key, does=does, acts_on=("b",), regions=tuple(regions), far=Distance(value=self.e(far)), **more
@@ -210,7 +210,7 @@ def ell(m: Maker) -> None:
 
 def bush(m: Maker) -> None:
     from architectonic.family.records import Reference, Revolve
-    from architectonic.session import building
+    from architectonic.session.model import building
 
     draw = outline(("a", "0 mm"), ("c", "0 mm"), ("c", "k"), ("b", "k"), ("b", "l"), ("a", "l"))
     regions = m.sketch("front", draw)
@@ -272,14 +272,14 @@ def nothing(m: Maker, base: Base, edge: Any) -> None:
 
 def rounded(m: Maker, base: Base, edge: Any) -> None:
     from architectonic.family.records import Fillet
-    from architectonic.session import building
+    from architectonic.session.model import building
 
     m.family = building.store(m.family, m.key, Fillet(id="round", name="round", edges=(edge,), radius=m.e("1.5 mm")))
 
 
 def bevelled(m: Maker, base: Base, edge: Any) -> None:
     from architectonic.family.records import Bevel
-    from architectonic.session import building
+    from architectonic.session.model import building
 
     m.family = building.store(m.family, m.key, Bevel(id="bevel", name="bevel", edges=(edge,), distance=m.e("1 mm")))
 
@@ -314,7 +314,7 @@ def points_of_edge(edge: Any) -> list[Vector]:
 def points_of_face(face: Any) -> list[Vector]:
     from OCP.BRepAdaptor import BRepAdaptor_Surface
 
-    from architectonic.kernel.topology import EDGE, subshapes
+    from architectonic.kernel.shapes.topology import EDGE, subshapes
 
     s = BRepAdaptor_Surface(face)  # one of the surface itself: a disc and a tube have the same edge
     middle = s.Value((s.FirstUParameter() + s.LastUParameter()) / 2, (s.FirstVParameter() + s.LastVParameter()) / 2)
@@ -333,8 +333,8 @@ def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
     """Every edge and face of the oracle that is there whole, with its label and witness."""
     from architectonic.describe.recipes import Wanted
     from architectonic.family.records import Witness
-    from architectonic.kernel.topology import EDGE, FACE, ancestors
-    from architectonic.kernel.witness import edge_facts, face_facts
+    from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors
+    from architectonic.kernel.shapes.witness import edge_facts, face_facts
 
     around, found = dict(ancestors(shape.shape, EDGE, FACE)), []
     for name, at in base.edges(v).items():
@@ -354,8 +354,8 @@ def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
 
 def verdict(shape: Any, pick: Pick, base: Base, v: Values) -> str:
     """right, reported or wrong."""
-    from architectonic.make.edges import edges_of
     from architectonic.make.fault import MakeFault
+    from architectonic.make.operations.edges import edges_of
     from architectonic.make.queries import faces_of
 
     try:
@@ -374,7 +374,7 @@ class Trial:
     """A store and its workers, and what came of the references that were followed."""
 
     def __init__(self, folder: Path) -> None:
-        from architectonic.session.places import Engine
+        from architectonic.session.open.engine import Engine
 
         self.folder, self.engine = folder, Engine.start(folder, 2)
         self.told: Counter[str] = Counter()
@@ -383,7 +383,7 @@ class Trial:
     def shape_of(self, family: Any, key: str) -> Any:
         """The body as it is in the end; None when there is none."""
         from architectonic.describe.results import Node
-        from architectonic.kernel.labelled import Labelled
+        from architectonic.kernel.shapes.labelled import Labelled
         from architectonic.propagate.targets import all_scopes
         from architectonic.propagate.whole import evaluate_scopes
         from architectonic.worker.protocol import shape_path

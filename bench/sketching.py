@@ -20,8 +20,9 @@ def solver() -> None:
     from scipy.optimize import least_squares
     from tests.sketch.families import hinged, noisy, parts, truss
 
-    from architectonic.sketch import blocks, drag, solve
-    from architectonic.sketch.system import Curve, System
+    from architectonic.sketch.solving import blocks, drag, solve
+    from architectonic.sketch.solving.entities import Curve
+    from architectonic.sketch.solving.system import System
 
     def forget() -> None:
         blocks._planned.cache_clear()
@@ -95,8 +96,9 @@ def diagnosis() -> None:
     import numpy as np
     from tests.sketch.families import hinged, truss
 
-    from architectonic.sketch import conflict, solve
-    from architectonic.sketch.system import Constraint, Curve, System
+    from architectonic.sketch.solving import conflict, solve
+    from architectonic.sketch.solving.entities import Constraint, Curve
+    from architectonic.sketch.solving.system import System
 
     for n in (300, 1000):
         curves, constraints = hinged(n)
@@ -141,8 +143,8 @@ def profiles() -> None:
     from shapely import polygonize, unary_union
     from shapely.geometry import LineString, MultiLineString
 
-    from architectonic.sketch import piece, regions
-    from architectonic.sketch.piece import Piece
+    from architectonic.sketch.curves import piece, regions
+    from architectonic.sketch.curves.piece import Piece
 
     for n in (100, 500):
         draw, given = random.Random(n), list[Piece]()
@@ -176,13 +178,13 @@ def window() -> None:
     from PyQt6.QtWidgets import QApplication
     from tests.sketch.families import hinged
 
-    from architectonic.desktop import theme
-    from architectonic.desktop.shell import Shell
-    from architectonic.desktop.workbench import Workbench
+    from architectonic.desktop.kit import theme
+    from architectonic.desktop.pane.desk import Desk
+    from architectonic.desktop.window.shell import Shell
     from architectonic.family import edits
     from architectonic.family.records import Constraint, Expression, Layout, Point, Reference, Sketch
-    from architectonic.session.places import Engine
-    from architectonic.session.session import Session
+    from architectonic.session.open.engine import Engine
+    from architectonic.session.open.session import Session
 
     curves, constraints = hinged(300)
     sketch = Sketch(
@@ -202,12 +204,12 @@ def window() -> None:
     with tempfile.TemporaryDirectory() as folder:
         engine = Engine.start(Path(folder) / "cache", 1)
         session = Session.create(Path(folder) / "family", family, engine.evaluator, Path(folder) / "state")
-        bench = Workbench(session, engine)
-        shell = Shell(bench)
+        desk = Desk(session, engine)
+        shell = Shell(desk)
         shell.resize(1280, 800)
         shell.show()
-        bench.show(key)
-        while bench.updating or bench.settled is None or shell.sketches.solved is None:
+        desk.show(key)
+        while desk.updating or desk.settled is None or shell.sketches.solved is None:
             application.processEvents()
         canvas = shell.sketches
         canvas.frame_all()

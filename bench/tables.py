@@ -35,7 +35,7 @@ def tables() -> None:
     from architectonic.family import edits
     from architectonic.propagate.evaluator import Evaluator
     from architectonic.propagate.ports import NoExecutor
-    from architectonic.session.session import Session
+    from architectonic.session.open.session import Session
 
     family, key = many(3000)
     texts = [p.common.text.replace(" mm", "") for p in family.documents[key].parameters]
@@ -70,11 +70,11 @@ def grid() -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PyQt6.QtWidgets import QApplication, QTableWidget
 
-    from architectonic.desktop import theme
-    from architectonic.desktop.shell import Shell
-    from architectonic.desktop.workbench import Workbench
-    from architectonic.session.places import Engine
-    from architectonic.session.session import Session
+    from architectonic.desktop.kit import theme
+    from architectonic.desktop.pane.desk import Desk
+    from architectonic.desktop.window.shell import Shell
+    from architectonic.session.open.engine import Engine
+    from architectonic.session.open.session import Session
 
     application = QApplication.instance() or QApplication([])
     theme.apply(application)  # type: ignore[arg-type]
@@ -82,7 +82,7 @@ def grid() -> None:
     with tempfile.TemporaryDirectory() as place:
         engine = Engine.start(Path(place) / "cache")
         session = Session.create(Path(place) / "family", family, engine.evaluator)
-        shell = Shell(Workbench(session, engine))
+        shell = Shell(Desk(session, engine))
         shell.resize(1280, 800)
         shell.show()
         shell.bench.show(key)

@@ -25,7 +25,7 @@ def store(tmp_path_factory):
 @pytest.fixture(scope="session")
 def engine(store):
     """Real worker processes."""
-    from architectonic.session.places import Engine
+    from architectonic.session.open.engine import Engine
 
     made = Engine.start(store)
     yield made

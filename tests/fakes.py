@@ -5,7 +5,7 @@ from concurrent.futures import Future
 
 import msgspec
 
-from architectonic.describe.operations import CHANGE_BODIES
+from architectonic.describe.operations.registry import CHANGE_BODIES
 from architectonic.worker.protocol import Reply
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from architectonic.base.errors import UserFault
 from architectonic.check.impact import impact as compare
 from architectonic.check.report import report
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.exchange import folder
 from architectonic.family import edits, scopes
@@ -18,10 +18,10 @@ from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session.asking import ask
-from architectonic.session.places import Engine
-from architectonic.session.session import Session
-from architectonic.session.whatif import find_configuration, with_values
+from architectonic.session.open.engine import Engine
+from architectonic.session.open.queries import ask
+from architectonic.session.open.session import Session
+from architectonic.session.open.whatif import find_configuration, with_values
 
 __all__ = ["Drawing", "build", "edits", "find", "impact", "load", "new_family", "regions", "save", "set_values"]
 

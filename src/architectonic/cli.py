@@ -119,7 +119,7 @@ def _window(arguments: list[str]) -> int:
 
 def _new(options: argparse.Namespace) -> int:
     from architectonic.family import edits
-    from architectonic.session.session import Session
+    from architectonic.session.open.session import Session
 
     sizes = tuple(s.strip() for s in options.sizes.split(",") if s.strip())
     family = edits.new_family(options.name or options.folder.resolve().name, sizes)
@@ -144,9 +144,9 @@ class _Opened:
     """A family opened for one command, with its engine."""
 
     def __init__(self, options: argparse.Namespace) -> None:
-        from architectonic.session.places import Engine
-        from architectonic.session.session import Session
-        from architectonic.session.whatif import with_values
+        from architectonic.session.open.engine import Engine
+        from architectonic.session.open.session import Session
+        from architectonic.session.open.whatif import with_values
 
         self.scratch = tempfile.TemporaryDirectory() if getattr(options, "no_cache", False) else None
         store = Path(self.scratch.name) if self.scratch else None
@@ -181,7 +181,7 @@ def _scopes(opened: _Opened, names: list[str], configuration: str) -> tuple[tupl
 
 def _outside(opened: _Opened) -> list[dict[str, str]]:
     """What linked spreadsheets need."""
-    from architectonic.session import spreadsheets
+    from architectonic.session.tables import spreadsheets
 
     family = opened.changed
     if not any(d.links for d in family.documents.values()):
@@ -192,14 +192,14 @@ def _outside(opened: _Opened) -> list[dict[str, str]]:
 
 def _bring(options: argparse.Namespace) -> int:
     from architectonic.family import edits, scopes
-    from architectonic.session.session import Session
+    from architectonic.session.open.session import Session
 
     session = Session.open(options.family)
     document = edits.find_document(session.family, options.document)
     if options.file.suffix.lower() == ".dxf":
         return _bring_drawing(options, session, document.id)
     from architectonic.exchange import spreadsheet
-    from architectonic.session import spreadsheets
+    from architectonic.session.tables import spreadsheets
 
     grid = spreadsheet.read(options.file, options.sheet)
     found = spreadsheets.compare(session.family, document.id, grid)
@@ -223,7 +223,7 @@ def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> 
     from architectonic.exchange import dxf
     from architectonic.family import edits, names, scopes
     from architectonic.family.records import STANDARD_PLANES, Datum, Reference, Sketch
-    from architectonic.session.bringing import Wanted, bring, layers_of
+    from architectonic.session.sketch.bringing import Wanted, bring, layers_of
 
     plot = dxf.read(options.file)
     layers_of(plot, options.layers)
@@ -335,7 +335,7 @@ def _check(options: argparse.Namespace) -> int:
 
 def _one_scope(opened: _Opened, options: argparse.Namespace) -> Scope:
     from architectonic.family import edits, scopes
-    from architectonic.session.whatif import find_configuration
+    from architectonic.session.open.whatif import find_configuration
 
     family = opened.changed
     document = edits.find_document(family, options.document)
@@ -348,7 +348,7 @@ def _one_scope(opened: _Opened, options: argparse.Namespace) -> Scope:
 
 def _export(options: argparse.Namespace) -> int:
     from architectonic.check.attention import attention
-    from architectonic.session.export import export
+    from architectonic.session.files.export import export
 
     with _Opened(options) as opened:
         at = _one_scope(opened, options)

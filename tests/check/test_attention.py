@@ -8,7 +8,7 @@ from architectonic.family import edits
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session.whatif import with_values
+from architectonic.session.open.whatif import with_values
 from tests.fakes import FakeExecutor
 
 

@@ -11,8 +11,8 @@ from architectonic.family.records import SELF, Guard
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session import checks
-from architectonic.session.whatif import with_values
+from architectonic.session.open.whatif import with_values
+from architectonic.session.tables import checks
 from tests.fakes import FakeExecutor
 
 

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.describe.test_planes_and_drawing import frame_of
 
-from architectonic.describe.datum import crossing, midway, through
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
+from architectonic.describe.references.datum import crossing, midway, through
 from architectonic.describe.results import Axis, Frame, Spot
 from architectonic.family import edits, names
 from architectonic.family.records import (

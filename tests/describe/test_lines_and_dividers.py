@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.describe.chains import chained, met
-from architectonic.describe.clauses import SENTENCES
-from architectonic.describe.operations import CHANGE_BODIES, OPERATIONS
-from architectonic.describe.planes import cross, dot, in_line, unit
+from architectonic.describe.operations.registry import CHANGE_BODIES, OPERATIONS
+from architectonic.describe.references.chains import chained, met
+from architectonic.describe.references.planes import cross, dot, in_line, unit
 from architectonic.describe.registry import VERSIONS
 from architectonic.describe.results import Axis, CurveResult, Frame, NodeFault, PlacedCurve
+from architectonic.describe.words.clauses import SENTENCES
 
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -84,7 +84,7 @@ def test_lines_that_branch_or_do_not_meet_are_told():
 
 
 def test_every_kind_of_operation_stands_in_each_registry_once():
-    from architectonic.describe import clauses
+    from architectonic.describe.words import clauses
 
     recipes = [k.recipe for k in OPERATIONS.values() if k.recipe]
     assert len(set(recipes)) == len(recipes) == len(CHANGE_BODIES)

@@ -5,14 +5,14 @@ import math
 import pytest
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.drawing import Drawing, drawn_branch
-from architectonic.describe.planes import STANDARD, cross, dot, in_space, on_plane, sketch_frame, y_axis
+from architectonic.describe.drawn.drawing import Drawing, drawn_branch
+from architectonic.describe.references.planes import STANDARD, cross, dot, in_space, on_plane, sketch_frame, y_axis
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.records import Datum, LinePlane, OffsetPlane, Reference, Sketch, SquarePlane
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
-from architectonic.sketch.system import Curve
+from architectonic.sketch.solving.entities import Curve
 
 
 @pytest.mark.parametrize(

@@ -7,11 +7,11 @@ pytest.importorskip("PyQt6")
 from PyQt6 import QtCore
 
 from architectonic.demo import files
-from architectonic.desktop import theme
-from architectonic.desktop.shell import Shell
-from architectonic.desktop.workbench import Workbench
-from architectonic.session.places import Engine
-from architectonic.session.session import Session
+from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.window.shell import Shell
+from architectonic.session.open.engine import Engine
+from architectonic.session.open.session import Session
 
 
 @pytest.fixture
@@ -21,11 +21,11 @@ def window(qtbot, qapp, demo, store, tmp_path):
     engine = Engine.start(store)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
     files.write(tmp_path / "family" / "files")
-    shell = Shell(Workbench(session, engine))
+    shell = Shell(Desk(session, engine))
     shell.resize(1280, 800)
     shell.show()
     qtbot.waitExposed(shell)
-    shell.bench.update()
+    shell.desk.update()
     settle(qtbot, shell)
     yield shell
     shell.leave()
@@ -34,7 +34,7 @@ def window(qtbot, qapp, demo, store, tmp_path):
 
 def settle(qtbot, shell):
     """Wait until everything is current."""
-    qtbot.waitUntil(lambda: not shell.bench.updating and shell.bench.settled is not None, timeout=60_000)
+    qtbot.waitUntil(lambda: not shell.desk.updating and shell.desk.settled is not None, timeout=60_000)
     qtbot.wait(40)  # panels refresh in turns of the loop of their own
 
 

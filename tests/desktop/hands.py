@@ -8,7 +8,7 @@ from tests.desktop.conftest import settle
 
 
 def show(qtbot, window, name):
-    window.bench.show(edits.find_document(window.bench.family, name).id)
+    window.desk.show(edits.find_document(window.desk.family, name).id)
     settle(qtbot, window)
 
 
@@ -17,11 +17,11 @@ def field(window, name):
 
 
 def volume(window, document, size="M"):
-    family = window.bench.family
+    family = window.desk.family
     part = edits.find_document(family, document)
     row = next(s.id for s in family.head.sizes if s.name == size)
     (body,) = part.bodies
-    return window.bench.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
+    return window.desk.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
 
 
 def type_into(qtbot, target, text):

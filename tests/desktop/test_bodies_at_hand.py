@@ -17,13 +17,13 @@ assert block  # a fixture of theirs
 
 
 def part(window):
-    return window.bench.main.document
+    return window.desk.main.document
 
 
 def pick_faces(window, *roles):
     canvas = window.bodies
     body, mesh, _ = canvas.meshes[0]
-    window.bench.main.pick([("face", canvas.key(body), next(f for f in mesh.faces if r in f)) for r in roles])
+    window.desk.main.pick([("face", canvas.key(body), next(f for f in mesh.faces if r in f)) for r in roles])
 
 
 def asked(qtbot, window):
@@ -53,11 +53,11 @@ def test_a_distance_is_measured_kept_and_used(qtbot, block):
         text = names.bind_quantity(family, part(block), "12 mm", "length", "mm")
         return edits.replace_operation(family, part(block).id, edits.replace(extrude, far=Distance(value=text)))
 
-    block.bench.apply("higher", higher)
+    block.desk.apply("higher", higher)
     settle(qtbot, block)
     assert [v for *_, v, _ in block.right.measured()] == ["12 mm"]
     block.measures.choose(part(block).measurements[0].id)
-    assert len(block.bench.main.picks) == 2
+    assert len(block.desk.main.picks) == 2
     block.actions_.run("operation.delete")
     settle(qtbot, block)
     assert not part(block).measurements and not block.right.measured()
@@ -118,20 +118,20 @@ def test_more_edges_like_the_picked_one_go_to_an_open_sentence(qtbot, block):
     upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
     tap(qtbot, canvas, edge_at(canvas, upright[0]))
     block.actions_.run("pick.like")
-    assert len(block.bench.main.picks) == 4
-    block.bench.main.pick(block.bench.main.picks[:1])
+    assert len(block.desk.main.picks) == 4
+    block.desk.main.pick(block.desk.main.picks[:1])
     block.actions_.run("operation.fillet")
     settle(qtbot, block)
     block.card.blanks["edges"].button.setChecked(True)  # the blank takes clicks
     key = canvas.key(canvas.meshes[0][0])
-    qtbot.waitUntil(lambda: block.bench.main.given(key) is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: block.desk.main.given(key) is not None, timeout=20_000)
     assert upright[0] not in canvas.meshes[0][1].edges  # rounded away in the picture, and still lit
     canvas.grab()
     block.actions_.run("pick.like")
     settle(qtbot, block)
     tap(qtbot, canvas, _given_at(canvas, key, upright[-1]))  # one of them is taken out again by a click where it was
     settle(qtbot, block)
-    assert len(block.bench.main.picks) == 3
+    assert len(block.desk.main.picks) == 3
     tap(qtbot, canvas, _given_at(canvas, key, upright[-1]))
     settle(qtbot, block)
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
@@ -148,7 +148,7 @@ def test_what_holds_on_to_an_operation_is_listed_and_mended_after_it_is_deleted(
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
     sketch, extrude, fillet = part(block).build
-    block.bench.main.select(extrude.id)
+    block.desk.main.select(extrude.id)
     qtbot.keyClick(block.made_of, Qt.Key.Key_Delete)
     assert block.list_card.isVisible() and block.list_card.rows.item(0, 0).text() == fillet.name
     assert block.list_card.rows.item(0, 1).text() == "takes an edge of its faces"
@@ -157,10 +157,10 @@ def test_what_holds_on_to_an_operation_is_listed_and_mended_after_it_is_deleted(
     block.actions_.run("operation.delete")
     qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
     settle(qtbot, block)
-    assert [o.id for o in part(block).build] == [sketch.id, fillet.id] and block.bench.main.operation == fillet.id
-    block.bench.undo()
+    assert [o.id for o in part(block).build] == [sketch.id, fillet.id] and block.desk.main.operation == fillet.id
+    block.desk.undo()
     settle(qtbot, block)
-    block.bench.main.select(extrude.id)
+    block.desk.main.select(extrude.id)
     block.actions_.run("operation.delete")
     next(b for b in block.list_card.findChildren(type(block.tabs.split)) if "Switch it off" in b.text()).click()
     settle(qtbot, block)
@@ -170,7 +170,7 @@ def test_what_holds_on_to_an_operation_is_listed_and_mended_after_it_is_deleted(
 def test_a_stretch_is_named_folded_switched_and_moved(qtbot, window):
     show(qtbot, window, "Louvre")
     build = part(window).build
-    window.bench.main.select(build[4].id)
+    window.desk.main.select(build[4].id)
     window.actions_.run("stretch.name")
     window.prompt.fields[1].setCurrentText(build[5].name)
     window.prompt.fields[2].setText("Slots")
@@ -188,7 +188,7 @@ def test_a_stretch_is_named_folded_switched_and_moved(qtbot, window):
     window.made_of.toggle(heading.id)
     settle(qtbot, window)
     assert not row(window, "Slots").on
-    window.bench.undo()
+    window.desk.undo()
     settle(qtbot, window)
     folded = row(window, "Slots")
     window.made_of.land(folded.id, len(window.made_of.entries))
@@ -196,7 +196,7 @@ def test_a_stretch_is_named_folded_switched_and_moved(qtbot, window):
     assert [o.id for o in part(window).build[-2:]] == [build[4].id, build[5].id]
     window.made_of.land(row(window, "Slots").id, 0)
     settle(qtbot, window)
-    assert "must stay after" in window.bench.refusal
+    assert "must stay after" in window.desk.refusal
 
 
 def test_bodies_have_groups_and_colours_and_say_what_they_run_into(qtbot, window):

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, Qt
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToFace
-from architectonic.session.session import Session
+from architectonic.session.open.session import Session
 from tests.desktop.conftest import settle
 from tests.desktop.hands import click, drag, lay_down, place, row, show
 
@@ -24,35 +24,35 @@ def middle(window, entry):
 
 def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot, window):
     show(qtbot, window, "Foot")
-    build = window.bench.main.build
+    build = window.desk.main.build
     whole = len(window.bodies.meshes[0][1].faces)
     drag(qtbot, window.made_of, QPoint(150, int(window.made_of.plan.marker_y())), gap(window, 1))
     settle(qtbot, window)
-    assert window.bench.main.until == build[0].id
+    assert window.desk.main.until == build[0].id
     assert len(window.bodies.meshes[0][1].faces) < whole
     # feeds, assemblies and checks still take the finished part
-    assert len(window.bench.settled.value(Node("finished", *window.bench.main.at, "")).bodies) == 1
-    assert window.bench.main.after_marker == build[1].id
+    assert len(window.desk.settled.value(Node("finished", *window.desk.main.at, "")).bodies) == 1
+    assert window.desk.main.after_marker == build[1].id
     window.actions_.run("datum.new")
     place(qtbot, window, "top", "5 mm")
-    names = [type(o).__name__ for o in window.bench.main.build]
-    assert names[1] == "Datum" and window.bench.main.until == window.bench.main.build[1].id
-    window.bench.main.show_until("")
+    names = [type(o).__name__ for o in window.desk.main.build]
+    assert names[1] == "Datum" and window.desk.main.until == window.desk.main.build[1].id
+    window.desk.main.show_until("")
     settle(qtbot, window)
     assert len(window.bodies.meshes[0][1].faces) == whole
 
 
 def test_rows_are_dragged_and_a_move_that_a_dependency_forbids_is_refused(qtbot, window):
     show(qtbot, window, "Foot")
-    family, made_of = window.bench.family, window.made_of
+    family, made_of = window.desk.family, window.made_of
     drag(qtbot, made_of, middle(window, row(window, "Hollow out")), gap(window, 1))
-    assert window.bench.family is family
+    assert window.desk.family is family
     assert "takes from" in window.strip.line.text() and "must stay after it" in window.strip.line.text()
     drag(qtbot, made_of, middle(window, row(window, "Sketch Hollow")), gap(window, 0))
     settle(qtbot, window)
-    assert window.bench.main.build[0].name == "Hollow" and not window.bench.attention
+    assert window.desk.main.build[0].name == "Hollow" and not window.desk.attention
     qtbot.mouseClick(made_of, Qt.MouseButton.LeftButton, pos=middle(window, row(window, "Hollow out")))
-    assert window.bench.main.operation == next(o.id for o in window.bench.main.build if o.name == "Hollow out")
+    assert window.desk.main.operation == next(o.id for o in window.desk.main.build if o.name == "Hollow out")
 
 
 def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
@@ -66,11 +66,11 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
         assert window.datum_card.how.currentText() == "Plane through a line, turned"  # a line is chosen
         window.datum_card.how.setCurrentText(how)
         place(qtbot, window, window.datum_card.blanks[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
-        made = window.bench.main.build[-1]
+        made = window.desk.main.build[-1]
         assert isinstance(made, Datum) and isinstance(made.by, kind)
-        assert window.bench.settled.value(Node("frame", *window.bench.main.at, made.id)) is not None
-        window.bench.main.operation = ""
-    assert not window.bench.attention
+        assert window.desk.settled.value(Node("frame", *window.desk.main.at, made.id)) is not None
+        window.desk.main.operation = ""
+    assert not window.desk.attention
 
 
 def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
@@ -79,8 +79,8 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     pad.actions_.run("datum.new")
     pad.datum_card.name.setText("Lid")
     place(qtbot, pad, "top", "12 mm")
-    assert isinstance(pad.bench.main.build[-1].by, OffsetPlane)
-    pad.bench.main.operation = pad.bench.main.build[0].id
+    assert isinstance(pad.desk.main.build[-1].by, OffsetPlane)
+    pad.desk.main.operation = pad.desk.main.build[0].id
     pad.actions_.run("sketch.rectangle")
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 20, 10)
@@ -96,10 +96,10 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     card.value.setText("")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    made = pad.bench.main.build[-1]
+    made = pad.desk.main.build[-1]
     assert isinstance(made, Extrude) and isinstance(made.near, Distance) and isinstance(made.far, ToFace)
-    (body,) = pad.bench.main.document.bodies
-    measured = pad.bench.settled.value(Node("measure", *pad.bench.main.at, body))
+    (body,) = pad.desk.main.document.bodies
+    measured = pad.desk.settled.value(Node("measure", *pad.desk.main.at, body))
     drawn = canvas.solved.regions[0].area  # clicks land on whole pixels: 20 x 10 within a quarter
     assert drawn == pytest.approx(200, rel=0.03)
     assert measured["volume_mm3"] == pytest.approx(drawn * 16)
@@ -109,20 +109,20 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     settle(qtbot, pad)
     key = pad.bodies.key(pad.bodies.meshes[0][0])
     label = next(f for f in pad.bodies.meshes[0][1].faces if f.endswith(":end"))
-    pad.bench.main.pick([("face", key, label)])
+    pad.desk.main.pick([("face", key, label)])
     assert "sketch.new" in pad.verbs.ids()
     pad.actions_.run("sketch.new")
     assert pad.prompt.fields[1].currentText() == "the picked face"
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, pad)
-    sketch = pad.bench.main.build[-1]
+    sketch = pad.desk.main.build[-1]
     assert sketch.plane.witness.kind == "plane" and len(sketch.plane.witness.neighbours) == 4
-    assert pad.bench.settled.value(Node("frame", *pad.bench.main.at, sketch.id)).origin == pytest.approx((0, 0, 12))
+    assert pad.desk.settled.value(Node("frame", *pad.desk.main.at, sketch.id)).origin == pytest.approx((0, 0, 12))
 
 
 def other_hand(window, name, note):
     """Somebody else changes a document on disk."""
-    folder = window.bench.session.stored.folder
+    folder = window.desk.session.stored.folder
     theirs = Session.open(folder)
     key = edits.find_document(theirs.family, name).id
     theirs.apply("note", lambda f: edits.put(f, edits.replace(f.documents[key], note=note)))
@@ -131,31 +131,31 @@ def other_hand(window, name, note):
 
 
 def test_what_others_changed_is_taken_or_overwritten_by_choice(qtbot, window):
-    sizes = edits.find_document(window.bench.family, "Sizes").id
-    foot = edits.find_document(window.bench.family, "Foot").id
-    window.bench.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
-    window.bench.apply("mine too", lambda f: edits.put(f, edits.replace(f.documents[foot], note="mine")))
+    sizes = edits.find_document(window.desk.family, "Sizes").id
+    foot = edits.find_document(window.desk.family, "Foot").id
+    window.desk.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
+    window.desk.apply("mine too", lambda f: edits.put(f, edits.replace(f.documents[foot], note="mine")))
     key = other_hand(window, "Foot", "theirs")
     window.actions_.run("family.save")
-    assert window.prompt.isVisible() and window.bench.session.unsaved
+    assert window.prompt.isVisible() and window.desk.session.unsaved
     window.commands.families.take_theirs()
     settle(qtbot, window)
-    family = window.bench.family
+    family = window.desk.family
     assert family.documents[key].note == "theirs" and family.documents[sizes].name == "Numbers"
     window.actions_.run("family.save")
-    assert not window.bench.session.unsaved
+    assert not window.desk.session.unsaved
     other_hand(window, "Stem", "theirs again")
     stem = edits.find_document(family, "Stem").id
-    window.bench.apply("mine", lambda f: edits.put(f, edits.replace(f.documents[stem], note="mine")))
+    window.desk.apply("mine", lambda f: edits.put(f, edits.replace(f.documents[stem], note="mine")))
     window.actions_.run("family.save")
-    assert window.bench.session.unsaved
+    assert window.desk.session.unsaved
     window.commands.families.overwrite()
-    assert Session.open(window.bench.session.stored.folder).family.documents[stem].note == "mine"
+    assert Session.open(window.desk.session.stored.folder).family.documents[stem].note == "mine"
 
 
 def test_closing_asks_about_unsaved_edits(qtbot, window):
-    sizes = edits.find_document(window.bench.family, "Sizes").id
-    window.bench.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
+    sizes = edits.find_document(window.desk.family, "Sizes").id
+    window.desk.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
     window.close()
     assert window.isVisible() and window.prompt.isVisible()
     qtbot.keyClick(window.prompt, Qt.Key.Key_Escape)
@@ -163,4 +163,4 @@ def test_closing_asks_about_unsaved_edits(qtbot, window):
     window.close()
     qtbot.keyClick(window.prompt, Qt.Key.Key_Return)
     assert not window.isVisible()
-    assert Session.open(window.bench.session.stored.folder).family.documents[sizes].name == "Numbers"
+    assert Session.open(window.desk.session.stored.folder).family.documents[sizes].name == "Numbers"

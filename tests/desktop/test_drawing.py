@@ -12,7 +12,7 @@ pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
 def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     """Closed form: (50 x 30 - pi 6^2) x 10."""
-    canvas, bench = pad.sketches, pad.bench
+    canvas, desk = pad.sketches, pad.desk
     assert pad.actions_.run("sketch.rectangle") and "first corner" in canvas.tools.hint()
     click(qtbot, canvas, 0.3, -0.2)
     click(qtbot, canvas, 40, 20)
@@ -38,10 +38,10 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     assert pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    (body,) = bench.main.document.bodies
-    measured = bench.settled.value(Node("measure", *bench.main.at, body))
+    (body,) = desk.main.document.bodies
+    measured = desk.settled.value(Node("measure", *desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx((50 * 30 - 3.14159265358979 * 36) * 10, rel=1e-6)
-    assert not bench.attention
+    assert not desk.attention
 
 
 def test_a_chain_of_lines_closes_on_its_start(qtbot, pad):
@@ -68,10 +68,10 @@ def test_what_is_decided_already_is_refused_in_words(qtbot, pad):
     click(qtbot, canvas, 40, 20)
     settle(qtbot, pad)
     qtbot.keyClick(canvas, Qt.Key.Key_Escape)
-    family = pad.bench.family
+    family = pad.desk.family
     click(qtbot, canvas, 20, 0)
     assert pad.actions_.run("constrain.horizontal") and not pad.actions_.run("constrain.parallel")
-    assert "decided already by: horizontal" in pad.strip.line.text() and pad.bench.family is family
+    assert "decided already by: horizontal" in pad.strip.line.text() and pad.desk.family is family
     assert canvas.shown.curves  # still chosen, for another try
 
 
@@ -168,13 +168,13 @@ def test_a_dimension_that_cannot_hold_is_not_stored(qtbot, pad):
         answer(qtbot, pad, value)
         canvas.frame_all()
         canvas.scale, canvas.centre = 4.0, (20.0, 10.0)
-    family = pad.bench.family
+    family = pad.desk.family
     last = canvas.sketch.constraints[-1]
     canvas.grab()
     editor = canvas.edit(last.id)
     editor.setText("80")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
-    assert pad.bench.family is family and "cannot all be true" in pad.strip.line.text()
+    assert pad.desk.family is family and "cannot all be true" in pad.strip.line.text()
     assert "nothing was stored" in pad.strip.line.text()
 
 
@@ -196,7 +196,7 @@ def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
     settle(qtbot, pad)
     moved = next(c for c in canvas.sketch.constraints if c.value is not None)
     assert moved.at == pytest.approx((10, -12), abs=0.5)
-    assert pad.bench.settled.work.computed == 0
+    assert pad.desk.settled.work.computed == 0
 
 
 def test_constraints_are_told_in_words_chosen_and_taken_away(qtbot, pad):
@@ -283,14 +283,14 @@ def test_sizes_are_typed_while_drawing_and_become_dimensions(qtbot, pad):
     settle(qtbot, pad)
     line = [c for c in canvas.solved.curves.values() if c.kind == "line"][-1].values
     assert line[2] - line[0] == pytest.approx(24 * 3**0.5 / 2) and line[3] - line[1] == pytest.approx(12)
-    family = pad.bench.family
+    family = pad.desk.family
     pad.actions_.run("sketch.circle")
     click(qtbot, canvas, 80, 5)
     qtbot.mouseMove(canvas, canvas.to_screen((84, 5)).toPoint())
     qtbot.keyClick(canvas, "9")
     canvas.sizes.fields["diameter"].setText("9 kg")
     qtbot.keyClick(canvas.sizes.fields["diameter"], Qt.Key.Key_Return)
-    assert pad.bench.family is family
+    assert pad.desk.family is family
 
 
 def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
@@ -307,7 +307,7 @@ def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
     (line,) = canvas.sketch.curves
     lengths = [Constraint(id=k, kind="distance", of=(line,), value=Expression(text=k)) for k in ("30 mm", "35 mm")]
     broken = edits.replace(canvas.sketch, constraints=(*canvas.sketch.constraints, *lengths))
-    pad.bench.apply("break", lambda f: edits.replace_operation(f, pad.bench.main.document_id, broken))
+    pad.desk.apply("break", lambda f: edits.replace_operation(f, pad.desk.main.document_id, broken))
     settle(qtbot, pad)
     assert [k for k, _ in pad.right.disagreeing()] == ["30 mm", "35 mm"]
     assert canvas.solved is not None and list(canvas.solved.curves) == [line]
@@ -315,7 +315,7 @@ def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
     pad.right.constraint_chosen.emit("35 mm")
     assert pad.actions_.run("dimension.turn")
     settle(qtbot, pad)
-    assert not pad.right.disagreeing() and not pad.bench.attention
+    assert not pad.right.disagreeing() and not pad.desk.attention
 
 
 def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
@@ -416,7 +416,7 @@ def test_a_rocker_is_drawn_and_held_by_mouse_and_keyboard_alone(qtbot, pad):  # 
         settle(qtbot, pad)
         pad.commands.models.sketches._next.stop()
         pad.prompt.hide()
-    assert canvas.solved.freedoms == 0 and not pad.bench.attention
+    assert canvas.solved.freedoms == 0 and not pad.desk.attention
     outer = max(canvas.solved.regions, key=lambda r: r.area)
     t = math.asin(5 / 60)
     length = 60 * math.cos(t)

@@ -54,14 +54,14 @@ def test_layers_are_named_and_a_new_sketch_is_placed_on_a_plane(qtbot, pad, tmp_
     layers.setText("a, b")
     qtbot.keyClick(near, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    made = pad.bench.main.build[-1]
+    made = pad.desk.main.build[-1]
     assert made.plane.item == "front" and len(made.curves) == 2 and len(made.constraints) == 1
 
 
 def test_what_is_no_drawing_changes_nothing(qtbot, pad, tmp_path):
-    files, family = pad.commands.models.sketches.files, pad.bench.family
+    files, family = pad.commands.models.sketches.files, pad.desk.family
     bad = tmp_path / "bad.dxf"
     bad.write_text("nothing of ours\n")
     files.bring(bad)
-    assert "bad.dxf" in pad.strip.line.text() and pad.bench.family is family and not pad.prompt.isVisible()
+    assert "bad.dxf" in pad.strip.line.text() and pad.desk.family is family and not pad.prompt.isVisible()
     assert not files.send(tmp_path / "no" / "such" / "folder.dxf") and "cannot be written" in pad.strip.line.text()

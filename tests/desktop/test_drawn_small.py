@@ -11,7 +11,8 @@ from PyQt6.QtCore import QPointF
 from scipy.spatial import ConvexHull
 
 from architectonic.describe.results import CurveResult, SketchResult
-from architectonic.desktop import dimensions, thumbnails
+from architectonic.desktop.pane import thumbnails
+from architectonic.desktop.sketch import dimensions
 from architectonic.family.records import Constraint
 from architectonic.render.camera import BodyMesh, Camera, frame
 
@@ -133,7 +134,7 @@ def test_large_triangles_are_halved_until_their_order_is_right():
     """Halving keeps the area and where each comes from; a small thing before a large one is seen."""
     import numpy as np
 
-    from architectonic.desktop.thumbnails import LARGE, _fine
+    from architectonic.desktop.pane.thumbnails import LARGE, _fine
 
     flat = np.array([[[0, 0, 5], [100, 0, 5], [0, 80, 5]], [[1, 1, 0], [4, 1, 0], [1, 5, 0]]], float)
     fine, of = _fine(flat)

@@ -61,21 +61,21 @@ def seen_corner(canvas, *among):
 def keep(qtbot, window):
     qtbot.keyClick(window.card.blanks["acts_on"].widgets[-1], Qt.Key.Key_Return)
     settle(qtbot, window)
-    return window.bench.main.build[-1]
+    return window.desk.main.build[-1]
 
 
 def test_a_body_is_mirrored_in_a_face_that_is_clicked(qtbot, block):  # noqa: F811
     canvas = block.bodies
     assert block.actions_.run("operation.mirror")
     settle(qtbot, block)
-    assert block.bench.main.gathering == "plane" and "a flat face or a plane" in block.card.hint.text()
+    assert block.desk.main.gathering == "plane" and "a flat face or a plane" in block.card.hint.text()
     canvas.frame_all()
     canvas.grab()
     before = measured(block)["box_mm"]
     tap(qtbot, canvas, face_at(canvas, ":side:"))
     settle(qtbot, block)
     assert "face" in block.card.blanks["by.plane"].list.currentText()
-    assert block.bench.main.build[-1].id != block.card.record.id
+    assert block.desk.main.build[-1].id != block.card.record.id
     made = keep(qtbot, block)
     assert isinstance(made, Move) and isinstance(made.by, Mirror)
     seen = made.by.plane.witness
@@ -90,7 +90,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     canvas = block.bodies
     block.actions_.run("operation.align")
     card = block.card
-    assert block.bench.main.gathering == "place"
+    assert block.desk.main.gathering == "place"
     canvas.frame_all()
     canvas.grab()
     low, high = seen_corner(canvas, ":start"), seen_corner(canvas, ":end")
@@ -102,8 +102,8 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     card.blanks["by.target"].list.setFocus()
     settle(qtbot, block)
     canvas.grab()
-    assert block.bench.main.gathering == "place" and card._at == "by.target"
-    block.bench.preview(None)  # the corner is clicked where it was, not where the preview has put it
+    assert block.desk.main.gathering == "place" and card._at == "by.target"
+    block.desk.preview(None)  # the corner is clicked where it was, not where the preview has put it
     settle(qtbot, block)
     tap(qtbot, canvas, corner_at(canvas, high))
     made = keep(qtbot, block)
@@ -113,7 +113,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     assert block.actions_.run("operation.back")
     assert block.card.record.name == "Put back", block.card.hint.text()
     home = keep(qtbot, block)
-    assert not block.card.isVisible(), block.bench.refusal
+    assert not block.card.isVisible(), block.desk.refusal
     assert isinstance(home.by, Back) and home.by.move.item == made.id and home.acts_on == made.acts_on
     assert measured(block)["centre_mm"] == pytest.approx(before, abs=1e-6)
     assert block.made_of.entries[-1].text.startswith("Put back: put back Body as before Align")
@@ -121,16 +121,16 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
 
 def test_a_cut_ends_on_the_face_that_is_clicked(qtbot, block):  # noqa: F811
     """From the top face down to a plane at 4 mm."""
-    canvas, bench = block.bodies, block.bench
-    plane = Datum(id="half", name="Half", by=OffsetPlane(plane=Reference(item="top"), distance=_length(bench, "4 mm")))
-    bench.apply("plane", lambda f: edits.add_operation(f, bench.main.document_id, plane))
+    canvas, desk = block.bodies, block.desk
+    plane = Datum(id="half", name="Half", by=OffsetPlane(plane=Reference(item="top"), distance=_length(desk, "4 mm")))
+    desk.apply("plane", lambda f: edits.add_operation(f, desk.main.document_id, plane))
     settle(qtbot, block)
     tap(qtbot, canvas, face_at(canvas, ":end"))
     block.actions_.run("operation.extrude")
     settle(qtbot, block)
     far = block.card.blanks["far"]
     far.choice.setFocus()
-    assert bench.main.gathering == "end" and "that it ends on" in block.card.hint.text()
+    assert desk.main.gathering == "end" and "that it ends on" in block.card.hint.text()
     canvas.handle = None  # its arrow shall not lie over the name of the plane
     canvas.frame_all()
     canvas.grab()
@@ -139,20 +139,20 @@ def test_a_cut_ends_on_the_face_that_is_clicked(qtbot, block):  # noqa: F811
     assert far.choice.currentText() == "up to Half"
     qtbot.keyClick(far.field, Qt.Key.Key_Return)
     settle(qtbot, block)
-    made = bench.main.build[-1]
+    made = desk.main.build[-1]
     assert isinstance(made, Extrude) and isinstance(made.far, ToFace) and made.far.target.item == "half"
     assert made.flip and made.far.offset is None  # into the material, up to the plane and not 1 mm beyond
     assert measured(block)["box_mm"][5] == pytest.approx(4, abs=1e-6)  # the whole top was cut off
 
 
 def test_a_body_is_split_by_the_sketch_that_is_clicked(qtbot, block):  # noqa: F811
-    canvas, bench = block.bodies, block.bench
+    canvas, desk = block.bodies, block.desk
     before = measured(block)["volume_mm3"]
     block.actions_.run("sketch.new")
     block.prompt.fields[0].setText("Cutting line")
     qtbot.keyClick(block.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, block)
-    sketch = bench.main.operation
+    sketch = desk.main.operation
     block.show_tab("Sketch")
     block.actions_.run("sketch.line")
     click(qtbot, block.sketches, 8, 2)
@@ -160,7 +160,7 @@ def test_a_body_is_split_by_the_sketch_that_is_clicked(qtbot, block):  # noqa: F
     lay_down(qtbot, block.sketches)
     settle(qtbot, block)
     block.actions_.run("operation.split")
-    assert bench.main.gathering == "divider"
+    assert desk.main.gathering == "divider"
     click(qtbot, block.sketches, 8, 5)
     assert block.card.blanks["by"].list.currentData() == Reference(item=sketch)
     assert block.card.blanks["by"].list.currentText() == "the lines of Cutting line"
@@ -168,7 +168,7 @@ def test_a_body_is_split_by_the_sketch_that_is_clicked(qtbot, block):  # noqa: F
     qtbot.waitUntil(lambda: len(canvas.meshes) == 2, timeout=20_000)
     made = keep(qtbot, block)
     assert isinstance(made, Split) and measured(block)["volume_mm3"] == pytest.approx(before * 8 / 20, rel=0.02)
-    assert list(bench.main.document.bodies) == [*made.acts_on, *made.pieces.values()]
+    assert list(desk.main.document.bodies) == [*made.acts_on, *made.pieces.values()]
 
 
 def test_a_curved_face_is_refused_where_a_plane_is_asked_for(qtbot, block):  # noqa: F811
@@ -191,15 +191,15 @@ def test_a_curved_face_is_refused_where_a_plane_is_asked_for(qtbot, block):  # n
 
 
 def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
-    canvas, bench = block.bodies, block.bench
+    canvas, desk = block.bodies, block.desk
     upright = [e for e in canvas.meshes[0][1].edges if e.count("side") == 2]
     key = canvas.key(canvas.meshes[0][0])
-    bench.main.pick([("edge", key, e) for e in upright])
+    desk.main.pick([("edge", key, e) for e in upright])
     block.actions_.run("operation.fillet")
     type_into(qtbot, block.card.value, "7 mm")  # two of them have room for 10 together
     settle(qtbot, block)
     qtbot.waitUntil(lambda: "too large" in block.card.hint.text(), timeout=20_000)
-    fault = bench.main.at_fault()
+    fault = desk.main.at_fault()
     assert 2 <= len(fault) <= 4 and set(fault) <= set(upright)
     image = canvas.grab().toImage()
     reds = sum(
@@ -209,33 +209,33 @@ def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
     assert reds > 20
     qtbot.keyClick(block.card.value, Qt.Key.Key_Escape)
     settle(qtbot, block)
-    assert bench.main.at_fault() == ()
+    assert desk.main.at_fault() == ()
 
 
 def test_two_corners_are_measured_apart(qtbot, block):  # noqa: F811
     canvas = block.bodies
     corners = list(canvas.meshes[0][1].corners)[:2]
     key = canvas.key(canvas.meshes[0][0])
-    block.bench.main.pick([("vertex", key, c) for c in corners])
+    block.desk.main.pick([("vertex", key, c) for c in corners])
     a, b = (canvas.meshes[0][1].corners[c] for c in corners)
     qtbot.waitUntil(lambda: "Shortest" in dict(block.right.facts.rows()), timeout=20_000)
     told = float(dict(block.right.facts.rows())["Shortest"].split()[0])
     assert told == pytest.approx(float(((a - b) ** 2).sum() ** 0.5), rel=1e-3)
 
 
-def _length(bench, text):
+def _length(desk, text):
     from architectonic.family import names
 
-    return names.bind_quantity(bench.family, bench.main.document, text, "length", "mm")
+    return names.bind_quantity(desk.family, desk.main.document, text, "length", "mm")
 
 
 def test_what_cannot_be_built_says_so_where_its_bodies_would_be(qtbot, block):  # noqa: F811
-    bench = block.bench
-    extrude = next(o for o in bench.main.build if isinstance(o, Extrude))
+    desk = block.desk
+    extrude = next(o for o in desk.main.build if isinstance(o, Extrude))
     gone = edits.replace(extrude, regions=(Reference(item=extrude.regions[0].item, label="+gone"),))
-    bench.apply("lost", lambda f: edits.replace_operation(f, bench.main.document_id, gone))
+    desk.apply("lost", lambda f: edits.replace_operation(f, desk.main.document_id, gone))
     settle(qtbot, block)
-    outcome = bench.evaluation.outcomes[Node("state", *bench.main.at, extrude.id)]
+    outcome = desk.evaluation.outcomes[Node("state", *desk.main.at, extrude.id)]
     name, why = block.bodies.painter._first_failing()
     assert name == extrude.name and outcome.problem.what in why
 
@@ -252,22 +252,22 @@ def plum(label):
 
 
 def test_a_lost_edge_stands_beside_what_it_may_be_and_is_mended_by_enter(qtbot, block):  # noqa: F811
-    canvas, bench = block.bodies, block.bench
+    canvas, desk = block.bodies, block.desk
     upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
     tap(qtbot, canvas, edge_at(canvas, upright[0]))
     block.actions_.run("operation.fillet")
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
-    fillet = bench.main.build[-1]
+    fillet = desk.main.build[-1]
     (edge,) = fillet.edges
     one, other = edge.label.strip("()").split("|")
     lost = edits.replace(edge, label=f"({one}|{other.rsplit(':', 1)[0]}:anotherline)")
-    bench.apply(
-        "lost", lambda f: edits.replace_operation(f, bench.main.document_id, edits.replace(fillet, edges=(lost,)))
+    desk.apply(
+        "lost", lambda f: edits.replace_operation(f, desk.main.document_id, edits.replace(fillet, edges=(lost,)))
     )
     settle(qtbot, block)
-    bench.main.select("")
-    bench.main.select(fillet.id)
+    desk.main.select("")
+    desk.main.select(fillet.id)
     assert block.actions_.run("operation.mend")
     card = block.list_card
     qtbot.waitUntil(lambda: card.pictures.count() >= 4, timeout=20_000)  # two pictures and their captions
@@ -276,28 +276,28 @@ def test_a_lost_edge_stands_beside_what_it_may_be_and_is_mended_by_enter(qtbot, 
     assert plum(labels[0]) > 40 and plum(labels[2]) > 40
     qtbot.keyClick(card, Qt.Key.Key_Return)
     settle(qtbot, block)
-    (mended,) = bench.main.build[-1].edges
+    (mended,) = desk.main.build[-1].edges
     assert mended.label in (edge.label, f"({other}|{one})") or mended.witness.kind == "line"
-    assert bench.evaluation.outcomes[Node("state", *bench.main.at, fillet.id)].problem is None
+    assert desk.evaluation.outcomes[Node("state", *desk.main.at, fillet.id)].problem is None
     assert not card.isVisible() and block.stack.currentWidget().hasFocus()  # the keyboard is back in the canvas
 
 
 def test_the_chosen_row_is_scrolled_into_sight(qtbot, block):  # noqa: F811
-    bench = block.bench
+    desk = block.desk
     for k in range(30):
-        plane = Datum(id=f"d{k}", name=f"Level {k}", by=OffsetPlane(plane=Reference(item="top"), distance=_length(bench, f"{k} mm")))  # fmt: skip
-        bench.apply("plane", lambda f, p=plane: edits.add_operation(f, bench.main.document_id, p))
+        plane = Datum(id=f"d{k}", name=f"Level {k}", by=OffsetPlane(plane=Reference(item="top"), distance=_length(desk, f"{k} mm")))  # fmt: skip
+        desk.apply("plane", lambda f, p=plane: edits.add_operation(f, desk.main.document_id, p))
     settle(qtbot, block)
     rows, area = block.made_of, block.made_of._area
-    bench.main.select("d29")
+    desk.main.select("d29")
 
     def in_sight():
-        y = next(y for y, e in rows.plan.tops() if e.id == bench.main.operation)
+        y = next(y for y, e in rows.plan.tops() if e.id == desk.main.operation)
         top = rows.mapTo(area.viewport(), QPoint(0, round(y))).y()
         return 0 <= top <= area.viewport().height() - 10
 
     qtbot.waitUntil(in_sight, timeout=5_000)
-    bench.main.select("d0")
+    desk.main.select("d0")
     qtbot.waitUntil(in_sight, timeout=5_000)
 
 

@@ -24,7 +24,7 @@ def layout(qtbot, window):
 
 
 def operation(window, name):
-    return next(o for o in window.bench.main.build if o.name == name)
+    return next(o for o in window.desk.main.build if o.name == name)
 
 
 def test_a_layout_is_seen_in_space_with_names_and_figures(layout):
@@ -47,7 +47,7 @@ def test_a_figure_is_typed_where_it_stands_and_the_parts_follow(qtbot, layout):
     field.setText("35 deg")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     settle(qtbot, layout)
-    frame = layout.bench.settled.value(Node("frame", *layout.bench.main.at, operation(layout, "Head face").id))
+    frame = layout.desk.settled.value(Node("frame", *layout.desk.main.at, operation(layout, "Head face").id))
     assert math.degrees(math.asin(frame.normal[2])) == pytest.approx(35)
     assert "arm_angle" in layout.strip.line.text()
 
@@ -60,7 +60,7 @@ def test_a_curve_is_hovered_chosen_and_its_sketch_opened(qtbot, layout):
     qtbot.mouseMove(canvas, QPointF(x, y).toPoint())
     assert canvas.space.over is not None and canvas.space.over.curve == key
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPointF(x, y).toPoint())
-    assert layout.bench.main.operation == side.id and layout.bench.main.curves == [key]
+    assert layout.desk.main.operation == side.id and layout.desk.main.curves == [key]
     qtbot.mouseDClick(canvas, Qt.MouseButton.LeftButton, pos=QPointF(x, y).toPoint())
     assert layout.tab == "Sketch" and layout.sketches.sketch.id == side.id
 
@@ -71,17 +71,17 @@ def test_several_planes_are_named_while_they_are_made(qtbot, layout):
     card.name.setText("Shelf 1, Shelf 2, Shelf 3")
     place(qtbot, layout, "top", "Sizes.height / 4")
     heights = [
-        layout.bench.settled.value(Node("frame", *layout.bench.main.at, operation(layout, f"Shelf {k}").id)).origin[2]
+        layout.desk.settled.value(Node("frame", *layout.desk.main.at, operation(layout, f"Shelf {k}").id)).origin[2]
         for k in (1, 2, 3)
     ]
     assert heights == [90, 180, 270]
     layout.actions_.run("edit.undo")
     settle(qtbot, layout)
-    assert not any(o.name.startswith("Shelf") for o in layout.bench.main.build)
+    assert not any(o.name.startswith("Shelf") for o in layout.desk.main.build)
 
 
 def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
-    family = layout.bench.family
+    family = layout.desk.family
     layout.actions_.run("datum.axis")
     card = layout.datum_card
     card.how.setCurrentText("Axis where two planes cross")
@@ -93,19 +93,19 @@ def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
     assert "needs a name" in card.hint.text()
     qtbot.keyClick(card.name, Qt.Key.Key_Escape)
     settle(qtbot, layout)
-    assert layout.bench.family is family and not card.isVisible()
+    assert layout.desk.family is family and not card.isVisible()
 
 
 def test_a_datum_is_changed_by_its_sentence(qtbot, layout):
-    layout.bench.main.select(operation(layout, "Shoulder").id)
+    layout.desk.main.select(operation(layout, "Shoulder").id)
     assert layout.actions_.run("operation.edit")
     card = layout.datum_card
     assert card.blanks[0].currentText() == "top" and card.blanks[1].text() == "Sizes.height"
     card.blanks[1].setText("Sizes.height - 10 mm")
     qtbot.keyClick(card.name, Qt.Key.Key_Return)
     settle(qtbot, layout)
-    at = layout.bench.main.at
-    assert layout.bench.settled.value(Node("frame", *at, operation(layout, "Shoulder").id)).origin[2] == 350
+    at = layout.desk.main.at
+    assert layout.desk.settled.value(Node("frame", *at, operation(layout, "Shoulder").id)).origin[2] == 350
 
 
 def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, layout, tmp_path):
@@ -114,7 +114,7 @@ def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, 
     layout.underlays.bring(file)
     layout.prompt.fields[1].setCurrentText("front")
     answer(qtbot, layout, "Mine")
-    assert (layout.bench.session.stored.folder / "files").glob("sketch-of-mine-*.png")
+    assert (layout.desk.session.stored.folder / "files").glob("sketch-of-mine-*.png")
     layout.actions_.run("underlay.scale")
     picking, canvas = layout.bodies.space.picking, layout.bodies
     frame = picking.asked[0]
@@ -122,13 +122,13 @@ def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, 
     for point in ((20.0, 30.0), (120.0, 30.0)):
         qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=to(point).toPoint())
     answer(qtbot, layout, "150 mm")
-    picture = layout.bench.settled.value(Node("underlay", *layout.bench.main.at, operation(layout, "Mine").id))
+    picture = layout.desk.settled.value(Node("underlay", *layout.desk.main.at, operation(layout, "Mine").id))
     assert picture.size[0] == pytest.approx(300, rel=0.02) and picture.size[1] == picture.size[0] / 2
     bad = tmp_path / "bad.png"
     bad.write_bytes(b"no picture")
-    family = layout.bench.family
+    family = layout.desk.family
     layout.underlays.bring(bad)
-    assert "bad.png" in layout.strip.line.text() and layout.bench.family is family
+    assert "bad.png" in layout.strip.line.text() and layout.desk.family is family
 
 
 def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
@@ -156,7 +156,7 @@ def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
     settle(qtbot, window)
     radii = sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle")
     assert radii == pytest.approx([72, 75])
-    window.bench.apply("wider", lambda f: edits.set_value(f, edits.find_document(f, "Sizes").id,
+    window.desk.apply("wider", lambda f: edits.set_value(f, edits.find_document(f, "Sizes").id,
                        next(p.id for p in edits.find_document(f, "Sizes").parameters if p.name == "foot_d"), "160 mm", ""))  # fmt: skip
     settle(qtbot, window)
     assert sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle") == pytest.approx([77, 80])
@@ -168,28 +168,28 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     tree = window.plan.tree
     names = [tree.topLevelItem(k).text(0) for k in range(tree.topLevelItemCount())]
     assert names == ["Foot", "Stem", "Cheek L", "Arm tube", "Head"] and "Elevation" in window.plan.frame.text()
-    tree.choose(edits.find_document(window.bench.family, "Diffuser").id)
+    tree.choose(edits.find_document(window.desk.family, "Diffuser").id)
     tree.add("part")
     item = tree.currentItem()
     item.setText(0, "Reflector")
     settle(qtbot, window)
-    made = edits.find_document(window.bench.family, "Reflector")
+    made = edits.find_document(window.desk.family, "Reflector")
     assert (
         made.number == "BRL-63"
-        and [i.name for i in edits.find_document(window.bench.family, "Head").instances][-1] == "Reflector"
+        and [i.name for i in edits.find_document(window.desk.family, "Head").instances][-1] == "Reflector"
     )
-    assert not window.bench.attention
+    assert not window.desk.attention
     window.show_tab("Bodies")
     canvas = window.bodies
     settle(qtbot, window)
     (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(canvas.key(b[0])) == "Foot")
     top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
-    window.bench.main.pick([("face", canvas.key(key), top)])
+    window.desk.main.pick([("face", canvas.key(key), top)])
     assert window.actions_.run("part.here")
     assert window.prompt.fields[2].currentText() == "the picked face of Foot"
     answer(qtbot, window, "Cap")
-    assert window.bench.main.document.name == "Cap" and window.tab == "Sketch"
-    assert {window.bench.family.documents[k.at.document].name for k in window.bench.main.behind()} >= {
+    assert window.desk.main.document.name == "Cap" and window.tab == "Sketch"
+    assert {window.desk.family.documents[k.at.document].name for k in window.desk.main.behind()} >= {
         "Foot",
         "Stem",
         "Elevation",
@@ -198,8 +198,8 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     assert canvas.around
     qtbot.keyClick(canvas, Qt.Key.Key_B)
     settle(qtbot, window)
-    assert not canvas.around and not window.bench.main.behind()
-    part = window.bench.main.document
+    assert not canvas.around and not window.desk.main.behind()
+    part = window.desk.main.document
     assert [f.name for f in part.feeds.values()] == ["Elevation whole", "start on Foot"]
 
 
@@ -208,23 +208,23 @@ def test_from_effect_back_to_cause(qtbot, window):
     show(qtbot, window, "Bezel")
     window.show_tab("Sketch")
     canvas = window.sketches
-    (ring,) = window.bench.main.document.bodies
-    node = Node("measure", *window.bench.main.at, ring)
-    before = window.bench.settled.value(node)["volume_mm3"]
+    (ring,) = window.desk.main.document.bodies
+    node = Node("measure", *window.desk.main.at, ring)
+    before = window.desk.settled.value(node)["volume_mm3"]
     traced = next(k for k, c in canvas.solved.curves.items() if c.fixed and c.kind == "line")
     x0, y0, x1, y1 = canvas.solved.curves[traced].values
     middle = canvas.to_screen(((x0 + 2 * x1) / 3, (y0 + 2 * y1) / 3)).toPoint()
     qtbot.mouseDClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
     settle(qtbot, window)
     beside = window.beside.sketches
-    assert window.bench.beside.document.name == "Elevation" and beside.sketch.name == "Head outline"
+    assert window.desk.beside.document.name == "Elevation" and beside.sketch.name == "Head outline"
     beside.grab()
     corner = next(c for c in beside.sketch.constraints if c.name == "corner")
     editor = beside.edit(corner.id)
     editor.setText("16 mm")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert window.bench.settled.value(node)["volume_mm3"] != before
+    assert window.desk.settled.value(node)["volume_mm3"] != before
 
 
 def test_a_copy_of_a_plane_is_pulled_off_by_its_name(qtbot, layout):
@@ -241,21 +241,21 @@ def test_a_copy_of_a_plane_is_pulled_off_by_its_name(qtbot, layout):
     card.name.setText("Upper, Uppermost")
     qtbot.keyClick(card.name, Qt.Key.Key_Return)
     settle(qtbot, layout)
-    at, heights = layout.bench.main.at, []
+    at, heights = layout.desk.main.at, []
     for name in ("Shoulder", "Upper", "Uppermost"):
-        heights.append(layout.bench.settled.value(Node("frame", *at, operation(layout, name).id)).origin[2])
+        heights.append(layout.desk.settled.value(Node("frame", *at, operation(layout, name).id)).origin[2])
     assert heights == pytest.approx([360, 360 + far, 360 + 2 * far])
 
 
 def test_a_plane_seen_square_on_is_not_pulled(qtbot, layout):
-    canvas, family = layout.bodies, layout.bench.family
+    canvas, family = layout.bodies, layout.desk.family
     canvas.look("top")
     canvas.grab()
     box, _ = next((b, t) for b, t in canvas.space.plates if t.operation.name == "Shoulder")
     start = box.center().toPoint()
     drag(qtbot, canvas, start, start + QPoint(0, 60))
     assert "Turn the view" in layout.strip.line.text()
-    assert not layout.datum_card.isVisible() and layout.bench.family is family
+    assert not layout.datum_card.isVisible() and layout.desk.family is family
 
 
 def test_a_part_shows_what_it_has_not_used_yet(qtbot, layout):
@@ -265,5 +265,5 @@ def test_a_part_shows_what_it_has_not_used_yet(qtbot, layout):
     layout.actions_.run("datum.new")
     place(qtbot, layout, "top", "40 mm")
     layout.show_tab("Bodies")
-    layout.bench.main.select("")
+    layout.desk.main.select("")
     assert [t.operation.name for t in layout.bodies.space.things() if not t.faint] == ["Plane 1"]

@@ -15,27 +15,27 @@ def many_lines(tmp_path, count):
 
 
 def test_an_enormous_drawing_says_how_far_it_is_and_can_be_cancelled(qtbot, pad, tmp_path):
-    files, family = pad.commands.models.sketches.files, pad.bench.family
+    files, family = pad.commands.models.sketches.files, pad.desk.family
     files.bring(many_lines(tmp_path, 120_000))
     assert pad.work_card.isVisible() and "drawing.dxf" in pad.work_card.title.text()
     qtbot.waitUntil(lambda: pad.work_card.bar.value() > 0, timeout=20_000)
     qtbot.keyClick(pad.work_card, Qt.Key.Key_Escape)
     assert not pad.work_card.isVisible() and "cancelled" in pad.strip.line.text()
     qtbot.wait(300)
-    assert not pad.prompt.isVisible() and pad.bench.family is family
+    assert not pad.prompt.isVisible() and pad.desk.family is family
 
 
 def test_a_drawing_with_more_curves_than_a_sketch_can_hold_is_refused_and_stays_at_hand(qtbot, pad, tmp_path):
-    files, family = pad.commands.models.sketches.files, pad.bench.family
+    files, family = pad.commands.models.sketches.files, pad.desk.family
     files.bring(many_lines(tmp_path, 3_100))
     qtbot.waitUntil(pad.prompt.isVisible, timeout=20_000)
     qtbot.keyClick(pad.prompt.fields[1], Qt.Key.Key_Return)
     assert "more than a sketch can work with" in pad.strip.line.text()
-    assert pad.prompt.isVisible() and pad.bench.family is family
+    assert pad.prompt.isVisible() and pad.desk.family is family
 
 
 def test_what_fails_meanwhile_is_told_and_new_work_takes_the_place_of_old(qtbot, pad):
-    work, done = pad.bench.work, []
+    work, done = pad.desk.work, []
 
     def refuse(_):
         raise UserFault("it is no good", "file.x", "take another")

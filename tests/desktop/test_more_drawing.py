@@ -31,7 +31,7 @@ def choose(qtbot, pad, *at):
 
 def test_an_ellipse_with_typed_half_axes_is_extruded(qtbot, pad):
     """Closed form: pi a b h."""
-    canvas, bench = pad.sketches, pad.bench
+    canvas, desk = pad.sketches, pad.desk
     tool(qtbot, pad, "ellipse", (0, 0), (30, 2))
     qtbot.mouseMove(canvas, canvas.to_screen((3, 12)).toPoint())
     canvas.tools.move(canvas.to_screen((3, 12)))
@@ -44,12 +44,12 @@ def test_an_ellipse_with_typed_half_axes_is_extruded(qtbot, pad):
     assert canvas.solved.freedoms == 1  # its direction
     lay_down(qtbot, canvas)
     click(qtbot, canvas, -12, -3)
-    assert bench.main.regions[1]
+    assert desk.main.regions[1]
     assert pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    (body,) = bench.main.document.bodies
-    measured = bench.settled.value(Node("measure", *bench.main.at, body))
+    (body,) = desk.main.document.bodies
+    measured = desk.settled.value(Node("measure", *desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx(math.pi * 25 * 10 * 10, rel=1e-6)
 
 
@@ -57,8 +57,8 @@ def test_a_half_axis_is_dimensioned_from_the_chosen_ellipse(qtbot, pad):
     canvas = pad.sketches
     tool(qtbot, pad, "ellipse", (0, 0), (30, 0), (0, 12))
     lay_down(qtbot, canvas)
-    pad.bench.main.curves = list(canvas.sketch.curves)
-    pad.bench.main.selection_changed.emit()
+    pad.desk.main.curves = list(canvas.sketch.curves)
+    pad.desk.main.selection_changed.emit()
     assert pad.actions_.run("dimension.second_half_axis")
     answer(qtbot, pad, "9 mm")
     (ellipse,) = canvas.solved.curves.values()
@@ -87,18 +87,18 @@ def test_text_is_asked_for_placed_and_measured(qtbot, pad):
     assert text.text == "R8" and math.dist(text.at, text.over) == pytest.approx(6)
     assert len(canvas.solved.regions) >= 2
     lay_down(qtbot, canvas)
-    pad.bench.main.curves = list(canvas.sketch.curves)
-    pad.bench.main.selection_changed.emit()
+    pad.desk.main.curves = list(canvas.sketch.curves)
+    pad.desk.main.selection_changed.emit()
     assert ("Height of capitals", "6 mm") in pad.right.facts.rows()
     assert pad.actions_.run("choose.letters")
-    inked = [r for r in canvas.solved.regions if r.label in pad.bench.main.regions[1]]
+    inked = [r for r in canvas.solved.regions if r.label in pad.desk.main.regions[1]]
     assert len(inked) == 2 and len(canvas.solved.regions) == 5  # R and 8; the R has one hole, the 8 has two
     assert pad.actions_.run("operation.extrude")
     pad.card.value.setText("2 mm")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    (body,) = pad.bench.main.document.bodies
-    measured = pad.bench.settled.value(Node("measure", *pad.bench.main.at, body))
+    (body,) = pad.desk.main.document.bodies
+    measured = pad.desk.settled.value(Node("measure", *pad.desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx(2 * sum(r.area for r in inked), rel=1e-5) and measured["solids"] == 2
 
 
@@ -252,9 +252,7 @@ def test_a_click_on_a_dimension_puts_its_name_into_the_expression(qtbot, pad):
 
 def test_names_are_completed_as_they_are_typed(qtbot, pad):
     canvas = dimensioned(qtbot, pad)
-    pad.bench.apply(
-        "name", lambda f: edits.rename_item(f, pad.bench.main.document_id, canvas.labels[0][1].id, "breadth")
-    )
+    pad.desk.apply("name", lambda f: edits.rename_item(f, pad.desk.main.document_id, canvas.labels[0][1].id, "breadth"))
     settle(qtbot, pad)
     editor = canvas.edit(canvas.labels[1][1].id)
     editor.setText("")
@@ -267,7 +265,7 @@ def test_names_are_completed_as_they_are_typed(qtbot, pad):
 
 def test_a_dimension_is_played_and_springs_back(qtbot, pad):
     canvas = dimensioned(qtbot, pad)
-    family = pad.bench.family
+    family = pad.desk.family
     canvas.choose_constraint(canvas.labels[0][1].id)
     assert pad.actions_.run("dimension.play")
     answer(qtbot, pad, "30 mm", "50 mm")
@@ -275,16 +273,16 @@ def test_a_dimension_is_played_and_springs_back(qtbot, pad):
     assert canvas.live is not None and canvas.player.told
     qtbot.waitUntil(lambda: canvas.player.span is None, timeout=20_000)
     assert "solves from 30 to 50 mm, the whole span" in pad.strip.line.text()
-    assert pad.bench.family is family and canvas.live is None
+    assert pad.desk.family is family and canvas.live is None
 
 
 def test_a_part_shows_its_bodies_behind_a_sketch_cut_at_the_plane_on_request(qtbot, window):
-    bench = window.bench
-    key = next(d.id for d in bench.family.documents.values() if d.name == "Foot")
-    bench.show(key)
+    desk = window.desk
+    key = next(d.id for d in desk.family.documents.values() if d.name == "Foot")
+    desk.show(key)
     settle(qtbot, window)
-    sketch = next(o for o in bench.main.build if type(o).__name__ == "Sketch")
-    bench.main.select(sketch.id)
+    sketch = next(o for o in desk.main.build if type(o).__name__ == "Sketch")
+    desk.main.select(sketch.id)
     window.show_tab("Sketch")
     settle(qtbot, window)
     canvas = window.sketches
@@ -346,11 +344,11 @@ def test_what_stands_against_a_typed_value_is_lit_until_typing_ends(qtbot, pad):
         answer(qtbot, pad, value)
     lay_down(qtbot, canvas)
     canvas.grab()
-    family, sizes = pad.bench.family, [c for _, c in canvas.labels]
+    family, sizes = pad.desk.family, [c for _, c in canvas.labels]
     editor = canvas.edit(sizes[0].id)
     editor.setText("90 mm")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
-    assert "cannot all be true" in pad.strip.line.text() and pad.bench.family is family
+    assert "cannot all be true" in pad.strip.line.text() and pad.desk.family is family
     assert canvas.shown.lit == {c.id for c in sizes}  # exactly the three sides (triangle inequality)
     qtbot.keyClick(canvas, Qt.Key.Key_Escape)
     assert not canvas.shown.lit

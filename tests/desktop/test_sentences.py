@@ -63,7 +63,7 @@ def block(qtbot, pad):
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
     pad.show_tab("Bodies")
-    pad.bench.main.select("")
+    pad.desk.main.select("")
     settle(qtbot, pad)
     pad.bodies.grab()
     return pad
@@ -73,7 +73,7 @@ def test_edges_are_bevelled_by_clicking_them(qtbot, block):
     canvas, card = block.bodies, block.card
     before = measured(block)["volume_mm3"]
     assert block.actions_.run("operation.bevel")
-    assert block.bench.main.gathering == "edge" and "Click edges" in card.hint.text()
+    assert block.desk.main.gathering == "edge" and "Click edges" in card.hint.text()
     first, second = [e for e in seen_edges(canvas) if e.count("side") == 1][:2]
     tap(qtbot, canvas, edge_at(canvas, first))
     tap(qtbot, canvas, edge_at(canvas, second))
@@ -93,28 +93,28 @@ def test_edges_are_bevelled_by_clicking_them(qtbot, block):
     type_into(qtbot, card.value, "2 mm")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
-    made = block.bench.main.build[-1]
+    made = block.desk.main.build[-1]
     assert isinstance(made, Bevel) and made.second is None and made.edges[0].witness.convex == "convex"
     lost = before - measured(block)["volume_mm3"]
     assert lost == pytest.approx(2 * 2 / 2 * length, rel=1e-5)  # a triangular prism off the edge that is left
-    assert not block.bench.main.gathering and block.made_of.entries[-1].text.startswith("Bevel: bevel 1 edge by 2 mm")
+    assert not block.desk.main.gathering and block.made_of.entries[-1].text.startswith("Bevel: bevel 1 edge by 2 mm")
 
 
 def measured(window, body=0):
-    keys = list(window.bench.main.document.bodies)
-    return window.bench.settled.value(Node("measure", *window.bench.main.at, keys[body]))
+    keys = list(window.desk.main.document.bodies)
+    return window.desk.settled.value(Node("measure", *window.desk.main.at, keys[body]))
 
 
 def test_esc_leaves_a_sentence_and_lets_clicks_pick_again(qtbot, block):
-    canvas, family = block.bodies, block.bench.family
+    canvas, family = block.bodies, block.desk.family
     block.actions_.run("operation.fillet")
     tap(qtbot, canvas, edge_at(canvas, seen_edges(canvas)[0]))
     qtbot.keyClick(block.card.value, Qt.Key.Key_Escape)
     settle(qtbot, block)
-    assert block.bench.family is family and not block.bench.main.gathering
+    assert block.desk.family is family and not block.desk.main.gathering
     canvas.grab()
     tap(qtbot, canvas, edge_at(canvas, seen_edges(canvas)[0]))
-    assert len(block.bench.main.picks) == 1
+    assert len(block.desk.main.picks) == 1
 
 
 def test_an_edge_with_nothing_to_round_is_refused_in_words(qtbot, window):
@@ -122,7 +122,7 @@ def test_an_edge_with_nothing_to_round_is_refused_in_words(qtbot, window):
     show(qtbot, window, "Foot")
     mesh = window.bodies.meshes[0][1]
     smooth = next(e for e, c in zip(mesh.edges, mesh.convex, strict=True) if c == "smooth")
-    window.bench.main.pick([("edge", window.bodies.key(window.bodies.meshes[0][0]), smooth)])
+    window.desk.main.pick([("edge", window.bodies.key(window.bodies.meshes[0][0]), smooth)])
     window.actions_.run("operation.bevel")
     qtbot.waitUntil(lambda: "meet smoothly" in window.card.hint.text(), timeout=20_000)
 
@@ -149,7 +149,7 @@ def test_a_region_is_clicked_in_space_and_turned(qtbot, pad):
     card._asked["angle"].click()
     qtbot.keyClick(card.blanks["angle"].field, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    made = pad.bench.main.build[-1]
+    made = pad.desk.main.build[-1]
     assert isinstance(made, Revolve) and made.axis.item == "y"
     xs = [p.start[0] for p in region.loops[0]]
     centre = (min(xs) + max(xs)) / 2
@@ -160,7 +160,7 @@ def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_t
     canvas = block.bodies
     before = measured(block)
     top = next(f for f in canvas.meshes[0][1].faces if f.endswith(":end"))
-    block.bench.main.pick([("face", canvas.key(canvas.meshes[0][0]), top)])
+    block.desk.main.pick([("face", canvas.key(canvas.meshes[0][0]), top)])
     assert "operation.shell" in block.verbs.ids()
     block.actions_.run("operation.shell")
     assert block.card.blanks["faces"].button.text() == "1 face"
@@ -169,7 +169,7 @@ def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_t
     type_into(qtbot, block.card.value, "1 mm")
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
-    assert isinstance(block.bench.main.build[-1], Shell)
+    assert isinstance(block.desk.main.build[-1], Shell)
     x0, y0, _, x1, y1, z = before["box_mm"]
     hollow = (x1 - x0 - 2) * (y1 - y0 - 2) * (z - 1)
     assert measured(block)["volume_mm3"] == pytest.approx(before["volume_mm3"] - hollow, rel=1e-8)
@@ -187,14 +187,14 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
     block.card.blanks["by"].list.setCurrentText("Middle")
     qtbot.keyClick(block.card.blanks["by"].list, Qt.Key.Key_Return)
     settle(qtbot, block)
-    assert isinstance(block.bench.main.build[-1], Split)
+    assert isinstance(block.desk.main.build[-1], Split)
     assert [c.name for c in block.made_of.columns] == ["Body", "Body 2"]
     assert measured(block)["volume_mm3"] + measured(block, 1)["volume_mm3"] == pytest.approx(before, rel=1e-9)
     block.actions_.run("operation.move")
     block.card.blanks["copies"].button.click()
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
-    made = block.bench.main.build[-1]
+    made = block.desk.main.build[-1]
     assert isinstance(made, Move) and [c.name for c in block.made_of.columns] == ["Body", "Body 2", "Body 3"]
     assert list(block.made_of.entries[-1].dots) == ["", "", "makes"]
     block.actions_.run("operation.again")
@@ -204,35 +204,35 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
         block.actions_.run("edit.undo")
     settle(qtbot, block)
     assert [c.name for c in block.made_of.columns] == ["Body"]
-    assert volume(block, block.bench.main.document.name, "B") == pytest.approx(before, rel=1e-9)
+    assert volume(block, block.desk.main.document.name, "B") == pytest.approx(before, rel=1e-9)
 
 
 def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block):
-    canvas, bench = block.bodies, block.bench
+    canvas, desk = block.bodies, block.desk
     label = seen_edges(canvas)[0]
-    bench.main.pick([("edge", canvas.key(canvas.meshes[0][0]), label)])
+    desk.main.pick([("edge", canvas.key(canvas.meshes[0][0]), label)])
     block.actions_.run("operation.fillet")
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
-    fillet = bench.main.build[-1]
+    fillet = desk.main.build[-1]
     whole = measured(block)["volume_mm3"]
     stray = fillet.edges[0].label.replace(":side:", ":side:gone", 1)
     edge = edits.replace(fillet.edges[0], label=stray)
-    bench.apply(
-        "spoil", lambda f: edits.replace_operation(f, bench.main.document_id, edits.replace(fillet, edges=(edge,)))
+    desk.apply(
+        "spoil", lambda f: edits.replace_operation(f, desk.main.document_id, edits.replace(fillet, edges=(edge,)))
     )
     settle(qtbot, block)
-    assert bench.attention and measured(block)["volume_mm3"] > whole
-    bench.main.operation = ""
-    bench.main.select(fillet.id)
+    assert desk.attention and measured(block)["volume_mm3"] > whole
+    desk.main.operation = ""
+    desk.main.select(fillet.id)
     assert "operation.mend" in block.verbs.ids()
     block.actions_.run("operation.mend")
-    assert "has lost 1 reference" in block.list_card.title.text() and bench.main.picks
+    assert "has lost 1 reference" in block.list_card.title.text() and desk.main.picks
     qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
     settle(qtbot, block)
-    assert not bench.attention and bench.main.build[-1].edges[0].witness is not None
+    assert not desk.attention and desk.main.build[-1].edges[0].witness is not None
     face = next(f for f in canvas.meshes[0][1].faces if ":blend:" in f)
-    bench.main.pick([("face", canvas.key(canvas.meshes[0][0]), face)])
+    desk.main.pick([("face", canvas.key(canvas.meshes[0][0]), face)])
     block.actions_.run("pick.why")
     told = [block.list_card.rows.item(r, 1).text() for r in range(block.list_card.rows.rowCount())]
     assert any(t.startswith("Round: round 1 edge") for t in told) and any(t.startswith("Block: make") for t in told)

@@ -20,19 +20,19 @@ pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
 
 def measured(window, name):
-    document = window.bench.main.document
+    document = window.desk.main.document
     body = next(k for k, b in document.bodies.items() if b.name == name)
-    return window.bench.settled.value(Node("measure", *window.bench.main.at, body))
+    return window.desk.settled.value(Node("measure", *window.desk.main.at, body))
 
 
 def enter(qtbot, window):
     qtbot.keyClick(window.card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
-    return window.bench.main.build[-1]
+    return window.desk.main.build[-1]
 
 
 def test_a_hinge_plate_in_two_pieces(qtbot, pad):
-    bench, card, canvas = pad.bench, pad.card, pad.bodies
+    desk, card, canvas = pad.desk, pad.card, pad.bodies
     # --- a plate: 40 x 20 as drawn, 3 * 2 mm thick
     pad.actions_.run("sketch.rectangle")
     click(qtbot, pad.sketches, 0, 0)
@@ -47,7 +47,7 @@ def test_a_hinge_plate_in_two_pieces(qtbot, pad):
     qtbot.waitUntil(lambda: bool(canvas.meshes), timeout=20_000)
     type_into(qtbot, card.value, "3 * (2 mm")  # a wrong turn: the bracket is open
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
-    assert card.isVisible() and "bracket" in card.hint.text() and len(bench.main.build) == 1
+    assert card.isVisible() and "bracket" in card.hint.text() and len(desk.main.build) == 1
     type_into(qtbot, card.value, "3 * 2 mm")
     assert isinstance(enter(qtbot, pad), Extrude)
     plate = region.area * 6
@@ -61,7 +61,7 @@ def test_a_hinge_plate_in_two_pieces(qtbot, pad):
     pad.actions_.run("operation.fillet")
     type_into(qtbot, card.value, "12 mm")
     qtbot.waitUntil(lambda: "too large" in card.hint.text(), timeout=20_000)
-    assert len(bench.main.at_fault()) >= 2
+    assert len(desk.main.at_fault()) >= 2
     type_into(qtbot, card.value, "3 mm")
     assert isinstance(enter(qtbot, pad), Fillet)
     rounded = plate - 4 * (1 - math.pi / 4) * 9 * 6
@@ -72,7 +72,7 @@ def test_a_hinge_plate_in_two_pieces(qtbot, pad):
 
 def volumes_of_two_pieces(qtbot, pad, region, plate):
     """The plate parted, one piece treated in the air and brought home, both united again."""
-    bench, card, canvas = pad.bench, pad.card, pad.bodies
+    desk, card, canvas = pad.desk, pad.card, pad.bodies
     rounded = plate - 4 * (1 - math.pi / 4) * 9 * 6
     # --- parted at x = 15 by a plane that is made on the way; the right half goes up and is treated by itself
     pad.actions_.run("datum.new")
@@ -84,7 +84,7 @@ def volumes_of_two_pieces(qtbot, pad, region, plate):
     pad.actions_.run("operation.split")
     card.blanks["by"].list.setCurrentText("Part line")
     split = enter(qtbot, pad)
-    assert isinstance(split, Split) and len(bench.main.document.bodies) == 2
+    assert isinstance(split, Split) and len(desk.main.document.bodies) == 2
     high = max(p.start[1] for p in region.loops[0])
     left = 15 * high * 6 - 2 * (1 - math.pi / 4) * 9 * 6
     assert measured(pad, "Body 2")["volume_mm3"] == pytest.approx(left, rel=1e-7)
@@ -126,33 +126,33 @@ def volumes_of_two_pieces(qtbot, pad, region, plate):
 
 def taken_back_and_switched(qtbot, pad, body, rounded, whole):
     """Undo and redo to the same bits; a switch in one size."""
-    bench = pad.bench
+    desk = pad.desk
     # --- everything can be taken back and done again, to the same bits
-    family, volume = bench.family, measured(pad, "Body")["volume_mm3"]
+    family, volume = desk.family, measured(pad, "Body")["volume_mm3"]
     for _ in range(4):
-        bench.undo()
+        desk.undo()
     settle(qtbot, pad)
-    assert len(bench.main.build) == 5
+    assert len(desk.main.build) == 5
     for _ in range(4):
-        bench.redo()
+        desk.redo()
     settle(qtbot, pad)
-    assert bench.family is family and measured(pad, "Body")["volume_mm3"] == volume
+    assert desk.family is family and measured(pad, "Body")["volume_mm3"] == volume
 
     # --- switching the hollow off in one size leaves the other as it is
-    shell = next(o for o in bench.main.build if o.name.startswith("Hollow"))
-    size = next(s.id for s in bench.family.head.sizes if s.name == "A")
-    bench.apply("off", lambda f: edits.set_switch(f, bench.main.document_id, shell.id, False, size))
+    shell = next(o for o in desk.main.build if o.name.startswith("Hollow"))
+    size = next(s.id for s in desk.family.head.sizes if s.name == "A")
+    desk.apply("off", lambda f: edits.set_switch(f, desk.main.document_id, shell.id, False, size))
     settle(qtbot, pad)
     volumes = {}
-    for s in bench.family.head.sizes:
-        at = bench.main.at._replace(configuration=s.id)
-        volumes[s.name] = bench.settled.value(Node("measure", *at, body))["volume_mm3"]
+    for s in desk.family.head.sizes:
+        at = desk.main.at._replace(configuration=s.id)
+        volumes[s.name] = desk.settled.value(Node("measure", *at, body))["volume_mm3"]
     assert volumes["A"] == pytest.approx(rounded, rel=1e-7) and volumes["B"] == pytest.approx(whole, rel=1e-7)
 
 
 def test_a_hole_is_sketched_on_a_face_and_the_face_is_deleted_under_it(qtbot, pad):
     """The sketch stands on the picked top; when what made the face is deleted it is told, and undo mends it."""
-    bench, canvas = pad.bench, pad.bodies
+    desk, canvas = pad.desk, pad.bodies
     pad.actions_.run("sketch.rectangle")
     click(qtbot, pad.sketches, 0, 0)
     click(qtbot, pad.sketches, 40, 20)
@@ -176,7 +176,7 @@ def test_a_hole_is_sketched_on_a_face_and_the_face_is_deleted_under_it(qtbot, pa
     click(qtbot, pad.sketches, 28, 10)
     settle(qtbot, pad)
     lay_down(qtbot, pad.sketches)
-    assert not bench.main.picks  # the face that it stands on is not meant any more
+    assert not desk.main.picks  # the face that it stands on is not meant any more
     click(qtbot, pad.sketches, 24, 12.5)
     (circle,) = [r for r in pad.sketches.solved.regions if r.area < 300]
     pad.actions_.run("operation.extrude")
@@ -187,16 +187,16 @@ def test_a_hole_is_sketched_on_a_face_and_the_face_is_deleted_under_it(qtbot, pa
     assert cut.does == "cut" and measured(pad, "Body")["volume_mm3"] == pytest.approx(
         plate - circle.area * 10, rel=1e-8
     )
-    bench.main.select(extrude.id)
+    desk.main.select(extrude.id)
     pad.actions_.run("operation.delete")
     assert pad.list_card.isVisible()  # what depends on it is listed first
     listed = [pad.list_card.rows.item(r, 0).text() for r in range(pad.list_card.rows.rowCount())]
     assert cut.name in listed or "Bore" in listed
     qtbot.keyClick(pad.list_card, Qt.Key.Key_Return)
     settle(qtbot, pad)
-    assert bench.attention and pad.bodies.painter._first_failing() is not None
-    bench.undo()
+    assert desk.attention and pad.bodies.painter._first_failing() is not None
+    desk.undo()
     settle(qtbot, pad)
-    assert not bench.attention and measured(pad, "Body")["volume_mm3"] == pytest.approx(
+    assert not desk.attention and measured(pad, "Body")["volume_mm3"] == pytest.approx(
         plate - circle.area * 10, rel=1e-8
     )

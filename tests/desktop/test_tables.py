@@ -53,10 +53,10 @@ def test_a_value_is_typed_over_and_names_are_completed_in_the_cell(qtbot, table)
 
 
 def test_what_cannot_be_used_stays_in_its_cell_until_it_is_put_right(qtbot, table):
-    model, family = table.values.model, table.bench.family
+    model, family = table.values.model, table.desk.family
     assert not model.setData(at(table, "wall", "S"), "2 degs")
     assert cell(table, "wall", "S").kind == "bad" and "degs" in cell(table, "wall", "S").text
-    assert table.bench.family is family and model.data(at(table, "wall", "S"), Qt.ItemDataRole.ToolTipRole)
+    assert table.desk.family is family and model.data(at(table, "wall", "S"), Qt.ItemDataRole.ToolTipRole)
     assert model.setData(at(table, "wall", "S"), "2.2")
     settle(qtbot, table)
     assert cell(table, "wall", "S").text == "2.20" and cell(table, "wall", "S").kind == "own"
@@ -79,11 +79,11 @@ def test_cells_go_to_a_spreadsheet_and_back_and_expressions_stay_expressions(qtb
     view.paste()
     settle(qtbot, table)
     assert cell(table, "sheet", "M").expression == "pin_d + gap"
-    before = table.bench.family
+    before = table.desk.family
     clipboard.setText("1\t2\nx\tbad unit\n")
     choose(table, at(table, "wall", "S"))
     view.paste()
-    assert table.bench.family is before and model.rowCount()
+    assert table.desk.family is before and model.rowCount()
 
 
 def test_rows_are_added_by_typing_inserted_moved_grouped_and_deleted(qtbot, table):
@@ -101,12 +101,12 @@ def test_rows_are_added_by_typing_inserted_moved_grouped_and_deleted(qtbot, tabl
     model.setData(model.index(ghost, 0), "foot_t")
     model.setData(model.index(ghost, 1), "wall + 1 mm")
     settle(qtbot, table)
-    names = [p.name for p in table.bench.main.document.parameters]
+    names = [p.name for p in table.desk.main.document.parameters]
     assert names.index("foot_t") == names.index("gap") - 1
     choose(table, at(table, "foot_t"))
     qtbot.keyClick(view, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     settle(qtbot, table)
-    names = [p.name for p in table.bench.main.document.parameters]
+    names = [p.name for p in table.desk.main.document.parameters]
     assert names.index("foot_t") == names.index("wall") - 1
     assert table.actions_.run("value.group")
     answer(qtbot, table, "Foot")
@@ -114,14 +114,14 @@ def test_rows_are_added_by_typing_inserted_moved_grouped_and_deleted(qtbot, tabl
     choose(table, at(table, "foot_t"))
     assert table.actions_.run("value.delete")
     settle(qtbot, table)
-    assert "foot_t" not in [p.name for p in table.bench.main.document.parameters]
+    assert "foot_t" not in [p.name for p in table.desk.main.document.parameters]
 
 
 def test_a_series_of_preferred_numbers_and_filling_down(qtbot, table):
     view = table.values.view
     choose(table, at(table, "head_w", "S"), at(table, "head_h", "S"))
     choose(table, at(table, "stem_d", "S"), at(table, "tube_d", "L"))
-    view.choose(next(p.id for p in table.bench.main.document.parameters if p.name == "tube_d"), 2)
+    view.choose(next(p.id for p in table.desk.main.document.parameters if p.name == "tube_d"), 2)
     choose(table, at(table, "tube_d", "S"), at(table, "tube_d", "L"))
     assert table.actions_.run("value.series")
     table.prompt.fields[0].setCurrentText("preferred R10")
@@ -164,12 +164,12 @@ def test_seeking_rows(qtbot, table):
 def test_a_spreadsheet_is_shown_as_a_difference_before_it_is_taken(qtbot, table, tmp_path):
     file = tmp_path / "new.csv"
     file.write_text("Name;S;M;L\nwall;2,0;2,6;3,0\nrib;1,0;1,0;1,5\n")
-    before = table.bench.family
+    before = table.desk.family
     table.files.bring(file)
     card = table.list_card
-    assert card.isVisible() and table.bench.family is before and "5 cells differ" in card.title.text().replace("6", "5")
+    assert card.isVisible() and table.desk.family is before and "5 cells differ" in card.title.text().replace("6", "5")
     qtbot.keyClick(card, Qt.Key.Key_Escape)
-    assert table.bench.family is before
+    assert table.desk.family is before
     table.files.bring(file)
     qtbot.keyClick(card, Qt.Key.Key_Return)
     settle(qtbot, table)
@@ -180,10 +180,10 @@ def test_a_spreadsheet_is_shown_as_a_difference_before_it_is_taken(qtbot, table,
 
 
 def test_a_linked_file_is_watched_its_values_wait_and_undo_gives_the_old_ones_back(qtbot, table):
-    sheet = table.bench.session.stored.folder / "files" / "sizes.csv"
+    sheet = table.desk.session.stored.folder / "files" / "sizes.csv"
     assert cell(table, "head_w", "M").kind == "linked"
     assert not table.values.model.setData(at(table, "head_w", "M"), "95 mm")
-    assert "comes from sizes.csv" in table.bench.refusal
+    assert "comes from sizes.csv" in table.desk.refusal
     sheet.write_text(sheet.read_text("utf-8-sig").replace("head_w,mm,80,90", "head_w,mm,80,96"), "utf-8")
     qtbot.waitUntil(lambda: bool(table.files.watch.pending()), timeout=10_000)
     assert "1 need attention" in table.head.pill.text() and cell(table, "head_w", "M").text == "90.00"
@@ -192,23 +192,23 @@ def test_a_linked_file_is_watched_its_values_wait_and_undo_gives_the_old_ones_ba
     settle(qtbot, table)
     table.values.model.refresh()
     assert cell(table, "head_w", "M").text == "96.00"
-    assert any("pieces of the head" in i.where for i in table.bench.attention)  # the rule speaks up
+    assert any("pieces of the head" in i.where for i in table.desk.attention)  # the rule speaks up
     table.actions_.run("edit.undo")
     settle(qtbot, table)
     assert cell(table, "head_w", "M").text == "90.00"
 
 
 def test_a_linked_file_may_be_taken_at_once_and_one_that_vanishes_is_told(qtbot, table):
-    from architectonic.session import spreadsheets
+    from architectonic.session.tables import spreadsheets
 
-    key = table.bench.main.document_id
-    (link,) = table.bench.main.document.links
-    sheet = table.bench.session.stored.folder / "files" / "sizes.csv"
-    assert table.bench.apply("at once", lambda f: spreadsheets.change_link(f, key, link, at_once=True))
+    key = table.desk.main.document_id
+    (link,) = table.desk.main.document.links
+    sheet = table.desk.session.stored.folder / "files" / "sizes.csv"
+    assert table.desk.apply("at once", lambda f: spreadsheets.change_link(f, key, link, at_once=True))
     sheet.write_text(sheet.read_text("utf-8-sig").replace("head_h,mm,50,56", "head_h,mm,50,58"), "utf-8")
     qtbot.waitUntil(lambda: cell(table, "head_h", "M").text == "58.00", timeout=10_000)
     sheet.unlink()
-    qtbot.waitUntil(lambda: any("not there any more" in i.what for i in table.bench.attention), timeout=10_000)
+    qtbot.waitUntil(lambda: any("not there any more" in i.what for i in table.desk.attention), timeout=10_000)
     assert cell(table, "head_h", "M").text == "58.00"
 
 
@@ -216,14 +216,14 @@ def test_a_guard_and_a_rule_are_made_in_the_window_and_speak_up(qtbot, table):
     choose(table, at(table, "sheet"))
     assert table.actions_.run("guard.new")
     answer(qtbot, table)
-    assert any(g.name == "sheet stays" for g in table.bench.main.document.guards)
+    assert any(g.name == "sheet stays" for g in table.desk.main.document.guards)
     table.actions_.run("rule.new")
     field = table.prompt.fields[1]
     assert field._value("wall >= 2 mm") == "holds now" and field._value("wall >= 9 mm") == "does not hold now"
     answer(qtbot, table, "sheet is thick", "sheet >= 1 mm", "Too thin.")
     table.values.model.setData(at(table, "sheet", "M"), "0.5 mm")
     settle(qtbot, table)
-    told = {i.where.split(" / ")[1]: i.what for i in table.bench.attention}
+    told = {i.where.split(" / ")[1]: i.what for i in table.desk.attention}
     assert (
         "was 2 mm and is 0.5 mm" in told["sheet stays"]
         and told["sheet is thick"] == "Too thin. (sheet is 0.5 mm, 1 mm)"

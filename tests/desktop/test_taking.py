@@ -4,10 +4,10 @@ import pytest
 
 pytest.importorskip("PyQt6")
 
-from architectonic.describe.clauses import SENTENCES
-from architectonic.desktop.blanks import GATHERS
-from architectonic.desktop.listbox import LEAST, ROOM, ListBox
-from architectonic.desktop.taking import TAKING
+from architectonic.describe.words.clauses import SENTENCES
+from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
+from architectonic.desktop.sentences.blanks import GATHERS
+from architectonic.desktop.sentences.taking import TAKING
 from tests.desktop.conftest import settle
 from tests.desktop.hands import show
 

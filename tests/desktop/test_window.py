@@ -6,9 +6,9 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 
 from architectonic.describe.results import Node
-from architectonic.desktop.find import score
+from architectonic.desktop.window.find import score
 from architectonic.family import edits
-from architectonic.session.session import Session
+from architectonic.session.open.session import Session
 from tests.desktop.conftest import settle
 from tests.desktop.hands import field, show, type_into, volume
 
@@ -32,7 +32,7 @@ def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     settle(qtbot, window)
     assert volume(window, "Foot") == before and wall.text() == "2.4 mm"
-    assert window.bench.settled.work.computed == 0
+    assert window.desk.settled.work.computed == 0
 
 
 def test_the_first_keystroke_replaces_the_value_even_when_an_update_ends_meanwhile(qtbot, window):
@@ -40,7 +40,7 @@ def test_the_first_keystroke_replaces_the_value_even_when_an_update_ends_meanwhi
     wall = field(window, "wall")
     wall.setFocus()
     assert wall.selectedText() == "2.4 mm"
-    window.bench.update()
+    window.desk.update()
     settle(qtbot, window)
     qtbot.keyClicks(wall, "2.6")
     assert wall.text() == "2.6"
@@ -55,11 +55,11 @@ def test_a_bad_value_changes_nothing_and_says_why(qtbot, window, text, told):
     if text == "foot_d":
         text = "wall + 1 mm"
         show(qtbot, window, "Sizes")
-    before = window.bench.family
+    before = window.desk.family
     wall = field(window, "wall")
     type_into(qtbot, wall, text)
     qtbot.keyClick(wall, Qt.Key.Key_Return)
-    assert window.bench.family is before and told in window.strip.line.text()
+    assert window.desk.family is before and told in window.strip.line.text()
     assert wall.property("bad") is True and wall.hasFocus()
     qtbot.keyClick(wall, Qt.Key.Key_Escape)
     assert wall.text() == "2.4 mm"
@@ -67,7 +67,7 @@ def test_a_bad_value_changes_nothing_and_says_why(qtbot, window, text, told):
 
 def test_an_edit_that_breaks_something_opens_the_strip_with_take_back(qtbot, window):
     show(qtbot, window, "Foot")
-    family = window.bench.family
+    family = window.desk.family
     wall = field(window, "wall")
     type_into(qtbot, wall, "14 mm")
     qtbot.keyClick(wall, Qt.Key.Key_Return)
@@ -78,7 +78,7 @@ def test_an_edit_that_breaks_something_opens_the_strip_with_take_back(qtbot, win
     assert failing and failing[0].problem.mend
     qtbot.mouseClick(window.strip.take_back, Qt.MouseButton.LeftButton)
     settle(qtbot, window)
-    assert window.bench.family is family and window.head.pill.text().startswith("All current")
+    assert window.desk.family is family and window.head.pill.text().startswith("All current")
 
 
 def test_the_size_chooser_shows_another_size(qtbot, window):
@@ -99,7 +99,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
     qtbot.mouseMove(canvas, middle)
     assert "end of Foot block" in canvas.describe(*canvas.over[0][:3])
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
-    assert len(window.bench.main.picks) == 1
+    assert len(window.desk.main.picks) == 1
     qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, middle)
     qtbot.waitUntil(lambda: "Shortest" in dict(window.right.facts.rows()), timeout=20_000)
@@ -116,7 +116,7 @@ def test_only_this_and_hide(qtbot, window):
     show(qtbot, window, "Light")
     canvas = window.bodies
     key = canvas.key(canvas.meshes[0][0])
-    window.bench.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
+    window.desk.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
     qtbot.keyClick(canvas, Qt.Key.Key_O)
     assert len(canvas.hidden) == 5
     qtbot.keyClick(canvas, Qt.Key.Key_O)
@@ -133,7 +133,7 @@ def test_a_switch_and_a_row_in_made_of(qtbot, window):
     settle(qtbot, window)
     assert volume(window, "Arm tube") > before
     qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(120, int(y) + 10))
-    assert window.bench.main.operation == entry.id
+    assert window.desk.main.operation == entry.id
 
 
 def test_the_range_grid_types_values_and_switches(qtbot, qtmodeltester, window):
@@ -178,22 +178,22 @@ def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
     qtbot.waitUntil(lambda: canvas.solved is not None and bool(canvas.labels))
     tube = volume(window, "Arm tube")
     angle = next(c for c in canvas.sketch.constraints if c.name == "arm_angle")
-    before = window.bench.settled.value(
+    before = window.desk.settled.value(
         Node(
             "frame",
-            *window.bench.main.at,
-            next(o.id for o in window.bench.main.document.build if o.name == "Arm square"),
+            *window.desk.main.at,
+            next(o.id for o in window.desk.main.document.build if o.name == "Arm square"),
         )
     )
     editor = canvas.edit(angle.id)
     qtbot.keyClicks(editor, "35")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     settle(qtbot, window)
-    after = window.bench.settled.value(
+    after = window.desk.settled.value(
         Node(
             "frame",
-            *window.bench.main.at,
-            next(o.id for o in window.bench.main.document.build if o.name == "Arm square"),
+            *window.desk.main.at,
+            next(o.id for o in window.desk.main.document.build if o.name == "Arm square"),
         )
     )
     assert after != before and volume(window, "Arm tube") == pytest.approx(tube, rel=1e-9)  # turned, not changed
@@ -209,7 +209,7 @@ def test_save_reopen_and_export(qtbot, window, tmp_path):
     assert window.actions_.run("family.save")
     settle(qtbot, window)
     assert not window.head.family_button.text().endswith("•")
-    assert Session.open(tmp_path / "family").family == window.bench.family
+    assert Session.open(tmp_path / "family").family == window.desk.family
     assert window.commands.write_step(tmp_path / "foot.step")
     assert "PRODUCT('Shell'" in (tmp_path / "foot.step").read_text()
     assert not window.commands.write_step(tmp_path / "nowhere" / "foot.step")
@@ -221,13 +221,13 @@ def test_a_family_of_ones_own(qtbot, window, tmp_path):
     window.actions_.run("document.new_table")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert window.bench.main.document.name == "My table"
+    assert window.desk.main.document.name == "My table"
     window.actions_.run("value.new")
     window.prompt.fields[0].setText("wall")
     window.prompt.fields[1].setText("3")
     qtbot.keyClick(window.prompt.fields[1], Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert [p.common.text for p in window.bench.main.document.parameters] == ["3 mm"]
+    assert [p.common.text for p in window.desk.main.document.parameters] == ["3 mm"]
     assert not window.commands.families.make_family(tmp_path / "mine", "Again", "")
     assert "not empty" in window.strip.line.text()
 
@@ -256,7 +256,7 @@ def test_find_or_do_goes_to_a_value(qtbot, window):
 def test_the_event_loop_stays_free_while_everything_is_rebuilt(qtbot, window):
     """No gap over 50 ms between ticks of 2 ms, scene renders left out; the best of six tries on a shared machine."""
     show(qtbot, window, "Light")
-    sizes = edits.find_document(window.bench.family, "Sizes")
+    sizes = edits.find_document(window.desk.family, "Sizes")
     height = next(p for p in sizes.parameters if p.name == "reach")
     rendering = [0.0]
     depth = [0]
@@ -285,7 +285,7 @@ def test_the_event_loop_stays_free_while_everything_is_rebuilt(qtbot, window):
 
         timer = QTimer(interval=2, timeout=tick)
         timer.start()
-        window.bench.apply("reach", lambda f, k=k: edits.set_value(f, sizes.id, height.id, f"{300 + k} mm"))
+        window.desk.apply("reach", lambda f, k=k: edits.set_value(f, sizes.id, height.id, f"{300 + k} mm"))
         settle(qtbot, window)
         timer.stop()
         best = min(best, max(gaps))
@@ -298,79 +298,79 @@ def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
     """Oracle: networkx descendants and ancestors on the same edges; every arrow goes forward."""
     import networkx as nx
 
-    from architectonic.desktop.mapcanvas import closure, drives, layers
+    from architectonic.desktop.product.map import closure, drives, layers
 
-    edges = drives(window.bench.family)
+    edges = drives(window.desk.family)
     graph = nx.DiGraph([(a, b) for a, takers in edges.items() for b in takers])
     for key in edges:
         assert closure(edges, key) == nx.descendants(graph, key)
     column = {k: i for i, keys in enumerate(layers(edges)) for k in keys}
     assert all(column[a] < column[b] for a, b in graph.edges)
     window.show_tab("Map")
-    light = edits.find_document(window.bench.family, "Light").id
+    light = edits.find_document(window.desk.family, "Light").id
     at = window.map.cards[light].center().toPoint()
     qtbot.mouseClick(window.map, Qt.MouseButton.LeftButton, pos=at)
     assert window.map.chosen == light and closure(edges, light) == set()
     qtbot.mouseDClick(window.map, Qt.MouseButton.LeftButton, pos=at)
-    assert window.bench.main.document_id == light
+    assert window.desk.main.document_id == light
 
 
 def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     """Closed form: rounding the bore's upper rim takes away a ring by Pappus; here only the direction is checked."""
     show(qtbot, window, "Stem")
-    body = next(iter(window.bench.main.document.bodies))
-    block = next(o.id for o in window.bench.main.document.build if o.name == "Stem rod")
-    key = f"{window.bench.main.document_id}.{body}"
+    body = next(iter(window.desk.main.document.bodies))
+    block = next(o.id for o in window.desk.main.document.build if o.name == "Stem rod")
+    key = f"{window.desk.main.document_id}.{body}"
     mesh = window.bodies.mesh(key)
     rim = next(e for e in mesh.edges if f"{block}:end" in e and f"{block}:side" in e)
-    before, family = volume(window, "Stem"), window.bench.family
-    window.bench.main.pick([("edge", key, rim)])
+    before, family = volume(window, "Stem"), window.desk.family
+    window.desk.main.pick([("edge", key, rim)])
     assert window.actions_.run("operation.fillet")
     card = window.card
     settle(qtbot, window)
-    assert window.bench.family is family and window.bench.previewed is not None
+    assert window.desk.family is family and window.desk.previewed is not None
     assert volume(window, "Stem") == before  # what is settled is not touched by a preview
-    previewed = window.bench.evaluation.value(Node("measure", *window.bench.main.at, body))["volume_mm3"]
+    previewed = window.desk.evaluation.value(Node("measure", *window.desk.main.at, body))["volume_mm3"]
     assert previewed < before
     type_into(qtbot, card.value, "50")
     qtbot.waitUntil(lambda: "still works" in card.hint.text(), timeout=20_000)
     type_into(qtbot, card.value, "-1")
     qtbot.waitUntil(lambda: "not a positive" in card.hint.text(), timeout=20_000)
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
-    assert window.bench.family is family and card.isVisible()
+    assert window.desk.family is family and card.isVisible()
     type_into(qtbot, card.value, "Sizes.wall / 3")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
-    assert not card.isVisible() and window.bench.previewed is None
+    assert not card.isVisible() and window.desk.previewed is None
     assert window.made_of.entries[-1].text == "Round: round 1 edge with radius Sizes.wall / 3"
     assert volume(window, "Stem") < before
     window.actions_.run("edit.undo")
     settle(qtbot, window)
-    assert window.bench.family is family
+    assert window.desk.family is family
 
 
 def test_a_sentence_is_left_as_it_was(qtbot, window):
     show(qtbot, window, "Arm tube")
-    cut = next(o for o in window.bench.main.document.build if o.name == "Draw the tube")
-    family = window.bench.family
-    window.bench.main.select(cut.id)
+    cut = next(o for o in window.desk.main.document.build if o.name == "Draw the tube")
+    family = window.desk.family
+    window.desk.main.select(cut.id)
     assert window.actions_.run("operation.edit")
     type_into(qtbot, window.card.value, "30 mm")
-    qtbot.waitUntil(lambda: not window.bench.updating and window.bench.previewed is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.desk.updating and window.desk.previewed is not None, timeout=20_000)
     qtbot.keyClick(window.card.value, Qt.Key.Key_Escape)
     settle(qtbot, window)
-    assert window.bench.family is family and window.bench.previewed is None and not window.card.isVisible()
+    assert window.desk.family is family and window.desk.previewed is None and not window.card.isVisible()
 
 
 def test_a_region_is_clicked_and_extruded(qtbot, window):
     show(qtbot, window, "Stem")
     window.show_tab("Sketch")
-    hole = next(o for o in window.bench.main.document.build if o.name == "Cable hole")
-    window.bench.main.select(hole.id)
+    hole = next(o for o in window.desk.main.document.build if o.name == "Cable hole")
+    window.desk.main.select(hole.id)
     canvas = window.sketches
     canvas.frame_all()
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=canvas.to_screen((1.0, 1.0)).toPoint())
-    assert window.bench.main.regions[0] == hole.id and len(window.bench.main.regions[1]) == 1
+    assert window.desk.main.regions[0] == hole.id and len(window.desk.main.regions[1]) == 1
     assert window.actions_.run("operation.extrude")
     card = window.card
     card.blanks["acts_on"].verb.setCurrentIndex(0)
@@ -378,8 +378,8 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     type_into(qtbot, card.value, "12 mm")
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
-    bodies = {b.name: k for k, b in window.bench.main.document.bodies.items()}
-    plug = window.bench.settled.value(Node("measure", *window.bench.main.at, bodies["Plug"]))
+    bodies = {b.name: k for k, b in window.desk.main.document.bodies.items()}
+    plug = window.desk.settled.value(Node("measure", *window.desk.main.at, bodies["Plug"]))
     assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
     assert [c.name for c in window.made_of.columns] == ["Stem", "Plug"]
 
@@ -391,10 +391,10 @@ def test_a_new_document_beside_others_opens_empty_and_says_what_to_do(qtbot, win
     window.actions_.run(f"document.new_{kind}")
     window.prompt.fields[0].setText("Fresh")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
-    assert window.bench.main.document.name == "Fresh" and window.bench.main.document.kind == kind
+    assert window.desk.main.document.name == "Fresh" and window.desk.main.document.kind == kind
     assert not window.commands.has_bodies()
     window.grab()
     settle(qtbot, window)
     window.actions_.run("edit.undo")
     settle(qtbot, window)
-    assert all(d.name != "Fresh" for d in window.bench.family.documents.values())
+    assert all(d.name != "Fresh" for d in window.desk.family.documents.values())

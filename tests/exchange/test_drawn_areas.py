@@ -11,9 +11,9 @@ import pytest
 from shapely import polygonize, set_precision, unary_union
 from shapely.geometry import LineString
 
-from architectonic.describe.curves import as_pieces, drawn_result
+from architectonic.describe.drawn.curves import as_pieces, drawn_result
 from architectonic.exchange import dxf
-from architectonic.sketch.regions import find
+from architectonic.sketch.curves.regions import find
 
 FLAT = 1e-4
 """How far a chord may leave its curve, mm."""

@@ -7,13 +7,13 @@ import pytest
 from tests.session.test_sketching import Pad
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import as_piece, drawn_result, path_of
+from architectonic.describe.drawn.curves import as_piece, drawn_result, path_of
 from architectonic.exchange import dxf
-from architectonic.session import shapes
-from architectonic.session.bringing import bring_in
-from architectonic.session.snapping import Snapped
-from architectonic.sketch import paths
-from architectonic.sketch.regions import find
+from architectonic.session.sketch import shapes
+from architectonic.session.sketch.bringing import bring_in
+from architectonic.session.sketch.snapping import Snapped
+from architectonic.sketch.curves import paths
+from architectonic.sketch.curves.regions import find
 
 
 def drawing(tmp_path, *entities, units=4, version="AC1015"):

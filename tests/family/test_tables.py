@@ -16,7 +16,7 @@ from architectonic.family.tables import Typed
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.quantities.preferred import R40, SERIES, nearest, term
-from architectonic.session.session import Session
+from architectonic.session.open.session import Session
 
 
 @pytest.fixture

@@ -15,11 +15,12 @@ from tests.kernel.test_inertia_and_counts import crossed, frame_with_two_holes, 
 from tests.kernel.test_solids import TOP, circle, level, plate, rectangle, stages
 from tests.kernel.test_sweeps import FRONT, Z, box, polygon
 
-from architectonic.kernel import blends, dividing, placing, shells, step, sweeps
-from architectonic.kernel.measure import measure
-from architectonic.kernel.mesh import mesh
-from architectonic.kernel.outlines import Frame
-from architectonic.kernel.solids import boolean, prism
+from architectonic.kernel import step
+from architectonic.kernel.measure.bodies import measure
+from architectonic.kernel.measure.mesh import mesh
+from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.solids import blends, dividing, placing, shells, sweeps
+from architectonic.kernel.solids.prisms import boolean, prism
 from architectonic.render.camera import BodyMesh
 
 HIGH = Frame((0, 0, 40), (1, 0, 0), (0, 0, 1))

@@ -12,14 +12,14 @@ from tests.kernel.test_sweeps import box
 from architectonic.base.labels import faces_around, kind_of, pair
 from architectonic.describe.recipes import FindInput, Wanted
 from architectonic.family.records import Witness
-from architectonic.kernel.curves import point_of
-from architectonic.kernel.mesh import mesh
-from architectonic.kernel.solids import boolean, prism
+from architectonic.kernel.measure.mesh import mesh
+from architectonic.kernel.shapes.curves import point_of
+from architectonic.kernel.solids.prisms import boolean, prism
 from architectonic.make.fault import MakeFault
 from architectonic.make.nearest import nearest
 from architectonic.make.queries import find
 from architectonic.render.camera import BodyMesh
-from architectonic.session.picked import reference, witness
+from architectonic.session.picking.picked import reference, witness
 
 
 @pytest.mark.parametrize(("make", "_"), SOLIDS)
@@ -81,12 +81,12 @@ def test_a_lost_straight_edge_is_not_likelier_to_be_a_round_one_that_lies_nearer
 
 
 def _round(body, label):
-    from architectonic.kernel.witness import edge_kind
+    from architectonic.kernel.shapes.witness import edge_kind
 
     return edge_kind(body.edges[label]) == "circle"
 
 
 def _middle(body, label):
-    from architectonic.kernel.labelled import centre
+    from architectonic.kernel.shapes.labelled import centre
 
     return centre(body.edges[label])

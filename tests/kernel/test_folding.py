@@ -12,13 +12,15 @@ pytest.importorskip("OCP")
 from tests.kernel.test_solids import TOP, circle, level, rectangle
 from tests.kernel.test_sweeps import box
 
-from architectonic.kernel import blends, placing, shells, solids, step
-from architectonic.kernel.folding import is_wrong
-from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.mesh import can_be_facetted, may_enclose, mesh
-from architectonic.kernel.outlines import Frame
-from architectonic.kernel.solids import boolean, prism
-from architectonic.kernel.verdict import KernelRefusal, rough_volume, volume
+from architectonic.kernel import step
+from architectonic.kernel.measure.mesh import can_be_facetted, may_enclose, mesh
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.verdict import KernelRefusal, rough_volume, volume
+from architectonic.kernel.solids import blends, placing, shells
+from architectonic.kernel.solids import prisms as solids
+from architectonic.kernel.solids.folding import is_wrong
+from architectonic.kernel.solids.prisms import boolean, prism
 from architectonic.render.camera import BodyMesh
 
 WALL = 0.86
@@ -122,7 +124,7 @@ class Lying:
         return self.shape
 
     def Modified(self, _):
-        from architectonic.kernel.topology import ShapeList
+        from architectonic.kernel.shapes.topology import ShapeList
 
         return ShapeList()
 

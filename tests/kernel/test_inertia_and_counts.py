@@ -18,11 +18,11 @@ from OCP.TopExp import TopExp
 from tests.kernel.test_solids import TOP, circle, level, plate, rectangle
 from tests.kernel.test_sweeps import FRONT, Z, box, polygon
 
-from architectonic.kernel import blends, placing, shells, sweeps
-from architectonic.kernel.measure import measure
-from architectonic.kernel.outlines import Frame
-from architectonic.kernel.solids import boolean, prism
-from architectonic.kernel.topology import EDGE, FACE, VERTEX, WIRE, subshapes
+from architectonic.kernel.measure.bodies import measure
+from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX, WIRE, subshapes
+from architectonic.kernel.solids import blends, placing, shells, sweeps
+from architectonic.kernel.solids.prisms import boolean, prism
 
 
 def torus(big=30.0, small=8.0):

@@ -6,13 +6,14 @@ import pytest
 
 pytest.importorskip("OCP")
 
-from architectonic.kernel import blends, step
-from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.measure import measure
-from architectonic.kernel.mesh import mesh
-from architectonic.kernel.outlines import Frame, Side
-from architectonic.kernel.solids import boolean, prism
-from architectonic.kernel.verdict import KernelRefusal
+from architectonic.kernel import step
+from architectonic.kernel.measure.bodies import measure
+from architectonic.kernel.measure.mesh import mesh
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.solids import blends
+from architectonic.kernel.solids.prisms import boolean, prism
 
 TOP = Frame((0, 0, 0), (1, 0, 0), (0, 0, 1))
 

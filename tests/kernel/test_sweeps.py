@@ -12,11 +12,11 @@ pytest.importorskip("OCP")
 
 from tests.kernel.test_solids import TOP, circle, level, names, rectangle, volume
 
-from architectonic.kernel import blends, dividing, placing, shells, sweeps
-from architectonic.kernel.measure import measure
-from architectonic.kernel.outlines import Frame, Side
-from architectonic.kernel.solids import boolean, prism
-from architectonic.kernel.verdict import KernelRefusal
+from architectonic.kernel.measure.bodies import measure
+from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.solids import blends, dividing, placing, shells, sweeps
+from architectonic.kernel.solids.prisms import boolean, prism
 
 FRONT = Frame((0, 0, 0), (1, 0, 0), (0, -1, 0))
 """x to the right, z up."""
@@ -51,7 +51,7 @@ def test_a_whole_turn_names_rings_that_the_kernel_forgets():
 
 
 def measure_height(face):
-    from architectonic.kernel.labelled import centre
+    from architectonic.kernel.shapes.labelled import centre
 
     return centre(face)[2]
 

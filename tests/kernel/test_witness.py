@@ -3,11 +3,11 @@
 import pytest
 from tests.make.test_makers import block, extrude, make, square
 
-from architectonic.describe.witness import Candidate, disagreement, ranked
+from architectonic.describe.references.witness import Candidate, disagreement, ranked
 from architectonic.family.records import Witness
-from architectonic.kernel import blends
-from architectonic.kernel.topology import EDGE, FACE, ancestors
-from architectonic.kernel.witness import convexity, edge_facts, edge_kind, face_facts, face_kind
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors
+from architectonic.kernel.shapes.witness import convexity, edge_facts, edge_kind, face_facts, face_kind
+from architectonic.kernel.solids import blends
 
 
 def kinds(body):

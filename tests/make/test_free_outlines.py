@@ -12,9 +12,9 @@ pytest.importorskip("OCP")
 
 from architectonic.describe import recipes
 from architectonic.describe.results import Recipe
-from architectonic.describe.sketch import piece_result
+from architectonic.describe.sketch.solve import piece_result
 from architectonic.propagate.keys import encode
-from architectonic.sketch import lettering, paths, piece, regions
+from architectonic.sketch.curves import lettering, paths, piece, regions
 from tests.make.test_makers import FRONT, areas, extrude, make, measured
 
 

@@ -9,11 +9,11 @@ pytest.importorskip("OCP")
 
 from architectonic.describe import recipes
 from architectonic.describe.results import Frame, Recipe
-from architectonic.describe.sketch import piece_result
+from architectonic.describe.sketch.solve import piece_result
 from architectonic.make.fault import MakeFault
 from architectonic.make.registry import MAKERS
 from architectonic.propagate.keys import encode, key_of
-from architectonic.sketch import piece, regions
+from architectonic.sketch.curves import piece, regions
 from architectonic.worker.protocol import Request
 from architectonic.worker.server import handle
 from architectonic.worker.shapes import Shapes

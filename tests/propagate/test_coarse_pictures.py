@@ -44,7 +44,7 @@ def test_a_coarse_picture_leaves_no_trace_in_the_exact_one(bench):
 
 def test_facets_do_not_depend_on_what_was_drawn_before(bench, tmp_path):
     """The same body in a fresh process, without the coarse picture before: the same bytes."""
-    from architectonic.session.places import Engine
+    from architectonic.session.open.engine import Engine
 
     facets(bench, quick=True)
     after = facets(bench)

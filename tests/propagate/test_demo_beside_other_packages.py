@@ -12,7 +12,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.render.camera import BodyMesh
-from architectonic.session.export import export
+from architectonic.session.files.export import export
 
 pytestmark = pytest.mark.kernel
 

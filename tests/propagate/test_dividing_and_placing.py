@@ -10,7 +10,7 @@ from tests.propagate.test_models import TOP
 from tests.propagate.test_solids_of_many_kinds import Bench, close
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.records import (

@@ -253,7 +253,7 @@ def test_incremental_equals_from_scratch_with_the_real_kernel(demo, engine):
 @pytest.mark.kernel
 def test_the_same_key_gives_the_same_result_in_two_processes(tmp_path):
     script = (
-        "import sys,json,pathlib;from architectonic.demo.family import brindle;from architectonic.session.places import Engine;"
+        "import sys,json,pathlib;from architectonic.demo.family import brindle;from architectonic.session.open.engine import Engine;"
         "from architectonic.propagate.whole import evaluate_scopes;from architectonic.propagate.targets import all_scopes;"
         "f=brindle();e=Engine.start(pathlib.Path(sys.argv[1]));d=[d.id for d in f.documents.values() if d.name=='Cheek L'];"
         "r=evaluate_scopes(e.evaluator,f,all_scopes(f,tuple(d)));e.close();"

@@ -11,7 +11,7 @@ from tests.propagate.test_solids_of_many_kinds import Bench, close
 from architectonic.base.errors import UserFault
 from architectonic.check.impact import impact
 from architectonic.check.report import report
-from architectonic.describe.measurement import passing
+from architectonic.describe.references.measurement import passing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.records import (
@@ -21,7 +21,8 @@ from architectonic.family.records import (
     Measurement,
     Reference,
 )
-from architectonic.session import checks, measuring
+from architectonic.session.model import measuring
+from architectonic.session.tables import checks
 
 pytestmark = pytest.mark.kernel
 

@@ -5,7 +5,7 @@ import math
 import pytest
 
 from architectonic.check.attention import attention
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.records import (

@@ -9,7 +9,7 @@ import pytest
 from tests.propagate.test_models import TOP
 from tests.propagate.test_solids_of_many_kinds import FRONT, Bench, close
 
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.records import (
@@ -315,7 +315,7 @@ def test_a_bar_runs_along_an_edge_that_lies_in_no_plane(bench):
     edges = bench.engine.evaluator.evaluate(bench.family, [node]).value(node)["edges"]
     rim = next(e for e in edges if "c:side" in e and "h:side" in e)
     at = Reference(item="b2", stage="here", label=rim)
-    from architectonic.describe.measurement import passing
+    from architectonic.describe.references.measurement import passing
 
     length = Node("gauged", bench.key, "default", "", passing("length", (edits.replace(at, stage="finished"),)))
     long = bench.engine.evaluator.evaluate(bench.family, [length]).value(length).value

@@ -9,9 +9,9 @@ import pytest
 from tests.propagate.test_models import TOP, Model, problem, volume
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.clauses import SENTENCES, sentence, sentence_of
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
+from architectonic.describe.words.clauses import SENTENCES, sentence, sentence_of
 from architectonic.family import edits, names
 from architectonic.family.records import (
     Align,
@@ -45,7 +45,7 @@ from architectonic.family.records import (
     Turn,
     Witness,
 )
-from architectonic.session import building
+from architectonic.session.model import building
 
 pytestmark = pytest.mark.kernel
 FRONT = Reference(item="front")

@@ -5,16 +5,16 @@ import math
 import numpy as np
 import pytest
 
-from architectonic.kernel.blends import fillet
-from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.mesh import mesh
-from architectonic.kernel.outlines import Frame, Side
-from architectonic.kernel.solids import prism
-from architectonic.kernel.sweeps import revolve
+from architectonic.kernel.measure.mesh import mesh
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.solids.blends import fillet
+from architectonic.kernel.solids.prisms import prism
+from architectonic.kernel.solids.sweeps import revolve
 from architectonic.render.camera import BodyMesh
 from architectonic.render.section import Plane, cut_open
 from architectonic.render.tint import Pull, drafts, leaning
-from architectonic.session import picking
+from architectonic.session.picking import picking
 
 pytestmark = pytest.mark.kernel
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))

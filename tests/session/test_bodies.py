@@ -9,7 +9,7 @@ from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.quantities.compiled import fixed_value
 from architectonic.quantities.materials import MATERIALS, density_text
-from architectonic.session import building
+from architectonic.session.model import building
 
 PRINTED = {"steel": 7850, "stainless steel 1.4301": 7900, "EN AW-6060": 2700}
 """kg/m3 as printed in EN 1991-1-1, EN 10088-1 and EN 1999-1-1 (from memory)."""

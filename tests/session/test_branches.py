@@ -12,13 +12,13 @@ from dataclasses import replace
 import pytest
 from tests.session.test_sketching import Pad
 
-from architectonic.describe.drawing import numbers
+from architectonic.describe.drawn.drawing import numbers
 from architectonic.family.scopes import Scope
-from architectonic.session import shapes
-from architectonic.session.copies import Pattern, in_ring, inward, mirror, offset
-from architectonic.session.sketching import begin
-from architectonic.session.snapping import Snapped
-from architectonic.sketch.solve import solve
+from architectonic.session.sketch import shapes
+from architectonic.session.sketch.copies import Pattern, in_ring, inward, mirror, offset
+from architectonic.session.sketch.sketching import begin
+from architectonic.session.sketch.snapping import Snapped
+from architectonic.sketch.solving.solve import solve
 
 CLEAR = math.radians(3)
 SIZES = ("distance", "radius", "diameter", "horizontal_distance", "vertical_distance", "angle", "offset", "turned")

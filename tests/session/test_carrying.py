@@ -14,7 +14,7 @@ from architectonic.family.records import (
     Reference,
     Split,
 )
-from architectonic.session import carrying
+from architectonic.session.model import carrying
 
 pytestmark = pytest.mark.kernel
 

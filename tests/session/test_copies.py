@@ -11,11 +11,11 @@ from architectonic.family import edits
 from architectonic.family.records import Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import of_scope
-from architectonic.session.copies import Pattern, in_ring, in_row, inward, mirror, offset
-from architectonic.session.moving import Change, change, cut_out, duplicate, fork_sketch, paste
-from architectonic.session.shapes import round_corner, slot
-from architectonic.session.sketching import begin, refuse_conflict
-from architectonic.session.snapping import Snapped
+from architectonic.session.sketch.copies import Pattern, in_ring, in_row, inward, mirror, offset
+from architectonic.session.sketch.moving import Change, change, cut_out, duplicate, fork_sketch, paste
+from architectonic.session.sketch.shapes import round_corner, slot
+from architectonic.session.sketch.sketching import begin, refuse_conflict
+from architectonic.session.sketch.snapping import Snapped
 
 
 @pytest.fixture

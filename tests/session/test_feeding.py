@@ -6,16 +6,16 @@ import pytest
 from tests.fakes import FakeExecutor
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import CurveResult, Frame, Node, PlacedCurve
-from architectonic.describe.trace import project
+from architectonic.describe.sketch.trace import project
 from architectonic.family import edits
 from architectonic.family.records import SELF, Circle, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.family.static import refuse_circle
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes, of_scope
-from architectonic.session.feeding import Offer, point_at, take
+from architectonic.session.feeds.feeding import Offer, point_at, take
 
 
 class Pair:

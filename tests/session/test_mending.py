@@ -9,8 +9,8 @@ from architectonic.family.records import Fillet, Reference, Shell, Witness
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session import mending
-from architectonic.session.reasons import reasons
+from architectonic.session.model import mending
+from architectonic.session.model.reasons import reasons
 
 pytestmark = pytest.mark.kernel
 

@@ -7,13 +7,13 @@ import pytest
 from tests.session.test_sketching import Pad
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import path_of
+from architectonic.describe.drawn.curves import path_of
 from architectonic.family import edits
 from architectonic.family.records import EllipticArc, Spline
-from architectonic.session import shapes
-from architectonic.session.snapping import Snapped
-from architectonic.session.trimming import extend, split, trim
-from architectonic.sketch import paths
+from architectonic.session.sketch import shapes
+from architectonic.session.sketch.snapping import Snapped
+from architectonic.session.sketch.trimming import extend, split, trim
+from architectonic.sketch.curves import paths
 
 
 @pytest.fixture

@@ -4,15 +4,17 @@ import pytest
 
 from architectonic.base.errors import UserFault
 from architectonic.check.report import report
-from architectonic.describe.planes import in_space
+from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Datum, Extrude, OffsetPlane, Reference, Sketch
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session import picked, planning, surroundings
-from architectonic.session.feeding import Offer
-from architectonic.session.planning import Start
+from architectonic.session.assembly import surroundings
+from architectonic.session.feeds.feeding import Offer
+from architectonic.session.picking import picked
+from architectonic.session.product import planning
+from architectonic.session.product.planning import Start
 
 
 @pytest.fixture

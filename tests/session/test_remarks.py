@@ -5,11 +5,11 @@ from tests.session.test_sketching import Pad
 
 from architectonic.base.errors import UserFault
 from architectonic.family.scopes import Scope
-from architectonic.session.copies import Pattern, in_row
-from architectonic.session.hints import hints
-from architectonic.session.playing import STEPS, Span
-from architectonic.session.shapes import round_corner
-from architectonic.session.snapping import Snapped, snap
+from architectonic.session.sketch.copies import Pattern, in_row
+from architectonic.session.sketch.hints import hints
+from architectonic.session.sketch.playing import STEPS, Span
+from architectonic.session.sketch.shapes import round_corner
+from architectonic.session.sketch.snapping import Snapped, snap
 
 
 @pytest.fixture
@@ -104,9 +104,9 @@ def test_a_dead_centre_is_told_by_the_evaluation(pad):
 def test_every_kind_of_constraint_has_words(pad):
     from typing import get_args
 
-    from architectonic.describe.sentences import CONSTRAINTS, constraint, place_words
+    from architectonic.describe.words.sentences import CONSTRAINTS, constraint, place_words
     from architectonic.family.records import ConstraintKind
-    from architectonic.session.copies import mirror, offset
+    from architectonic.session.sketch.copies import mirror, offset
 
     assert set(CONSTRAINTS) == set(get_args(ConstraintKind))
     sides = plate(pad)

@@ -4,8 +4,8 @@ import pytest
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
-from architectonic.session.session import Session
-from architectonic.session.whatif import with_values
+from architectonic.session.open.session import Session
+from architectonic.session.open.whatif import with_values
 
 
 @pytest.fixture

@@ -8,9 +8,9 @@ from tests.session.test_sketching import Pad, pulled
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
 from architectonic.family.records import Arc
-from architectonic.session.shapes import circle_through, polygon, round_corner, slot
-from architectonic.session.snapping import Snapped
-from architectonic.session.trimming import trim
+from architectonic.session.sketch.shapes import circle_through, polygon, round_corner, slot
+from architectonic.session.sketch.snapping import Snapped
+from architectonic.session.sketch.trimming import trim
 
 
 @pytest.fixture
@@ -106,7 +106,7 @@ def test_a_trimmed_circle_is_an_arc_of_the_same_id_and_diameter(pad):
     pad(lambda s: s.line(Snapped((5, -20)), Snapped((5, 20))))
     pad(lambda s: trim(s, ring, (10, 0)))
     assert isinstance(pad.sketch.curves[ring], Arc)
-    from architectonic.describe.readings import measured
+    from architectonic.describe.drawn.readings import measured
 
     assert measured(pad.solved, "arc_length", [ring]) == pytest.approx(2 * math.pi * 10 * 2 / 3)
     assert any(c.kind == "diameter" for c in pad.sketch.constraints)
@@ -118,7 +118,7 @@ def test_a_trimmed_circle_is_an_arc_of_the_same_id_and_diameter(pad):
 
 def test_mirrored_curves_stay_symmetric_when_the_original_is_pulled(pad):
     """Reflection in the y axis: (x, y) goes to (-x, y); arcs run the other way round, so areas keep their sign."""
-    from architectonic.session.copies import mirror
+    from architectonic.session.sketch.copies import mirror
 
     axis = pad(lambda s: s.line(Snapped((0, -20), ""), Snapped((0, 40))))
     pad(lambda s: s.constrain("fix", axis))

@@ -5,17 +5,17 @@ import math
 import pytest
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.readings import measured
+from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
-from architectonic.session.holding import motions, next_hold, turn_over
-from architectonic.session.pulling import Pull
-from architectonic.session.sketching import begin, fitting, refuse_conflict
-from architectonic.session.snapping import Snapped, snap
+from architectonic.session.sketch.holding import motions, next_hold, turn_over
+from architectonic.session.sketch.pulling import Pull
+from architectonic.session.sketch.sketching import begin, fitting, refuse_conflict
+from architectonic.session.sketch.snapping import Snapped, snap
 
 
 class Pad:

@@ -4,10 +4,10 @@ import math
 
 import pytest
 
-from architectonic.describe.readings import foot
+from architectonic.describe.drawn.readings import foot
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.family.records import Arc, Line, Reference, Sketch
-from architectonic.session.snapping import Snapped, inferred, snap, snap_points
+from architectonic.session.sketch.snapping import Snapped, inferred, snap, snap_points
 
 CURVES = {
     "l": CurveResult("line", (0.0, 30.0, 40.0, 30.0)),
@@ -75,7 +75,7 @@ def test_every_point_of_every_curve_can_be_snapped_to():
 
 @pytest.mark.parametrize("key", list(CURVES))
 def test_the_nearest_point_of_a_curve_is_no_farther_than_any_sample(key):
-    from architectonic.describe.readings import samples
+    from architectonic.describe.drawn.readings import samples
 
     for q in ((-10.0, 5.0), (55.0, 44.0), (120.0, 80.0), (20.0, 72.0)):
         near = math.dist(foot(CURVES[key], q), q)

@@ -11,8 +11,8 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.exchange import spreadsheet
 from architectonic.family import edits, tables
 from architectonic.family.tables import Typed
-from architectonic.session import spreadsheets
-from architectonic.session.spreadsheets import compare, driven_by, entries, link, look, sheet_of, take
+from architectonic.session.tables import spreadsheets
+from architectonic.session.tables.spreadsheets import compare, driven_by, entries, link, look, sheet_of, take
 
 
 @pytest.fixture

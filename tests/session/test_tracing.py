@@ -12,8 +12,8 @@ from architectonic.family.records import Body, Datum, Distance, Extrude, OffsetP
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session import tracing
-from architectonic.session.tracing import Wish
+from architectonic.session.feeds import tracing
+from architectonic.session.feeds.tracing import Wish
 
 pytestmark = pytest.mark.kernel
 
@@ -131,7 +131,7 @@ def test_a_vertex_and_the_centre_of_a_hole(bench):
     """A round hole's axis is seen as a point; a vertex of the block as another."""
     m = bench.model
     m.add(bench.a, Sketch(id="hole", name="Hole outline", plane=TOP))
-    from architectonic.describe.drawing import Drawing
+    from architectonic.describe.drawn.drawing import Drawing
 
     d = Drawing(m.family, bench.a, edits.operation(m.family, bench.a, "hole"))
     circle = d.circle((20.0, 30.0), 4.0)
@@ -161,7 +161,7 @@ def test_a_curve_that_crosses_the_plane_gives_a_point_and_keeps_to_its_side(benc
     """A circle of radius 5 about (0, 10) in the front plane crosses z = 13 at x = -4 and 4."""
     m = bench.model
     m.add(bench.b, Sketch(id="side", name="Side", plane=Reference(item="front")), "s")
-    from architectonic.describe.drawing import Drawing
+    from architectonic.describe.drawn.drawing import Drawing
 
     d = Drawing(m.family, bench.b, edits.operation(m.family, bench.b, "side"))
     circle = d.circle((0.0, 10.0), 5.0)
@@ -185,8 +185,8 @@ def test_a_curve_that_crosses_the_plane_gives_a_point_and_keeps_to_its_side(benc
 def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
     """An extruded spline's edge has the poles of the drawn curve: points along both agree."""
     m = bench.model
-    from architectonic.describe.drawing import Drawing
-    from architectonic.describe.readings import samples
+    from architectonic.describe.drawn.drawing import Drawing
+    from architectonic.describe.drawn.readings import samples
     from architectonic.family.records import Line, Spline
 
     m.add(bench.a, Sketch(id="free", name="Free", plane=TOP))
@@ -206,7 +206,7 @@ def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
     traced = [c for c in bench.solved().curves.values() if c.kind == "controlled"]
     assert traced
     drawn = samples(bench.evaluate().value(Node("solve", *bench.source, "free")).curves[curve])
-    from architectonic.describe.readings import foot
+    from architectonic.describe.drawn.readings import foot
 
     for p in drawn[::7]:
         assert min(math.dist(p, foot(c, p)) for c in traced) < 1e-6
@@ -221,7 +221,7 @@ def test_a_traced_outline_bounds_the_area_that_shapely_sums_over_its_facets(benc
     from shapely import unary_union
     from shapely.geometry import Polygon
 
-    from architectonic.describe.drawing import Drawing
+    from architectonic.describe.drawn.drawing import Drawing
     from architectonic.render.pictures import meshes_of
 
     m = bench.model

@@ -13,8 +13,8 @@ from architectonic.describe.results import Node
 from architectonic.exchange import picturefile
 from architectonic.family import edits
 from architectonic.family.records import Reference
-from architectonic.session import underlays
-from architectonic.session.asking import ask
+from architectonic.session.open.queries import ask
+from architectonic.session.sketch import underlays
 
 FRONT = Reference(item="front")
 

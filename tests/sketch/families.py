@@ -3,7 +3,7 @@
 import math
 import random
 
-from architectonic.sketch.system import Constraint, Curve
+from architectonic.sketch.solving.entities import Constraint, Curve
 
 
 class Parts:

@@ -3,9 +3,10 @@
 import pytest
 from tests.sketch.families import hinged, parts, truss
 
-from architectonic.sketch.blocks import LEAST_NORM, connected, plan
-from architectonic.sketch.problem import Problem
-from architectonic.sketch.system import Constraint, Curve, System
+from architectonic.sketch.solving.blocks import LEAST_NORM, connected, plan
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.system import System
 
 MAKERS = [parts, truss, hinged]
 

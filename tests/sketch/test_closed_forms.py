@@ -7,9 +7,9 @@ import random
 import numpy as np
 import pytest
 
-from architectonic.sketch.conflict import depends_on
-from architectonic.sketch.solve import solve
-from architectonic.sketch.system import Constraint, Curve
+from architectonic.sketch.solving.conflict import depends_on
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.solve import solve
 
 
 def line(key, *v):

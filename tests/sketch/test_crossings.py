@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.sketch import paths, piece
-from architectonic.sketch.piece import Piece
-from architectonic.sketch.regions import area, find, meetings
+from architectonic.sketch.curves import paths, piece
+from architectonic.sketch.curves.piece import Piece
+from architectonic.sketch.curves.regions import area, find, meetings
 
 TOL = 1e-6
 

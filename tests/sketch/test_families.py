@@ -10,9 +10,10 @@ import numpy as np
 import pytest
 from tests.sketch.families import hinged, noisy, orientations, parts, truss
 
-from architectonic.sketch.drag import Drag
-from architectonic.sketch.solve import freedoms_of, solve
-from architectonic.sketch.system import Constraint, Curve, System
+from architectonic.sketch.solving.drag import Drag
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.solve import freedoms_of, solve
+from architectonic.sketch.solving.system import System
 
 
 def misses(curves, constraints, values):

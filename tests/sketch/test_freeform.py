@@ -7,10 +7,11 @@ import numpy as np
 import pytest
 from scipy.interpolate import BSpline, CubicSpline
 
-from architectonic.sketch import paths
-from architectonic.sketch.kinds import names_of
-from architectonic.sketch.solve import solve
-from architectonic.sketch.system import Constraint, Curve, System
+from architectonic.sketch.curves import paths
+from architectonic.sketch.curves.kinds import names_of
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.solve import solve
+from architectonic.sketch.solving.system import System
 
 POINTS = [(0.0, 0.0), (12.0, 9.0), (25.0, 4.0), (40.0, 12.0)]
 HANDLES = [(4.0, 6.0), (36.0, 16.0)]

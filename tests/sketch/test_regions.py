@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from architectonic.sketch.piece import arc, circle, line
-from architectonic.sketch.regions import area, find, outline
+from architectonic.sketch.curves.piece import arc, circle, line
+from architectonic.sketch.curves.regions import area, find, outline
 
 
 def rectangle(key, x0, y0, x1, y1):

@@ -6,11 +6,12 @@ import random
 import numpy as np
 import pytest
 
-from architectonic.describe.readings import measured
+from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import CurveResult, SketchResult
-from architectonic.sketch.problem import Problem
-from architectonic.sketch.solve import freedoms_of, solve
-from architectonic.sketch.system import Constraint, Curve, System
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.solve import freedoms_of, solve
+from architectonic.sketch.solving.system import System
 
 CURVES = [
     Curve("a", "line", (1.0, 2.0, 31.0, 9.0)),

@@ -4,9 +4,9 @@ import math
 
 import pytest
 
-from architectonic.sketch.singular import dead, without_length
-from architectonic.sketch.solve import solve
-from architectonic.sketch.system import Constraint, Curve
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.singular import dead, without_length
+from architectonic.sketch.solving.solve import solve
 
 
 def two_bars(base, a, b, height=8.0):

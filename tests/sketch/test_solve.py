@@ -5,9 +5,9 @@ from dataclasses import replace
 
 import pytest
 
-from architectonic.sketch.conflict import depends_on
-from architectonic.sketch.solve import solve
-from architectonic.sketch.system import Constraint, Curve
+from architectonic.sketch.solving.conflict import depends_on
+from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.solve import solve
 
 
 def line(key, a, b, c, d):

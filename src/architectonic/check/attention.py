@@ -6,7 +6,7 @@ from collections import defaultdict
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
-from architectonic.describe import rule as described
+from architectonic.describe.references import rule as described
 from architectonic.describe.results import Checked, Node
 from architectonic.family import scopes
 from architectonic.family.records import Family, Guard, Rule

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.assembly.plans import weighed
 from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
+from architectonic.describe.assembly.plans import weighed
+from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
-from architectonic.describe.rule import words
 from architectonic.family.names import unit_of, values_of
 from architectonic.family.records import Family, Guard, Model
 from architectonic.propagate.evaluator import Evaluation

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.assembly.plans import Placed, weighed
 from architectonic.check.attention import attention, configuration_name, rules
-from architectonic.describe.relations import Relations
+from architectonic.describe.assembly.plans import Placed, weighed
+from architectonic.describe.references.relations import Relations
+from architectonic.describe.references.rule import words
 from architectonic.describe.results import ModelState, Node, SketchResult
-from architectonic.describe.rule import words
 from architectonic.family import names, scopes
 from architectonic.family.records import (
     FORMAT,

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from architectonic.describe.drawing import Drawing
+from architectonic.demo.writer import Writer
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.records import (
@@ -19,10 +18,7 @@ from architectonic.family.records import (
     Through,
     Witness,
 )
-from architectonic.session.asking import ask
-
-if TYPE_CHECKING:
-    from architectonic.demo.family import Writer
+from architectonic.session.open.queries import ask
 
 ALUMINIUM, STEEL = "2.7 g / 1 cm3", "7.85 g / 1 cm3"
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from architectonic.demo.writer import HEAD
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.exchange import dxf, spreadsheet
 from architectonic.family.records import Arc, Curve, Line
@@ -26,8 +27,6 @@ def outline() -> list[Curve]:
 
 def write(folder: Path) -> None:
     """Write them all into a folder."""
-    from architectonic.demo.family import HEAD
-
     folder.mkdir(parents=True, exist_ok=True)
     rows: list[list[str | float]] = [["Name", "Unit", "S", "M", "L", "Note"]]
     rows += [[name, "mm", float(s), float(m), float(l), note] for name, s, m, l, note in HEAD]

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from architectonic.demo.bodies import ALUMINIUM
+from architectonic.demo.writer import Writer
 from architectonic.family import edits
 from architectonic.family.records import (
     Datum,
@@ -18,9 +17,6 @@ from architectonic.family.records import (
     Witness,
 )
 from architectonic.quantities.preferred import nearest, term
-
-if TYPE_CHECKING:
-    from architectonic.demo.family import Writer
 
 SLOTTED = 315
 """The length from which a tube that is sold by itself has lightening slots, mm."""

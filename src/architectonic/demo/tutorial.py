@@ -7,15 +7,17 @@ from pathlib import Path
 import numpy as np
 
 from architectonic.base.ids import seeded
-from architectonic.describe.drawing import Drawing
+from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Body, Distance, Extrude, Family, Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
-from architectonic.session import planning, surroundings, tracing
-from architectonic.session.asking import ask
-from architectonic.session.session import Session
-from architectonic.session.tracing import Traceable, Wish
+from architectonic.session.assembly import surroundings
+from architectonic.session.feeds import tracing
+from architectonic.session.feeds.tracing import Traceable, Wish
+from architectonic.session.open.queries import ask
+from architectonic.session.open.session import Session
+from architectonic.session.product import planning
 
 
 def tutorial() -> Family:

@@ -8,10 +8,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe import datum, feed, measurement, model, relations, rule, sketch, trace, value
-from architectonic.describe.operations import OPERATIONS
+from architectonic.describe.operations import states as model
+from architectonic.describe.operations.registry import OPERATIONS
 from architectonic.describe.recipes import COARSE, MeshInput
+from architectonic.describe.references import datum, feed, measurement, relations, rule, value
 from architectonic.describe.results import Node, Plan
+from architectonic.describe.sketch import solve as sketch
+from architectonic.describe.sketch import trace
 from architectonic.describe.view import View
 
 PLANS: dict[str, Callable[[View, Node], Plan]] = {

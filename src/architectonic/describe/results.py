@@ -13,7 +13,7 @@ import msgspec
 
 from architectonic.base.problem import Problem
 from architectonic.family.scopes import Scope
-from architectonic.sketch.paths import Path
+from architectonic.sketch.curves.paths import Path
 
 Vector = tuple[float, float, float]
 

@@ -12,7 +12,7 @@ from types import TracebackType
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from architectonic.desktop.workbench import Workbench
+    from architectonic.desktop.pane.desk import Desk
 
 
 def _arguments() -> argparse.Namespace:
@@ -43,12 +43,12 @@ def main() -> int:
 
     from architectonic.base.errors import ArchitectonicError
     from architectonic.base.folders import state_folder
-    from architectonic.desktop import theme
-    from architectonic.desktop.familycommands import demo_session, offer_journal
-    from architectonic.desktop.shell import Shell
-    from architectonic.desktop.workbench import Workbench
-    from architectonic.session.places import Engine
-    from architectonic.session.session import Session
+    from architectonic.desktop.commands.family import demo_session, offer_journal
+    from architectonic.desktop.kit import theme
+    from architectonic.desktop.pane.desk import Desk
+    from architectonic.desktop.window.shell import Shell
+    from architectonic.session.open.engine import Engine
+    from architectonic.session.open.session import Session
 
     application = QApplication(sys.argv[:1])
     application.setApplicationName("Architectonic")
@@ -64,15 +64,15 @@ def main() -> int:
         sys.stderr.write(f"{fault}\n")
         engine.close()
         return 2
-    bench = Workbench(session, engine)
-    window = Shell(bench)
-    sys.excepthook = partial(_on_defect, bench)
+    desk = Desk(session, engine)
+    window = Shell(desk)
+    sys.excepthook = partial(_on_defect, desk)
     width, height = (int(n) for n in options.size.split("x"))
     window.resize(width, height)
     window.show()
-    offer_journal(bench)
+    offer_journal(desk)
     if options.show:
-        bench.show(next(d.id for d in bench.family.documents.values() if d.name == options.show))
+        desk.show(next(d.id for d in desk.family.documents.values() if d.name == options.show))
     else:
         window.commands.split()  # cause beside effect
     if options.tab:
@@ -80,17 +80,17 @@ def main() -> int:
     if window.drivers.fields:
         window.drivers.fields[0].setFocus()  # the first keystroke shows what the product is for
     if options.picture:
-        return _picture(application, window, bench, options.picture)
+        return _picture(application, window, desk, options.picture)
     return application.exec()
 
 
-def _on_defect(bench: Workbench, kind: type[BaseException], defect: BaseException, trace: TracebackType | None) -> None:
+def _on_defect(desk: Desk, kind: type[BaseException], defect: BaseException, trace: TracebackType | None) -> None:
     """A defect in the window: told and written down; the program goes on, as edits are safe in the journal."""
     traceback.print_exception(kind, defect, trace)
-    bench.told.emit(f"A fault of the program ({defect}). Your edits are kept; Ctrl+Z takes the last one back.", True)
+    desk.told.emit(f"A fault of the program ({defect}). Your edits are kept; Ctrl+Z takes the last one back.", True)
 
 
-def _picture(application: object, window: object, bench: object, path: Path) -> int:
+def _picture(application: object, window: object, desk: object, path: Path) -> int:
     """Wait until everything is current and settled on the screen, then write the window as PNG."""
     from PyQt6.QtCore import QEventLoop, QTimer
 
@@ -100,7 +100,7 @@ def _picture(application: object, window: object, bench: object, path: Path) -> 
     calm = [0]
 
     def look() -> None:
-        calm[0] = 0 if bench.updating else calm[0] + 1  # type: ignore[attr-defined]
+        calm[0] = 0 if desk.updating else calm[0] + 1  # type: ignore[attr-defined]
         if calm[0] > 8:
             loop.quit()
 

@@ -18,11 +18,11 @@ from typing import Any, TextIO
 from architectonic.base import tolerance
 from architectonic.base.cancel import Cancelled, Watch
 from architectonic.base.errors import UserFault
-from architectonic.describe.curves import as_pieces, mapped, path_of
+from architectonic.describe.drawn.curves import as_pieces, mapped, path_of
 from architectonic.describe.results import SketchResult
 from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Point, Spline, Text
 from architectonic.quantities.units import UNITS
-from architectonic.sketch import lettering, paths
+from architectonic.sketch.curves import lettering, paths
 
 XY = tuple[float, float]
 INSUNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 9: "mil", 13: "um"}

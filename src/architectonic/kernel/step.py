@@ -15,7 +15,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.XCAFApp import XCAFApp_Application
 from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
-from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.shapes.labelled import Labelled
 
 
 def write(path: Path, name: str, bodies: list[tuple[str, Labelled]]) -> None:

@@ -7,15 +7,15 @@ from typing import Any
 from architectonic.base import tolerance
 from architectonic.describe.recipes import GaugeInput, Thing, Wanted
 from architectonic.describe.results import Gauged, Vector
-from architectonic.kernel import gauge
-from architectonic.kernel.labelled import Labelled
-from architectonic.kernel.outlines import edge_between
-from architectonic.kernel.topology import EDGE, FACE, compound
-from architectonic.kernel.verdict import KernelRefusal
-from architectonic.make.edges import edges_of
+from architectonic.kernel.measure import gauge
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.outlines import edge_between
+from architectonic.kernel.shapes.topology import EDGE, FACE, compound
+from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
+from architectonic.make.operations.edges import edges_of
+from architectonic.make.operations.solid import frame_of, side_of
 from architectonic.make.queries import faces_of
-from architectonic.make.solid import frame_of, side_of
 
 
 def measured(given: GaugeInput, shapes: list[Labelled]) -> tuple[Gauged, dict[str, Labelled]]:

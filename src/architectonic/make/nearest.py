@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from architectonic.describe.recipes import Wanted
-from architectonic.describe.witness import Candidate, ranked
-from architectonic.kernel.curves import point_of
-from architectonic.kernel.labelled import Labelled, centre
-from architectonic.kernel.witness import edge_kind, face_kind
+from architectonic.describe.references.witness import Candidate, ranked
+from architectonic.kernel.shapes.curves import point_of
+from architectonic.kernel.shapes.labelled import Labelled, centre
+from architectonic.kernel.shapes.witness import edge_kind, face_kind
 
 MOST = 5
 """Candidates that are told."""

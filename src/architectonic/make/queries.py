@@ -7,8 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from architectonic.base import tolerance
-from architectonic.describe.curves import as_piece
-from architectonic.describe.planes import on_plane
+from architectonic.describe.drawn.curves import as_piece, as_piece_of, piece_result
 from architectonic.describe.recipes import (
     BodyInput,
     ExportInput,
@@ -19,6 +18,8 @@ from architectonic.describe.recipes import (
     SectionInput,
     Wanted,
 )
+from architectonic.describe.references.planes import on_plane
+from architectonic.describe.references.witness import disagreement
 from architectonic.describe.results import (
     Axis,
     CurveResult,
@@ -28,16 +29,16 @@ from architectonic.describe.results import (
     PlacedRegion,
     RegionResult,
 )
-from architectonic.describe.sketch import as_piece_of, piece_result
-from architectonic.describe.trace import brought
-from architectonic.describe.witness import disagreement
-from architectonic.kernel import curves, likeness, measure, mesh, solids, step
-from architectonic.kernel.labelled import Labelled, centre
-from architectonic.kernel.topology import EDGE, FACE, ancestors
-from architectonic.kernel.witness import edge_facts, face_facts
+from architectonic.describe.sketch.trace import brought
+from architectonic.kernel import step
+from architectonic.kernel.measure import bodies, likeness, mesh
+from architectonic.kernel.shapes import curves
+from architectonic.kernel.shapes.labelled import Labelled, centre
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar
+from architectonic.kernel.shapes.witness import edge_facts, face_facts
 from architectonic.make.fault import MakeFault
 from architectonic.make.nearest import nearest
-from architectonic.sketch.piece import Piece
+from architectonic.sketch.curves.piece import Piece
 
 
 def faces_of(shape: Labelled, wanted: Wanted, what: str) -> list[Any]:
@@ -117,7 +118,7 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
     if not found:
         best = nearest(shapes, given.face, "face")
         raise MakeFault("face.missing", told, "pick a face again", "missing", best, {label: best})
-    planes = [solids.is_planar(f) for f in found]
+    planes = [is_planar(f) for f in found]
     first = planes[0]
     if first is None or any(p is None for p in planes):
         raise MakeFault("face.not_planar", "the face it takes is not planar", "pick a planar face")
@@ -138,7 +139,7 @@ def face(given: FaceInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict
 
 def measurements(_: BodyInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
     """Measurements of one body, rounded to 12 digits: beyond lies the noise of summing over faces."""
-    found = measure.measure(shapes[0])
+    found = bodies.measure(shapes[0])
     return {k: _significant(v) if isinstance(v, (float, tuple)) else v for k, v in found.items()}, {}
 
 
@@ -150,7 +151,7 @@ def _significant(value: Any) -> Any:
 
 def shared(_: BodyInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
     """The volume that two bodies both fill, mm3; 0 where they only touch."""
-    return _significant(measure.shared_volume(*shapes)), {}
+    return _significant(bodies.shared_volume(*shapes)), {}
 
 
 def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled]]:

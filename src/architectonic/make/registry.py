@@ -6,9 +6,10 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from architectonic.describe import recipes
-from architectonic.describe.operations import OPERATIONS
-from architectonic.kernel.labelled import Labelled
-from architectonic.make import edges, extrude, gauges, pieces, queries, sweeps, walls
+from architectonic.describe.operations.registry import OPERATIONS
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.make import gauges, queries
+from architectonic.make.operations import edges, extrude, pieces, sweeps, walls
 
 
 class Maker(NamedTuple):

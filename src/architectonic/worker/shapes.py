@@ -7,7 +7,7 @@ import os
 from collections import OrderedDict
 from pathlib import Path
 
-from architectonic.kernel.labelled import Labelled
+from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.worker.protocol import shape_path
 
 RECENT = 400

@@ -1,0 +1,150 @@
+"""What all operations on bodies share: which bodies they are given, what comes of them, and areas to start from."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from architectonic.base import tolerance
+from architectonic.describe.drawn.curves import as_region, piece_result
+from architectonic.describe.recipes import Area, OutlineInput, Thing, Wanted
+from architectonic.describe.references.feed import plan_region
+from architectonic.describe.references.places import plan_shape
+from architectonic.describe.references.planes import plan_plane
+from architectonic.describe.references.value import evaluate, plan_source
+from architectonic.describe.results import (
+    ModelState,
+    Node,
+    NodeFault,
+    PlacedRegion,
+    Plan,
+    Recipe,
+    fault,
+)
+from architectonic.describe.view import View, is_standard
+from architectonic.family.records import Body, Expression, Reference, Solid
+from architectonic.family.scopes import Scope
+from architectonic.quantities.units import LENGTH
+from architectonic.sketch.curves.regions import outline
+
+
+def replaced(given: ModelState, key: str, changed: Iterable[str], gone: Iterable[str] = ()) -> ModelState:
+    """A state in which some bodies have the shapes that a recipe made, and some are there no more."""
+    new, lost = {body: f"{key}.{body}" for body in changed}, set(gone)
+    kept = [(body, new.pop(body, shape)) for body, shape in given.bodies if body not in lost]
+    return ModelState((*kept, *new.items()))
+
+
+def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> list[tuple[str, str]]:
+    """Those of some bodies that are there, with the keys of their shapes.
+
+    Raises:
+        NodeFault: none is there; one is a backdrop, which is never acted on.
+    """
+    known = view.model(node).bodies
+    backdrop = next((known[b].name for b in ids if b in known and known[b].backdrop_only), None)
+    if backdrop is not None:
+        raise fault("body.backdrop", f"{backdrop} is a backdrop and is never acted on", "take it off this operation")
+    found = [(b, s) for b, s in given.bodies if b in ids]
+    if not found:
+        names = ", ".join(known[b].name if b in known else "a body that is gone" for b in ids)
+        what = f"what it acts on does not exist here: {names}" if ids else "it acts on no body"
+        raise fault("operation.no_body", what, "choose the bodies it acts on", "missing")
+    return found
+
+
+def named_bodies(record: Solid, bodies: list[tuple[str, str]]) -> tuple[str, ...]:
+    """Ids as a recipe has them: of the bodies it acts on, or of the one it makes."""
+    return tuple(b for b, _ in bodies) or record.acts_on
+
+
+def plan_made(record: Solid, given: ModelState, kind: str, payload: Any, shapes: Iterable[str]) -> Plan:
+    """Sub-plan: the bodies after a recipe whose value lists those that changed."""
+    made = yield Recipe(kind, payload, tuple(shapes))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, made.value)
+
+
+def targets(view: View, node: Node, record: Solid, given: ModelState) -> list[tuple[str, str]]:
+    """The bodies that something solid acts on; none when it makes its own."""
+    return [] if record.does == "make" else acted(view, node, record.acts_on, given)
+
+
+def plan_length(view: View, node: Node, expression: Expression, what: str, zero: bool = False) -> Plan:
+    """Sub-plan: a length that must be positive.
+
+    Raises:
+        NodeFault: it is not.
+    """
+    value = yield from evaluate(view, node, expression, LENGTH)
+    if value < (0.0 if zero else tolerance.FEATURE):
+        raise fault("operation.length", f"the {what} is {value:g} mm", f"give a positive {what}")
+    return value
+
+
+def plan_areas(view: View, node: Node, references: tuple[Reference, ...], standing: str) -> Plan:
+    """Sub-plan: regions and planar faces as areas in the order they are named, those of one sketch together.
+
+    Regions that are off here are left out, unless all are.
+    """
+    if not references:
+        raise fault("operation.no_region", "it has no region", "pick a region of a sketch, or a flat face")
+    groups: dict[str, list[PlacedRegion]] = {}
+    off = None
+    for reference in references:
+        try:
+            found = yield from plan_profile(view, node, reference, standing)
+            groups.setdefault(f"{reference.of}/{reference.item}", []).append(found)
+        except NodeFault as problem:
+            if problem.problem.severity != "off":
+                raise
+            off = problem
+    if not groups:
+        assert off is not None
+        raise off
+    return [area for group in groups.values() for area in _areas(group)]
+
+
+def _areas(group: list[PlacedRegion]) -> list[Area]:
+    """Regions of one sketch, neighbours united; faces of one body, each with its own plane."""
+    if any(p.frame != group[0].frame for p in group):
+        return [area for p in group for area in _areas([p])]
+    loops = outline([as_region(p.region) for p in group])
+    return [Area(group[0].frame, tuple(tuple(tuple(piece_result(p) for p in loop) for loop in area) for area in loops))]
+
+
+def plan_profile(view: View, node: Node, reference: Reference, standing: str) -> Plan:
+    """Sub-plan: a region of a sketch or socket, or the outline of a planar face."""
+    at: Scope = yield from plan_source(view, node, reference)
+    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    if not isinstance(record, Body):
+        region = yield from plan_region(view, node, reference)
+        return region
+    gone = fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")
+    shape = yield from plan_shape(view, node, at, reference, standing, gone)
+    made = yield Recipe("outline", OutlineInput(Wanted(reference.label, reference.witness)), (shape,))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return made.value
+
+
+def plan_face_or_plane(view: View, node: Node, reference: Reference, standing: str, shapes: list[str]) -> Plan:
+    """Sub-plan: a plane, or a face of any kind, whose body is put among the shapes that come along."""
+    at: Scope = yield from plan_source(view, node, reference)
+    record = (
+        None if is_standard(reference) or at.document != node.document else view.record(Node("", *at, reference.item))
+    )
+    if isinstance(record, Body) and reference.label:
+        gone = fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")
+        shapes.append((yield from plan_shape(view, node, at, reference, standing, gone)))
+        return Thing(len(shapes) - 1, Wanted(reference.label, reference.witness))
+    return Thing(frame=(yield from plan_plane(view, node, reference, standing)))
+
+
+def wanted_by_body(references: Iterable[Reference]) -> dict[str, list[Wanted]]:
+    """Faces or edges to find, by the body they are on."""
+    found: dict[str, list[Wanted]] = {}
+    for reference in references:
+        found.setdefault(reference.item, []).append(Wanted(reference.label, reference.witness))
+    return found

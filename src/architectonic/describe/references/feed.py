@@ -1,0 +1,81 @@
+"""Sockets: what a feed takes from its source, with labels qualified by the socket."""
+
+from __future__ import annotations
+
+import msgspec
+
+from architectonic.describe.references.places import plan_curve, plan_found, plan_shape
+from architectonic.describe.references.planes import plan_plane
+from architectonic.describe.references.value import plan_source
+from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
+from architectonic.describe.view import View
+from architectonic.family.records import Reference, Socket
+from architectonic.family.scopes import Scope
+
+
+def region_of(regions: tuple[RegionResult, ...], label: str, where: str) -> RegionResult:
+    """The region of a label.
+
+    Raises:
+        NodeFault: lost; candidates are the regions that share most curves with it.
+    """
+    for region in regions:
+        if region.label == label:
+            return region
+    wanted = set(label.replace("-", "+").split("+"))
+    near = sorted(regions, key=lambda r: (-len(wanted & set(r.label.replace("-", "+").split("+"))), r.label))
+    raise fault(
+        "region.missing",
+        f"the region it uses in {where} is gone",
+        "pick a region again",
+        "missing",
+        tuple(r.label for r in near[:5]),
+    )
+
+
+def plan_region(view: View, node: Node, reference: Reference) -> Plan:
+    """Sub-plan: a region of a sketch or of a socket, with its plane."""
+    at: Scope = yield from plan_source(view, node, reference)
+    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    if isinstance(record, Socket):
+        (outcome,) = yield [Node("socket", *at, reference.item)]
+        value = needed(outcome, "the fed region")
+        if not isinstance(value, PlacedRegion):
+            raise fault("region.missing", "what is fed here is not a region", "feed a region", "missing")
+        return value
+    solved, frame = yield [Node("solve", *at, reference.item), Node("frame", *at, reference.item)]
+    sketch = needed(solved, "its sketch")
+    return PlacedRegion(needed(frame), region_of(sketch.regions, reference.label, "its sketch"))
+
+
+def plan_socket(view: View, node: Node) -> Plan:
+    """What a socket holds, in the source's place: see records.Takes."""
+    socket = view.record(node)
+    assert isinstance(socket, Socket)
+    if socket.takes == "curve":
+        value = yield from plan_curve(view, node, socket.source)
+        return value
+    if socket.takes in ("edge", "vertex", "axis"):
+        at: Scope = yield from plan_source(view, node, socket.source)
+        if not socket.source.label:  # a datum
+            (outcome,) = yield [Node("frame", *at, socket.source.item)]
+            return needed(outcome, "the fed datum")
+        value = yield from plan_found(view, node, at, socket.source, "")
+        return value
+    if socket.takes == "section":
+        at = yield from plan_source(view, node, socket.source)
+        gone = fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
+        shape = yield from plan_shape(view, node, at, socket.source, "", gone)
+        return shape
+    if socket.takes == "layout":
+        at = yield from plan_source(view, node, socket.source)
+        return tuple(at)
+    if socket.takes == "region":
+        placed = yield from plan_region(view, node, socket.source)
+        loops = tuple(
+            tuple(msgspec.structs.replace(p, curve=f"{node.item}:{socket.map.get(p.curve, p.curve)}") for p in loop)
+            for loop in placed.region.loops
+        )
+        return PlacedRegion(placed.frame, msgspec.structs.replace(placed.region, loops=loops))
+    value = yield from plan_plane(view, node, socket.source, "")
+    return value

@@ -1,0 +1,79 @@
+"""Parameters and sketch dimensions: expressions evaluated in a scope."""
+
+from __future__ import annotations
+
+from architectonic.base import tolerance
+from architectonic.describe.drawn.readings import measured
+from architectonic.describe.results import Node, Outcome, Plan, fault, needed
+from architectonic.describe.view import View
+from architectonic.family import scopes
+from architectonic.family.names import dimension_of
+from architectonic.family.records import ANGLES, Constraint, Expression, Measurement, Parameter, Reference, Sketch
+from architectonic.quantities.compiled import Choice, Kind
+from architectonic.quantities.syntax import ExpressionFault
+from architectonic.quantities.units import LENGTH, Dimension
+
+
+def evaluate(view: View, node: Node, expression: Expression, expected: Kind | None) -> Plan:
+    """Sub-plan: the value of an expression standing at `node`, rounded to the grid."""
+    sources = view.value_nodes(node, expression)
+    # Sources are read before the expression is compiled: whether they exist, and what they are, is then a read that is
+    # noted, and looked at again when it changes.
+    outcomes = yield list(sources.values())
+    environment = {name: _given(name, outcome) for name, outcome in zip(sources, outcomes, strict=True)}
+    compiled = view.compiled(node, expression, expected)
+    try:
+        value = compiled(environment)
+    except ExpressionFault as problem:
+        raise fault("expression.no_value", problem.what, problem.mend) from None
+    if isinstance(value, (bool, str)):
+        return value
+    return tolerance.length(value) if isinstance(expected, Dimension) and expected == LENGTH else tolerance.ratio(value)
+
+
+def plan_source(view: View, node: Node, reference: Reference) -> Plan:
+    """Sub-plan: the scope that a reference takes from: by size, a fixed one, or the one its expression names."""
+    if reference.chosen is None:
+        return view.source(node, reference.of, reference.configuration)
+    choices = reference.chosen.choices
+    chosen = yield from evaluate(view, node, reference.chosen, Choice(tuple(choices)))
+    if choices[chosen] not in view.configurations(node, reference.of):
+        raise fault("source.missing", f"the configuration “{chosen}” is gone", "choose another one", "missing")
+    return view.source(node, reference.of, choices[chosen])
+
+
+def _given(name: str, outcome: Outcome) -> float:
+    """The value of a name; a source that is gone is told here, where it can be mended."""
+    if outcome.problem is not None and outcome.problem.code == "source.missing":
+        raise fault("source.missing", f"“{name}” has lost its source", "type the expression again", "missing")
+    return float(needed(outcome, name))
+
+
+def plan_value(view: View, node: Node) -> Plan:
+    """The value of a parameter or of a sketch dimension, in internal units."""
+    record = view.record(node)
+    if isinstance(record, Parameter):
+        _, expression = scopes.cell(view.family, node.scope, record)
+    elif isinstance(record, Constraint) and record.value is not None:
+        expression = record.value
+    elif isinstance(record, Measurement):
+        (outcome,) = yield [Node("gauged", *node.scope, record.id)]
+        return needed(outcome).value
+    elif isinstance(record, Constraint) and record.reads:
+        value = yield from _reading(view, node, record)
+        return value
+    else:
+        raise fault("source.missing", "it has no value", "point it at a parameter", "missing")
+    value = yield from evaluate(view, node, expression, dimension_of(record))
+    return value
+
+
+def _reading(view: View, node: Node, record: Constraint) -> Plan:
+    """What a read-out shows: measured on the solved sketch."""
+    sketch = next(o for o in view.model(node).build if isinstance(o, Sketch) and record in o.constraints)
+    (outcome,) = yield [Node("solve", node.document, node.configuration, sketch.id)]
+    solved = needed(outcome, sketch.name)
+    if any(p.split(".")[0] not in solved.curves and p not in ("origin", "x_axis", "y_axis") for p in record.of):
+        raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
+    found = measured(solved, record.kind, record.of)
+    return tolerance.ratio(found) if record.kind in ANGLES else tolerance.length(found)

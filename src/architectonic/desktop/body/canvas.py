@@ -1,0 +1,468 @@
+"""The 3D canvas: an off-screen picture under painted names, highlights and tags (docs/decisions/0010)."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PyQt6.QtCore import QPointF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.describe.results import Frame, Node
+from architectonic.describe.words.sentences import face_words
+from architectonic.desktop.body.opening import Opening
+from architectonic.desktop.body.painter import BodyPainter
+from architectonic.desktop.body.space import Space
+from architectonic.desktop.body.taker import Taker
+from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.protocols import Handle
+from architectonic.desktop.pane.shown import Shown
+from architectonic.desktop.sketch.dimensionfield import open_field
+from architectonic.family.records import Model
+from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
+from architectonic.render.picking import Hit, Picker
+from architectonic.render.pictures import bodies_of, meshes_of
+
+if TYPE_CHECKING:
+    from architectonic.render.scene import Scene
+
+Seen = tuple[tuple[str, str, str], BodyMesh, str]
+BACKDROP = "#A9A59B"
+"""What stands behind is all of one grey: only a document's own bodies have colours."""
+KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
+
+
+class BodyCanvas(QWidget):
+    """Bodies and layouts in space. Middle drag turns, Shift with it slides, the wheel zooms to the pointer.
+
+    Signals:
+        opened (str, str): a sketch was double-clicked: its document and itself.
+        pulled (str, float): a copy of a plane is pulled off by its name: the plane, and how far, mm.
+    """
+
+    opened = pyqtSignal(str, str)
+    pulled = pyqtSignal(str, float)
+
+    def __init__(self, desk: Desk, shown: Shown) -> None:
+        super().__init__()
+        self.desk, self.shown = desk, shown
+        self._scene: Scene | None = None
+        self.camera = Camera()
+        self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
+        self.around: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
+        self.space = Space(self)
+        self.painter = BodyPainter(self)
+        self.opening = Opening(self)
+        self.taker = Taker(self)
+        self.handle: Handle | None = None
+        self.covered: Callable[[], tuple[int, int]] = lambda: (0, 0)  # by verbs above and a card below, pixels
+        self._field: QWidget | None = None
+        self.hidden: set[str] = set()
+        self._cut: dict[str, BodyMesh] = {}
+        self.picker = Picker([])
+        self._image: QImage | None = None
+        self._framed: str = ""
+        self._untouched = True
+        self.over: list[Hit] = []  # what lies under the pointer, nearest first
+        self.deep = 0
+        self._drag: QPointF | None = None
+        self._waits_for_view = False
+        self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(320, 240)
+        self.setAccessibleName("3D canvas")
+        desk.evaluated.connect(self.refresh)
+        shown.changed.connect(self._on_shown)
+        shown.selection_changed.connect(self.update)
+        desk.answered.connect(self.update)
+
+    # --- content --------------------------------------------------------------------------------------
+
+    @property
+    def scene(self) -> Scene:
+        """The off-screen scene, made when there is something to draw: the window stands before VTK is loaded."""
+        if self._scene is None:
+            from architectonic.render.scene import Scene
+
+            self._scene = Scene(theme.PAPER)
+        return self._scene
+
+    def _on_shown(self) -> None:
+        self.hidden.clear()
+        self.over = []
+        self.opening.frame, self.opening.pull = None, None
+
+    def refresh(self) -> None:
+        """Follow the last evaluation; what is missing in it keeps its last picture."""
+        look = self.shown.look
+        if look is None or self.desk.evaluation is None or not self.isVisible():
+            return
+        found = meshes_of(self.desk.evaluation, look)
+        around = [b for behind in self.shown.behind() for b in meshes_of(self.desk.evaluation, behind)]
+        if not found and self._framed == look.at.document and self.desk.updating:
+            return
+        same = _alike(found, self.meshes) and _alike(around, self.around)
+        if same and self._framed == look.at.document:
+            self.update()
+            return
+        first = bool(found) and not self.meshes and self._untouched  # the first body is seen whole
+        self.meshes, self.around = found, around
+        self._show()
+        if self._framed != look.at.document or first:
+            waits = not found and bool(self.desk.updating or bodies_of(self.desk.evaluation, look))
+            self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
+            self.frame_all()
+        else:
+            self._render()
+
+    def _show(self) -> None:
+        shown = self.opening.seen([(b, m, c) for b, m, c in self.meshes if self.key(b) not in self.hidden])
+        self._cut = {self.key(b): m for b, m, _ in shown} if self.opening.cuts else {}
+        if self.meshes or self.around:
+            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self.key(b) not in self.hidden]
+            bodies = [*((m, c, 1.0) for _, m, c in shown), *behind]
+            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts)
+        seen = [*shown, *(b for b in self.around if self.key(b[0]) not in self.hidden)]
+        self.picker = Picker([(self.key(b), m) for b, m, _ in seen])
+
+    def show_again(self) -> None:
+        """A new picture of the same bodies."""
+        self._show()
+        self._render()
+
+    def key(self, body: tuple[str, str, str]) -> str:
+        """How a body is named in picks and hits."""
+        return f"{body[0]}.{body[2]}"
+
+    def body_name(self, key: str) -> str:
+        """The name of a body: its own in a part, its part's in an assembly."""
+        document_id, _, body = key.partition(".")
+        document = self.desk.family.documents.get(document_id)
+        if document is None:
+            return key
+        if document_id != self.shown.document_id:
+            return document.name
+        return document.bodies[body].name if isinstance(document, Model) and body in document.bodies else body
+
+    # --- camera ---------------------------------------------------------------------------------------
+
+    def frame_all(self) -> None:
+        """Show everything."""
+        high = max(1, self.height())
+        above, below = self.covered()
+        free = max(high - above - below, high // 3)
+        seen = frame(self.camera, self._clouds(), self.width() / free, 1.12)
+        scale = seen.scale * high / free
+        _, up, _ = seen.axes()
+        focus = seen.focus + up * scale * (above - below) / high
+        self.camera = Camera(seen.direction, seen.up, focus, scale)
+        self._untouched = True
+        self._render()
+
+    def _clouds(self) -> list[np.ndarray]:
+        """What a view of everything shows: the document's own, else what stands behind it."""
+        own = [m.points for b, m, _ in self.meshes if self.key(b) not in self.hidden]
+        if not own:
+            own.append(self.space.cloud())
+        return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]
+
+    def look(self, view: str) -> None:
+        """Look in a standard direction."""
+        direction, up = VIEWS[view]
+        self.camera = Camera(np.array(direction), np.array(up), self.camera.focus, self.camera.scale)
+        self.frame_all()
+
+    def look_square(self) -> None:
+        """Look square onto the picked planar face, or the chosen plane, sketch or picture."""
+        for kind, body, label in self.shown.picks:
+            mesh = self.mesh(body)
+            plane = mesh.planes[mesh.faces.index(label)] if mesh and kind == "face" and label in mesh.faces else None
+            if plane:
+                self._look_along(np.array(plane[1]))
+                return
+        evaluation, at = self.desk.evaluation, self.shown.at
+        frame = evaluation.value(Node("frame", *at, self.shown.operation)) if evaluation and at else None
+        if isinstance(frame, Frame):
+            self.look_at(frame)
+
+    def look_at(self, frame: Frame) -> None:
+        """Look square onto a plane."""
+        self._look_along(np.array(frame.normal))
+
+    def _look_along(self, normal: np.ndarray) -> None:
+        up = np.array([0.0, 0.0, 1.0]) if abs(normal[2]) < 0.9 else np.array([0.0, 1.0, 0.0])
+        self.camera = Camera(-normal, up, self.camera.focus, self.camera.scale)
+        self.frame_all()
+
+    def frame_later(self) -> None:
+        """Show everything as soon as it is evaluated anew."""
+        self._framed = ""
+
+    def _render(self, samples: int = 0) -> None:
+        if self.width() < 10 or self.height() < 10:
+            return
+        if not self.meshes and not self.around:
+            self._image = None
+            self.update()
+            return
+        ratio = self.devicePixelRatioF()
+        w, h = int(self.width() * ratio), int(self.height() * ratio)
+        self.scene.set_samples(samples)
+        pixels = self.scene.picture(self.camera, w, h)
+        self._image = QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888)
+        self._image.setDevicePixelRatio(ratio)
+        self.update()
+        if samples == 0:
+            self._sharpen.start()
+
+    def _on_rest(self) -> None:
+        if self.isVisible():
+            self._render(4)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """A new size needs a new picture."""
+        super().resizeEvent(event)
+        if self._untouched:
+            self.frame_all()
+        else:
+            self._render()
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with what was evaluated meanwhile."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Middle button moves the view; left picks."""
+        assert event is not None
+        self.setFocus()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._drag = event.position()
+        elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
+            if self.space.picking.take(event.position()) or self.opening.take(event.position()):
+                return
+            if self.handle is not None and self.handle.take(event.position()):
+                return
+            if self.shown.gathering:
+                self.taker.click(event.position())
+                return
+            self.space.pulling.take(event.position())
+            over = self.space.over
+            if over is not None and over.at == self.shown.at:
+                self.shown.operation, self.shown.picks = over.operation, []
+                self.shown.curves = [over.curve] if over.curve else []
+                self.shown.selection_changed.emit()
+                return
+            hit = self.current()
+            if hit is None:
+                self.shown.operation = ""
+                self.shown.pick([])
+                return
+            entry = (hit.kind, hit.body, hit.label)
+            picks = (
+                [p for p in self.shown.picks if p != entry]
+                if event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+                else []
+            )
+            self.shown.pick([*picks, entry])
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Type a figure where it stands, or open the sketch under the pointer."""
+        assert event is not None
+        tag, over = self.space.tag_at(event.position()), self.space.over
+        if tag is not None:
+            box, at, sketch, c = tag
+            self._field = open_field(self.desk, self, at, sketch, c, box, self.setFocus)
+        elif over is not None:
+            self.opened.emit(over.at.document, over.operation)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Turn or slide while dragging, else name what lies under the pointer."""
+        assert event is not None
+        at = event.position()
+        if self._drag is not None:
+            self._untouched = False
+            dx, dy = at.x() - self._drag.x(), at.y() - self._drag.y()
+            self._drag = at
+            right, up, _ = self.camera.axes()
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                k = 2 * self.camera.scale / self.height()
+                focus = self.camera.focus - k * dx * right + k * dy * up
+                self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale)
+            else:
+                self._turn(-0.008 * dx, -0.008 * dy, right)
+            self._render()
+            return
+        if self.opening.follow(at) or (self.handle is not None and self.handle.follow(at)):
+            return
+        held = self.space.pulling.held
+        if held is not None:
+            distance = self.space.pulling.follow(at)
+            if distance is not None:
+                self.pulled.emit(held[0].operation.id, distance)
+            elif self.space.pulling.pulled:
+                self.desk.told.emit("Turn the view first: this plane is seen square on.", False)
+            return
+        hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
+        if self.shown.gathering:
+            hits = [h for h in [*self._given_hits(at), *hits] if h.kind in self.taker.wants.bodies]
+        moved = self.space.hover(at)
+        if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
+            self.over, self.deep = hits, 0
+            self.update()
+
+    def _given_hits(self, at: QPointF) -> list[Hit]:
+        """What of the bodies that an open sentence is given lies here and is not there any more in its result."""
+        found: list[Hit] = []
+        for body, mesh, _ in self.meshes:
+            given = self.shown.given(self.key(body))
+            if given is not None:
+                hits = Picker([(self.key(body), given)]).at(self.camera, at.x(), at.y(), self.width(), self.height())
+                found += [h for h in hits if not mesh.has(h.label)]
+        return found
+
+    def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
+        def rotate(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
+            c, s = np.cos(angle), np.sin(angle)
+            return np.asarray(v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c))
+
+        z = np.array([0.0, 0.0, 1.0])
+        direction, up = (rotate(rotate(v, z, yaw), right, pitch) for v in (self.camera.direction, self.camera.up))
+        self.camera = Camera(direction, up, self.camera.focus, self.camera.scale)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The drag is over."""
+        self._drag = None
+        if event is not None:
+            self.opening.let_go(event.position())
+        if self.handle is not None:
+            self.handle.let_go()
+        self.space.pulling.release()
+
+    def leaveEvent(self, event: object) -> None:
+        """Nothing is under the pointer."""
+        self.over = []
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom to the pointer."""
+        assert event is not None
+        self._untouched = False
+        factor = 0.9 ** (event.angleDelta().y() / 120)
+        x, y = event.position().x() - self.width() / 2, event.position().y() - self.height() / 2
+        right, up, _ = self.camera.axes()
+        k = 2 * self.camera.scale / self.height() * (1 - factor)
+        focus = self.camera.focus + k * x * right - k * y * up
+        self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale * factor)
+        self._render()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """V then a letter looks; Home frames; [ and ] step through what lies behind; O shows only this."""
+        assert event is not None
+        key = event.key()
+        if self._waits_for_view and Qt.Key(key) in KEYS:
+            self.look(KEYS[Qt.Key(key)])
+        elif self._waits_for_view and key == Qt.Key.Key_N:
+            self.look_square()
+        elif key == Qt.Key.Key_Home:
+            self.frame_all()
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.over:
+            self.deep = (self.deep + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(self.over)
+            self.update()
+        elif key == Qt.Key.Key_O:
+            self.only_this()
+        elif key == Qt.Key.Key_B:
+            self.toggle_backdrop()
+        elif key == Qt.Key.Key_Escape and self.space.picking.leave():
+            self.update()
+        elif key == Qt.Key.Key_H and self.shown.picks:
+            self.hide_bodies(self.hidden | {body for _, body, _ in self.shown.picks})
+        else:
+            super().keyPressEvent(event)
+        self._waits_for_view = key == Qt.Key.Key_V
+
+    def toggle_backdrop(self) -> None:
+        """Show or hide what stands behind the document."""
+        self.shown.backdrop = not self.shown.backdrop
+        self.desk.update()
+        self.refresh()
+
+    def hide_bodies(self, hidden: set[str]) -> None:
+        """Hide these bodies and no others."""
+        self.hidden = hidden
+        self.show_again()
+
+    def only_this(self) -> None:
+        """Hide all bodies but those picked; again to show all."""
+        keys = {self.key(b) for b, _, _ in self.meshes}
+        picked = {body for _, body, _ in self.shown.picks}
+        self.hide_bodies(set() if self.hidden or not picked else keys - picked)
+
+    def current(self) -> Hit | None:
+        """What a click would take."""
+        return self.over[self.deep] if self.over else None
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def paintEvent(self, _: object) -> None:
+        """The picture, then what is hovered and picked, then names."""
+        p = QPainter(self)
+        p.fillRect(self.rect(), QColor(theme.PAPER))
+        if self._image is not None and (self.meshes or self.around):
+            p.drawImage(QPointF(0, 0), self._image)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.painter.paint(p)
+
+    def _show_again(self, at: QPointF) -> bool:
+        """Bring back what is clicked in the list of hidden bodies."""
+        for box, key in self.painter.hidden_rows if self.hidden else []:
+            if box.contains(at):
+                self.hide_bodies(self.hidden - {key} if key else set())
+                return True
+        return False
+
+    def mesh(self, key: str, label: str = "") -> BodyMesh | None:
+        """The picture of a body that is not hidden; one that shows a label, which an open sentence may have changed."""
+        found = self._mesh(key)
+        if label and found is not None and not found.has(label):
+            return self.shown.given(key) or found
+        return found
+
+    def _mesh(self, key: str) -> BodyMesh | None:
+        if key in self._cut:
+            return self._cut[key]
+        seen = (*self.meshes, *self.around)
+        return next((m for b, m, _ in seen if self.key(b) == key and key not in self.hidden), None)
+
+    def describe(self, kind: str, body: str, label: str) -> str:
+        """A face, edge or vertex in words: which operation made it, and its role there."""
+        document = self.desk.family.documents.get(body.split(".")[0])
+        leaning = self.opening.draft_words(body, label) if kind == "face" else ""
+        return f"{kind} of {self.body_name(body)} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"
+
+    def close_scene(self) -> None:
+        """Give graphics memory back."""
+        self._sharpen.stop()
+        if self._scene is not None:
+            self._scene.close()
+
+
+def _alike(a: list[Seen], b: list[Seen]) -> bool:
+    """Whether two lists show the same pictures of the same bodies, in the same colours."""
+    return len(a) == len(b) and all(
+        (x[0], x[2]) == (y[0], y[2]) and x[1].source is y[1].source for x, y in zip(a, b, strict=True)
+    )

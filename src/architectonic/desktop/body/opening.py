@@ -1,0 +1,205 @@
+"""Looking into bodies: cut open by a plane that is dragged, and faces coloured by their draft."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from architectonic.describe.results import Frame
+from architectonic.desktop.body.planepull import FINE, round_step
+from architectonic.desktop.kit import theme
+from architectonic.quantities import units
+from architectonic.render.camera import BodyMesh
+from architectonic.render.palette import LEANING
+from architectonic.render.section import Cap, Plane, cut_open
+from architectonic.render.tint import Pull, drafts
+
+if TYPE_CHECKING:
+    from architectonic.desktop.body.canvas import BodyCanvas
+
+Seen = tuple[tuple[str, str, str], BodyMesh, str]
+HANDLE = 11
+"""How near the pointer must come to the handle, pixels."""
+HATCH = 7
+"""Pixels between the lines of the hatching when it is made."""
+
+
+class Opening:
+    """What one canvas shows of the inside.
+
+    Attributes:
+        frame: the plane that cuts, None for none; what lies on the side of its normal is taken away.
+        moved: how far it was dragged along its normal, mm.
+        pull: the direction and least draft by which faces are coloured, None for their own colours.
+    """
+
+    def __init__(self, canvas: BodyCanvas) -> None:
+        self.canvas = canvas
+        self.frame: Frame | None = None
+        self.moved = 0.0
+        self.pull: Pull | None = None
+        self.cuts: list[tuple[Cap, str]] = []
+        self._grip: tuple[QPointF, float] | None = None
+
+    # --- cut ------------------------------------------------------------------------------------------
+
+    def plane(self) -> Plane | None:
+        """The cutting plane where it was dragged to."""
+        if self.frame is None:
+            return None
+        normal = np.array(self.frame.normal, float)
+        return Plane(np.array(self.frame.origin, float) + self.moved * normal, normal)
+
+    def seen(self, shown: list[Seen]) -> list[Seen]:
+        """Bodies with what lies before the plane taken away; their cuts are kept for the picture."""
+        plane, self.cuts = self.plane(), []
+        if plane is None:
+            return shown
+        found = []
+        apart = HATCH * 2 * self.canvas.camera.scale / max(1, self.canvas.height())
+        for k, (body, mesh, colour) in enumerate(shown):
+            kept, cap = cut_open(mesh, plane, apart, math.pi / 4 if k % 2 == 0 else -math.pi / 4)
+            found.append((body, kept, colour))
+            if cap is not None:
+                self.cuts.append((cap, colour))
+        return found
+
+    def open(self, frame: Frame | None) -> None:
+        """Cut at a plane; None closes the bodies again."""
+        self.frame, self.moved = frame, 0.0
+        self.canvas.show_again()
+
+    def through_middle(self) -> Frame:
+        """The plane through the middle of what is seen, along the axis that comes nearest to the line of sight."""
+        cloud = np.concatenate([m.points for _, m, _ in self.canvas.meshes] or [np.zeros((1, 3))]).astype(float)
+        middle = (cloud.min(axis=0) + cloud.max(axis=0)) / 2
+        _, _, forward = self.canvas.camera.axes()
+        axis = int(np.argmax(np.abs(forward)))
+        x, y, z = (float(c) for c in middle)
+        side = -math.copysign(1.0, forward[axis])
+        normal, along = [
+            ((side, 0.0, 0.0), (0.0, 1.0, 0.0)),
+            ((0.0, side, 0.0), (0.0, 0.0, 1.0)),
+            ((0.0, 0.0, side), (1.0, 0.0, 0.0)),
+        ][axis]
+        return Frame((x, y, z), along, normal)
+
+    def turn_over(self) -> None:
+        """Take the other half away."""
+        if self.frame is not None:
+            n = self.frame.normal
+            self.frame = Frame(self.frame.origin, self.frame.x, (-n[0], -n[1], -n[2]))
+            self.moved = -self.moved
+            self.canvas.show_again()
+
+    # --- the handle -----------------------------------------------------------------------------------
+
+    def _ends(self) -> tuple[QPointF, QPointF] | None:
+        """Where the handle's arrow stands on the screen."""
+        plane = self.plane()
+        if plane is None:
+            return None
+        size = 46 * 2 * self.canvas.camera.scale / max(1, self.canvas.height())
+        both = np.array([plane.origin, plane.origin + size * plane.normal])
+        flat = self.canvas.camera.project(both, self.canvas.width(), self.canvas.height())
+        return QPointF(flat[0, 0], flat[0, 1]), QPointF(flat[1, 0], flat[1, 1])
+
+    def take(self, at: QPointF) -> bool:
+        """Begin to drag when the handle is pressed."""
+        ends = self._ends()
+        if ends is None or min(_far(at, ends[0]), _far(at, ends[1])) > HANDLE:
+            return False
+        self._grip = (at, self.moved)
+        return True
+
+    def follow(self, at: QPointF) -> bool:
+        """Move the plane along its normal with the pointer; False when it is not held."""
+        plane = self.plane()
+        if self._grip is None or plane is None:
+            return False
+        way = np.array([np.zeros(3), plane.normal])
+        flat = self.canvas.camera.project(way, self.canvas.width(), self.canvas.height())
+        step = np.array([flat[1, 0] - flat[0, 0], flat[1, 1] - flat[0, 1]])
+        if float(step @ step) < 1e-6:
+            self.canvas.desk.told.emit("Turn the view first: this plane is seen square on.", False)
+            return True
+        start, moved = self._grip
+        pixels = np.array([at.x() - start.x(), at.y() - start.y()])
+        wanted = moved + float(pixels @ step / (step @ step))
+        coarse = round_step(FINE / 2 / math.sqrt(float(step @ step)))
+        self.moved = round(wanted / coarse) * coarse
+        self.canvas.show_again()
+        return True
+
+    def let_go(self, at: QPointF) -> None:
+        """The drag is over; a click that did not move turns the cut over."""
+        grip, self._grip = self._grip, None
+        if grip is not None and _far(at, grip[0]) < 3:
+            self.turn_over()
+
+    # --- draft ----------------------------------------------------------------------------------------
+
+    def colour_by(self, pull: Pull | None) -> None:
+        """Colour faces by draft; None for their own colours."""
+        self.pull = pull
+        self.canvas.show_again()
+
+    def draft_words(self, body: str, label: str) -> str:
+        """The draft of a face while faces are coloured by it: `3.00 deg`, or from least to most."""
+        mesh = self.canvas.mesh(body)
+        if self.pull is None or mesh is None or label not in mesh.faces:
+            return ""
+        found = np.degrees(drafts(mesh, self.pull)[mesh.face == mesh.faces.index(label)])
+        if not len(found):
+            return ""
+        low, high = round(float(found.min()), 2) + 0.0, round(float(found.max()), 2) + 0.0
+        return f"draft {low:g} deg" if high - low < 0.05 else f"draft {low:g} to {high:g} deg"
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def paint(self, p: QPainter) -> None:
+        """The handle, how far it was dragged, and the legend of the colours."""
+        ends = self._ends()
+        if ends is not None:
+            a, b = ends
+            p.setPen(QPen(QColor(theme.PLUM), 2))
+            p.drawLine(a, b)
+            p.setBrush(QColor(theme.PLUM))
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawEllipse(a, 5, 5)
+            way = b - a
+            long = math.hypot(way.x(), way.y())
+            if long > 4:
+                u = way / long
+                side = QPointF(-u.y(), u.x())
+                p.drawPolygon(QPolygonF([b + u * 9, b + side * 5, b - side * 5]))
+            moved = f", {units.shown(self.moved, 'mm', 3)} on" if self.moved else ""
+            self.canvas.painter.plate(p, a + QPointF(12, 14), f"cut open{moved}")
+        if self.pull is not None:
+            self._paint_legend(p)
+
+    def _paint_legend(self, p: QPainter) -> None:
+        assert self.pull is not None
+        least = math.degrees(self.pull.least)
+        words = (f"at least {least:g} deg: comes free", f"less than {least:g} deg: too steep", "faces the other half")
+        p.setFont(theme.font(11))
+        wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in words) + 34
+        box = QRectF(self.canvas.width() - wide - 14, self.canvas.height() - 14 - 20 * 3 - 8, wide, 20 * 3 + 8)
+        p.setPen(QPen(QColor(theme.LINE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(box, 4, 4)
+        for k, (word, (_, colour)) in enumerate(zip(words, LEANING, strict=True)):
+            y = box.top() + 6 + 20 * k
+            p.setBrush(QColor(colour))
+            p.setPen(QPen(QColor(theme.SOFT), 1))
+            p.drawRoundedRect(QRectF(box.left() + 8, y + 3, 12, 12), 2, 2)
+            p.setPen(QColor(theme.INK))
+            p.drawText(QPointF(box.left() + 28, y + 14), word)
+
+
+def _far(a: QPointF, b: QPointF) -> float:
+    return math.hypot(a.x() - b.x(), a.y() - b.y())

@@ -1,0 +1,216 @@
+"""Layouts in space: faint sheets of planes, sketches in the colours of their state, axes, points, pictures and tags.
+
+Painted over the picture of the bodies; what is hit is found in the same pixels.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF
+
+from architectonic.describe.drawn.curves import as_piece, as_region
+from architectonic.describe.drawn.readings import samples
+from architectonic.describe.references.planes import in_space, y_axis
+from architectonic.describe.results import CurveResult, Frame, Node, Picture, SketchResult, Spot
+from architectonic.describe.words.accepts import ACCEPTS
+from architectonic.desktop.body.planepick import PlanePick
+from architectonic.desktop.body.planepull import PlanePull
+from architectonic.desktop.body.spacepainter import SpacePainter
+from architectonic.desktop.sketch.underlayimages import corners
+from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
+from architectonic.family.scopes import Scope
+from architectonic.family.walk import used_in_build
+from architectonic.sketch.curves.regions import contains
+
+if TYPE_CHECKING:
+    from architectonic.desktop.body.canvas import BodyCanvas
+
+NEAR = 6.0
+
+
+class Thing(NamedTuple):
+    """An operation of a layout with its value.
+
+    Attributes:
+        faint: it only stands behind; quiet: a sketch that was used already, offered to an open sentence.
+    """
+
+    at: Scope
+    operation: AnyOperation
+    value: Any
+    faint: bool
+    quiet: bool = False
+
+
+class Hit(NamedTuple):
+    """What lies under the pointer: an operation, and a curve of it or ""."""
+
+    at: Scope
+    operation: str
+    curve: str = ""
+
+
+class Space:
+    """What of layouts a 3D canvas shows, where it lies on the screen, and what the pointer hits of it.
+
+    Attributes:
+        over: what lies under the pointer; over_region: the region there, while one is asked for.
+        tags, plates: figures and names as they were painted last, and where.
+    """
+
+    def __init__(self, canvas: BodyCanvas) -> None:
+        self.canvas = canvas
+        self.over: Hit | None = None
+        self.over_region: tuple[str, str] | None = None
+        self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
+        self.plates: list[tuple[QRectF, Thing]] = []
+        self.painter = SpacePainter(self)
+        self.picking = PlanePick(self)
+        self.pulling = PlanePull(self)
+        self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
+
+    # --- content --------------------------------------------------------------------------------------
+
+    def things(self) -> list[Thing]:
+        """Operations that are shown: all of a layout or assembly, what a part has not used yet, and what is behind."""
+        shown, evaluation = self.canvas.shown, self.canvas.desk.evaluation
+        at = shown.at
+        if evaluation is None or at is None:
+            return []
+        found: list[Thing] = []
+        scopes = [(look.at, True) for look in shown.behind()] + [(at, False)]
+        for scope, faint in scopes:
+            source = evaluation.family.documents.get(scope.document)  # a preview shows what is not stored yet
+            if not isinstance(source, Model) or (faint and not isinstance(source, Layout)):
+                continue
+            used = used_in_build(source) if isinstance(source, Part) else frozenset()
+            for operation in _up_to(source.build, "" if faint else shown.until):
+                hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
+                if hidden and not (isinstance(operation, Sketch) and ACCEPTS[shown.gathering].drawn):
+                    continue
+                if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
+                    continue
+                what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
+                value = evaluation.value(Node(what, *scope, operation.id)) if what else None
+                if value is not None and operation.id not in self.canvas.hidden:
+                    quiet = hidden and shown.gathering not in ("region", "path")
+                    found.append(Thing(scope, operation, value, faint, quiet))
+        return found
+
+    def frame_of(self, thing: Thing) -> Frame | None:
+        """The plane that a thing lies in."""
+        if isinstance(thing.value, Frame):
+            return thing.value
+        if isinstance(thing.value, Picture):
+            return thing.value.frame
+        evaluation = self.canvas.desk.evaluation
+        found = evaluation.value(Node("frame", *thing.at, thing.operation.id)) if evaluation else None
+        return found if isinstance(found, Frame) else None
+
+    def lines(self, thing: Thing) -> list[tuple[str, np.ndarray]]:
+        """Curves of a sketch as points in space, (n, 3), by id."""
+        frame = self.frame_of(thing)
+        if frame is None or not isinstance(thing.value, SketchResult):
+            return []
+        key = (id(thing.value), frame)
+        if key not in self._lines:
+            if len(self._lines) > 64:
+                self._lines.clear()
+            self._lines[key] = [
+                (k, np.array([in_space(frame, p) for p in _fine(c)])) for k, c in thing.value.curves.items()
+            ]
+        return self._lines[key]
+
+    def cloud(self) -> np.ndarray:
+        """Points that a view of everything must show, (n, 3)."""
+        found = [np.zeros((0, 3))]
+        for thing in self.things():
+            if isinstance(thing.value, SketchResult):
+                found += [points for _, points in self.lines(thing)]
+            elif isinstance(thing.value, Picture):
+                found.append(np.array(corners(thing.value)))
+            elif isinstance(thing.value, Spot):
+                found.append(np.array([thing.value.at]))
+        return np.concatenate(found)
+
+    # --- on the screen --------------------------------------------------------------------------------
+
+    def to_screen(self, points: np.ndarray) -> np.ndarray:
+        """Pixels of points in space."""
+        return self.canvas.camera.project(points, self.canvas.width(), self.canvas.height())[:, :2]
+
+    def on_screen(self, frame: Frame) -> Callable[[tuple[float, float]], QPointF]:
+        """How points of a plane come to lie on the screen: a parallel projection, so one matrix does."""
+        axes = np.array([frame.origin, frame.x, y_axis(frame)], float)
+        base = self.to_screen(np.array([axes[0], axes[0] + axes[1], axes[0] + axes[2]]))
+        (ox, oy), (ax, ay), (bx, by) = base[0], base[1] - base[0], base[2] - base[0]
+        return lambda p: QPointF(ox + ax * p[0] + bx * p[1], oy + ay * p[0] + by * p[1])
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def hover(self, q: QPointF) -> bool:
+        """Light what lies under the pointer; True when something else does now."""
+        found, region = self.hit(q), None
+        if "region" in ACCEPTS[self.canvas.shown.gathering].drawn:
+            region = self.region_at(q)
+        changed = (found, region) != (self.over, self.over_region)
+        self.over, self.over_region = found, region
+        return changed
+
+    def hit(self, q: QPointF) -> Hit | None:
+        """The name, figure, curve, axis or point under a pixel."""
+        for box, thing in self.plates:
+            if box.contains(q):
+                return Hit(thing.at, thing.operation.id)
+        for box, at, sketch, _ in self.tags:
+            if box.contains(q):
+                return Hit(at, sketch.id)
+        best: tuple[float, Hit] | None = None
+        for thing in self.things():
+            for key, points in self.lines(thing):
+                gap = away(self.to_screen(points), q)
+                if gap < NEAR and (best is None or gap < best[0]):
+                    best = (gap, Hit(thing.at, thing.operation.id, key))
+        return best[1] if best is not None else None
+
+    def region_at(self, q: QPointF) -> tuple[str, str] | None:
+        """The smallest region of an own sketch under a pixel: the sketch and the label."""
+        best: tuple[float, str, str] | None = None
+        for thing in self.things():
+            frame = self.frame_of(thing)
+            at = self.picking.on_plane(frame, q) if frame is not None and not thing.faint else None
+            if at is None or not isinstance(thing.value, SketchResult):
+                continue
+            for r in map(as_region, thing.value.regions):
+                inside = contains(r.loops[0], at) and not any(contains(hole, at) for hole in r.loops[1:])
+                if inside and (best is None or r.area < best[0]):
+                    best = (r.area, thing.operation.id, r.label)
+        return best[1:] if best is not None else None
+
+    def tag_at(self, q: QPointF) -> tuple[QRectF, Scope, Sketch, Constraint] | None:
+        """The figure under a pixel."""
+        return next((t for t in reversed(self.tags) if t[0].contains(q)), None)
+
+
+def _up_to(build: tuple[AnyOperation, ...], last: str) -> tuple[AnyOperation, ...]:
+    """Operations up to one of them, all of them when it is not there."""
+    ids = [o.id for o in build]
+    return build[: ids.index(last) + 1] if last in ids else build
+
+
+def _fine(c: CurveResult) -> list[tuple[float, float]]:
+    """Points along a curve, close enough for a large picture."""
+    return as_piece("", c).points(2.5) if c.kind in ("circle", "arc") else samples(c)
+
+
+def away(points: np.ndarray, q: QPointF) -> float:
+    """How far a pixel lies from a line of points."""
+    at = np.array([q.x(), q.y()])
+    if len(points) == 1:
+        return float(np.hypot(*(points[0] - at)))
+    a, d = points[:-1], np.diff(points, axis=0)
+    share = np.clip(((at - a) * d).sum(axis=1) / np.maximum((d * d).sum(axis=1), 1e-12), 0, 1)
+    return float(np.hypot(*(a + share[:, None] * d - at).T).min())

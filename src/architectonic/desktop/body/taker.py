@@ -1,0 +1,103 @@
+"""What clicks in a canvas fill the active blank of an open sentence with."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PyQt6.QtCore import QPointF
+
+from architectonic.describe.references.places import place_of
+from architectonic.describe.references.planes import in_space
+from architectonic.describe.results import SketchResult
+from architectonic.describe.words.accepts import ACCEPTS, Accepts
+from architectonic.family.records import Datum, Reference, Sketch
+from architectonic.session.picking import picked
+from architectonic.sketch.curves import kinds
+
+if TYPE_CHECKING:
+    from architectonic.desktop.body.canvas import BodyCanvas
+    from architectonic.desktop.body.space import Hit
+
+NEAR = 8.0
+"""How near the pointer must come to the end of a drawn curve, pixels."""
+
+
+class Taker:
+    """Turns clicks in a 3D canvas into references for the open sentence."""
+
+    def __init__(self, canvas: BodyCanvas) -> None:
+        self.canvas = canvas
+
+    @property
+    def wants(self) -> Accepts:
+        """What the active blank waits for."""
+        return ACCEPTS[self.canvas.shown.gathering]
+
+    def click(self, q: QPointF) -> None:
+        """Give the sentence what lies under a pixel, or say why it cannot be taken."""
+        canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
+        over = canvas.space.over
+        found = self._of_body() if hit is not None and hit.kind == "vertex" else None  # where a curve ends on it too
+        if found is None and over is not None and over.at == canvas.shown.at:
+            found = self._drawn(over, q)
+        if found is None and "region" in wants.drawn:
+            region = canvas.space.region_at(q)
+            found = Reference(item=region[0], label=region[1]) if region is not None else None
+        if found is None:
+            found = self._of_body()
+        if found is not None:
+            canvas.shown.gathered.emit(found)
+
+    def _drawn(self, over: Hit, q: QPointF) -> Reference | None:
+        """A datum, a sketch, a curve or one of its ends."""
+        shown, drawn = self.canvas.shown, self.wants.drawn
+        record = next((o for o in shown.build if o.id == over.operation), None)
+        if isinstance(record, Datum):
+            return Reference(item=record.id) if record.gives in drawn else None
+        if not isinstance(record, Sketch):
+            return None
+        if over.curve and "end" in drawn:
+            part = self._end(over, q)
+            if part:
+                return Reference(item=record.id, label=f"{over.curve}.{part}")
+        if "sketch" in drawn:
+            return Reference(item=record.id)
+        return Reference(item=record.id, label=over.curve) if over.curve and "curve" in drawn else None
+
+    def _end(self, over: Hit, q: QPointF) -> str:
+        """The named point of a curve that the pointer is at; "" for none."""
+        space = self.canvas.space
+        thing = next((t for t in space.things() if t.operation.id == over.operation), None)
+        frame = space.frame_of(thing) if thing is not None else None
+        curve = thing.value.curves.get(over.curve) if thing and isinstance(thing.value, SketchResult) else None
+        if frame is None or curve is None:
+            return ""
+        parts = dict.fromkeys(n.split(".")[0] for n in kinds.names_of(curve.kind, len(curve.values)) if "." in n)
+        best, gap = "", NEAR
+        for part in parts:
+            at = place_of(curve, part)
+            if at is not None:
+                x, y = space.to_screen(np.array([in_space(frame, at)]))[0]
+                away = float(np.hypot(x - q.x(), y - q.y()))
+                best, gap = (part, away) if away < gap else (best, gap)
+        return best
+
+    def _of_body(self) -> Reference | None:
+        """What is hit on a body of the document's own."""
+        canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
+        if hit is None or hit.kind not in wants.bodies:
+            return None
+        document, _, body = hit.body.partition(".")
+        if document != canvas.shown.document_id:
+            canvas.desk.told.emit("This is another document's: take it from there first, with Take from…", True)
+            return None
+        found = picked.reference(canvas.shown.mesh(hit.body, hit.label), body, hit.kind, hit.label)
+        kind = found.witness.kind if hit.kind == "face" and found.witness is not None else ""
+        if wants.flat and kind not in ("", "plane"):
+            canvas.desk.told.emit(f"This face is a {kind}; click {wants.says}.", True)
+            return None
+        if wants.round and kind == "plane":
+            canvas.desk.told.emit(f"This face is flat and has no axis; click {wants.says}.", True)
+            return None
+        return found

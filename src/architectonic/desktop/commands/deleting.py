@@ -1,0 +1,87 @@
+"""Deleting: what holds on to an operation is listed first, and mended right after."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.listcard import ListCard
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.lookback import LookBack
+from architectonic.family import edits
+from architectonic.session.model import mending
+from architectonic.session.model.dependants import Dependant, dependants
+
+
+class Deleting:
+    """The callback that deletes whatever row is chosen."""
+
+    def __init__(self, desk: Desk, cards: ListCard, look: LookBack, go: Callable[[str, str], object]) -> None:
+        self.desk, self.cards, self.look, self.go = desk, cards, look, go
+        self._left: list[str] = []
+        desk.evaluated.connect(self._on_evaluated)
+
+    def actions(self) -> list[Action]:
+        """The one."""
+        title = "Delete this operation"
+        return [Action("operation.delete", title, self.delete, lambda: bool(self.desk.main.operation), short="Delete")]
+
+    def delete(self) -> None:
+        """Delete what is chosen; when others hold on to it they are listed, and it may be switched off instead."""
+        main, document = self.desk.main, self.desk.main.document
+        key, item = main.document_id, main.operation
+        if not any(o.id == item for o in main.build):
+            self._delete(key, item, [])
+            return
+        found = dependants(self.desk.family, key, item)
+        if not found:
+            self._delete(key, item, [])
+            return
+        assert document is not None
+        name = edits.operation(self.desk.family, key, item).name
+        rows = [((self._where(d, key), d.what), lambda doc=d.document, of=d.item: self.go(doc, of)) for d in found]
+        count = "One other holds" if len(found) == 1 else f"{len(found)} others hold"
+        self.cards.start(
+            f"{count} on to {name}. Deleted, these stay and say what they have lost, to be mended",
+            ("who", "what"),
+            rows,
+            [
+                ("Delete it, then mend", lambda: self._delete(key, item, found)),
+                ("Switch it off here instead", lambda: self._off(key, item)),
+            ],
+            "Leave it",
+        )
+
+    def _where(self, d: Dependant, key: str) -> str:
+        return d.name if d.document == key else f"{self.desk.family.documents[d.document].name} / {d.name}"
+
+    def _delete(self, key: str, item: str, holding: list[Dependant]) -> None:
+        document = self.desk.family.documents[key]
+        rows = [getattr(document, f, ()) for f in ("build", "instances", "measurements", "rules", "guards")]
+        record = next((e for field in rows for e in field if e.id == item), getattr(document, "feeds", {}).get(item))
+        name = getattr(record, "name", "an item")
+        users = [u for target in getattr(record, "sockets", {}) for u in self.desk.session.users(key, target)]
+        if not self.desk.apply(f"delete {name}", lambda f: edits.delete_item(f, key, item)):
+            return
+        self.desk.main.operation = ""
+        self._left = [d.item for d in holding if d.document == key]
+        if users:
+            self.desk.told.emit(f"{name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
+
+    def _off(self, key: str, item: str) -> None:
+        at, name = self.desk.main.at, edits.operation(self.desk.family, key, item).name
+        assert at is not None
+        self.desk.apply(f"{name} off", lambda f: edits.set_switch(f, key, item, False, at.configuration))
+
+    def _on_evaluated(self) -> None:
+        """Offer to mend the first that lost something, once the model without it is known."""
+        at, evaluation = self.desk.main.at, self.desk.evaluation
+        if not self._left or self.desk.updating or at is None or evaluation is None:
+            return
+        left, self._left = self._left, []
+        lost = next((o for o in left if mending.lost_in(evaluation, at, o)), None)
+        if lost is not None:
+            self.desk.main.select(lost)
+            self.look.mend()
+        elif left:
+            self.desk.main.select(left[0])  # its sentence takes something else instead: Edit stands over the canvas

@@ -1,0 +1,140 @@
+"""Families as a whole: new, open, the demo, save."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from architectonic.base import folders
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.desk import Desk
+from architectonic.family import edits
+from architectonic.session.open import engine as places
+from architectonic.session.open.session import Session
+
+
+class FamilyCommands:
+    """Callbacks about whole families."""
+
+    def __init__(self, desk: Desk, window: QWidget, prompt: Prompt) -> None:
+        self.desk, self.window, self.prompt = desk, window, prompt
+
+    def new_family(self) -> None:
+        """Ask for a name and sizes, then for a folder."""
+
+        def done(name: str, sizes: str) -> bool:
+            folder = QFileDialog.getExistingDirectory(self.window, "An empty folder for the new family")
+            return bool(folder) and self.make_family(Path(folder), name, sizes)
+
+        self.prompt.ask("New family", [("name", "My family"), ("sizes", "S, M, L")], done, "Choose a folder")
+
+    def make_family(self, folder: Path, name: str, sizes: str) -> bool:
+        """Write a new family and show it."""
+        made: list[Session] = []
+
+        def act() -> None:
+            names = tuple(s.strip() for s in sizes.split(",") if s.strip())
+            made.append(
+                Session.create(
+                    folder, edits.new_family(name, names), self.desk.engine.evaluator, folders.state_folder()
+                )
+            )
+
+        if self.desk.attempt(act):
+            self.desk.open(made[0])
+        return bool(made)
+
+    def open_family(self) -> None:
+        """Ask for a folder."""
+        folder = QFileDialog.getExistingDirectory(self.window, "The folder of a family")
+        if folder:
+            self.show_family(Path(folder))
+
+    def show_family(self, folder: Path) -> bool:
+        """Open a family and show it; unsaved edits of a killed program come back as one undoable step."""
+        made: list[Session] = []
+        if self.desk.attempt(
+            lambda: made.append(Session.open(folder, self.desk.engine.evaluator, folders.state_folder()))
+        ):
+            self.desk.open(made[0])
+            offer_journal(self.desk)
+        return bool(made)
+
+    def open_demo(self, tutorial: bool = False) -> None:
+        """A fresh copy in the user's data folder."""
+        made: list[Session] = []
+        if self.desk.attempt(lambda: made.append(demo_session(self.desk.engine, tutorial))):
+            self.desk.open(made[0])
+
+    def save(self) -> None:
+        """Write what differs; when others changed files meanwhile, ask whose are to stay."""
+        if self.desk.attempt(self.desk.session.save):
+            self.desk.told.emit(f"Saved in {self.desk.session.stored.folder}", False)
+            return
+        files = self.desk.session.changed_by_others()
+        if files:
+            what = files[0] if len(files) == 1 else f"{len(files)} files"
+            self.prompt.offer(
+                f"Others changed {what} since it was opened",
+                [("Take theirs", self.take_theirs), ("Overwrite with mine", self.overwrite)],
+            )
+
+    def take_theirs(self) -> None:
+        """What others changed replaces our version of it; Ctrl+Z brings ours back."""
+        taken: list[str] = []
+        if self.desk.attempt(lambda: taken.extend(self.desk.session.take_theirs())):
+            told = ", ".join(taken) or "what they removed"
+            self.desk.told.emit(f"Taken from the folder: {told}. Ctrl+Z brings your version back.", False)
+
+    def overwrite(self) -> None:
+        """Write ours over theirs."""
+        if self.desk.attempt(lambda: self.desk.session.save(True)):
+            self.desk.told.emit(f"Saved over their version in {self.desk.session.stored.folder}", False)
+
+    def leave(self, close: Callable[[], object]) -> bool:
+        """Whether the window may close; with unsaved edits it asks first, and closes on the answer."""
+        if not self.desk.session.unsaved:
+            return True
+
+        def saved() -> None:
+            self.save()
+            if not self.desk.session.unsaved:
+                close()
+
+        def dropped() -> None:
+            if self.desk.session.journal:
+                self.desk.session.journal.clear()
+            close()
+
+        self.prompt.offer(
+            "Some edits are not saved",
+            [("Save and close", saved), ("Close, bring them back next time", close), ("Close and drop them", dropped)],
+            "Go on working",
+        )
+        return False
+
+
+def demo_session(engine: places.Engine, tutorial: bool = False) -> Session:
+    """The demo family, or the tutorial, written afresh to a new folder of the user's."""
+    if tutorial:
+        from architectonic.demo.tutorial import write
+    else:
+        from architectonic.demo.family import write
+
+    base = folders.data_folder() / "demo"
+    name, number = "Tutorial" if tutorial else "Brindle reading lights", 1
+    while (folder := base / f"{name} {number}").exists():
+        number += 1
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    return write(folder, engine.evaluator, folders.state_folder())
+
+
+def offer_journal(desk: Desk) -> None:
+    """Bring back edits that a killed program left."""
+    found = desk.session.unsaved_from_before()
+    if found is not None:
+        desk.session.recover(found)
+        desk.last_change = "edits recovered from the journal"
+        desk.told.emit("Edits that were not saved last time are back. Ctrl+Z drops them, Ctrl+S keeps them.", False)

@@ -1,0 +1,286 @@
+"""What can be done with models: sketches, datums, feeds and operations, as actions over the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any, Literal
+
+from PyQt6.QtWidgets import QMenu
+
+from architectonic.base.ids import new_id
+from architectonic.describe.words.clauses import SENTENCES, Sentence
+from architectonic.desktop.commands.sketch import SketchCommands
+from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.choices import picks, planes
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.card import SentenceCard
+from architectonic.desktop.sentences.datumcard import DatumCard
+from architectonic.desktop.sentences.feedcard import FeedCard
+from architectonic.desktop.sentences.tracecard import TraceCard
+from architectonic.desktop.sketch.drawtools import DrawTools
+from architectonic.family import edits, names
+from architectonic.family.records import (
+    MATCH,
+    AnyOperation,
+    BodyOperation,
+    Datum,
+    Model,
+    Part,
+    Reference,
+    Sketch,
+    Trace,
+)
+from architectonic.family.scopes import configurations
+from architectonic.session.model import building
+
+SHORT = {
+    "thicken": "Thicken",
+    "fillet": "Round",
+    "bevel": "Bevel",
+    "round_over": "Round over",
+    "bridge": "Bridge",
+    "shell": "Hollow",
+    "draft": "Tilt",
+    "split": "Split",
+    "combine": "Combine",
+    "move": "Move",
+    "turn": "Turn",
+    "align": "Align",
+    "mirror": "Mirror",
+    "scale": "Scale",
+    "back": "Put back",
+    "take_out": "Take out",
+}
+"""Words of the verb bar, where the title of a sentence is longer."""
+
+
+class ModelCommands:
+    """Callbacks about the shown model; new operations go in at the marker."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        prompt: Prompt,
+        card: SentenceCard,
+        feeds: FeedCard,
+        datums: DatumCard,
+        traces: TraceCard,
+        tools: DrawTools,
+    ) -> None:
+        self.desk, self.prompt, self.card, self.feeds, self.tools = desk, prompt, card, feeds, tools
+        self.datums, self.traces = datums, traces
+        self._last = ""
+        self.sketches = SketchCommands(desk, prompt, tools)
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        desk = self.desk
+
+        return [
+            *self.sketches.actions(),
+            Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
+            Action("datum.new", "Datum plane…", lambda: self.new_datum("Plane"), self._is_model),
+            Action("datum.axis", "Datum axis…", lambda: self.new_datum("Axis"), self._is_model),
+            Action("datum.point", "Datum point…", lambda: self.new_datum("Point"), self._is_model),
+            Action("sketch.trace", "Trace…", self.trace, self._can_trace),
+            Action("sketch.own", "Make the chosen traced curves own", self.make_own, lambda: bool(self._traced()), short="Make own"),
+            Action("feed.new", "Take from…", self.feeds.start, self._is_model),
+            Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
+            *(self._making(kind, sentence) for kind, (_, sentence) in SENTENCES.items()),
+            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last), keys="Ctrl+R", short="Again…"),
+            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
+            Action("operation.until", "Up to here", self.up_to_here, lambda: desk.main.operation in {o.id for o in desk.main.build}),
+            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(desk.main.operation), short="Rename…"),
+        ]  # fmt: skip
+
+    # --- feeds ----------------------------------------------------------------------------------------
+
+    def _has_feed(self) -> bool:
+        return self.desk.main.operation in getattr(self.desk.main.document, "feeds", {})
+
+    def add_sizes(self, menu: QMenu, feed: str) -> None:
+        """Which configuration of its source a feed takes."""
+        document, desk = self.desk.main.document, self.desk
+        assert isinstance(document, Model)
+        sockets = list(document.feeds[feed].sockets.values())
+        source = desk.family.documents.get(sockets[0].source.of) if sockets else None
+        if source is None:
+            return
+        now = sockets[0].source
+        inner = menu.addMenu("Takes the size")
+        assert inner is not None
+
+        def taking(rule: str, word: str) -> Callable[[], object]:
+            key = document.id
+            return lambda: desk.apply(f"{word} taken", lambda f: edits.take_configuration(f, key, feed, rule))
+
+        for rule, word in (
+            (MATCH, "that matches"),
+            *((r, f"always {n}") for r, n in configurations(desk.family, source)),
+        ):
+            entry = inner.addAction(word)
+            assert entry is not None
+            entry.setCheckable(True)
+            entry.setChecked(now.chosen is None and now.configuration == rule)
+            entry.triggered.connect(taking(rule, word))
+        entry = inner.addAction("that an expression names…")
+        assert entry is not None
+        entry.setCheckable(True)
+        entry.setChecked(now.chosen is not None)
+        entry.triggered.connect(lambda _=False: self.choose_size(feed))
+
+    def choose_size(self, feed: str) -> None:
+        """Ask for the expression that names the configuration a feed takes."""
+        document = self.desk.main.document
+        assert isinstance(document, Model)
+        chosen = next((s.source.chosen for s in document.feeds[feed].sockets.values() if s.source.chosen), None)
+        text = names.shown_text(self.desk.family, document, chosen) if chosen else "pick(reach > 300 mm, L, M)"
+        key = document.id
+        self.prompt.ask(
+            f"{document.feeds[feed].name} takes the size",
+            [("that this names", text)],
+            lambda typed: self.desk.apply(
+                f"size by {typed}", lambda f: edits.take_configuration(f, key, feed, MATCH, typed)
+            ),
+        )
+
+    def show_source(self) -> None:
+        """Show the source of the chosen feed beside."""
+        feed = getattr(self.desk.main.document, "feeds", {}).get(self.desk.main.operation)
+        for socket in feed.sockets.values() if feed else ():
+            self.desk.show_beside(socket.source.of, socket.source.item)
+            return
+
+    # --- sketches -------------------------------------------------------------------------------------
+
+    def _is_model(self) -> bool:
+        return isinstance(self.desk.main.document, Model)
+
+    def new_sketch(self) -> None:
+        """Ask for a name and a plane: a standard one, a datum, a fed plane or the picked face."""
+        choices = dict(planes(self.desk.main))
+        order = list(choices)
+        order.sort(key=lambda n: (n != "the picked face", n != "top"))  # what was picked is what is meant
+
+        def done(name: str, plane: str) -> bool:
+            along: Literal["x", "y"] = "y" if plane == "right" else "x"
+            return self._add(f"new sketch {name}", Sketch(id=new_id(), name=name, plane=choices[plane], along=along))
+
+        number = 1 + sum(isinstance(o, Sketch) for o in self.desk.main.build)
+        self.prompt.ask(
+            "New sketch", [("name", f"Outline {number}" if number > 1 else "Outline"), ("on the plane", order)], done
+        )
+
+    def _can_trace(self) -> bool:
+        return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
+
+    def trace(self) -> None:
+        """Offer what can be traced into the shown sketch."""
+        self.tools.stop()
+        self.traces.start()
+
+    def _traced(self) -> list[str]:
+        sketch = self.tools.canvas.sketch
+        chosen = self.desk.main.curves if sketch is not None else []
+        return [k for k in chosen if sketch is not None and isinstance(sketch.curves.get(k), Trace)]
+
+    def make_own(self) -> None:
+        """Chosen traced curves follow nothing any more."""
+        self.traces.make_own(self._traced())
+
+    def new_datum(self, gives: str) -> None:
+        """Open the sentence of a datum that fits what is chosen."""
+        self.datums.start(None, gives)
+
+    def _add(self, label: str, operation: AnyOperation) -> bool:
+        """Put an operation in at the marker and choose it."""
+        main = self.desk.main
+        key, before = main.document_id, main.after_marker
+        ok = self.desk.apply(label, lambda f: edits.add_operation(f, key, operation, before))
+        if ok:
+            if main.until:
+                main.until = operation.id
+            main.operation, main.curves, main.picks = operation.id, [], []
+            main.selection_changed.emit()
+        return ok
+
+    def up_to_here(self) -> None:
+        """Put the marker after the chosen operation; again to show everything."""
+        main = self.desk.main
+        main.show_until("" if main.until == main.operation else main.operation)
+
+    def _making(self, kind: str, sentence: Sentence) -> Action:
+        """The action that opens a new sentence of a kind."""
+
+        def can() -> bool:
+            document = self.desk.main.document
+            if not isinstance(document, Part):
+                return False
+            return bool({"": True, "body": document.bodies, "move": building.moves(document)}[sentence.needs])
+
+        short = SHORT.get(kind, sentence.title)
+        return Action(f"operation.{kind}", f"{sentence.title}…", partial(self.make, kind), can, short=f"{short}…")
+
+    def _picked(self) -> dict[str, Any]:
+        """What is chosen, by the blanks that it fills."""
+        main = self.desk.main
+        faces, edges = picks(main, "face"), picks(main, "edge")
+        sketch, labels = main.regions
+        regions = [Reference(item=sketch, label=label) for label in labels]
+        flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
+        found = {"regions": tuple(regions or flat), "faces": tuple(faces), "edges": tuple(edges), "path": tuple(edges)}
+        chosen: dict[str, Any] = {k: v for k, v in found.items() if v}
+        bodies = dict.fromkeys(r.item for r in (*faces, *edges))
+        return {**chosen, "acts_on": tuple(bodies)} if bodies else chosen
+
+    def make(self, kind: str, more: dict[str, Any] | None = None) -> None:
+        """Open the sentence of a new operation; what is chosen fills its blanks."""
+        document = self.desk.main.document
+        assert isinstance(document, Model)
+        self._last = kind
+        chosen = {**self._picked(), **(more or {})}
+        blanks = {b.takes: b.field for b in SENTENCES[kind][1].blanks}
+        if "does" in blanks or "bodies" not in blanks.keys() | {b for b in blanks if b == "body"}:
+            chosen.pop("acts_on", None)
+        self.card.start(building.new(kind, document, chosen), True)
+
+    def _chosen(self) -> BodyOperation | Datum | None:
+        """The chosen operation, if it has a sentence to edit."""
+        for o in self.desk.main.build:
+            if o.id == self.desk.main.operation and isinstance(o, (BodyOperation, Datum)):
+                return o
+        return None
+
+    def again(self) -> None:
+        """Open a new sentence of the kind that was used last."""
+        self.make(self._last)
+
+    def extrude_fed(self, socket: str) -> None:
+        """Open the sentence of a new extrude of a fed region."""
+        self.make("extrude", {"regions": (Reference(item=socket),)})
+
+    def edit_operation(self) -> None:
+        """Open the sentence of the chosen operation."""
+        record = self._chosen()
+        if isinstance(record, Datum):
+            self.datums.start(record)
+        elif record is not None:
+            self.card.start(record, False)
+
+    def rename_operation(self) -> None:
+        """Ask for the new name."""
+        document, item = self.desk.main.document_id, self.desk.main.operation
+        old = getattr(self._item(), "name", "")
+        self.prompt.ask(
+            f"Rename {old}",
+            [("name", old)],
+            lambda name: self.desk.apply(f"{old} is now {name}", lambda f: edits.rename_item(f, document, item, name)),
+        )
+
+    def _item(self) -> object:
+        """The chosen operation, instance or feed."""
+        document, item = self.desk.main.document, self.desk.main.operation
+        entries = [getattr(document, field, ()) for field in ("build", "instances", "measurements")]
+        return next((e for field in entries for e in field if e.id == item), getattr(document, "feeds", {}).get(item))

@@ -1,0 +1,175 @@
+"""What the window can do, as actions over the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from architectonic.desktop.commands.family import FamilyCommands
+from architectonic.desktop.commands.model import ModelCommands
+from architectonic.desktop.kit.actions import Action, Registry, Source
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.card import SentenceCard
+from architectonic.desktop.sentences.datumcard import DatumCard
+from architectonic.desktop.sentences.feedcard import FeedCard
+from architectonic.desktop.sentences.tracecard import TraceCard
+from architectonic.desktop.sketch.drawtools import DrawTools
+from architectonic.family import edits
+from architectonic.family.records import Family
+from architectonic.session.files import export
+
+
+class Commands:
+    """Callbacks of the actions; they ask through the prompt card and change only through the desk."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        window: QWidget,
+        prompt: Prompt,
+        card: SentenceCard,
+        feeds: FeedCard,
+        datums: DatumCard,
+        traces: TraceCard,
+        tools: DrawTools,
+        more: Sequence[Source],
+    ) -> None:
+        self.more = more
+        self.families = FamilyCommands(desk, window, prompt)
+        self.models = ModelCommands(desk, prompt, card, feeds, datums, traces, tools)
+        self.desk, self.window, self.prompt = desk, window, prompt
+
+    def registry(self) -> Registry:
+        """All of them."""
+        desk = self.desk
+
+        def has() -> bool:
+            return desk.main.document is not None
+
+        def in_assembly() -> bool:
+            return desk.main.document is not None and desk.main.document.kind == "assembly"
+
+        def making(kind: str) -> Callable[[], None]:
+            return lambda: self.new_document(kind)
+
+        return Registry(
+            [
+                Action("family.new", "New family…", self.families.new_family, menu="family"),
+                Action("family.open", "Open a family…", self.families.open_family, keys="Ctrl+O", menu="family"),
+                Action("family.demo", "Open a fresh copy of the demo", self.families.open_demo, menu="family"),
+                Action("family.tutorial", "Open a fresh copy of the tutorial", lambda: self.families.open_demo(True), menu="family"),
+                Action("family.save", "Save", self.families.save, lambda: desk.session.unsaved, "Ctrl+S", "family"),
+                Action("edit.undo", "Undo", desk.undo, lambda: bool(desk.session.history.undo_label), "Ctrl+Z", "edit"),
+                Action("edit.redo", "Redo", desk.redo, lambda: bool(desk.session.history.redo_label), "Ctrl+Shift+Z", "edit"),
+                *[Action(f"document.new_{kind}", f"New {kind}…", making(kind), menu="document")
+                  for kind in edits.KINDS],
+                Action("document.rename", "Rename this document…", self.rename_document, has, menu="document"),
+                Action("document.delete", "Delete this document", self.delete_document, has, menu="document"),
+                Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document"),
+                Action("instance.new", "Place…", self.place_instance, in_assembly),
+                Action("view.split", "Split the canvas, or join it", self.split, has, menu="view"),
+                *self.models.actions(),
+                *(a for source in self.more for a in source.actions()),
+            ]
+        )  # fmt: skip
+
+    # --- documents ------------------------------------------------------------------------------------
+
+    def new_document(self, kind: str) -> None:
+        """Ask for a name."""
+
+        def done(name: str) -> bool:
+            made: list[str] = []
+
+            def edit(family: Family) -> Family:
+                family, key = edits.add_document(family, kind, name)
+                made.append(key)
+                return family
+
+            ok = self.desk.apply(f"new {kind} {name}", edit)
+            if ok:
+                self.desk.show(made[-1])
+            return ok
+
+        self.prompt.ask(f"New {kind}", [("name", f"My {kind}")], done)
+
+    def rename_document(self) -> None:
+        """Ask for the new name."""
+        document = self.desk.main.document
+        if document is None:
+            return
+        key, old = document.id, document.name
+        self.prompt.ask(
+            f"Rename {old}",
+            [("name", old)],
+            lambda name: self.desk.apply(f"{old} is now {name}", lambda f: edits.rename_document(f, key, name)),
+        )
+
+    def delete_document(self) -> None:
+        """Delete at once (undo brings it back), telling who took from it."""
+        document = self.desk.main.document
+        if document is None:
+            return
+        users = sorted({u.split(" / ")[0] for u in self.desk.session.users(document.id)})
+        if self.desk.apply(f"delete {document.name}", lambda f: edits.delete_document(f, document.id)) and users:
+            self.desk.told.emit(
+                f"{document.name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True
+            )
+
+    def has_bodies(self) -> bool:
+        """Whether the shown document can be exported."""
+        at, evaluation = self.desk.main.at, self.desk.settled
+        return at is not None and evaluation is not None and bool(export.shapes_of(evaluation, at))
+
+    def export_step(self) -> None:
+        """Ask for a file."""
+        document = self.desk.main.document
+        if document is None:
+            return
+        file, _ = QFileDialog.getSaveFileName(
+            self.window, "Export as STEP", f"{document.name}.step", "STEP (*.step *.stp)"
+        )
+        if file:
+            self.write_step(Path(file))
+
+    def write_step(self, file: Path) -> bool:
+        """Export the shown document in the shown configuration."""
+        at, evaluation = self.desk.main.at, self.desk.settled
+        if at is None or evaluation is None:
+            return False
+        ok = self.desk.attempt(lambda: export.export(self.desk.engine, evaluation, at, file))
+        if ok:
+            bad = [i for i in self.desk.attention if i.document == at.document]
+            self.desk.told.emit(f"Wrote {file}" + (f"; {len(bad)} of its operations fail" if bad else ""), bool(bad))
+        return ok
+
+    # --- items ----------------------------------------------------------------------------------------
+
+    def place_instance(self) -> None:
+        """Ask which part or assembly."""
+        key = self.desk.main.document_id
+        names = [d.name for d in self.desk.family.documents.values() if d.kind in ("part", "assembly") and d.id != key]
+
+        def done(name: str) -> bool:
+            return self.desk.apply(
+                f"place {name}", lambda f: edits.add_instance(f, key, edits.find_document(f, name).id)
+            )
+
+        self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
+
+    # --- panes ----------------------------------------------------------------------------------------
+
+    def split(self) -> None:
+        """Show what drives this document beside it; again to fold."""
+        desk = self.desk
+        if desk.beside.document_id:
+            desk.show_beside("")
+            return
+        others = [d for d in desk.family.documents.values() if d.kind != "table" and d.id != desk.main.document_id]
+        feeds = getattr(desk.main.document, "feeds", {})
+        fed = {s.source.of for f in feeds.values() for s in f.sockets.values()}
+        first = next((d.id for d in others if d.id in fed), others[0].id if others else desk.main.document_id)
+        desk.show_beside(first)

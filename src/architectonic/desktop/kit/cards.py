@@ -1,0 +1,121 @@
+"""Cards over the canvas: one look, Enter keeps and Esc leaves, wherever the keyboard is."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QLayout, QPushButton, QVBoxLayout, QWidget
+
+from architectonic.desktop.kit.flow import Flow
+
+LOOK = "QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }"
+
+
+class Card(QFrame):
+    """A card that asks for something and is kept or left; hidden until it starts.
+
+    Signals:
+        released: it was closed and had the keyboard.
+    """
+
+    released = pyqtSignal()
+
+    def setVisible(self, visible: bool) -> None:
+        """Let the keyboard go to the canvas instead of to whatever stands next in the window."""
+        focus = QApplication.focusWidget()
+        had = not visible and self.isVisible() and focus is not None and (focus is self or self.isAncestorOf(focus))
+        super().setVisible(visible)
+        if had:
+            self.released.emit()
+
+    def __init__(self, parent: QWidget, more: str = "") -> None:
+        super().__init__(parent)
+        self.setObjectName("card")
+        self.setStyleSheet(LOOK + more)
+        self.hide()
+
+    def keep(self) -> None:
+        """Carry out what the card says; of a card with nothing to carry out: close it."""
+        self.leave()
+
+    def leave(self) -> None:
+        """Close; everything is as it was."""
+        self.hide()
+
+    def answer(self, event: QKeyEvent | None) -> bool:
+        """Take a key as the answer; False when it is none, or the card is not open (a field may have kept it already)."""
+        if event is None or not self.isVisible():
+            return False
+        if event.key() == Qt.Key.Key_Escape:
+            self.leave()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.keep()
+        else:
+            return False
+        return True
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter keeps, Esc leaves."""
+        if not self.answer(event):
+            super().keyPressEvent(event)
+
+
+class WrappedCard(Card):
+    """A card whose sentence wraps in as many rows as it needs, over a hint and the two ways to end it; at the bottom of
+    the canvas.
+    """
+
+    def __init__(self, parent: QWidget, widest: int) -> None:
+        super().__init__(parent)
+        self._widest = widest
+        self.holder = QWidget()
+        self.line = Flow(self.holder, 0, 6)
+        self.hint = QLabel()
+        self.hint.setObjectName("soft")
+        self.hint.setWordWrap(True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 10, 12, 8)
+        column.addWidget(self.holder)
+        leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
+        keep.setObjectName("main")
+        leave.clicked.connect(self.leave)
+        keep.clicked.connect(self.keep)
+        self.answers = (leave, keep)
+        foot = QHBoxLayout()
+        foot.setSpacing(8)
+        foot.addWidget(self.hint, 1)
+        foot.addWidget(leave)
+        foot.addWidget(keep)
+        column.addLayout(foot)
+
+    def say(self, told: str, bad: bool = False) -> None:
+        """A hint, or why it cannot be kept."""
+        self.hint.setText(told)
+        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
+        self.place()
+
+    def place(self) -> None:
+        """As wide as fits, as high as it needs."""
+        parent = self.parentWidget()
+        if parent is None:
+            return
+        wide = min(parent.width() - 24, self._widest)
+        self.line.room = wide - 24
+        for child in self.holder.findChildren(QWidget):
+            child.ensurePolished()
+        size = self.line.sizeHint()
+        self.holder.setFixedHeight(size.height())
+        beside = sum(b.sizeHint().width() + 8 for b in self.answers)
+        foot = max(self.hint.heightForWidth(wide - 24 - beside), self.answers[0].sizeHint().height())
+        high = size.height() + foot + 28
+        self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)
+
+
+def clear(layout: QLayout) -> None:
+    """Take every widget out of a layout and let it go."""
+    while layout.count():
+        item = layout.takeAt(0)
+        widget = item.widget() if item else None
+        if widget is not None:
+            widget.hide()
+            widget.deleteLater()

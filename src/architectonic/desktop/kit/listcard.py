@@ -1,0 +1,166 @@
+"""A card over the canvas that lists things to look at or to take: where a value is used, what a file would change."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QPixmap
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from architectonic.desktop.kit.cards import Card, clear
+
+HIGH = 300
+ROW = 24
+
+
+class ListCard(Card):
+    """A title, rows of words, and buttons; a double-click or Enter on a row goes where it leads."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.title = QLabel()
+        self.title.setStyleSheet("font-size: 13px; font-weight: 600;")
+        self.title.setWordWrap(True)
+        self.rows = QTableWidget()
+        self.rows.setShowGrid(False)
+        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        vertical, horizontal = self.rows.verticalHeader(), self.rows.horizontalHeader()
+        assert vertical is not None and horizontal is not None
+        vertical.hide()
+        vertical.setDefaultSectionSize(ROW)
+        horizontal.setStretchLastSection(True)
+        horizontal.setHighlightSections(False)
+        horizontal.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self.rows.cellDoubleClicked.connect(lambda row, _: self._go(row))
+        self.buttons = QHBoxLayout()
+        self.buttons.setSpacing(8)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 10, 12, 10)
+        self.pictures = QHBoxLayout()
+        self.pictures.setSpacing(10)
+        layout.addWidget(self.title)
+        layout.addLayout(self.pictures)
+        layout.addWidget(self.rows)
+        layout.addLayout(self.buttons)
+        self._goes: Sequence[Callable[[], object] | None] = ()
+        self._first: Callable[[], object] | None = None
+
+    def start(
+        self,
+        title: str,
+        headings: Sequence[str],
+        rows: Sequence[tuple[Sequence[str], Callable[[], object] | None]],
+        choices: Sequence[tuple[str, Callable[[], object]]] = (),
+        leave: str = "Close",
+    ) -> None:
+        """Show a list.
+
+        Args:
+            rows: the words of each, and where it leads (None: nowhere).
+            choices: buttons; each closes the card, Enter takes the first.
+        """
+        self.title.setText(title)
+        clear(self.pictures)
+        self._goes = [go for _, go in rows]
+        self._first = choices[0][1] if choices else None
+        self.rows.clear()
+        self.rows.setColumnCount(len(headings))
+        self.rows.setHorizontalHeaderLabels(list(headings))
+        self.rows.setRowCount(len(rows))
+        for r, (words, _) in enumerate(rows):
+            for c, word in enumerate(words):
+                item = QTableWidgetItem(word)
+                item.setToolTip(word)
+                self.rows.setItem(r, c, item)
+        self.rows.setVisible(bool(rows))
+        clear(self.buttons)
+        self.buttons.addStretch(1)
+        if any(go is not None for go in self._goes):
+            self._button("Go there", lambda: self._go(self.rows.currentRow()), False)
+        for number, (text, run) in enumerate(choices):
+            self._button(text + ("  Enter" if number == 0 else ""), self._taking(run), number == 0)
+        self._button(f"{leave}  Esc", self.leave, False)
+        horizontal = self.rows.horizontalHeader()
+        assert horizontal is not None
+        horizontal.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        for c in range(len(headings)):
+            words = [headings[c], *(w[c] for w, _ in rows[:60])]
+            widest = max(self.fontMetrics().horizontalAdvance(w) for w in words)
+            self.rows.setColumnWidth(c, min(280, widest + 26))
+        self.place()
+        self.show()
+        self.raise_()
+        if rows:
+            self.rows.setCurrentCell(0, 0)
+        self.setFocus()
+
+    def show_pictures(self, pictures: Sequence[tuple[str, QImage]]) -> None:
+        """Pictures with their captions, over the rows."""
+        clear(self.pictures)
+        for caption, image in pictures:
+            made = QLabel()
+            pixmap = QPixmap.fromImage(image)
+            pixmap.setDevicePixelRatio(2)
+            made.setPixmap(pixmap)
+            made.setToolTip(caption)
+            made.setStyleSheet("border: 1px solid #CFC8BA;")
+            words = QLabel(caption)
+            words.setObjectName("soft")
+            words.setWordWrap(True)
+            for widget in (made, words):
+                self.pictures.addWidget(widget)
+        self.pictures.addStretch(1)
+        self.place()
+
+    def _button(self, text: str, run: Callable[[], object], main: bool) -> None:
+        made = QPushButton(text)
+        made.setObjectName("main" if main else "")
+        made.clicked.connect(lambda _=False: run())
+        self.buttons.addWidget(made)
+
+    def _taking(self, run: Callable[[], object]) -> Callable[[], None]:
+        def take() -> None:
+            self.hide()
+            run()
+
+        return take
+
+    def _go(self, row: int) -> None:
+        go = self._goes[row] if 0 <= row < len(self._goes) else None
+        if go is not None:
+            self.hide()
+            go()
+
+    def keep(self) -> None:
+        """Enter takes the first choice, or goes where the chosen row leads."""
+        if self._first is not None:
+            self._taking(self._first)()
+        else:
+            self._go(self.rows.currentRow())
+
+    def place(self) -> None:
+        """Centred at the bottom of the canvas."""
+        parent = self.parentWidget()
+        if parent is None:
+            return
+        wide = min(parent.width() - 40, 680)
+        high = min(HIGH, ROW * (self.rows.rowCount() + 1) + 14) if self.rows.rowCount() else 0
+        self.rows.setFixedHeight(high)
+        self.rows.setMinimumWidth(wide - 26)
+        found = [self.pictures.itemAt(k) for k in range(self.pictures.count())]
+        seen = [item.widget() for item in found if item is not None and item.widget() is not None]
+        tall = max((w.sizeHint().height() for w in seen if w is not None), default=0)
+        total = high + self.title.heightForWidth(wide - 26) + 66 + (tall + 8 if tall else 0)
+        self.setGeometry((parent.width() - wide) // 2, parent.height() - total - 14, wide, total)

@@ -1,0 +1,125 @@
+"""State marks and kind signs, drawn as paths: shape and colour together, always beside a word."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.desktop.kit import theme
+
+STATE_COLOURS = {
+    "current": theme.MOSS,
+    "updating": theme.SLATE,
+    "pinned": theme.BLUE,
+    "severed": theme.BROWN,
+    "missing": theme.RED,
+    "failing": theme.RED,
+    "conflict": theme.RED,
+    "out of rule": theme.OCHRE,
+}
+
+
+def paint_state(p: QPainter, state: str, x: float, y: float) -> None:
+    """The mark of a state, about 9 px, centred at (x, y)."""
+    p.save()
+    p.setRenderHint(QPainter.RenderHint.Antialiasing)
+    ink = QColor(STATE_COLOURS[state])
+    p.setPen(QPen(ink, 1.4))
+    p.setBrush(ink)
+    box = QRectF(x - 4, y - 4, 8, 8)
+    if state == "current":
+        p.setPen(Qt.PenStyle.NoPen)
+        p.drawEllipse(box)
+    elif state == "updating":
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawEllipse(box)
+        p.setBrush(ink)
+        p.drawPie(box, 90 * 16, 180 * 16)
+    elif state == "pinned":
+        p.drawRect(QRectF(x - 3.5, y - 3.5, 7, 7))
+    elif state == "severed":
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPolygon(QPolygonF([QPointF(x, y - 5), QPointF(x + 5, y), QPointF(x, y + 5), QPointF(x - 5, y)]))
+    elif state == "missing":
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawPolygon(QPolygonF([QPointF(x, y - 5), QPointF(x + 5, y + 4), QPointF(x - 5, y + 4)]))
+    elif state in ("failing", "conflict"):
+        p.drawRoundedRect(QRectF(x - 5, y - 5, 10, 10), 2, 2)
+        p.setPen(QPen(QColor("white"), 1.6))
+        p.drawLine(QPointF(x - 2, y - 2), QPointF(x + 2, y + 2))
+        p.drawLine(QPointF(x - 2, y + 2), QPointF(x + 2, y - 2))
+    else:
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRoundedRect(QRectF(x - 5, y - 5, 10, 10), 2, 2)
+        p.drawLine(QPointF(x, y - 2.5), QPointF(x, y + 0.5))
+        p.drawPoint(QPointF(x, y + 2.6))
+    p.restore()
+
+
+def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
+    """The sign of a document kind in a box of 16 px whose top left corner is (x, y)."""
+    p.save()
+    p.setRenderHint(QPainter.RenderHint.Antialiasing)
+    p.translate(x, y)
+    p.setPen(QPen(QColor(theme.INK), 1.3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    if kind == "table":
+        for k in (4.0, 8.0, 12.0):
+            p.drawLine(QPointF(5.5, k), QPointF(14, k))
+            p.drawPoint(QPointF(2.5, k))
+    elif kind == "rules":
+        p.drawLine(QPointF(2, 5.5), QPointF(14, 5.5))
+        p.drawLine(QPointF(2, 10.5), QPointF(14, 10.5))
+        p.drawLine(QPointF(10, 2.5), QPointF(6, 13.5))
+    elif kind == "layout":
+        p.drawLine(QPointF(2, 13), QPointF(13, 3))
+        p.drawLine(QPointF(4, 3), QPointF(11, 14))
+    elif kind == "assembly":
+        p.drawRoundedRect(QRectF(2, 2, 8.5, 8.5), 1, 1)
+        p.drawRoundedRect(QRectF(6, 6, 8, 8), 1, 1)
+    elif kind == "map":
+        for cx, cy in ((4, 4), (12, 8), (4, 12)):
+            p.drawEllipse(QPointF(cx, cy), 2, 2)
+        p.drawLine(QPointF(6, 5), QPointF(10, 7))
+        p.drawLine(QPointF(6, 11), QPointF(10, 9))
+    else:
+        top = QPolygonF([QPointF(8, 1.8), QPointF(14, 4.8), QPointF(8, 7.8), QPointF(2, 4.8)])
+        p.drawPolygon(top)
+        p.drawPolyline(
+            QPolygonF([QPointF(2, 4.8), QPointF(2, 11), QPointF(8, 14.2), QPointF(14, 11), QPointF(14, 4.8)])
+        )
+        p.drawLine(QPointF(8, 7.8), QPointF(8, 14.2))
+    p.restore()
+
+
+def icon(kind: str, state: bool = False) -> QIcon:
+    """A sign or a mark as an icon, sharp at ratio 2."""
+    pixmap = QPixmap(32, 32)
+    pixmap.setDevicePixelRatio(2)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    if state:
+        paint_state(painter, kind, 8, 8)
+    else:
+        paint_kind(painter, kind, 0, 0)
+    painter.end()
+    return QIcon(pixmap)
+
+
+class Mark(QWidget):
+    """A state mark or a kind sign as a widget of 16 px."""
+
+    def __init__(self, name: str, state: bool = False, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._name, self._state = name, state
+        self.setFixedSize(16, 16)
+        if state:
+            self.setToolTip(name)
+
+    def paintEvent(self, _: object) -> None:
+        painter = QPainter(self)
+        if self._state:
+            paint_state(painter, self._name, 8, 8)
+        else:
+            paint_kind(painter, self._name, 0, 0)

@@ -1,0 +1,319 @@
+"""What the window shows and does: the session, the shown document and configuration, the selection, evaluations."""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections.abc import Callable, Iterable
+from typing import Any, NamedTuple
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.check.attention import Item
+from architectonic.describe.results import Node, Outcome
+from architectonic.desktop.pane.longwork import LongWork
+from architectonic.desktop.pane.shown import Shown
+from architectonic.desktop.pane.sources import takers
+from architectonic.desktop.pane.updater import Settled, Updater, Wanted
+from architectonic.family import scopes
+from architectonic.family.records import Family
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
+from architectonic.session.open.engine import Engine
+from architectonic.session.open.session import Session
+
+FAMILIES = 3
+"""Of so many families the answers to questions on the side are kept: the present one, a preview, an older one."""
+
+
+class Asked(NamedTuple):
+    """What was asked of a family on the side: outcomes that are there, and nodes that are waited for."""
+
+    family: Family
+    found: dict[Node, Outcome]
+    pending: dict[Node, None]
+
+
+class Desk(QObject):
+    """The state behind the window.
+
+    Attributes:
+        refusal: why the last edit that was refused was.
+        work: reading that may take long.
+        good: by operation, the family in which it last worked.
+        main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
+
+    Signals:
+        family_changed: after each edit, undo, redo or save.
+        evaluated: a new evaluation is in `evaluation`.
+        counted (int, int): work done and at most to do.
+        pictured: a small picture is in `pictures`, by document.
+        answered: what was asked for on the side is there (`answers`).
+        told (str, bool): a sentence for the change strip, and whether it is a refusal.
+    """
+
+    family_changed = pyqtSignal()
+    evaluated = pyqtSignal()
+    counted = pyqtSignal(int, int)
+    told = pyqtSignal(str, bool)
+    pictured = pyqtSignal()
+    answered = pyqtSignal()
+
+    def __init__(self, session: Session, engine: Engine) -> None:
+        super().__init__()
+        self.engine = engine
+        self.updater = Updater(engine.evaluator)
+        self.updater.seen.connect(self._on_seen)
+        self.updater.finished.connect(self._on_finished)
+        self.updater.counted.connect(self.counted)
+        self.updater.broke.connect(self._on_broke)
+        self.updater.pictured.connect(self._on_pictured)
+        self.work = LongWork(self.told.emit)
+        self.updater.answered.connect(self._on_answered)
+        self._asked: dict[int, Asked] = {}
+        self.pictures: dict[str, QImage | None] = {}
+        self.good: dict[str, Family] = {}
+        self.generation = 0
+        self.evaluation: Evaluation | None = None
+        self.settled: Evaluation | None = None
+        self.before: Evaluation | None = None
+        self.attention: list[Item] = []
+        self._outside: list[Item] = []
+        self.previewed: Family | None = None
+        self.impact: dict[str, Any] | None = None
+        self.updating = False
+        self.main, self.beside = Shown(self), Shown(self)
+        self._started = time.perf_counter()
+        self.last_change = ""
+        self.refusal = ""
+        self.seconds = 0.0
+        self._open(session)
+
+    def _open(self, session: Session) -> None:
+        self.session = session
+        session.listeners.append(self._on_family)
+        first = next(iter(session.family.documents), "")
+        parts = [d.id for d in session.family.documents.values() if d.kind == "part"]
+        for pane in (self.main, self.beside):
+            pane.show("")
+            pane.clear()
+        self.main.show(parts[0] if parts else first)
+        self.size = scopes.sizes(session.family)[min(1, len(scopes.sizes(session.family)) - 1)].id
+
+    def open(self, session: Session) -> None:
+        """Show another family."""
+        self.work.cancel()
+        self.session.listeners.clear()
+        self.evaluation = self.settled = self.before = None
+        self.attention, self._outside, self.impact = [], [], None
+        self.last_change, self.previewed = "", None
+        self._open(session)
+        self.family_changed.emit()
+        self.main.changed.emit()
+        self.beside.changed.emit()
+        self.update()
+
+    # --- what is shown --------------------------------------------------------------------------------
+
+    @property
+    def family(self) -> Family:
+        """The present family."""
+        return self.session.family
+
+    def show(self, document_id: str = "", size: str = "") -> None:
+        """Show another document in the main pane, or everything in another configuration."""
+        if document_id:
+            self.main.show(document_id)
+            self.previewed = None
+        if size:
+            self.size = size
+            self.beside.changed.emit()
+        self.main.changed.emit()
+        self.update()
+
+    def show_beside(self, document_id: str, operation: str = "") -> None:
+        """Show a document in the second pane; "" folds it."""
+        self.beside.show(document_id)
+        self.beside.operation = operation
+        self.beside.changed.emit()
+        self.update()
+
+    # --- edits ----------------------------------------------------------------------------------------
+
+    def apply(self, label: str, edit: Callable[[Family], Family]) -> bool:
+        """Carry out an edit; a refusal is told in the strip and changes nothing."""
+        try:
+            self.before = self.before or self.settled
+            old = self.family
+            self.session.apply(label, edit)
+            if self.family is not old:
+                self.last_change = label
+        except UserFault as fault:
+            self.refusal = fault.sentence
+            self.told.emit(fault.sentence, True)
+            return False
+        return True
+
+    def preview(self, family: Family | None, evaluate: bool = True) -> None:
+        """Evaluate a family without taking it; None goes back to the present one."""
+        if family is None and self.previewed is None:
+            return
+        self.previewed = family
+        if evaluate:
+            self.update()
+
+    def attempt(self, action: Callable[[], Any]) -> bool:
+        """Run something that may fail on the machine or be refused; tells why."""
+        try:
+            action()
+        except UserFault as fault:
+            self.told.emit(fault.sentence, True)
+            return False
+        except EnvironmentFault as fault:
+            self.told.emit(str(fault), True)
+            return False
+        return True
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        label = self.session.history.undo_label
+        self.before = self.before or self.settled
+        if label and self.session.undo():
+            self.last_change = f"undone: {label}"
+
+    def redo(self) -> None:
+        """Bring an undone edit back."""
+        label = self.session.history.redo_label
+        self.before = self.before or self.settled
+        if label and self.session.redo():
+            self.last_change = label
+
+    def _on_family(self) -> None:
+        self.previewed = None
+        if self.main.document is None and self.family.documents:
+            self.main.show(next(iter(self.family.documents)))
+            self.main.changed.emit()
+        if self.beside.document_id and self.beside.document is None:
+            self.show_beside("")
+        self.family_changed.emit()
+        self.update()
+
+    # --- evaluation -----------------------------------------------------------------------------------
+
+    def update(self) -> None:
+        """Ask for an evaluation of what is shown, then of everything."""
+        self.generation += 1
+        self.updating = True
+        self._started = time.perf_counter()
+        looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
+        looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
+        self.updater.want(
+            Wanted(
+                self.previewed or self.family,
+                looks,
+                self.generation,
+                self.before if self.previewed is None else None,
+                self._small(),
+                self.previewed is not None,
+            )
+        )
+        self.counted.emit(0, 0)
+
+    def _small(self) -> tuple[Look, ...]:
+        """What the right side shows small: documents that take from the shown one."""
+        if self.previewed is not None:
+            return ()
+        found = takers(self.main)
+        return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if t.kind != "table")
+
+    def _on_pictured(self, look: Look, image: QImage | None) -> None:
+        self.pictures[look.at.document] = image
+        self.pictured.emit()
+
+    def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
+        if generation == self.generation:
+            self.evaluation = evaluation
+            self.evaluated.emit()
+
+    def _on_finished(self, settled: Settled, generation: int) -> None:
+        if generation != self.generation:
+            return
+        if self.previewed is not None:  # a preview is looked at, never compared or reported
+            self.evaluation, self.updating = settled.evaluation, False
+            self.evaluated.emit()
+            return
+        self.evaluation = self.settled = settled.evaluation
+        self._remember(settled.evaluation)
+        self.attention = [*settled.attention, *self._outside]
+        self.impact, self.before = settled.impact, None
+        self.updating = False
+        self.seconds = time.perf_counter() - self._started
+        self.evaluated.emit()
+
+    def answers(self, nodes: Iterable[Node], of: Family | None = None) -> dict[Node, Outcome]:
+        """Outcomes of a few nodes beside the evaluation; those that are missing are asked for and come later.
+
+        Args:
+            of: an older family; None for what is shown now.
+        """
+        family = of or self.previewed or self.family
+        known = self._asked.pop(id(family), None) or Asked(family, {}, {})
+        self._asked[id(family)] = known  # the one that was asked last stands last
+        while len(self._asked) > FAMILIES:
+            self._asked.pop(next(iter(self._asked)))
+        wanted = tuple(nodes)
+        missing = [n for n in wanted if n not in known.found and n not in known.pending]
+        if missing:
+            known.pending.update(dict.fromkeys(missing))
+            self.updater.ask(family, tuple(known.pending))
+        return {n: known.found[n] for n in wanted if n in known.found}
+
+    def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
+        known = self._asked.get(id(family))
+        if known is not None and known.family is family:
+            known.found.update(found)
+            for node in found:
+                known.pending.pop(node, None)
+            self.answered.emit()
+
+    def _remember(self, evaluation: Evaluation) -> None:
+        """Note for every operation of the shown document which family it last worked in."""
+        at = self.main.at
+        for operation in self.main.build if at is not None else ():
+            assert at is not None
+            outcome = evaluation.outcomes.get(Node("state", *at, operation.id))
+            if outcome is not None and outcome.problem is None:
+                self.good[operation.id] = evaluation.family
+
+    def attend(self, outside: list[Item]) -> None:
+        """What needs attention outside the family: files that it follows."""
+        if outside != self._outside:
+            self.attention = [i for i in self.attention if i not in self._outside] + outside
+            self._outside = outside
+            self.evaluated.emit()
+
+    def _on_broke(self, trace: str, generation: int) -> None:
+        """A defect: say so, keep the pictures of before, and leave the trace where it can be reported."""
+        sys.stderr.write(trace)
+        if generation == self.generation:
+            self.updating = False
+            last = trace.strip().splitlines()[-1]
+            self.told.emit(
+                f"A fault of the program ended the update ({last}). Undo the last edit; what is shown is older.", True
+            )
+            self.evaluated.emit()
+
+    def cancel(self) -> None:
+        """Stop the running update; the pictures stay those of before."""
+        self.updater.cancel()
+        self.updating = False
+        self.told.emit("The update was cancelled; what is shown is older. Any edit starts it again.", True)
+        self.evaluated.emit()
+
+    def close(self) -> None:
+        """End thread and processes."""
+        self.work.cancel()
+        self.updater.close()
+        self.engine.close()

@@ -1,0 +1,165 @@
+"""The rows of Made of: operations under their stretches, instances of an assembly, rules of a table."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from architectonic.base.problem import Problem
+from architectonic.describe.references.relations import Relations
+from architectonic.describe.references.rule import words
+from architectonic.describe.results import Checked, ModelState, Node, SketchResult
+from architectonic.describe.words.clauses import sentence
+from architectonic.desktop.pane.desk import Desk
+from architectonic.family import scopes
+from architectonic.family.records import (
+    AnyOperation,
+    Assembly,
+    BodyOperation,
+    Guard,
+    Model,
+    Rule,
+    Sketch,
+    Underlay,
+)
+from architectonic.family.stretches import Stretch, stretches
+from architectonic.render.palette import colour_of
+
+
+class Entry(NamedTuple):
+    """A row: id, sentence, switch, dots by body, a figure at the right, and what is wrong.
+
+    Attributes:
+        upto: how many operations stand before the end of it, those that are folded into it included.
+        folded: of the heading of a stretch, whether its operations are hidden; None of a row.
+        inside: ids of the operations of the stretch that it heads.
+    """
+
+    id: str
+    text: str
+    on: bool | None
+    dots: tuple[str, ...]
+    note: str
+    problem: Problem | None
+    upto: int = 0
+    folded: bool | None = None
+    inside: tuple[str, ...] = ()
+
+    @property
+    def first(self) -> str:
+        """The operation that it begins with."""
+        return self.inside[0] if self.inside else self.id
+
+
+class Column(NamedTuple):
+    """A body: id, name, colour, and what is told of it when pointed at: bodies that it runs into, and of the same shape."""
+
+    id: str
+    name: str
+    colour: str
+    note: str
+    overlaps: bool
+
+
+def columns(desk: Desk) -> list[Column]:
+    """The bodies of the shown model."""
+    document = desk.main.document
+    if not isinstance(document, Model):
+        return []
+    found = desk.main.value("relations", "")
+    told: dict[str, list[str]] = {k: [] for k in document.bodies}
+    crossing: set[str] = set()
+    if isinstance(found, Relations):
+        name = {k: b.name for k, b in document.bodies.items()}
+        for a, b, volume in found.overlaps:
+            if a in told and b in told:
+                told[a].append(f"overlaps {name[b]} by {volume:.4g} mm³")
+                told[b].append(f"overlaps {name[a]} by {volume:.4g} mm³")
+                crossing |= {a, b}
+        for own, other, mirrored in found.alike:
+            if own in told and other in told:
+                told[own].append(f"{'mirrors' if mirrored else 'has the shape of'} {name[other]}")
+    return [
+        Column(k, b.name, colour_of(document, k), "; ".join(told[k]), k in crossing) for k, b in document.bodies.items()
+    ]
+
+
+def entries(desk: Desk, folded: set[tuple[str, str]]) -> list[Entry]:
+    """All rows; of folded stretches only the heading."""
+    document = desk.main.document
+    if isinstance(document, Assembly):
+        return _operations(desk, document, folded) + _instances(desk, document)
+    if isinstance(document, Model):
+        return _operations(desk, document, folded)
+    return [_rule(desk, r) for r in document.checked] if document is not None else []
+
+
+def _operations(desk: Desk, document: Model, folded: set[tuple[str, str]]) -> list[Entry]:
+    rows = [_operation(desk, document, o, k) for k, o in enumerate(document.build)]
+    heads = {s.first: s for s in stretches(document.build)}
+    found: list[Entry] = []
+    k = 0
+    while k < len(rows):
+        if k not in heads:
+            found.append(rows[k])
+            k += 1
+            continue
+        stretch = heads[k]
+        inside = rows[stretch.first : stretch.last + 1]
+        closed = (document.id, stretch.name) in folded
+        found.append(_heading(stretch, inside, closed))
+        found += [] if closed else inside
+        k = stretch.last + 1
+    return found
+
+
+def _heading(stretch: Stretch, inside: list[Entry], closed: bool) -> Entry:
+    """The row that heads a stretch: it switches all of it; folded, it shows what is wrong inside and all dots."""
+    problem = next((e.problem for e in inside if e.problem), None) if closed else None
+    dots = [next((d for d in at if d), "") for at in zip(*(e.dots for e in inside if e.dots), strict=True)]
+    upto = stretch.last + 1 if closed else stretch.first
+    on = any(e.on for e in inside)
+    note = f"{len(inside)} folded" if closed else ""
+    ids = tuple(e.id for e in inside)
+    return Entry(f"stretch:{ids[0]}", stretch.name, on, tuple(dots) if closed else (), note, problem, upto, closed, ids)
+
+
+def _instances(desk: Desk, document: Assembly) -> list[Entry]:
+    found = []
+    for instance in document.instances:
+        source = desk.family.documents.get(instance.document)
+        placed = desk.main.value("placed", instance.id)
+        note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
+        text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
+        found.append(Entry(instance.id, text, None, (), note, None))
+    return found
+
+
+def _rule(desk: Desk, record: Rule | Guard) -> Entry:
+    found = desk.main.value("rule", record.id)
+    note, problem = "", None
+    if isinstance(found, Checked):
+        note = "holds" if found.holds else "does not hold"
+        if not found.holds:
+            problem = Problem(code="rule", what=words(record, found), severity="out of rule")
+    name = f"Guard: {record.name}" if isinstance(record, Guard) else record.name
+    return Entry(record.id, name, None, (), note, problem)
+
+
+def _operation(desk: Desk, document: Model, operation: AnyOperation, place: int) -> Entry:
+    at, evaluation = desk.main.at, desk.evaluation
+    on = scopes.is_on(desk.family, at, operation.switch) if at else True
+    kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
+    what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
+    outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None
+    problem = outcome.problem if outcome and outcome.problem and outcome.problem.severity != "off" else None
+    dots, note = [], ""
+    if isinstance(operation, BodyOperation):
+        made, changed = operation.makes, operation.changes
+        dots = ["makes" if k in made else "acts" if k in changed else "" for k in document.bodies]
+    elif isinstance(operation, Sketch) and outcome and isinstance(outcome.value, SketchResult):
+        left = outcome.value.freedoms
+        note = "held" if not left else f"{left} free"
+    if outcome and isinstance(outcome.value, ModelState) and outcome.value.status == "off":
+        on = False
+    text = sentence(desk.family, document, operation)
+    return Entry(operation.id, text, on, tuple(dots), note, problem, place + 1)

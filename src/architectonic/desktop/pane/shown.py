@@ -1,0 +1,206 @@
+"""One document as it is looked at in one place of the window, and what is chosen in it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from architectonic.base.labels import kind_of
+from architectonic.describe.results import Node
+from architectonic.family import scopes
+from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Model, Reference
+from architectonic.family.scopes import Scope
+from architectonic.propagate.targets import Look
+from architectonic.render.camera import BodyMesh
+from architectonic.session.assembly.surroundings import looks_behind
+
+if TYPE_CHECKING:
+    from architectonic.desktop.pane.desk import Desk
+
+
+class Shown(QObject):
+    """What a pane of the canvas area shows.
+
+    Attributes:
+        document_id: "" for an empty pane.
+        operation: the chosen row.
+        until: the last operation that is shown, the marker *up to here*; "" for all.
+        picks: kind ("face", "edge" or "vertex"), body and label of what is picked in 3D.
+        lit: items that the driver under the pointer moves.
+        curves: ids of the chosen curves of the shown sketch.
+        constraint: id of the chosen constraint or dimension of that sketch.
+        regions: a sketch, and the labels of its chosen regions.
+        context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
+        backdrop: whether what stands behind is shown.
+        standing: the operation whose open sentence takes clicks; one that is not in the list yet for a new one.
+        gathering: what an open sentence takes by clicks (describe.words.accepts.ACCEPTS), "" for nothing.
+
+    Signals:
+        changed: another document or configuration is shown.
+        selection_changed: anything else of the above.
+        gathered (Reference): something was clicked while a sentence takes clicks.
+    """
+
+    gathered = pyqtSignal(object)
+
+    changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.document_id = ""
+        self.context = ""
+        self.backdrop = True
+        self.clear()
+
+    def clear(self) -> None:
+        """Nothing chosen, everything shown."""
+        self.operation = ""
+        self.until = ""
+        self.picks: list[tuple[str, str, str]] = []
+        self.lit: set[str] = set()
+        self.curves: list[str] = []
+        self.constraint = ""
+        self.regions: tuple[str, tuple[str, ...]] = ("", ())
+        self.gathering = ""
+        self.standing = ""
+
+    def gather(self, kind: str, picked: Sequence[Reference] = (), standing: str = "") -> None:
+        """Let clicks go to an open sentence; what it has is lit."""
+        if not kind and not self.gathering and standing == self.standing:
+            return
+        self.gathering, self.standing = kind, standing
+        bodies = getattr(self.document, "bodies", {})
+        self.picks = [
+            (kind_of(r.label), f"{self.document_id}.{r.item}", r.label) for r in picked if r.item in bodies and r.label
+        ]
+        self.curves = [r.label for r in picked if r.item not in bodies and kind == "path"]
+        regions = [r for r in picked if r.item not in bodies and kind == "region"]
+        last = regions[-1].item if regions else ""
+        self.regions = (last, tuple(r.label for r in regions if r.item == last))
+        self.selection_changed.emit()
+
+    @property
+    def document(self) -> AnyDocument | None:
+        """The shown document; None in an empty pane."""
+        return self.desk.family.documents.get(self.document_id)
+
+    @property
+    def at(self) -> Scope | None:
+        """The shown scope."""
+        if self.document is None:
+            return None
+        return scopes.scope(self.desk.family, self.document_id, self.desk.size)
+
+    @property
+    def look(self) -> Look | None:
+        """The shown scope, up to the marker."""
+        at = self.at
+        return None if at is None else Look(at, self.until)
+
+    def show(self, document_id: str) -> None:
+        """Show another document; tells nobody, as the desk does."""
+        if document_id != self.document_id:
+            self.document_id, self.context = document_id, ""
+            self.clear()
+
+    def select(self, operation: str) -> None:
+        """Choose an operation; again to let go."""
+        self.operation = "" if operation == self.operation else operation
+        self.picks = []  # what was picked in the picture is another choice
+        self.selection_changed.emit()
+
+    def pick(self, picks: Sequence[tuple[str, str, str]]) -> None:
+        """Choose faces or edges: kind, body and label."""
+        self.picks = list(picks)
+        self.selection_changed.emit()
+
+    def light(self, items: set[str]) -> None:
+        """Light what a driver moves."""
+        if items != self.lit:
+            self.lit = items
+            self.selection_changed.emit()
+
+    def show_until(self, operation: str) -> None:
+        """Put the marker *up to here* after an operation; on the last one, or "", everything is shown."""
+        build = self.build
+        self.until = "" if not build or operation == build[-1].id else operation
+        self.selection_changed.emit()
+        self.desk.update()
+
+    def behind(self) -> list[Look]:
+        """What stands faintly behind the document: layouts taken whole, and its neighbours in the assembly it is in."""
+        return looks_behind(self.desk.family, self.document_id, self.context, self.desk.size) if self.backdrop else []
+
+    # --- what is there --------------------------------------------------------------------------------
+
+    @property
+    def build(self) -> tuple[AnyOperation, ...]:
+        """The build list, empty for documents that have none."""
+        document = self.document
+        return document.build if isinstance(document, Model) else ()
+
+    @property
+    def after_marker(self) -> str:
+        """The operation that new ones go in before; "" for the end of the list."""
+        ids = [o.id for o in self.build]
+        return ids[ids.index(self.until) + 1] if self.until in ids[:-1] else ""
+
+    def value(self, what: str, item: str) -> Any:
+        """A value of the shown scope from the last evaluation."""
+        at, evaluation = self.at, self.desk.evaluation
+        return evaluation.value(Node(what, *at, item)) if evaluation and at else None
+
+    def disagreeing(self, sketch: str) -> tuple[str, ...]:
+        """Constraints of a sketch that cannot all be true in the shown configuration."""
+        at, evaluation = self.at, self.desk.evaluation
+        outcome = evaluation.outcomes.get(Node("solve", *at, sketch)) if evaluation and at else None
+        problem = outcome.problem if outcome is not None else None
+        return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
+
+    def given(self, body: str) -> BodyMesh | None:
+        """The picture of a body as the operation of the open sentence is given it; None when none is open."""
+        document, _, key = body.partition(".")
+        if not self.gathering or self.at is None or document != self.document_id:
+            return None
+        last = ""
+        for operation in self.build:
+            if operation.id in (self.standing, self.after_marker if self.standing not in self._ids else ""):
+                break
+            if isinstance(operation, BodyOperation):
+                last = operation.id
+        node = Node("mesh", *self.at, key, last)
+        # what it is given is the same in the stored family, whatever the sentence says meanwhile
+        found = self.desk.answers([node], self.desk.family).get(node) if last else None
+        return BodyMesh.from_result(found.value) if found is not None and found.value else None
+
+    @property
+    def _ids(self) -> set[str]:
+        return {o.id for o in self.build}
+
+    def at_fault(self) -> tuple[str, ...]:
+        """Labels of the edges or faces at which the open sentence, or else the chosen operation, fails."""
+        at, evaluation = self.at, self.desk.evaluation
+        operation = self.standing or self.operation
+        outcome = evaluation.outcomes.get(Node("state", *at, operation)) if evaluation and at and operation else None
+        return outcome.problem.at if outcome is not None and outcome.problem is not None else ()
+
+    def mesh(self, body: str, label: str = "") -> BodyMesh | None:
+        """The picture of a body, by `document.body`; one that shows a label, which an open sentence may have changed."""
+        found = self._mesh(body)
+        if label and (found is None or not found.has(label)):
+            return self.given(body) or found
+        return found
+
+    def _mesh(self, body: str) -> BodyMesh | None:
+        evaluation = self.desk.evaluation
+        if evaluation is None:
+            return None
+        document, _, key = body.partition(".")
+        for node, outcome in evaluation.outcomes.items():
+            if node.what == "mesh" and node.document == document and node.item == key and outcome.value:
+                return BodyMesh.from_result(outcome.value)
+        return None

@@ -1,0 +1,220 @@
+"""What drives a document: its sources, what is taken from each, and in which state."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, NamedTuple
+
+from architectonic.base.errors import UserFault
+from architectonic.check.attention import rules
+from architectonic.describe.references.rule import words
+from architectonic.describe.results import Checked, Node
+from architectonic.desktop.pane.shown import Shown
+from architectonic.family import edits, names, scopes
+from architectonic.family.records import SELF, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
+from architectonic.family.walk import items, pointers_in
+
+if TYPE_CHECKING:
+    from architectonic.desktop.pane.desk import Desk
+
+
+MANY = 60
+"""Own values beyond which a document shows them on its canvas only."""
+
+
+class Row(NamedTuple):
+    """One value: where it lives and what to call it."""
+
+    document: str
+    item: str
+    name: str
+
+
+class Fed(NamedTuple):
+    """One feed: its id and name, what it takes, and its state."""
+
+    feed: str
+    name: str
+    note: str
+    state: str
+
+
+class Group(NamedTuple):
+    """One source: its sign, name and what is taken from it."""
+
+    key: str
+    kind: str
+    name: str
+    note: str
+    state: str
+    rows: tuple[Row, ...]
+    feeds: tuple[Fed, ...] = ()
+
+
+def groups_of(shown: Shown) -> list[Group]:
+    """The sources of the shown document, other documents first, its own values last."""
+    family, document = shown.desk.family, shown.document
+    if document is None:
+        return []
+    taken: dict[str, dict[str, Row]] = {}
+    feeds: dict[str, list[Fed]] = {}
+    for p in (p for _, record in items(document) for p in pointers_in(record)):  # kept per record: few are new
+        if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
+            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(shown, p.document, p.item))
+    placed: dict[str, int] = {}
+    for instance in getattr(document, "instances", ()):
+        placed[instance.document] = placed.get(instance.document, 0) + 1
+        taken.setdefault(instance.document, {})
+    if isinstance(document, Model):
+        for key, feed in document.feeds.items():
+            for of in dict.fromkeys(s.source.of for s in feed.sockets.values()):
+                feeds.setdefault(of, []).append(Fed(key, feed.name, _kinds(feed, of), _state(shown, feed)))
+                taken.setdefault(of, {})
+    order = list(family.documents)
+    found = []
+    for key in sorted(taken, key=lambda k: order.index(k) if k in order else -1):
+        source, rows, fed = family.documents.get(key), taken[key], tuple(feeds.get(key, ()))
+        note = ", ".join(
+            part
+            for part in (
+                f"placed {_times(placed[key])}" if placed.get(key) else "",
+                counted(len(fed), "feed") if fed else "",
+                counted(len(rows), "value") if rows else "",
+            )
+            if part
+        )
+        if source is None:
+            found.append(Group(key, "part", "a document that is gone", note, "missing", (), fed))
+        else:
+            worst = "missing" if any(f.state == "missing" for f in fed) else "current"
+            found.append(Group(key, source.kind, source.name, note, worst, tuple(rows.values()), fed))
+    for key, link in document.links.items():
+        told = [i.severity for i in shown.desk.attention if i.where == f"{document.name} / {link.name}"]
+        state = "missing" if "missing" in told else "updating" if told else "current"
+        note = "taken at once" if link.at_once else counted(len(link.rows), "value")
+        file = Fed(key, Path(link.file).name, note, state)
+        found.append(Group(key, "table", "Files", "", state, (), (file,)))
+    if document.checked and document.kind != "table":  # a table is made of its rules
+        held = tuple(_checked(shown, r) for r in document.checked)
+        worst = "out of rule" if any(h.state != "current" for h in held) else "current"
+        found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
+    own = tuple(
+        Row(document.id, item.id, key) for key, item in names.values_of(document) if not isinstance(item, Measurement)
+    )
+    if own:
+        word = f"{len(own)} of its own" + ("" if len(own) <= MANY else ", in the grid")
+        shown_here = own if len(own) <= MANY else ()
+        found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", shown_here))
+    return found
+
+
+def _checked(shown: Shown, record: Rule | Guard) -> Fed:
+    found = shown.value("rule", record.id)
+    bad = isinstance(found, Checked) and not found.holds
+    word = "guard" if isinstance(record, Guard) else ""
+    return Fed(
+        record.id, record.name, word or ("" if not bad else "does not hold"), "out of rule" if bad else "current"
+    )
+
+
+def out_of_rule(desk: Desk) -> dict[str, str]:
+    """Values that decide a rule or guard which does not hold in the shown size: by item, what to say of it."""
+    evaluation = desk.evaluation
+    found: dict[str, str] = {}
+    if evaluation is None:
+        return found
+    for node, record, checked in rules(evaluation):
+        if checked is None or checked.holds or scopes.size_of(desk.family, node.scope) != desk.size:
+            continue
+        told, stack, seen = words(record, checked), [node], {node}
+        while stack:
+            for read, _ in evaluation.noted.get(stack.pop(), ()):
+                if read.what == "value" and read not in seen:
+                    seen.add(read)
+                    stack.append(read)
+                    found.setdefault(read.item, told)
+    return found
+
+
+def counted(n: int, word: str) -> str:
+    """`3 curves`, `1 curve`."""
+    return f"{n} {word}{'' if n == 1 else 's'}"
+
+
+def _kinds(feed: Feed, of: str) -> str:
+    takes = [s.takes for s in feed.sockets.values() if s.source.of == of]
+    return ", ".join(counted(takes.count(k), k) for k in dict.fromkeys(takes))
+
+
+def _state(shown: Shown, feed: Feed) -> str:
+    """live feeds are current, or missing when any of their sockets has lost its source in the shown configuration."""
+    if feed.state != "live":
+        return feed.state
+    at, evaluation = shown.at, shown.desk.evaluation
+    for key in feed.sockets if at is not None and evaluation is not None else ():
+        assert at is not None and evaluation is not None
+        outcome = evaluation.outcomes.get(Node("socket", *at, key))
+        if outcome is not None and outcome.problem is not None and outcome.problem.severity != "off":
+            return "missing"
+    return "current"
+
+
+def where(desk: Desk, document: str, item: str, key: str) -> str:
+    """In which configurations an edited cell is seen: `all sizes`, `M only`, `S, M`."""
+    seen = [s.configuration for s in desk.session.shown_from(document, item, key)]
+    rows = scopes.configurations(desk.family, desk.family.documents[document])
+    told = [name for row, name in rows if row in seen]
+    return "all sizes" if len(told) == len(rows) else f"{told[0]} only" if len(told) == 1 else ", ".join(told)
+
+
+def reach(desk: Desk, document: str, item: str, key: str, name: str) -> str:
+    """How far an edit of a value reaches, in one sentence."""
+    documents, reached = desk.session.reach(document, item, key)
+    return (
+        f"{name}, {where(desk, document, item, key)}: reaches {counted(len(documents), 'document')}, "
+        f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
+    )
+
+
+def _times(n: int) -> str:
+    return {1: "once", 2: "twice"}.get(n, f"{n} times")
+
+
+def _name(shown: Shown, document: str, item: str) -> str:
+    try:
+        return str(edits.value_item(shown.desk.family, document, item)[2].name)
+    except UserFault:
+        return "a value that is gone"
+
+
+class Taker(NamedTuple):
+    """A document that takes from the shown one, and what."""
+
+    document: str
+    name: str
+    kind: str
+    takes: str
+
+
+def takers(shown: Shown) -> list[Taker]:
+    """Who takes from the shown document, and what: `1 region, 2 curves, 3 values`."""
+    found = []
+    for other in shown.desk.family.documents.values():
+        if other.id == shown.document_id:
+            continue
+        words: dict[str, set[str]] = {}
+        for key, record in items(other):
+            for p in () if isinstance(record, Feed) else pointers_in(record):  # its sockets follow
+                of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+                if of != shown.document_id:
+                    continue
+                if isinstance(p, Instance):
+                    words.setdefault("instance", set()).add(p.id)
+                elif isinstance(p, ValueRef):
+                    words.setdefault("value", set()).add(p.item)
+                else:
+                    words.setdefault(record.takes if isinstance(record, Socket) else "reference", set()).add(key)
+        if words:
+            told = ", ".join(counted(len(things), word) for word, things in words.items())
+            found.append(Taker(other.id, other.name, other.kind, told))
+    return found

@@ -1,0 +1,119 @@
+"""Small pictures of documents, painted without the 3D library so that they cost the event loop nothing."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
+
+from architectonic.describe.drawn.curves import as_pieces
+from architectonic.describe.drawn.readings import samples
+from architectonic.describe.results import Node, SketchResult
+from architectonic.desktop.kit import theme
+from architectonic.family.records import Model, Sketch
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
+from architectonic.render.camera import BodyMesh, Camera, frame
+from architectonic.render.palette import rgb
+from architectonic.render.pictures import meshes_of
+
+WIDTH, HEIGHT, RATIO = 56, 42, 2
+LARGE = 8.0
+"""Pixels of a side beyond which a triangle is halved."""
+LIGHT = np.array([-0.45, 0.55, 0.70])
+
+
+def thumbnail(evaluation: Evaluation, look: Look) -> QImage | None:
+    """The picture of a document in a configuration; None when there is nothing to show. Runs in any thread."""
+    meshes = [(m, colour) for _, m, colour in meshes_of(evaluation, look)]
+    if meshes:
+        return bodies(meshes)
+    document = evaluation.family.documents.get(look.at.document)
+    solved = [
+        evaluation.value(Node("solve", *look.at, o.id))
+        for o in (document.build if isinstance(document, Model) else ())
+        if isinstance(o, Sketch)
+    ]
+    shown = next((s for s in solved if isinstance(s, SketchResult) and s.curves), None)
+    return sketch(shown) if shown is not None else None
+
+
+def _blank() -> tuple[QImage, QPainter]:
+    image = QImage(WIDTH * RATIO, HEIGHT * RATIO, QImage.Format.Format_RGB32)
+    image.fill(QColor(theme.FIELD))
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    return image, painter
+
+
+def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
+    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm)."""
+    w, h = WIDTH * RATIO, HEIGHT * RATIO
+    camera = frame(Camera(), [m.points for m, _ in meshes], w / h, 1.15)
+    right, up, forward = camera.axes()
+    light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
+    light /= np.linalg.norm(light)
+    parts = []
+    for number, (mesh, _) in enumerate(meshes):
+        flat = camera.project(mesh.points, w, h)[mesh.triangles]
+        corners = mesh.points[mesh.triangles].astype(float)
+        normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+        size = np.linalg.norm(normal, axis=1)
+        facing = (normal @ forward < 0) & (size > 1e-12)
+        shade = 0.62 + 0.38 * np.clip((normal[facing] / size[facing, None]) @ light, 0, 1)
+        parts.append((flat[facing], shade, np.full(int(facing.sum()), number)))
+    flat, of = _fine(np.concatenate([p[0] for p in parts]))
+    shade = np.concatenate([p[1] for p in parts])[of]
+    owner = np.concatenate([p[2] for p in parts])[of]
+    colours = [np.array(rgb(colour)) * 255 for _, colour in meshes]
+    image, p = _blank()
+    p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    for k in np.argsort(-flat[:, :, 2].mean(axis=1)):
+        c = colours[owner[k]] * shade[k]
+        p.setPen(QColor(int(c[0]), int(c[1]), int(c[2])))
+        p.setBrush(QColor(int(c[0]), int(c[1]), int(c[2])))
+        p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in flat[k]]))
+    p.end()
+    return image
+
+
+def _fine(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Triangles on the screen (n, 3, 3) halved until all are small, and which one each comes from: of large ones no order
+    by their middles is right.
+    """
+    of = np.arange(len(flat))
+    while True:
+        sides = np.linalg.norm((np.roll(flat, -1, axis=1) - flat)[:, :, :2], axis=2)
+        large = np.flatnonzero(sides.max(axis=1) > LARGE)
+        if not len(large):
+            return flat, of
+        rows, first = np.arange(len(large)), sides[large].argmax(axis=1)
+        a, b, c = (flat[large][rows, (first + k) % 3] for k in range(3))
+        middle = (a + b) / 2
+        halves = np.concatenate([np.stack([a, middle, c], axis=1), np.stack([middle, b, c], axis=1)])
+        small = np.ones(len(flat), bool)
+        small[large] = False
+        flat, of = np.concatenate([flat[small], halves]), np.concatenate([of[small], of[large], of[large]])
+
+
+def sketch(solved: SketchResult) -> QImage:
+    """Curves of a sketch in ink."""
+    image, p = _blank()
+    drawn = [c for c in solved.curves.values() if not c.fixed and c.kind != "point"] or list(solved.curves.values())
+    paths = [
+        line for c in drawn for line in ([q.points() for q in as_pieces("", c)] if c.kind == "text" else [samples(c)])
+    ]
+    xs, ys = [x for path in paths for x, _ in path], [y for path in paths for _, y in path]
+    wide, high = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
+    scale = 0.8 * min(WIDTH * RATIO / wide, HEIGHT * RATIO / high)
+    middle = ((max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2)
+
+    def at(x: float, y: float) -> QPointF:
+        return QPointF(WIDTH * RATIO / 2 + (x - middle[0]) * scale, HEIGHT * RATIO / 2 - (y - middle[1]) * scale)
+
+    p.setPen(QPen(QColor(theme.INK), 2))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    for path in paths:
+        p.drawPolyline(QPolygonF([at(x, y) for x, y in path]))
+    p.end()
+    return image

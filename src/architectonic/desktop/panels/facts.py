@@ -1,0 +1,167 @@
+"""Facts: figures of what is picked, of bodies and assemblies, and of chosen curves."""
+
+from __future__ import annotations
+
+from architectonic.describe.assembly.plans import weighed
+from architectonic.describe.drawn.readings import figures
+from architectonic.describe.references.relations import Relations
+from architectonic.describe.results import ModelState, Node
+from architectonic.describe.words.sentences import face_words, place_words
+from architectonic.desktop.pane.desk import Desk
+from architectonic.family.records import SELF, Assembly, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.quantities import units
+from architectonic.session.model import measuring
+from architectonic.session.picking import picked
+from architectonic.session.picking.picked import witness
+
+Rows = list[tuple[str, str]]
+
+
+def things(desk: Desk) -> tuple[Reference, ...]:
+    """What is picked, as references that hold for good: faces and edges, then the chosen datum; two at most."""
+    main = desk.main
+    stage = f"after:{main.until}" if main.until else "finished"
+    found = []
+    for kind, body, label in main.picks:
+        document, _, key = body.partition(".")
+        of = SELF if document == main.document_id else document
+        found.append(picked.reference(main.mesh(body), key, kind, label, stage if of == SELF else "finished", of))
+    chosen = next((o for o in main.build if o.id == main.operation), None)
+    if isinstance(chosen, Datum):
+        found.append(Reference(item=chosen.id))
+    return tuple(found[:2])
+
+
+def _group(document: Layout | Part, body: str) -> str:
+    """The heading that a body stands under; those of none come first."""
+    return document.bodies[body].group if body in document.bodies else ""
+
+
+class Facts:
+    """Reads the figures off the last evaluation; exact ones of what is picked are asked for and come a moment later."""
+
+    def __init__(self, desk: Desk) -> None:
+        self.desk = desk
+
+    def rows(self) -> Rows:
+        """Label and figure of what is picked, else of the shown document; headings have no figure."""
+        desk = self.desk
+        at, evaluation = desk.main.at, desk.evaluation
+        if at is None or evaluation is None:
+            return []
+        rows: Rows = []
+        for kind, body, label in desk.main.picks:
+            rows += self._pick(kind, body, label)
+        rows += self._gauged()
+        rows += self._curves()
+        document = desk.main.document
+        if isinstance(document, (Layout, Part)):
+            state = evaluation.value(Node("finished", *at, ""))
+            bodies = [b for b, _ in state.bodies] if isinstance(state, ModelState) else []
+            group = ""
+            for body in sorted(bodies, key=lambda b: _group(document, b)):
+                if _group(document, body) != group:
+                    group = _group(document, body)
+                    rows.append((f"Group {group}", ""))
+                rows += self._body_facts(document, body)
+        elif isinstance(document, Assembly):
+            placed = evaluation.value(Node("assembly", *at, "")) or ()
+            mass = weighed(placed)
+            rows.append((document.name, ""))
+            rows.append(("Instances", str(len(placed))))
+            if mass is not None:
+                rows.append(("Mass", f"{mass:.1f} g"))
+            boxes = [p.box for p in placed if p.box]
+            if boxes:
+                size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
+                rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
+        return rows
+
+    def _curves(self) -> Rows:
+        """Sizes of the chosen curves of a sketch, of three at most."""
+        main, rows = self.desk.main, []
+        for sketch in (o for o in main.build if isinstance(o, Sketch)):
+            solved = main.value("solve", sketch.id)
+            for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
+                rows.append((place_words(sketch, key).capitalize(), ""))
+                rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
+                if not any(p.split(".")[0] == key for c in sketch.constraints for p in c.of):
+                    rows.append(("Nothing holds it yet", "·"))
+        return rows
+
+    def _body_facts(self, document: Model, body: str) -> Rows:
+        at, evaluation = self.desk.main.at, self.desk.evaluation
+        assert at is not None and evaluation is not None
+        node = Node("measure", *at, body)
+        measured = evaluation.value(node)
+        if measured is None and self.desk.updating and self.desk.settled is not None:
+            evaluation = self.desk.settled  # figures come after the picture: until then those of before
+            measured = evaluation.value(node)
+        seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
+        record = seen.bodies.get(body) if isinstance(seen, Model) else None
+        rows = [(record.name if record else body, "")]
+        if measured is None:
+            return rows
+        mass = evaluation.value(Node("mass", *at, body))
+        box = measured["box_mm"]
+        rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
+        rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
+        if record and record.material:
+            rows.append(("Material", record.material))
+        rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
+        rows.append(("Faces", str(measured["faces"])))
+        if isinstance(seen, Model):
+            rows += self._beside(seen, body)
+        if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.desk.main.picks):
+            share = mass / measured["volume_mm3"] / 1000
+            for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
+                rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
+        return rows
+
+    def _beside(self, document: Model, body: str) -> Rows:
+        """Bodies that it runs into, and the one whose shape it has: one part item, so many times."""
+        found = self.desk.main.value("relations", "")
+        if not isinstance(found, Relations):
+            return []
+        name = {k: b.name for k, b in document.bodies.items()}
+        rows = []
+        for a, b, volume in found.overlaps:
+            if body in (a, b):
+                other = b if body == a else a
+                rows.append((f"Overlaps {name.get(other, other)}", f"{volume:.4g} mm³"))
+        for own, other, mirrored in found.alike:
+            if own == body:
+                materials = {document.bodies[k].material for k in (own, other) if k in document.bodies}
+                same = len(materials) == 1
+                told = "mirrored" if mirrored else "same item" if same else "same shape, other material"
+                rows.append((f"As {name.get(other, other)}", told))
+        count = 1 + sum(other == body and not mirrored for _, other, mirrored in found.alike)
+        return [*rows, ("Of this shape", f"× {count}")] if count > 1 else rows
+
+    def _pick(self, kind: str, body: str, label: str) -> Rows:
+        document = self.desk.family.documents.get(body.split(".")[0])
+        rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
+        mesh = self.desk.main.mesh(body)
+        if mesh is None:
+            return rows
+        seen = witness(mesh, kind, label)
+        if seen is None:
+            return rows
+        if kind != "vertex":
+            rows.append(("Kind", f"{seen.convex} {seen.kind}".strip()))
+        if kind == "vertex":
+            rows.append(("At", ", ".join(f"{c + 0.0:.6g}" for c in seen.at)))
+        if seen.normal:
+            rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
+        return rows
+
+    def _gauged(self) -> Rows:
+        """Exact figures of one picked thing, or between two."""
+        of, at = things(self.desk), self.desk.main.at
+        if at is None or not self.desk.main.picks:
+            return []
+        nodes = measuring.asked(at, of)
+        answers = self.desk.answers(nodes.values())
+        found = measuring.told({what: answers[n] for what, n in nodes.items() if n in answers})
+        rows = [(measuring.BRIEF[what], measuring.figure(what, g.value)) for what, g in found]
+        return [("Between the two", ""), *rows] if len(of) == 2 and rows else rows

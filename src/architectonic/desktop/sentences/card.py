@@ -1,0 +1,331 @@
+"""An operation as one sentence with blanks, over the canvas; the result is previewed while it is edited."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import replayed
+from architectonic.describe.results import Node
+from architectonic.describe.words.accepts import ACCEPTS
+from architectonic.describe.words.clauses import Blank, Sentence, sentence_of, value_in
+from architectonic.desktop.kit.cards import WrappedCard, clear
+from architectonic.desktop.kit.theme import down_arrow
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.directions import behind
+from architectonic.desktop.sentences.blanks import (
+    GATHERS,
+    DoesBlank,
+    EndBlank,
+    Filled,
+    FlagBlank,
+    PickBlank,
+    ValueBlank,
+    filled,
+)
+from architectonic.family import edits
+from architectonic.family.records import BodyOperation, Family, Model, Reference
+from architectonic.session.model import building
+
+MORE = (
+    "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
+    "QComboBox::drop-down { border: none; width: 20px; }"
+    f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
+    'QComboBox[active="true"] { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }'
+    "QToolButton:checked, QPushButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
+)
+HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
+SEVERAL = "; again takes one out"
+
+
+class SentenceCard(WrappedCard):
+    """Edits an operation on bodies, new or old. Enter keeps, Esc leaves the document as it was.
+
+    Attributes:
+        blanks: by field of the record.
+
+    Signals:
+        ready: it opened with everything picked that it needs: what it makes is worth seeing.
+    """
+
+    ready = pyqtSignal()
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, 900)
+        self.setStyleSheet(self.styleSheet() + MORE)
+        self.desk = desk
+        self.record: BodyOperation | None = None
+        self.is_new = False
+        self.blanks: dict[str, Filled] = {}
+        self._at = ""
+        self._ids: list[str] = []
+        self._turned_for: Reference | None = None
+        self._asked: dict[str, QPushButton] = {}
+        self._soon = QTimer(self, singleShot=True, interval=80, timeout=self.preview)  # type: ignore[call-arg]
+        desk.main.gathered.connect(self._on_gathered)
+
+    # --- opening and closing --------------------------------------------------------------------------
+
+    def start(self, record: BodyOperation, is_new: bool) -> None:
+        """Open on an operation."""
+        self.record, self.is_new = record, is_new
+        clear(self.line)
+        self.blanks, self._asked, self._at = {}, {}, ""
+        self._ids, self._turned_for = [], None
+        sentence = sentence_of(record)
+        self._add(self._head(sentence))
+        for blank in sentence.blanks:
+            self._add_blank(record, blank)
+        self.show()
+        self.raise_()
+        self._say_clauses()
+        empty = self._empty()
+        lists = [f for f, b in self.blanks.items() if b.blank.takes in ("plane", "line", "point", "place", "divider")]
+        first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
+        self._infer()
+        self.value.setFocus()
+        if isinstance(self.value, QLineEdit):
+            self.value.selectAll()
+        if is_new and first:
+            self._turn_to(first)
+        if empty is None:
+            self.ready.emit()
+        self.preview()
+
+    def _head(self, sentence: Sentence) -> QLabel:
+        head = QLabel(sentence.title)
+        head.setStyleSheet("font-size: 14px; font-weight: 600;")
+        return head
+
+    def _add(self, widget: QWidget) -> None:
+        self.line.addWidget(widget)
+        widget.show()
+
+    def _add_blank(self, record: BodyOperation, blank: Blank) -> None:
+        value = value_in(record, blank.field)
+        made = filled(self.desk, blank, partial(self._on_changed, blank.field), record, value, self.is_new)
+        self.blanks[blank.field] = made
+        for widget in made.widgets:
+            self._add(widget)
+            if blank.takes in GATHERS and not isinstance(widget, (QLabel, QLineEdit)):
+                widget.installEventFilter(self)
+        if blank.clause:
+            button = QPushButton(blank.clause)
+            button.setCheckable(True)
+            button.setChecked(value not in (None, ()))
+            button.setToolTip("one more clause of the sentence, or without it")
+            button.toggled.connect(partial(self._on_clause, blank))
+            self._asked[blank.field] = button
+            self._add(button)
+
+    @property
+    def value(self) -> QWidget:
+        """The field that the keyboard starts in: the first value, else the first blank that is picked."""
+        for blank in self.blanks.values():
+            if isinstance(blank, EndBlank) and not blank.near:
+                return blank.field
+            if isinstance(blank, ValueBlank) and blank.blank.field not in self._asked:
+                return blank.field
+        clicked = [b for b in self.blanks.values() if b.blank.takes in GATHERS] or list(self.blanks.values())
+        found = next((b.widgets[-1] for b in clicked if b.widgets), None)
+        return found if found is not None else self
+
+    def leave(self) -> None:
+        """Close; the document is as it was."""
+        if self.record is not None:
+            self._close()
+            self.desk.preview(None)
+
+    def _close(self) -> None:
+        self._soon.stop()
+        self.record = None
+        self.desk.main.gather("")
+        self.hide()
+
+    # --- blanks ---------------------------------------------------------------------------------------
+
+    def _on_clause(self, blank: Blank, wanted: bool) -> None:
+        """A further clause is added or taken out again; of two that exclude each other the newer stays."""
+        other = self._asked.get(blank.unless)
+        if wanted and other is not None and other.isChecked():
+            other.setChecked(False)
+        self._on_changed(blank.field)
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        """The list that has the keyboard is the blank that clicks in the canvas fill."""
+        if event is not None and event.type() == QEvent.Type.FocusIn and isinstance(widget, QComboBox):
+            found = next((f for f, b in self.blanks.items() if widget in b.widgets), "")
+            if found and found != self._at:
+                self._turn_to(found)
+        return super().eventFilter(widget, event)
+
+    def _turn_to(self, field: str) -> None:
+        """Let clicks in the canvas fill a blank, and no other."""
+        self._at = field
+        for key, blank in self.blanks.items():
+            if key != field:
+                blank.activate(False)
+        if field:
+            self.blanks[field].activate(True)
+        self._say_clauses()
+        self._say_hint()
+
+    def _on_changed(self, field: str) -> None:
+        blank = self.blanks[field]
+        if isinstance(blank, PickBlank):
+            if blank.button.isChecked() and self._at != field:
+                self._turn_to(field)
+            elif not blank.button.isChecked() and self._at == field:
+                self._at = ""
+        self._infer()
+        self._say_clauses()
+        self._soon.start()
+
+    def _infer(self) -> None:
+        """A new cut goes into the material, until a person says which way."""
+        flip, does, regions = (self.blanks.get(k) for k in ("flip", "acts_on", "regions"))
+        if not (self.is_new and isinstance(flip, FlagBlank) and isinstance(does, DoesBlank) and regions is not None):
+            return
+        if flip.by_hand or not regions.picked or "far" not in self.blanks:
+            return
+        cuts = does.verb.currentData() in ("cut", "overlap")
+        wanted = cuts and behind(self.desk.main, regions.picked[0], does.chosen())
+        if wanted != flip.button.isChecked():
+            flip.turn(by_hand=False)
+
+    def _turn_to_target(self, code: str) -> bool:
+        """The end that was picked lies on the other side: turn round, once, unless a person has said which way."""
+        flip, far = self.blanks.get("flip"), self.blanks.get("far")
+        if code != "extrude.length" or not isinstance(flip, FlagBlank) or far is None or not far.picked:
+            return False
+        if flip.by_hand or far.picked[0] == self._turned_for:
+            return False
+        self._turned_for = far.picked[0]
+        flip.turn(by_hand=False)
+        return True
+
+    def _say_clauses(self) -> None:
+        """Which clauses are shown, and what a click in the canvas fills."""
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            blank.show(asked is None or asked.isChecked())
+        near, far = self.blanks.get("near"), self.blanks.get("far")
+        if isinstance(near, EndBlank) and isinstance(far, EndBlank):
+            near.show(far.choice.currentData() != "both")
+        active = self._active()
+        self.desk.main.gather(
+            GATHERS.get(active.blank.takes, "") if active else "",
+            active.picked if active else (),
+            self.record.id if self.record else "",
+        )
+        self.place()
+
+    def _empty(self) -> PickBlank | None:
+        """The first blank that waits for clicks; those of clauses that are not asked for do not."""
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            if isinstance(blank, PickBlank) and not blank.picked and (asked is None or asked.isChecked()):
+                return blank
+        return None
+
+    def _active(self) -> Filled | None:
+        asked = self._asked.get(self._at)
+        return self.blanks.get(self._at) if asked is None or asked.isChecked() else None
+
+    def _on_gathered(self, reference: Reference) -> None:
+        """Something was clicked in the canvas while the sentence is open."""
+        active = self._active()
+        if self.record is not None and active is not None and reference.item != self.record.id:
+            active.take(reference)
+
+    # --- results --------------------------------------------------------------------------------------
+
+    @property
+    def _document(self) -> Model:
+        document = self.desk.main.document
+        assert isinstance(document, Model)
+        return document
+
+    def edited(self, family: Family) -> Family:
+        """The family with the sentence as it stands.
+
+        Raises:
+            UserFault: a blank cannot be used; says which.
+        """
+        record = self.record
+        assert record is not None
+        document = edits.model(family, self.desk.main.document_id)
+        given: dict[str, Any] = {}
+        for field, blank in self.blanks.items():
+            asked = self._asked.get(field)
+            if asked is not None and not asked.isChecked():
+                given[field] = () if isinstance(value_in(record, field), tuple) else None
+            elif blank.blank.takes == "near":
+                given = {"near": None, **blank.read(family, document), **given}
+            else:
+                given |= blank.read(family, document)
+        inner = {k.removeprefix("by."): v for k, v in given.items() if k.startswith("by.")}
+        fields = {k: v for k, v in given.items() if not k.startswith("by.")}
+        if inner:
+            fields["by"] = edits.replace(record.by, **inner)  # type: ignore[attr-defined]
+        name = getattr(self.blanks.get("acts_on"), "body_name", None)
+        return building.store(
+            family,
+            document.id,
+            edits.replace(record, **fields),
+            self.desk.main.after_marker,
+            name.text().strip() if name is not None and self.is_new else "",
+            replayed(self._ids),
+        )
+
+    def preview(self) -> None:
+        """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""
+        if self.record is None:
+            return
+        try:
+            self.desk.preview(self.edited(self.desk.family))
+            self._say_hint()
+        except UserFault as fault:
+            self.say(fault.sentence, True)
+
+    def _say_hint(self) -> None:
+        """What the active blank takes."""
+        active = self._active()
+        if active is None:
+            self.say(HINT)
+            return
+        several = SEVERAL if isinstance(active, PickBlank) else ""
+        self.say(f"Click {ACCEPTS[GATHERS[active.blank.takes]].says} in the canvas{several}.")
+
+    def refresh(self) -> None:
+        """Say whether the previewed operation fails."""
+        if self.record is None or self.desk.evaluation is None or self.desk.main.at is None:
+            return
+        empty = self._empty()
+        if empty is not None and "faces" not in self.blanks:  # it is asked for, not missed; open faces may stay empty
+            if empty is not self._active():
+                self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
+            return
+        outcome = self.desk.evaluation.outcomes.get(Node("state", *self.desk.main.at, self.record.id))
+        if outcome is not None and outcome.problem is not None and not self._turn_to_target(outcome.problem.code):
+            self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
+
+    def keep(self) -> None:
+        """Store the operation as one undoable step."""
+        record = self.record
+        if record is None:
+            return
+        self.desk.preview(None, evaluate=False)
+        verb = "new" if self.is_new else "change"
+        if self.desk.apply(f"{verb} {record.name}", self.edited):
+            self._close()
+            if self.is_new and self.desk.main.until:
+                self.desk.main.until = record.id
+            self.desk.main.operation, self.desk.main.picks = record.id, []
+            self.desk.main.selection_changed.emit()
+        else:
+            self.preview()

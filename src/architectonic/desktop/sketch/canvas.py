@@ -1,0 +1,456 @@
+"""A layout's sketches seen square on: solved curves, freedoms by colour and weight, dimensions to type into."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QWheelEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from architectonic.describe.drawn.curves import as_region
+from architectonic.describe.drawn.readings import samples
+from architectonic.describe.results import Node, SketchResult
+from architectonic.describe.words.accepts import ACCEPTS
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.pane.protocols import Offering
+from architectonic.desktop.pane.shown import Shown
+from architectonic.desktop.pane.sources import reach
+from architectonic.desktop.sketch.backdrop import Backdrop
+from architectonic.desktop.sketch.dimensionfield import open_field
+from architectonic.desktop.sketch.drawtools import DrawTools, find_axis, find_curve
+from architectonic.desktop.sketch.painter import SketchPainter
+from architectonic.desktop.sketch.player import Player
+from architectonic.desktop.sketch.sizefields import SizeFields
+from architectonic.family import edits
+from architectonic.family.records import SELF, Constraint, Model, Reference, Sketch, Trace
+from architectonic.session.sketch import holding
+from architectonic.session.sketch.sketching import drawn
+from architectonic.sketch.curves.regions import contains
+
+XY = tuple[float, float]
+TOGGLES = {"g": "grid", "h": "quiet", "k": "marks", "x": "cut"}
+"""Keys that switch: the grid; traced and helper curves dimmed; marks of all constraints; what lies in front cut away."""
+
+
+class LayoutCanvas(QWidget):
+    """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value.
+
+    Signals:
+        reach (str): how far the dimension being typed reaches, "" when typing ended.
+    """
+
+    reach = pyqtSignal(str)
+
+    def __init__(self, desk: Desk, shown: Shown) -> None:
+        super().__init__()
+        self.desk, self.shown = desk, shown
+        self.scale, self.centre = 1.0, (0.0, 0.0)
+        self._framed = ""
+        self._untouched = True
+        self._drag: QPointF | None = None
+        self.labels: list[tuple[QRectF, Constraint]] = []
+        self._editor: NameField | None = None
+        self.over_hover: str = ""
+        self.tools = DrawTools(self)
+        self.backdrop = Backdrop(self)
+        self.player = Player(self)
+        self.tracing: Offering | None = None
+        self.mark_boxes: list[tuple[QRectF, Constraint]] = []
+        self.sizes = SizeFields(self)
+        self.live: SketchResult | None = None
+        self.over_region = ""
+        self.over_curve = ""
+        self.meter = QRectF()
+        self.arrows: dict[str, list[XY]] = {}
+        self.carried: tuple[str, XY] | None = None  # a dimension whose text is being moved
+        self._pressed = QPointF()
+        self.box: QRectF | None = None  # a selection box being drawn
+        self.grid = self.quiet = self.marks = self.cut = False  # see TOGGLES
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(320, 240)
+        self.setAccessibleName("Sketch canvas")
+        for signal in (desk.evaluated, shown.selection_changed, shown.changed):
+            signal.connect(self.refresh)
+
+    @property
+    def sketch(self) -> Sketch | None:
+        """The sketch that is shown."""
+        document = self.shown.document
+        if not isinstance(document, Model):
+            return None
+        found = [o for o in document.build if isinstance(o, Sketch)]
+        chosen = [o for o in found if o.id == self.shown.operation]
+        return next(iter(chosen or found), None)
+
+    @property
+    def offering(self) -> Offering | None:
+        """The card that offers what can be traced, while it is open."""
+        return self.tracing if self.tracing is not None and self.tracing.active else None
+
+    @property
+    def solved(self) -> SketchResult | None:
+        """Its solution in the shown configuration; while a point is pulled, that of the moment."""
+        if self.live is not None:
+            return self.live
+        sketch, at, evaluation = self.sketch, self.shown.at, self.desk.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return None
+        value = evaluation.value(Node("solve", *at, sketch.id))
+        if value is None and self.shown.disagreeing(sketch.id):
+            return drawn(sketch)
+        return value if isinstance(value, SketchResult) else None
+
+    def grid_step(self) -> float:
+        """Spacing of the grid, mm: 1, 2 or 5 times a power of ten that is wide enough to see; 0 while it is off."""
+        if not self.grid:
+            return 0.0
+        least = 14.0 / self.scale
+        power = 10.0 ** math.floor(math.log10(least))
+        return next(power * k for k in (1, 2, 5, 10) if power * k >= least)
+
+    def out_of_picking(self) -> frozenset[str]:
+        """Curves that cannot be picked now: traced and helper curves while they are dimmed."""
+        solved = self.solved
+        if not self.quiet or solved is None:
+            return frozenset()
+        return frozenset(k for k, c in solved.curves.items() if c.fixed or (c.helper and c.kind != "point"))
+
+    def refresh(self) -> None:
+        """Follow the evaluation; frame a sketch when it is first shown."""
+        if not self.tools.held and self.player.span is None:
+            self.live = None
+        self.tools.forget_gone()
+        sketch, solved = self.sketch, self.solved
+        if sketch is not None and solved is not None and self._framed != sketch.id and self.isVisible():
+            self._framed = sketch.id
+            self.frame_all()
+        self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        """A view that nobody moved shows the whole sketch."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        if self._untouched and self._framed:
+            self.frame_all()
+
+    def showEvent(self, event: object) -> None:
+        """Catch up."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+    def frame_later(self) -> None:
+        """Show the whole sketch as soon as it is solved anew."""
+        self._framed = ""
+
+    def frame_all(self) -> None:
+        """Show the whole sketch."""
+        solved = self.solved
+        if solved is None:
+            return
+        drawn = [c for c in solved.curves.values() if not c.fixed] or list(solved.curves.values())
+        points = [p for c in drawn for p in samples(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
+        width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
+        room = (max(self.width() - 190, 100) / width, max(self.height() - 200, 100) / height)  # dimensions stand around
+        self.scale = 0.95 * min(room)
+        self._untouched = True
+        self.update()
+
+    def to_screen(self, p: XY) -> QPointF:
+        """Sketch coordinates to pixels."""
+        return QPointF(
+            self.width() / 2 + (p[0] - self.centre[0]) * self.scale,
+            self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale,
+        )
+
+    def to_sketch(self, q: QPointF) -> XY:
+        """Pixels to sketch coordinates."""
+        return (
+            (q.x() - self.width() / 2) / self.scale + self.centre[0],
+            (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1],
+        )
+
+    # --- painting -------------------------------------------------------------------------------------
+
+    def paintEvent(self, _: object) -> None:
+        """Axes, curves, dimensions."""
+        self.labels = []
+        painter = SketchPainter(self)
+        try:
+            painter.paint()
+        finally:
+            painter.p.end()
+
+    def region_at(self, q: QPointF) -> str:
+        """Label of the smallest region under a pixel, "" for none."""
+        solved = self.solved
+        if solved is None:
+            return ""
+        x, y = self.to_sketch(q)
+        found = [
+            r
+            for r in map(as_region, solved.regions)
+            if contains(r.loops[0], (x, y)) and not any(contains(hole, (x, y)) for hole in r.loops[1:])
+        ]
+        return min(found, key=lambda r: r.area).label if found else ""
+
+    # --- pointer --------------------------------------------------------------------------------------
+
+    def _label_at(self, q: QPointF) -> Constraint | None:
+        return next((c for box, c in reversed([*self.mark_boxes, *self.labels]) if box.contains(q)), None)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Middle button slides; while an expression is typed a click on a dimension puts its name there."""
+        assert event is not None
+        label = self._label_at(event.position())
+        window = self.window() or self
+        field = next((f for f in window.findChildren(NameField) if f.isVisible()), None)
+        if field is not None and label is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.tools.name_into(field, label)
+            return
+        self.setFocus()
+        self._pressed = event.position()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._drag = event.position()
+        elif event.button() == Qt.MouseButton.LeftButton and self.sketch is not None:
+            self._press(event.position(), event.modifiers())
+
+    def _press(self, q: QPointF, keys: Qt.KeyboardModifier) -> None:
+        """A tool's click, a free point to pull, a curve to choose, or a region."""
+        assert self.sketch is not None
+        plain = bool(keys & Qt.KeyboardModifier.AltModifier)
+        if self.offering is not None:
+            self.offering.click(q)
+            return
+        if self.tools.tool:
+            self.tools.click(q, plain)
+            return
+        label = self._label_at(q)
+        if label is not None:
+            self.carried = (label.id, self.to_sketch(q))
+            return
+        many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
+        landed, region = self.tools.snapped(q), self.region_at(q)
+        if ACCEPTS[self.shown.gathering].drawn:
+            self._give(q, landed.place, region)
+            return
+        free = self.solved.free if self.solved else ()
+        if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
+            self.tools.take_up(landed.place)
+            return
+        # within a region an axis is only meant when it is added to what is chosen already
+        place = landed.place or find_curve(self, q) or (find_axis(self, q) if many or not region else "")
+        if place:
+            self.choose(place, many)
+            return
+        if not many:
+            self.shown.curves, self.shown.constraint = [], ""
+        self.box = QRectF(q, q)
+        self._pick_region(self.sketch.id, region)
+
+    def _give(self, q: QPointF, place: str, region: str) -> None:
+        """A click that goes to an open sentence."""
+        assert self.sketch is not None
+        wants = ACCEPTS[self.shown.gathering].drawn
+        if "sketch" in wants:
+            self.shown.gathered.emit(Reference(item=self.sketch.id))
+            return
+        name = region if "region" in wants else place if "end" in wants and "." in place else ""
+        name = name or (find_curve(self, q) if "curve" in wants else "")
+        if name:
+            self.shown.gathered.emit(Reference(item=self.sketch.id, label=name))
+
+    def choose(self, place: str, many: bool = False) -> None:
+        """Choose a point or curve; with others when many, and let it go when it was chosen."""
+        self.shown.constraint = ""
+        was = place in self.shown.curves
+        kept = [k for k in self.shown.curves if k != place] if many else []
+        self.shown.curves = kept if was and many else [*kept, place]
+        self.shown.selection_changed.emit()
+
+    def choose_in(self, box: QRectF) -> None:
+        """Choose with a box: drawn to the right what lies inside, to the left also what it crosses."""
+        solved = self.solved
+        crossing, area = box.width() < 0, box.normalized()
+        if solved is None:
+            return
+        found = list(self.shown.curves)
+        for key, curve in solved.curves.items():
+            points = [self.to_screen(p) for p in samples(curve)]
+            inside = [area.contains(p) for p in points]
+            if key not in found and (any(inside) if crossing else all(inside)):
+                found.append(key)
+        self.shown.curves, self.shown.regions = found, ("", ())
+        self.shown.selection_changed.emit()
+
+    def choose_constraint(self, key: str) -> None:
+        """Choose a dimension or constraint; its curves are lit."""
+        self.shown.constraint, self.shown.curves = key, []
+        self.shown.selection_changed.emit()
+
+    def show_hold(self, places: tuple[str, ...]) -> None:
+        """Light what a proposal is about."""
+        self.shown.curves = [p for p in places if p not in ("origin", "x_axis", "y_axis")]
+        self.update()
+
+    def _pick_region(self, sketch: str, label: str) -> None:
+        """Choose a region or let it go; regions of another sketch are let go."""
+        chosen = self.shown.regions[1] if self.shown.regions[0] == sketch else ()
+        if not label:
+            chosen = ()
+        else:
+            chosen = tuple(k for k in chosen if k != label) if label in chosen else (*chosen, label)
+        self.shown.regions = (sketch, chosen)
+        self.shown.selection_changed.emit()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Slide, or light the dimension under the pointer."""
+        assert event is not None
+        if self._drag is not None:
+            self._untouched = False
+            d = event.position() - self._drag
+            self._drag = event.position()
+            self.centre = (self.centre[0] - d.x() / self.scale, self.centre[1] + d.y() / self.scale)
+            self.update()
+            return
+        if self.box is not None:
+            self.box.setBottomRight(event.position())
+            self.update()
+            return
+        if self.carried is not None:
+            if (event.position() - self._pressed).manhattanLength() > 4:
+                self.carried = (self.carried[0], self.to_sketch(event.position()))
+                self.update()
+            return
+        if self.tools.held:
+            if self.live is not None or (event.position() - self._pressed).manhattanLength() > 4:
+                self.tools.drag_to(event.position())
+            return
+        if self.offering is not None:
+            self.offering.hover(event.position())
+            return
+        self.tools.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
+        over = self.meter.contains(event.position())
+        if over != bool(self.arrows):
+            editing = self.tools.sketching() if over else None
+            self.arrows = holding.motions(editing) if editing is not None else {}
+            self.update()
+        found = self._label_at(event.position())
+        hover = found.id if found else ""
+        curve = "" if found or self.tools.tool else find_curve(self, event.position())
+        region = "" if found or curve else self.region_at(event.position())
+        if (hover, region, curve) != (self.over_hover, self.over_region, self.over_curve):
+            self.over_hover, self.over_region, self.over_curve = hover, region, curve
+            self.setCursor(Qt.CursorShape.IBeamCursor if hover else Qt.CursorShape.ArrowCursor)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """The drag is over."""
+        self._drag = None
+        box, self.box = self.box, None
+        if box is not None and (abs(box.width()) > 6 or abs(box.height()) > 6):
+            self.choose_in(box)
+            return
+        carried, self.carried = self.carried, None
+        if carried is not None and event is not None:
+            if (event.position() - self._pressed).manhattanLength() > 4:
+                document, (key, at) = self.shown.document_id, carried
+                self.desk.apply("move a dimension", lambda f: edits.place_dimension(f, document, key, at))
+            else:
+                self.choose_constraint(carried[0])
+            return
+        if self.tools.held and event is not None:
+            place = self.tools.held
+            if self.live is not None:
+                self.tools.drag_to(event.position(), 10)
+            if not self.tools.drop():
+                self.choose(place)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Type a dimension."""
+        assert event is not None
+        self.carried = None
+        if self.tools.tool and self.tools.finish():
+            return
+        found = self._label_at(event.position())
+        if found is not None:
+            self.edit(found.id)
+            return
+        curve = find_curve(self, event.position())
+        record = self.sketch.curves.get(curve) if self.sketch is not None else None
+        if isinstance(record, Trace):
+            self.open_source(record)
+
+    def open_source(self, trace: Trace) -> None:
+        """Show the sketch that a traced curve comes from beside this one."""
+        source, document = trace.source, self.shown.document
+        for feed in getattr(document, "feeds", {}).values():
+            if source.item in feed.sockets:
+                source = feed.sockets[source.item].source
+        of = self.shown.document_id if source.of == SELF else source.of
+        self.desk.show_beside(of, source.item)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom to the pointer."""
+        assert event is not None
+        self._untouched = False
+        factor = 1.1 ** (event.angleDelta().y() / 120)
+        q = event.position()
+        dx, dy = (q.x() - self.width() / 2) / self.scale, (self.height() / 2 + 18 - q.y()) / self.scale
+        self.centre = (self.centre[0] + dx * (1 - 1 / factor), self.centre[1] + dy * (1 - 1 / factor))
+        self.scale *= factor
+        self.update()
+
+    def edit(self, dimension: str) -> QLineEdit | None:
+        """Open the field of a dimension over its text."""
+        entry = next(((box, c) for box, c in self.labels if c.id == dimension), None)
+        sketch, document = self.sketch, self.shown.document
+        if entry is None or sketch is None or document is None:
+            return None
+        box, c = entry
+        at = self.shown.at
+        assert at is not None
+        self._editor = open_field(self.desk, self, at, sketch, c, box, self._closed, self.shown.light)
+        if self._editor is not None:
+            self.reach.emit(reach(self.desk, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " ")))
+        return self._editor
+
+    def _closed(self) -> None:
+        """The field of a dimension is gone."""
+        self._editor = None
+        self.shown.light(set())
+        self.reach.emit("")
+        self.setFocus()
+
+    def keyPressEvent(self, event: object) -> None:
+        """Home frames; Esc closes the field; letters switch what is shown; figures size what is being drawn."""
+        key = event.key()  # type: ignore[attr-defined]
+        if key == Qt.Key.Key_Home:
+            self.frame_all()
+        elif key == Qt.Key.Key_Escape and self.offering is not None:
+            self.offering.leave()
+        elif key == Qt.Key.Key_Escape:
+            if self._editor is not None:
+                self._editor.left.emit()
+            elif not self.player.stop() and not self.tools.stop():
+                super().keyPressEvent(event)  # type: ignore[arg-type]
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish():
+            return
+        elif event.text() and event.text() in TOGGLES and not event.modifiers():  # type: ignore[attr-defined]
+            name = TOGGLES[event.text()]  # type: ignore[attr-defined]
+            setattr(self, name, not getattr(self, name))
+            self.update()
+        elif event.text() and event.text() in "0123456789.(" and self.tools.type_sizes(event.text()):  # type: ignore[attr-defined]
+            return
+        elif key == Qt.Key.Key_Delete:
+            self.tools.delete()
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.offering is not None:
+            self.offering.step(1 if key == Qt.Key.Key_BracketRight else -1)
+        elif key == Qt.Key.Key_B:
+            self.shown.backdrop = not self.shown.backdrop
+            self.desk.update()
+        else:
+            super().keyPressEvent(event)  # type: ignore[arg-type]

@@ -1,0 +1,80 @@
+"""A dimension of a sketch typed where it stands, on whatever canvas shows it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import NameField
+from architectonic.family import edits, names
+from architectonic.family.records import Constraint, Family, Sketch, quantity_of
+from architectonic.family.scopes import Scope
+from architectonic.quantities import units
+from architectonic.session.sketch.sketching import Disagreement, refuse_conflict, sketch_of
+from architectonic.session.tables.checks import in_words
+
+
+def open_field(
+    desk: Desk,
+    widget: QWidget,
+    at: Scope,
+    sketch: Sketch,
+    c: Constraint,
+    box: QRectF,
+    closed: Callable[[], object],
+    disagreeing: Callable[[set[str]], object] = lambda _: None,
+) -> NameField | None:
+    """A field over a dimension's figure; Enter stores what is typed, Esc leaves it. None for what is only read.
+
+    Args:
+        at: the scope that the sketch is shown in.
+        closed: called when the field goes.
+        disagreeing: called with the constraints that leave no room for what was typed.
+    """
+    document = desk.family.documents[at.document]
+    if c.value is None:
+        desk.told.emit("This figure is only read: Drive makes it decide.", True)
+        return None
+    old = names.shown_text(desk.family, document, c.value, sketch)
+    quantity = quantity_of(c.kind)
+
+    def now() -> Sketch:
+        """The sketch as it stands: a dimension picked into the text may have been named meanwhile."""
+        return sketch_of(desk.family, at, sketch.id)
+
+    def value_words(text: str) -> str:
+        return in_words(desk.family, desk.settled, at, text, quantity, units.DEFAULT_UNIT[quantity], now())
+
+    field = NameField(old, widget, lambda: names.offered(desk.family, document, now()), value_words)
+    field.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
+    field.setAccessibleName(f"value of {c.name or c.kind}")
+    field.selectAll()
+
+    def close() -> None:
+        field.hide()
+        field.deleteLater()
+        closed()
+
+    def enter() -> None:
+        text = field.text().strip()
+
+        def change(family: Family) -> Family:
+            try:
+                return refuse_conflict(family, edits.set_value(family, at.document, c.id, text), at, sketch.id)
+            except Disagreement as fault:
+                disagreeing(set(fault.constraints))
+                raise
+
+        if text == old or desk.apply(f"{c.name or c.kind} {old} → {text}", change):
+            close()
+        else:
+            field.selectAll()
+
+    field.returnPressed.connect(enter)
+    field.left.connect(close)
+    field.show()
+    field.setFocus()
+    return field

@@ -1,0 +1,191 @@
+"""Edits of what is chosen in a sketch canvas, carried out through the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import QWidget
+
+from architectonic.base.errors import UserFault
+from architectonic.desktop.pane.namefield import NameField
+from architectonic.family import edits, names
+from architectonic.family.records import DIMENSIONS, Constraint, Family, quantity_of
+from architectonic.quantities import units
+from architectonic.session.sketch import holding, shapes
+from architectonic.session.sketch.sketching import Sketching, begin, place_kinds
+
+if TYPE_CHECKING:
+    from architectonic.desktop.sketch.canvas import LayoutCanvas
+
+
+WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "angle", "offset": "gap"}
+"""First part of a name that a dimension is given when an expression needs one."""
+
+
+class SketchEdits:
+    """Constraints, dimensions and deletions on the chosen places of a canvas."""
+
+    def __init__(self, canvas: LayoutCanvas) -> None:
+        self.canvas = canvas
+
+    def apply(self, label: str, edit: Callable[[Sketching], object]) -> bool:
+        """Carry out an edit of the sketch through the desk."""
+        editing = self.sketching()
+        if editing is None:
+            return False
+
+        def change(_: Family) -> Family:
+            edit(editing)
+            return editing.stored()
+
+        return self.canvas.desk.apply(f"{label} in {editing.drawing.sketch.name}", change)
+
+    def kinds(self) -> tuple[str, ...]:
+        """What the chosen places are, in the order of `places`."""
+        sketch = self.canvas.sketch
+        return () if sketch is None else place_kinds(sketch, self.canvas.solved, self.places())
+
+    def places(self) -> list[str]:
+        """The chosen places in the order that constraints expect: points first, axes last."""
+        sketch, chosen = self.canvas.sketch, self.canvas.shown.curves
+        if sketch is None:
+            return []
+        rank = {"point": 0, "spline": 1, "controlled": 1, "ellipse": 2, "elliptic_arc": 2, "line": 3}
+        kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
+        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 4)))
+
+    def _let_go(self, done: bool) -> bool:
+        if done:
+            self.canvas.shown.curves = []
+            self.canvas.shown.selection_changed.emit()
+        return done
+
+    def constrain(self, kind: str) -> bool:
+        """Constrain the chosen places; of several lines each one."""
+        chosen, places = list(self.canvas.shown.curves), self.places()
+        if kind in ("horizontal", "vertical", "fix"):
+
+            def edit(editing: Sketching) -> None:
+                for place in chosen:
+                    editing.constrain(kind, place)
+        else:
+
+            def edit(editing: Sketching) -> None:
+                editing.constrain(kind, *places)
+
+        done = self.apply(kind.replace("_", " "), edit)
+        if not done and kind not in ("horizontal", "vertical", "fix"):
+            self.light_deciding(kind)
+        return self._let_go(done)
+
+    def light_deciding(self, kind: str) -> list[Constraint] | None:
+        """Light the constraints that decide already what one of the chosen places would say; None for nothing."""
+        editing = self.sketching()
+        found = editing.deciding(kind, *self.places()) if editing is not None else None
+        self.canvas.shown.light({c.id for c in found or ()})
+        return found
+
+    def release(self, constraint: str) -> bool:
+        """Take a constraint back."""
+        self.canvas.shown.light(set())
+        return self.apply("take back a constraint", lambda s: s.release(constraint))
+
+    def dimension(self, kind: str, value: str, name: str = "") -> bool:
+        """Give the chosen places a dimension; it may have a name that expressions use."""
+        places = self.places()
+        label = f"dimension {value}"
+        return self._let_go(self.apply(label, lambda s: s.constrain(kind, *places, value=value, name=name)))
+
+    def sketching(self) -> Sketching | None:
+        """The shown sketch, ready to be asked or edited; None when there is none."""
+        canvas = self.canvas
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return None
+        return begin(canvas.desk.family, at, sketch.id, evaluation)
+
+    def names(self) -> list[str]:
+        """All that an expression in the shown sketch may name."""
+        canvas = self.canvas
+        document = canvas.shown.document
+        return names.offered(canvas.desk.family, document, canvas.sketch) if document is not None else []
+
+    def value_words(self, text: str, quantity: str) -> str:
+        """What a typed expression comes to, or what is wrong with it."""
+        editing = self.sketching()
+        if editing is None or not text:
+            return ""
+        try:
+            return f"= {units.shown(editing.measure(text, quantity), units.DEFAULT_UNIT[quantity], 3)}"
+        except UserFault as fault:
+            return fault.what
+
+    def field(self, text: str, parent: QWidget, kind: str) -> NameField:
+        """A field for the value of a kind of dimension, which names are offered in."""
+        return NameField(text, parent, self.names, lambda t: self.value_words(t, quantity_of(kind)))
+
+    def name_into(self, field: NameField, c: Constraint) -> None:
+        """Put the name of a dimension into an expression; one without a name gets one first."""
+        if c.kind not in DIMENSIONS:
+            return
+        name = c.name
+        if not name:
+            document, sketch = self.canvas.shown.document_id, self.canvas.sketch
+            assert sketch is not None
+            taken = [d.name for d in sketch.constraints if d.name]
+            name = names.free_name(f"{WORDS.get(c.kind, 'size')}1", taken)
+            if not self.canvas.desk.apply(f"name {name}", lambda f: edits.rename_item(f, document, c.id, name)):
+                return
+        field.insert_name(names.identifier(name))
+
+    def hold(self, kind: str, of: tuple[str, ...], value: str | None) -> bool:
+        """Take one freedom that is left."""
+        return self.apply("hold", lambda s: s.constrain(kind, *of, value=value))
+
+    def read_out(self, kind: str, name: str) -> bool:
+        """Show a figure of the chosen places that decides nothing."""
+        places = self.places()
+        return self._let_go(self.apply("read-out", lambda s: s.read_out(kind, *places, name=name)))
+
+    def turn_over(self) -> bool:
+        """Let the chosen dimension drive, or only read."""
+        key = self.canvas.shown.constraint
+        return self.apply("drive or read a dimension", lambda s: holding.turn_over(s, key))
+
+    def bevel_corner(self, distance: str) -> bool:
+        """Cut the corner of the two chosen lines."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(
+            self.apply(f"bevel a corner, {distance}", lambda s: shapes.bevel_corner(s, chosen[0], chosen[1], distance))
+        )
+
+    def round_corner(self, radius: str) -> bool:
+        """Round the corner of the two chosen lines."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(
+            self.apply(f"round a corner, {radius}", lambda s: shapes.round_corner(s, chosen[0], chosen[1], radius))
+        )
+
+    def toggle_helper(self) -> bool:
+        """Make the chosen curves helpers, or drawn again."""
+        chosen = list(self.canvas.shown.curves)
+        return self._let_go(self.apply("helper geometry", lambda s: s.toggle_helper(chosen)))
+
+    def delete(self) -> bool:
+        """Take the chosen curves away."""
+        sketch = self.canvas.sketch
+        constraint = self.canvas.shown.constraint
+        if constraint:
+            self.canvas.shown.constraint = ""
+            return self.apply("delete a constraint", lambda s: s.release(constraint))
+        chosen = [k for k in self.canvas.shown.curves if sketch is not None and k in sketch.curves]
+        if not chosen:
+            return False
+        self.canvas.shown.curves = []
+
+        def edit(editing: Sketching) -> None:
+            for key in chosen:
+                editing.delete(key)
+
+        return self.apply("delete curves", edit)

@@ -1,0 +1,238 @@
+"""Copies and moves of chosen curves, asked for on the card: offset, mirror, row, ring; move, turn, scale, copy, paste."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from architectonic.describe.drawn.curves import points_in
+from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sketch.drawtools import DrawTools
+from architectonic.family.records import Family, Line, Point
+from architectonic.session.sketch import copies, moving
+from architectonic.session.sketch.copies import Pattern
+from architectonic.session.sketch.moving import Change
+from architectonic.session.sketch.sketching import Sketching
+
+
+class PlacingCommands:
+    """Callbacks about where chosen curves are, and about their copies."""
+
+    def __init__(self, desk: Desk, prompt: Prompt, tools: DrawTools) -> None:
+        self.desk, self.prompt, self.tools = desk, prompt, tools
+
+    def actions(self) -> list[Action]:
+        """All of them."""
+        return [
+            Action("copies.offset", "Offset the chosen chain…", self.offset, self._has_curves, short="Offset…"),
+            Action("copies.mirror", "Mirror at the line chosen last", self.mirror, self._ends_with_line, short="Mirror"),
+            Action("copies.row", "Repeat in a row along the line chosen last…", self.row, self._ends_with_line, short="Row…"),
+            Action("copies.ring", "Repeat in a ring about the point chosen last…", self.ring, self._has_curves, short="Ring…"),
+            Action("place.move", "Move the chosen curves…", lambda: self.move(False), self._has_curves, short="Move…"),
+            Action("place.turn", "Turn the chosen curves…", self.turn, self._has_curves, short="Turn…"),
+            Action("place.scale", "Scale the chosen curves…", self.scale, self._has_curves, short="Scale…"),
+            Action("place.copy", "Copy the chosen curves beside…", lambda: self.move(True), self._has_curves, short="Copy beside…"),
+            Action("choose.chain", "Choose all that joins on", self.choose_chain, self._has_curves, short="Choose what joins"),
+            Action("choose.kind", "Choose all of this kind", self.choose_kind, self._has_curves, short="Choose this kind"),
+            Action("sketch.fork", "Fork this sketch", self.fork, self._has_sketch),
+        ]  # fmt: skip
+
+    # --- what is chosen -------------------------------------------------------------------------------
+
+    def _has_sketch(self) -> bool:
+        return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
+
+    def curves(self) -> list[str]:
+        """Chosen curves of the sketch, whole ones only."""
+        sketch = self.tools.canvas.sketch
+        return [k for k in self.desk.main.curves if sketch is not None and k in sketch.curves]
+
+    def _has_curves(self) -> bool:
+        return bool(self.curves())
+
+    def _choose(self, curves: list[str]) -> None:
+        self.desk.main.curves = curves
+        self.desk.main.selection_changed.emit()
+
+    def choose_kind(self) -> None:
+        """All curves of the kinds that are chosen, drawn or helpers as they are."""
+        sketch, out = self.tools.canvas.sketch, self.tools.canvas.out_of_picking()
+        assert sketch is not None
+        kinds = {(type(sketch.curves[k]), sketch.curves[k].helper) for k in self.curves()}
+        self._choose([k for k, c in sketch.curves.items() if (type(c), c.helper) in kinds and k not in out])
+
+    def choose_chain(self) -> None:
+        """All curves that hang together with the chosen ones by joined ends."""
+        sketch = self.tools.canvas.sketch
+        assert sketch is not None
+        self._choose(copies.joined(sketch, self.curves()))
+
+    def _last(self) -> str:
+        return self.desk.main.curves[-1] if self.desk.main.curves else ""
+
+    def _ends_with_line(self) -> bool:
+        sketch, last = self.tools.canvas.sketch, self._last()
+        if sketch is None or len(self.desk.main.curves) < 2:
+            return False
+        return last in ("x_axis", "y_axis") or isinstance(sketch.curves.get(last), Line)
+
+    def _done(self, label: str, edit: Callable[[Sketching], object]) -> bool:
+        done = self.tools.apply(label, edit)
+        if done:
+            self.desk.main.curves = []
+            self.desk.main.selection_changed.emit()
+        return done
+
+    # --- copies that stay what they are ---------------------------------------------------------------
+
+    def offset(self) -> None:
+        """Ask how far and to which side."""
+        editing = self.tools.sketching()
+        curves = self.curves()
+        if editing is None:
+            return
+        closed = 0
+
+        def look() -> None:
+            nonlocal closed
+            closed = copies.inward(editing, curves)
+
+        if not self.desk.attempt(look):
+            return
+        sides = ["outside", "inside"] if closed else ["left of it", "right of it"]
+
+        def done(distance: str, side: str) -> bool:
+            way = {"inside": closed, "outside": -closed, "left of it": 1, "right of it": -1}[side]
+            return self._done(f"offset by {distance}", lambda s: copies.offset(s, curves, distance, way))
+
+        self.prompt.ask("Offset", [("distance", "3 mm"), ("side", sides)], done)
+
+    def mirror(self) -> None:
+        """Mirror the chosen curves at the line chosen last."""
+        *curves, line = self.desk.main.curves
+        self._done("mirror", lambda s: copies.mirror(s, curves, line))
+
+    def row(self) -> None:
+        """Ask how many and how far apart."""
+        *curves, line = self.desk.main.curves
+
+        def done(count: str, step: str, name: str) -> bool:
+            asked = self._pattern(count, step, name)
+            return asked is not None and self._done(f"row of {count}", lambda s: copies.in_row(s, curves, line, asked))
+
+        self.prompt.ask("Row", [("how many in all", "3"), ("step", "10 mm"), ("name of the step", "")], done)
+
+    def ring(self) -> None:
+        """Ask how many and at which angle; about the point chosen last, else the origin."""
+        chosen, sketch = list(self.desk.main.curves), self.tools.canvas.sketch
+        assert sketch is not None
+        last = self._last()
+        centre = last if "." in last or last == "origin" or isinstance(sketch.curves.get(last), Point) else "origin"
+        curves = [k for k in chosen if k != centre and k in sketch.curves]
+
+        def done(count: str, step: str, name: str) -> bool:
+            asked = self._pattern(count, step or f"360 deg / {count}", name)
+            return asked is not None and self._done(
+                f"ring of {count}", lambda s: copies.in_ring(s, curves, centre, asked)
+            )
+
+        about = "the origin" if centre == "origin" else "the chosen point"
+        self.prompt.ask(
+            f"Ring about {about}",
+            [("how many in all", "6"), ("step (blank: all round)", ""), ("name of the step", "")],
+            done,
+        )
+
+    def _pattern(self, count: str, step: str, name: str) -> Pattern | None:
+        if not count.isdigit():
+            self.desk.told.emit(f"How many is a whole number, not “{count}”.", True)
+            return None
+        return Pattern(int(count), step, name)
+
+    # --- moves ----------------------------------------------------------------------------------------
+
+    def _change(self, label: str, how: Callable[[Sketching], Change], copy: bool = False) -> bool:
+        curves, lost = self.curves(), []
+
+        def edit(editing: Sketching) -> None:
+            if copy:
+                moving.duplicate(editing, curves, how(editing))
+            else:
+                lost.extend(moving.change(editing, curves, how(editing)))
+
+        done = self.tools.apply(label, edit)
+        if done and lost:
+            self.desk.last_change += f", letting go of what no longer held: {', '.join(lost)}"
+        return done
+
+    def move(self, copy: bool) -> None:
+        """Ask how far across and up."""
+
+        def done(across: str, up: str) -> bool:
+            return self._change(
+                "copy beside" if copy else "move",
+                lambda s: Change(by=(s.measure(across), s.measure(up))),
+                copy,
+            )
+
+        self.prompt.ask("Copy beside" if copy else "Move", [("across", "20 mm"), ("up", "0 mm")], done)
+
+    def _about(self, editing: Sketching) -> tuple[float, float]:
+        """The middle of the box of what is chosen."""
+        solved = self.tools.canvas.solved
+        points = [
+            p
+            for k in self.curves()
+            if solved is not None and k in solved.curves
+            for p in _points(solved.curves[k].values)
+        ]
+        xs, ys = [p[0] for p in points] or [0.0], [p[1] for p in points] or [0.0]
+        return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+
+    def turn(self) -> None:
+        """Ask by how much, about the middle of what is chosen."""
+
+        def done(angle: str) -> bool:
+            return self._change("turn", lambda s: Change(about=self._about(s), turn=s.measure(angle, "angle")))
+
+        self.prompt.ask("Turn about its middle", [("angle", "90 deg")], done)
+
+    def scale(self) -> None:
+        """Ask for a factor, about the middle of what is chosen."""
+
+        def done(factor: str) -> bool:
+            try:
+                value = float(factor.replace(",", "."))
+            except ValueError:
+                value = math.nan
+            if not value > 0:
+                self.desk.told.emit(f"A factor is a number above zero, not “{factor}”.", True)
+                return False
+            return self._change("scale", lambda s: Change(about=self._about(s), factor=value))
+
+        self.prompt.ask("Scale about its middle", [("factor", "2")], done)
+
+    def fork(self) -> None:
+        """A copy of the shown sketch that shares nothing with it."""
+        sketch, document = self.tools.canvas.sketch, self.desk.main.document_id
+        assert sketch is not None
+        made: list[str] = []
+
+        def edit(family: Family) -> Family:
+            family, key = moving.fork_sketch(family, document, sketch.id)
+            made.append(key)
+            return family
+
+        if self.desk.apply(f"fork {sketch.name}", edit):
+            self.desk.main.operation = made[-1]
+            self.desk.main.selection_changed.emit()
+
+
+def _points(values: tuple[float, ...]) -> list[tuple[float, float]]:
+    """Points of a curve; a circle by its box."""
+    if len(values) == 3:
+        x, y, r = values
+        return [(x - r, y - r), (x + r, y + r)]
+    return points_in(values)

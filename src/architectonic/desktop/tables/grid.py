@@ -1,0 +1,281 @@
+"""The canvas of a table: typed like a spreadsheet, with names, units and expressions."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QModelIndex, Qt, QTimer
+from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QStyleOptionViewItem,
+    QTableView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from architectonic.desktop.kit import theme
+from architectonic.desktop.kit.soon import soon
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.tables.cells import BESIDE, KIND, Cell, CellDelegate
+from architectonic.desktop.tables.model import OWN_TEXT, TableModel
+from architectonic.desktop.tables.range import grid_view, paint_legend
+from architectonic.family import names, scopes, tables
+from architectonic.family.scopes import Scope
+from architectonic.family.tables import WORDS
+from architectonic.quantities.units import UNITS
+from architectonic.session.tables.checks import in_words
+
+
+class TableDelegate(CellDelegate):
+    """Edits a value in a field that completes names and shows what the text comes to."""
+
+    def __init__(self, view: QTableView, model: TableModel) -> None:
+        super().__init__(view)
+        self.grid = model
+
+    def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget:
+        """Words in a plain field, units from the list, values with names."""
+        cell: Cell = index.data(KIND)
+        if cell.key == "unit":
+            return NameField("", parent, lambda: list(UNITS), lambda _: "")
+        if cell.key in WORDS or cell.kind == "group":
+            return QLineEdit(parent)
+        return NameField("", parent, self._names, lambda text: self._value(cell, text))
+
+    def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
+        """What was typed, all chosen."""
+        if isinstance(editor, QLineEdit):
+            editor.setText(str(index.data(Qt.ItemDataRole.EditRole) or ""))
+            editor.selectAll()
+
+    def _names(self) -> list[str]:
+        document = self.grid.document
+        return names.offered(self.grid.desk.family, document) if document is not None else []
+
+    def _value(self, cell: Cell, text: str) -> str:
+        """What is being typed comes to, or what is wrong with it; for rows that are there."""
+        document = self.grid.document
+        p = next((p for p in document.parameters if p.id == cell.item), None) if document else None
+        if p is None or document is None or not text:
+            return ""
+        desk, row = self.grid.desk, cell.key or scopes.configurations(self.grid.desk.family, document)[0][0]
+        return in_words(desk.family, desk.settled, Scope(document.id, row), text, p.quantity, p.unit)
+
+
+class TableView(QTableView):
+    """The grid itself, with the keys of a spreadsheet."""
+
+    def __init__(self, model: TableModel) -> None:
+        super().__init__()
+        self.grid = model
+        self.setModel(model)
+        grid_view(self)
+        self.setItemDelegate(TableDelegate(self, model))
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setAccessibleName("Values")
+        horizontal = self.horizontalHeader()
+        assert horizontal is not None
+        horizontal.setStretchLastSection(True)
+
+    def chosen(self) -> list[tuple[int, int]]:
+        """Places of the chosen cells, by rows."""
+        selection = self.selectionModel()
+        areas = selection.selection() if selection is not None else None
+        found: list[tuple[int, int]] = []
+        for k in range(areas.count() if areas is not None else 0):
+            assert areas is not None
+            area = areas[k]
+            found += [
+                (r, c) for r in range(area.top(), area.bottom() + 1) for c in range(area.left(), area.right() + 1)
+            ]
+        return sorted(found)
+
+    def rows(self) -> list[str]:
+        """Ids of the chosen rows."""
+        lines = self.grid.lines
+        return list(dict.fromkeys(lines[r].id for r, _ in self.chosen() if lines[r].kind == "row"))
+
+    def choose(self, row: str, column: int = 0) -> None:
+        """Go to a row."""
+        place = next((k for k, line in enumerate(self.grid.lines) if line.id == row), None)
+        selection = self.selectionModel()
+        if place is not None and selection is not None:
+            index = self.grid.index(place, column)
+            selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+            self.scrollTo(index)
+
+    def copy(self) -> None:
+        """The chosen cells to the clipboard."""
+        chosen = self.chosen()
+        clipboard = QGuiApplication.clipboard()
+        if chosen and clipboard is not None:
+            rows, columns = sorted({r for r, _ in chosen}), sorted({c for _, c in chosen})
+            figures, typed = self.grid.copied(rows, columns)
+            data = QMimeData()
+            data.setText(figures)
+            data.setData(OWN_TEXT, typed.encode())
+            clipboard.setMimeData(data)
+
+    def paste(self) -> None:
+        """The clipboard from the first chosen cell on."""
+        clipboard = QGuiApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        if data is None:
+            return
+        own = data.hasFormat(OWN_TEXT)
+        text = data.data(OWN_TEXT).data().decode() if own else data.text()
+        chosen = self.chosen()
+        row, column = chosen[0] if chosen else (len(self.grid.lines), 0)
+        self.grid.paste(text, row, column, chosen, own)
+
+    def clear_cells(self) -> None:
+        """Emptied cells follow the others again."""
+        cells = [
+            tables.Typed(self.grid.lines[r].id, self.grid.columns[c][0], "")
+            for r, c in self.chosen()
+            if self.grid.lines[r].kind == "row" and self.grid.columns[c][0] not in ("", "name", "unit")
+        ]
+        if cells:
+            self.grid.put(cells, f"{len(cells)} cells as the others")
+
+    def fill_down(self) -> None:
+        """What the first chosen row has, in the rows below it too."""
+        chosen, document = self.chosen(), self.grid.document
+        rows = self.rows()
+        if len(rows) < 2 or document is None:
+            return
+        columns = list(dict.fromkeys(self.grid.columns[c][0] for _, c in chosen))
+        self.grid.desk.apply(
+            f"fill down {len(rows) - 1} rows", lambda f: tables.fill_down(f, document.id, rows, columns)
+        )
+
+    def move_rows(self, step: int) -> None:
+        """The chosen rows one place up or down."""
+        rows, document = self.rows(), self.grid.document
+        if not rows or document is None:
+            return
+        order = [p.id for p in document.parameters if p.id not in rows]
+        first = next(k for k, p in enumerate(document.parameters) if p.id in rows)
+        at = max(0, min(len(order), first + step))
+        before = order[at] if at < len(order) else ""
+        if self.grid.desk.apply(f"move {len(rows)} rows", lambda f: tables.move_rows(f, document.id, rows, before)):
+            self.grid.refresh()
+            self.choose(rows[0])
+
+    def event(self, event: QEvent | None) -> bool:
+        """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Copy, paste, fill, clear, move; Enter types into the cell, and after typing goes one down."""
+        assert event is not None
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        if event.matches(QKeySequence.StandardKey.Copy):
+            self.copy()
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
+        elif event.key() == Qt.Key.Key_D and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.fill_down()
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.clear_cells()
+        elif alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.move_rows(1 if event.key() == Qt.Key.Key_Down else -1)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
+            self.edit(self.currentIndex())
+        else:
+            super().keyPressEvent(event)
+
+
+class TableGrid(QWidget):
+    """The grid, a field that seeks rows, and how values read."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.setObjectName("canvas")
+        self.desk = desk
+        self.model = TableModel(desk)
+        self.view = TableView(self.model)
+        self.seek = QLineEdit()
+        self.seek.setPlaceholderText("seek rows   Ctrl F")
+        self.seek.setFixedWidth(190)
+        self.seek.setClearButtonEnabled(True)
+        self.counted = QLabel("")
+        self.counted.setObjectName("soft")
+        self._later = QTimer(self, interval=150, timeout=self._on_sought)  # type: ignore[call-arg]
+        self._later.setSingleShot(True)
+        self.seek.textChanged.connect(lambda _: self._later.start())
+        self._sized: tuple[str, ...] = ()
+        self.model.modelReset.connect(self._on_reset)
+        self.model.dataChanged.connect(soon(self, self._size_columns))
+        line = QHBoxLayout()
+        line.addWidget(self.counted)
+        line.addStretch(1)
+        line.addWidget(self.seek)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(16, 54, 16, 34)
+        layout.setSpacing(6)
+        layout.addLayout(line)
+        layout.addWidget(self.view)
+
+    def _on_sought(self) -> None:
+        self.model.sought = self.seek.text().strip()
+        self.model.refresh()
+
+    def _on_reset(self) -> None:
+        self.view.clearSpans()
+        for k, line in enumerate(self.model.lines):
+            if line.kind == "group":
+                self.view.setSpan(k, 0, 1, len(self.model.columns))
+        document = self.model.document
+        total = len(document.parameters) if document else 0
+        rows = sum(line.kind == "row" for line in self.model.lines)
+        self.counted.setText(f"{rows} of {total} rows" if self.model.sought else f"{total} rows")
+        self._size_columns()
+
+    def _size_columns(self) -> None:
+        """As wide as the first rows need; a column never shrinks while its table is shown."""
+        kept = tuple(self.model.headers)
+        metrics, soft = self.fontMetrics(), 0.92
+        for k, header in enumerate(kept):
+            widths = [metrics.horizontalAdvance(header) + 22]
+            rows = [r for r, line in enumerate(self.model.lines[:60]) if line.kind == "row"]
+            for cell in (self.model.cell(r, k) for r in rows):
+                beside = int(metrics.horizontalAdvance(cell.beside) * soft) + BESIDE if cell.beside else 0
+                widths.append(metrics.horizontalAdvance(cell.text) + beside + 24)
+            least = {"Unit": 56, "Name": 120, "Note": 100}.get(header, 78)
+            widths = [least] if header == "Note" else widths  # it takes the room that is left
+            wide = max(least, min(max(widths), 320))
+            self.view.setColumnWidth(k, max(wide, self.view.columnWidth(k)) if kept == self._sized else wide)
+        self._sized = kept
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with what changed meanwhile."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.model.active = True
+        self.model.refresh()
+
+    def hideEvent(self, event: object) -> None:
+        """Nobody looks: nothing is read."""
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self.model.active = False
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Ctrl+F seeks."""
+        if event is not None and event.matches(QKeySequence.StandardKey.Find):
+            self.seek.setFocus()
+            self.seek.selectAll()
+            return
+        super().keyPressEvent(event)
+
+    def paintEvent(self, _: object) -> None:
+        """The legend."""
+        p = QPainter(self)
+        p.fillRect(self.rect(), QColor(theme.PAPER))
+        paint_legend(p, 26.0, self.height() - 14.0, "□ from a file    Enter types, Del empties")

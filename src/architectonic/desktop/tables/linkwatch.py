@@ -1,0 +1,123 @@
+"""Watching the spreadsheets that drive values: what they say is read beside the event loop, and told."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+
+from architectonic.desktop.pane.desk import Desk
+from architectonic.family.records import Family
+from architectonic.session.tables import spreadsheets
+from architectonic.session.tables.spreadsheets import Seen
+
+SETTLING = 300
+"""A file is read when it has been left alone for so long, ms: writers write in pieces."""
+AGAIN = 5000
+"""Folders on other machines tell nothing: times and sizes are compared so often, ms."""
+
+
+class LinkWatch(QObject):
+    """Looks at linked files when they or the links change.
+
+    Signals:
+        arrived (object): what looking at them gave (list of Seen), in the event loop.
+    """
+
+    arrived = pyqtSignal(object, object)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.seen: list[Seen] = []
+        self._files: dict[Path, tuple[int, int] | None] = {}
+        self._watcher = QFileSystemWatcher(self)
+        self._settle = QTimer(self, interval=SETTLING, timeout=self.look)  # type: ignore[call-arg]
+        self._settle.setSingleShot(True)
+        self._again = QTimer(self, interval=AGAIN, timeout=self._compare)  # type: ignore[call-arg]
+        self._watcher.fileChanged.connect(lambda _: self._settle.start())
+        self._watcher.directoryChanged.connect(lambda _: self._settle.start())
+        self._reader = ThreadPoolExecutor(1)
+        self.arrived.connect(self._on_arrived)
+        self._links: object = None
+        desk.family_changed.connect(self._on_family)
+        self._on_family()
+
+    def close(self) -> None:
+        """Look no more."""
+        self._again.stop()
+        self._settle.stop()
+        self._reader.shutdown(wait=True, cancel_futures=True)
+
+    def _on_family(self) -> None:
+        links = tuple((d.id, k, v) for d in self.desk.family.documents.values() for k, v in d.links.items())
+        if links != self._links:
+            self._links = links
+            self.look()
+
+    def look(self) -> None:
+        """Read the linked files beside the event loop."""
+        folder, family = self.desk.session.stored.folder, self.desk.family
+        files = {folder / link.file for d in family.documents.values() for link in d.links.values()}
+        old = [*self._watcher.files(), *self._watcher.directories()]
+        wanted = [str(p) for f in files for p in (f, f.parent) if p.exists()]
+        if set(old) != set(wanted):
+            if old:
+                self._watcher.removePaths(old)
+            if wanted:
+                self._watcher.addPaths(list(dict.fromkeys(wanted)))
+        self._files = {f: _stamp(f) for f in files}
+        if not files:
+            self._again.stop()
+            self._on_arrived(family, [])
+            return
+        self._again.start()
+        self._reader.submit(lambda: self.arrived.emit(family, spreadsheets.look(family, folder)))
+
+    def _compare(self) -> None:
+        if any(_stamp(f) != stamp for f, stamp in self._files.items()):
+            self._settle.start()
+
+    def _on_arrived(self, family: Family, seen: list[Seen]) -> None:
+        """Tell what needs attention; files that may, are taken at once when nothing is wrong with them."""
+        if family is not self.desk.family and any(
+            family.documents.get(s.document) is not self.desk.family.documents.get(s.document) for s in seen
+        ):
+            self._settle.start()  # the table was edited meanwhile
+            return
+        self.seen = seen
+        self.desk.attend(spreadsheets.entries(self.desk.family, seen))
+        for one in self.pending():
+            link = self.desk.family.documents[one.document].links[one.link]
+            if link.at_once and one.difference is not None and not one.difference.faults:
+                self.take(one)
+                return
+
+    def pending(self) -> list[Seen]:
+        """Files that have new values."""
+        known = self.desk.family.documents
+        return [
+            s
+            for s in self.seen
+            if s.difference and s.difference.changes and s.document in known and s.link in known[s.document].links
+        ]
+
+    def take(self, seen: Seen) -> bool:
+        """Accept the new values of a file as one step that can be undone."""
+        difference = seen.difference
+        assert difference is not None
+        link = self.desk.family.documents[seen.document].links[seen.link]
+        name = Path(link.file).name
+        done = self.desk.apply(f"new values of {name}", lambda f: spreadsheets.take(f, seen.document, difference))
+        if done:
+            self.look()
+        return done
+
+
+def _stamp(file: Path) -> tuple[int, int] | None:
+    try:
+        found = file.stat()
+    except OSError:
+        return None
+    return found.st_mtime_ns, found.st_size

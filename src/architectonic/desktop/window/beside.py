@@ -1,0 +1,100 @@
+"""The second pane: another document beside the main one, to look at, to edit, and to take things from."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.kit import signs
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sketch.canvas import LayoutCanvas
+from architectonic.family.records import Model, Sketch
+
+
+class Beside(QWidget):
+    """A head that says what is shown, over a 3D canvas or a sketch.
+
+    Signals:
+        swapped: the document is wanted in the main pane.
+    """
+
+    swapped = pyqtSignal()
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk, self.shown = desk, desk.beside
+        self.bodies, self.sketches = BodyCanvas(desk, desk.beside), LayoutCanvas(desk, desk.beside)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.bodies)
+        self.stack.addWidget(self.sketches)
+        head = QWidget()
+        head.setObjectName("panel")
+        head.setFixedHeight(30)
+        line = QHBoxLayout(head)
+        line.setContentsMargins(6, 2, 6, 2)
+        line.setSpacing(2)
+        self.name = QPushButton()
+        self.name.setObjectName("flat")
+        self.name.clicked.connect(self._menu)
+        self.swap = self._button(line, "Swap", self.swapped.emit, "show this document in the main pane")
+        self.fold = self._button(line, "Close", partial(desk.show_beside, ""), "one canvas again")
+        line.insertWidget(0, self.name)
+        line.insertStretch(1, 1)
+        frame = QFrame()
+        frame.setObjectName("canvas")
+        inside = QVBoxLayout(frame)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.addWidget(self.stack)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(head)
+        column.addWidget(frame, 1)
+        self.setMinimumWidth(300)
+        for signal in (self.shown.changed, self.shown.selection_changed, desk.family_changed):
+            signal.connect(self.refresh)
+        self.refresh()
+
+    def _button(self, line: QHBoxLayout, text: str, run: object, tip: str) -> QPushButton:
+        made = QPushButton(text)
+        made.setObjectName("flat")
+        made.setToolTip(tip)
+        made.clicked.connect(lambda _=False: run())  # type: ignore[operator]
+        line.addWidget(made)
+        return made
+
+    def refresh(self) -> None:
+        """Follow what is shown; an empty pane is folded away."""
+        document = self.shown.document
+        self.setVisible(document is not None)
+        if document is None:
+            return
+        sketch = self.sketches.sketch
+        drawn = document.kind == "layout" or any(o.id == self.shown.operation for o in _sketches(document))
+        self.stack.setCurrentWidget(self.sketches if drawn else self.bodies)
+        self.name.setText(f"{document.name}, {sketch.name}  ▾" if drawn and sketch else f"{document.name}  ▾")
+        self.name.setIcon(signs.icon(document.kind))
+
+    def _menu(self) -> None:
+        """Every document that has a picture, with its sketches."""
+        menu = QMenu(self)
+        for document in self.desk.family.documents.values():
+            if document.kind == "table":
+                continue
+            if document.kind != "layout":
+                self._entry(menu, document.name, document.kind, document.id, "")
+            for sketch in _sketches(document):
+                self._entry(menu, f"{document.name}, {sketch.name}", document.kind, document.id, sketch.id)
+        menu.popup(self.name.mapToGlobal(self.name.rect().bottomLeft()))
+
+    def _entry(self, menu: QMenu, text: str, kind: str, document: str, operation: str) -> None:
+        entry = menu.addAction(signs.icon(kind), text)
+        assert entry is not None
+        entry.triggered.connect(lambda _=False: self.desk.show_beside(document, operation))
+
+
+def _sketches(document: object) -> list[Sketch]:
+    return [o for o in document.build if isinstance(o, Sketch)] if isinstance(document, Model) else []

@@ -1,0 +1,196 @@
+"""The head band: where we are, which size is shown, Find or do, undo, and the state of everything."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
+
+from architectonic.check.attention import RANK
+from architectonic.desktop.kit.actions import Registry
+from architectonic.desktop.kit.signs import Mark, icon
+from architectonic.desktop.kit.soon import soon
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.sources import takers
+from architectonic.family import scopes
+
+
+class HeadBand(QWidget):
+    """One line, 40 px.
+
+    Signals:
+        document_chosen (str), item_chosen (str, str): from the chooser and from the attention list.
+    """
+
+    document_chosen = pyqtSignal(str)
+    item_chosen = pyqtSignal(str, str)
+
+    def __init__(self, desk: Desk, actions: Registry, find: Callable[[], None]) -> None:
+        super().__init__()
+        self.setObjectName("head")
+        self.desk, self.registry = desk, actions
+        self.setFixedHeight(40)
+        self.family_button = self._button("flat", "Family: new, open, save")
+        self.family_button.setMenu(self._family_menu())
+        self.document_button = self._button("flat", "Documents of this family")
+        self.document_button.setStyleSheet("font-size: 14px; font-weight: 600;")
+        self.size_button = self._button("", "Which size or configuration is shown")
+        self.find_button = QToolButton()
+        self.find_button.setText("Find or do        Ctrl K")
+        self.find_button.setStyleSheet("font-weight: 400; padding: 4px 14px;")
+        self.find_button.clicked.connect(find)
+        self.undo_button, self.redo_button = self._button("flat", "Ctrl+Z"), self._button("flat", "Ctrl+Shift+Z")
+        self.undo_button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
+        self.redo_button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
+        self.undo_button.clicked.connect(lambda: actions.run("edit.undo"))
+        self.redo_button.clicked.connect(lambda: actions.run("edit.redo"))
+        self.pill = self._button("pill", "What is being updated and what needs attention")
+        self.sign = QWidget()
+        line = self._line = QHBoxLayout(self)
+        line.setContentsMargins(8, 4, 12, 4)
+        line.setSpacing(4)
+        line.addWidget(self.family_button)
+        line.addWidget(QLabel("›"))
+        line.addWidget(self.sign)
+        line.addWidget(self.document_button)
+        line.addSpacing(8)
+        line.addWidget(self.size_button)
+        line.addStretch(1)
+        line.addWidget(self.find_button)
+        line.addSpacing(8)
+        line.addWidget(self.undo_button)
+        line.addWidget(self.redo_button)
+        line.addSpacing(4)
+        line.addWidget(self.pill)
+        self._done = self._most = 0
+        self._pill_soon = soon(self, self.refresh_pill)
+        refresh = soon(self, self.refresh)
+        desk.family_changed.connect(refresh)
+        desk.main.changed.connect(refresh)
+        desk.evaluated.connect(self._pill_soon)
+        desk.counted.connect(self._on_counted)
+        self.refresh()
+
+    def _button(self, name: str, tip: str) -> QToolButton:
+        made = QToolButton()
+        made.setObjectName(name)
+        made.setToolTip(tip)
+        made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        return made
+
+    def _family_menu(self) -> QMenu:
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: fill(menu, self.registry, "family"))
+        return menu
+
+    # --- content --------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Follow the family and what is shown."""
+        desk = self.desk
+        document = desk.main.document
+        unsaved = " •" if desk.session.unsaved else ""
+        self.family_button.setText(desk.family.head.name + unsaved)
+        self.family_button.setToolTip("Family: new, open, save" + (" (something is not saved)" if unsaved else ""))
+        self.document_button.setText((document.name if document else "No document") + "  ▾")
+        new = Mark(document.kind) if document else QWidget()
+        self._line.replaceWidget(self.sign, new)
+        self.sign.hide()
+        self.sign.deleteLater()
+        self.sign = new
+        self.document_button.setMenu(self._document_menu())
+        self._fill_sizes()
+        history = desk.session.history
+        self.undo_button.setText(f"↶ Undo: {_short(history.undo_label)}" if history.undo_label else "↶ Undo")
+        self.undo_button.setEnabled(bool(history.undo_label))
+        self.redo_button.setText("↷")
+        self.redo_button.setToolTip(
+            f"Redo: {history.redo_label}   Ctrl+Shift+Z" if history.redo_label else "Nothing to redo"
+        )
+        self.redo_button.setEnabled(bool(history.redo_label))
+        self.refresh_pill()
+
+    def _document_menu(self) -> QMenu:
+        menu = QMenu(self)
+        for document in self.desk.family.documents.values():
+            entry = QAction(icon(document.kind), document.name, menu)
+            entry.triggered.connect(lambda _=False, k=document.id: self.document_chosen.emit(k))
+            menu.addAction(entry)
+        menu.addSeparator()
+        fill(menu, self.registry, "document", clear=False)
+        users = [t.name for t in takers(self.desk.main)]
+        for entry in menu.actions():
+            if users and entry.text() == self.registry.actions["document.delete"].title:
+                entry.setText(f"{entry.text()}; {', '.join(users)} take{'s' if len(users) == 1 else ''} from it")
+        return menu
+
+    def _fill_sizes(self) -> None:
+        document, at = self.desk.main.document, self.desk.main.at
+        if document is None or at is None:
+            self.size_button.hide()
+            return
+        rows = scopes.configurations(self.desk.family, document)
+        self.size_button.show()
+        self.size_button.setText(f"shown  {dict(rows).get(at.configuration, '')}  ▾")
+        menu = QMenu(self)
+        for row, name in rows:
+            entry = QAction(name, menu)
+            entry.setCheckable(True)
+            entry.setChecked(row == at.configuration)
+            entry.triggered.connect(lambda _=False, k=row: self.desk.show(size=k))
+            menu.addAction(entry)
+        self.size_button.setMenu(menu)
+
+    def _on_counted(self, done: int, most: int) -> None:
+        self._done, self._most = done, most
+        self._pill_soon()
+
+    def refresh_pill(self) -> None:
+        """The worst of all states, and what is being computed."""
+        desk = self.desk
+        items = desk.attention
+        worst = min(items, key=lambda i: RANK[i.severity]).severity if items else "current"
+        told = "All current"
+        if items:
+            failing = sum(i.severity in ("failing", "conflict") for i in items)
+            told = f"{failing} failing" if failing == len(items) else f"{len(items)} need attention"
+        if desk.updating:
+            count = f"{self._done} of at most {self._most}" if self._most else "…"
+            told = f"{told}, updating {count}" if items else f"Updating {count}"
+            worst = worst if items else "updating"
+        self.pill.setIcon(icon(worst, True))
+        self.pill.setText(f"{told}  ▾")
+        self.pill.setToolButtonStyle(self.find_button.toolButtonStyle().ToolButtonTextBesideIcon)
+        menu = QMenu(self)
+        for item in items:
+            where = f" ({', '.join(item.configurations)})"
+            entry = QAction(icon(item.severity, True), f"{item.where}{where}: {item.what}", menu)
+            entry.setToolTip(item.mend)
+            entry.triggered.connect(lambda _=False, i=item: self.item_chosen.emit(i.document, i.item))
+            menu.addAction(entry)
+        if desk.updating:
+            stop = QAction("Cancel the update", menu)
+            stop.triggered.connect(desk.cancel)
+            menu.addAction(stop)
+        elif not items:
+            entry = QAction("Every document is current in every configuration", menu)
+            entry.setEnabled(False)
+            menu.addAction(entry)
+        self.pill.setMenu(menu)
+
+
+def _short(label: str) -> str:
+    return label if len(label) <= 34 else f"{label[:20]} … {label[-12:]}"
+
+
+def fill(menu: QMenu, actions: Registry, name: str, clear: bool = True) -> None:
+    """Put the actions of a menu into it, as they are enabled now."""
+    if clear:
+        menu.clear()
+    for action in actions.in_menu(name):
+        entry = QAction(f"{action.title}\t{action.keys}" if action.keys else action.title, menu)
+        entry.setEnabled(action.enabled())
+        entry.triggered.connect(lambda _=False, a=action.id: actions.run(a))
+        menu.addAction(entry)

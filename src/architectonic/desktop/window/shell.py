@@ -1,0 +1,392 @@
+"""The main window: it wires panels, canvases and actions, and knows nothing of documents."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import (
+    QFrame,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.commands.bodies import BodyCommands
+from architectonic.desktop.commands.clipboard import Clipboard
+from architectonic.desktop.commands.deleting import Deleting
+from architectonic.desktop.commands.inside import InsideCommands
+from architectonic.desktop.commands.measure import MeasureCommands
+from architectonic.desktop.commands.product import PlanCommands
+from architectonic.desktop.commands.rules import RuleCommands
+from architectonic.desktop.commands.stretching import Stretching
+from architectonic.desktop.commands.tables import TableCommands
+from architectonic.desktop.commands.underlays import UnderlayCommands
+from architectonic.desktop.commands.window import Commands
+from architectonic.desktop.kit.listcard import ListCard
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.longwork import WorkCard
+from architectonic.desktop.panels.drivers import Drivers
+from architectonic.desktop.panels.madeof import MadeOf
+from architectonic.desktop.panels.rightside import RightSide
+from architectonic.desktop.product.map import MapCanvas
+from architectonic.desktop.product.plan import PlanCanvas
+from architectonic.desktop.sentences.card import SentenceCard
+from architectonic.desktop.sentences.datumcard import DatumCard
+from architectonic.desktop.sentences.feedcard import FeedCard
+from architectonic.desktop.sentences.lookback import LookBack
+from architectonic.desktop.sentences.pushhandle import PushHandle
+from architectonic.desktop.sentences.tracecard import TraceCard
+from architectonic.desktop.sketch.canvas import LayoutCanvas
+from architectonic.desktop.tables.files import TableFiles
+from architectonic.desktop.tables.grid import TableGrid
+from architectonic.desktop.tables.range import RangeGrid
+from architectonic.desktop.window.beside import Beside
+from architectonic.desktop.window.find import FindOrDo
+from architectonic.desktop.window.headband import HeadBand
+from architectonic.desktop.window.keyhelp import KeyHelp
+from architectonic.desktop.window.menus import Menus, findable
+from architectonic.desktop.window.strip import Strip
+from architectonic.desktop.window.tabrow import MAP, TabRow
+from architectonic.desktop.window.verbbar import VerbBar
+
+TABS = {
+    "table": ("Values",),
+    "layout": ("Sketch", "3D"),
+    "part": ("Bodies", "Sketch", "Range"),
+    "assembly": ("Bodies", "Plan", "Sketch"),
+}
+
+
+class Shell(QWidget):
+    """Head band; Drivers and Made of; canvases; Driven and Facts; change strip."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.setObjectName("window")
+        self.setWindowTitle("Architectonic")
+        self.desk = desk
+        self.leaving = False
+        self.canvas = QFrame()
+        self.canvas.setObjectName("canvas")
+        self.bodies, self.sketches = BodyCanvas(desk, desk.main), LayoutCanvas(desk, desk.main)
+        self.values, self.range = TableGrid(desk), RangeGrid(desk)
+        self.map = MapCanvas(desk)
+        self.plan = PlanCanvas(desk)
+        self.area = QFrame()
+        self.panes = QSplitter(Qt.Orientation.Horizontal)
+        self.beside = Beside(desk)
+        self.card = SentenceCard(self.area, desk)
+        self.bodies.handle = PushHandle(self.bodies, self.card)
+        self.key_help = KeyHelp(self.area)
+        self.feed_card = FeedCard(self.area, desk, self.beside.sketches)
+        self.prompt = Prompt(self.area)
+        self.list_card = ListCard(self.area)
+        self.datum_card = DatumCard(self.area, desk)
+        self.trace_card = TraceCard(self.area, desk, self.sketches)
+        self.work_card = WorkCard(self.area, desk.work)
+        self.cards = (
+            self.list_card,
+            self.prompt,
+            self.card,
+            self.feed_card,
+            self.datum_card,
+            self.trace_card,
+            self.work_card,
+        )
+        self.tables = TableCommands(desk, self.prompt, self.list_card, self.values, self.go_to)
+        self.files = TableFiles(desk, self.prompt, self.list_card)
+        self.rules = RuleCommands(desk, self.prompt, self.values)
+        self.underlays = UnderlayCommands(desk, self.prompt, self.bodies, self._show_bodies)
+        self.look_back = LookBack(desk, self.list_card, self.go_to)
+        self.measures = MeasureCommands(desk, self.prompt)
+        self.plans = PlanCommands(desk, self.prompt, self.plan, self.show_tab, self.feed_card.start)
+        self.commands = Commands(
+            desk,
+            self,
+            self.prompt,
+            self.card,
+            self.feed_card,
+            self.datum_card,
+            self.trace_card,
+            self.sketches.tools,
+            [
+                self.tables,
+                self.files,
+                self.rules,
+                self.underlays,
+                self.plans,
+                BodyCommands(desk, self.prompt, self.bodies),
+                self.look_back,
+                Deleting(desk, self.list_card, self.look_back, self.go_to),
+                InsideCommands(desk, self.prompt, self.bodies),
+                Stretching(desk, self.prompt),
+                Clipboard(desk, self.sketches.tools),
+                self.measures,
+            ],
+        )
+        self.actions_ = self.commands.registry()
+        self.finder = FindOrDo(self, partial(findable, self))
+        self.head = HeadBand(desk, self.actions_, self.finder.start)
+        self.drivers, self.made_of = Drivers(desk), MadeOf(desk)
+        self.right, self.strip = RightSide(desk), Strip(desk)
+        self._build()
+        self.menus = Menus(self)
+        self._wire()
+        self.refresh()
+
+    def _build(self) -> None:
+        self.stack = QStackedWidget()
+        for card in self.cards:
+            card.released.connect(lambda: (found := self.stack.currentWidget()) and found.setFocus())
+        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
+        for canvas in canvases:
+            self.stack.addWidget(canvas)
+        self.tabs = TabRow()
+        self.tabs.chosen.connect(self.show_tab)
+        self.tabs.split.clicked.connect(lambda: self.actions_.run("view.split"))
+        self.verbs = VerbBar(self.canvas, self.desk, self.actions_, self.sketches.tools)
+        inside = QVBoxLayout(self.canvas)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.addWidget(self.stack)
+        main = QWidget()
+        column = QVBoxLayout(main)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.tabs)
+        column.addWidget(self.canvas, 1)
+        self.panes.addWidget(self.beside)
+        self.panes.addWidget(main)
+        self.panes.setSizes([364, 364])
+        self.panes.setChildrenCollapsible(False)
+        over = QVBoxLayout(self.area)
+        over.setContentsMargins(0, 0, 0, 0)
+        over.addWidget(self.panes)
+        left = QSplitter(Qt.Orientation.Vertical)
+        left.addWidget(_scrolled(self.drivers))
+        left.addWidget(_scrolled(self.made_of))
+        left.setSizes([330, 340])
+        self.columns = QSplitter(Qt.Orientation.Horizontal)
+        for part in (left, self.area, _scrolled(self.right)):
+            self.columns.addWidget(part)
+        self.columns.setSizes([320, 728, 232])
+        self.columns.setStretchFactor(1, 1)
+        self.area.setMinimumWidth(720)
+        for splitter in (left, self.columns, self.panes):
+            splitter.setHandleWidth(1)
+            splitter.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        rows: list[QWidget] = [self.head, _rule(), self.columns, _rule(), self.strip]
+        for row in rows:
+            whole.addWidget(row)
+        whole.setStretch(2, 1)
+
+    def _wire(self) -> None:
+        desk = self.desk
+        self.drivers.reach.connect(self.strip.reach)
+        for canvas in (self.sketches, self.beside.sketches):
+            canvas.reach.connect(self.strip.reach)
+        self.drivers.feed_asked.connect(self.menus.feed)
+        self.head.document_chosen.connect(desk.show)
+        self.right.opened.connect(desk.show)
+        self.right.constraint_chosen.connect(self.sketches.choose_constraint)
+        self.right.measurement_chosen.connect(self.measures.choose)
+        self.map.opened.connect(desk.show)
+        self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, desk.main.document_id))
+        self.head.item_chosen.connect(self.go_to)
+        self.made_of.opened.connect(self._open_row)
+        self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
+        for bodies in (self.bodies, self.beside.bodies):
+            bodies.opened.connect(self._open_sketch)
+        self.bodies.pulled.connect(self.datum_card.beside)
+        desk.main.changed.connect(self.refresh)
+        desk.beside.changed.connect(self._on_beside)
+        desk.evaluated.connect(self.card.refresh)
+        self.bodies.covered = partial(_covered, self.verbs, self.card)
+        self.card.ready.connect(partial(self.show_tab, "Bodies"))
+        desk.evaluated.connect(self.datum_card.refresh)
+        desk.main.changed.connect(self.datum_card.leave)
+        desk.main.changed.connect(self.trace_card.leave)
+        desk.main.changed.connect(self.card.leave)
+        desk.main.changed.connect(self.feed_card.leave)
+        self.beside.swapped.connect(self._swap)
+        for action in self.actions_.actions.values():
+            if action.keys:
+                self._shortcut(action.keys, partial(self.actions_.run, action.id))
+        self._shortcut("Ctrl+K", self.finder.start)
+        self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.canvas.customContextMenuRequested.connect(self.menus.context)
+
+    def _shortcut(self, keys: str, run: Callable[[], object]) -> None:
+        made = QShortcut(QKeySequence(keys), self)
+        made.activated.connect(run)
+
+    # --- what is shown --------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Tabs and verbs of the shown document."""
+        document = self.desk.main.document
+        names = (*(TABS[document.kind] if document else ()), MAP)
+        self.tabs.show_for(names, document.name if document else "", bool(self.desk.beside.document_id))
+        self.show_tab(names[0])
+
+    def show_tab(self, name: str) -> None:
+        """Show one canvas of the document."""
+        self.tab = name
+        self.tabs.mark(name)
+        self.stack.setCurrentWidget(
+            {
+                "Bodies": self.bodies,
+                "3D": self.bodies,
+                "Sketch": self.sketches,
+                "Range": self.range,
+                "Plan": self.plan,
+                MAP: self.map,
+            }.get(name, self.values)
+        )
+        self.verbs.show_for(name)
+        for card in self.cards:
+            card.raise_()
+
+    def _on_beside(self) -> None:
+        """The tabs are worded for the room there is."""
+        tab = self.tab
+        self.refresh()
+        self.show_tab(tab if tab in self.tabs.buttons else next(iter(self.tabs.buttons)))
+
+    def _swap(self) -> None:
+        """The document beside becomes the main one, and the other way round."""
+        desk = self.desk
+        old, operation = desk.main.document_id, desk.main.operation
+        wanted, row = desk.beside.document_id, desk.beside.operation
+        desk.show_beside(old, operation)
+        desk.show(wanted)
+        if row:
+            desk.main.select(row)
+
+    def go_to(self, document: str, item: str) -> None:
+        """Show what needs attention, or where something is used."""
+        self.desk.show(document)
+        if any(p.id == item for p in self.desk.family.documents[document].parameters):
+            self.values.model.refresh()
+            self.values.view.choose(item)
+            return
+        self.desk.main.operation = ""
+        self.desk.main.select(item)
+
+    def _open_sketch(self, document: str, operation: str) -> None:
+        """A sketch on its own canvas: of this document here, of another one beside."""
+        if document != self.desk.main.document_id:
+            self.desk.show_beside(document, operation)
+            return
+        self.desk.main.operation = ""
+        self.desk.main.select(operation)
+        self.show_tab("Sketch")
+
+    def _show_bodies(self) -> None:
+        """The 3D canvas of the shown document."""
+        self.show_tab("3D" if "3D" in self.tabs.buttons else "Bodies")
+
+    def _open_row(self, item: str) -> None:
+        """An instance opens its document; an operation is chosen."""
+        instance = next((i for i in getattr(self.desk.main.document, "instances", ()) if i.id == item), None)
+        if instance is not None:
+            self.plans.show_in(instance.document, self.desk.main.document_id)
+        else:
+            self.desk.main.operation = ""
+            self.desk.main.select(item)
+            self.actions_.run("rule.edit") or self.actions_.run("operation.edit")
+
+    def focus_value(self, document: str, item: str) -> bool:
+        """Put the keyboard into a value's field."""
+        if not any(f.row.item == item for f in self.drivers.fields):
+            self.desk.show(document)
+        for field in self.drivers.fields:
+            if field.row.item == item:
+                field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+                return True
+        return False
+
+    # --- Qt -------------------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter and Esc answer the open card from wherever the keyboard is; `?` lists the keys.
+
+        What is typed into a field never comes here.
+        """
+        if any(card.answer(event) for card in self.cards):
+            return
+        if event is not None and event.text() == "?":
+            self.key_help.start(self.tab)
+        else:
+            super().keyPressEvent(event)
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        """Back in front: say when others wrote to the folder meanwhile."""
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            files = self.desk.session.changed_by_others()
+            if files:
+                self.desk.told.emit(
+                    f"Others changed {', '.join(files)} on disk: Ctrl+S asks whose version stays.", True
+                )
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Cards follow."""
+        super().resizeEvent(event)
+        self.verbs.place()
+        for card in self.cards:
+            if card.isVisible():
+                card.place()
+
+    def leave(self) -> None:
+        """Close without asking; unsaved edits stay in the journal unless they were dropped."""
+        self.leaving = True
+        self.close()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Unsaved edits are asked about; what was answered closes the window."""
+        if event is not None and not self.leaving and not self.commands.families.leave(self.leave):
+            event.ignore()
+            return
+        self.bodies.close_scene()
+        self.beside.bodies.close_scene()
+        self.look_back.close()
+        self.files.watch.close()
+        self.desk.close()
+        super().closeEvent(event)
+
+
+def _covered(verbs: QWidget, card: QWidget) -> tuple[int, int]:
+    """How much of the canvas the verbs cover from above, and an open sentence from below, pixels."""
+    return verbs.geometry().bottom() + 8, card.height() + 14 if card.isVisible() else 0
+
+
+def _scrolled(widget: QWidget) -> QScrollArea:
+    area = QScrollArea()
+    area.setObjectName("panel")
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    holder = QWidget()
+    holder.setObjectName("panel")
+    column = QVBoxLayout(holder)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.addWidget(widget)
+    column.addStretch(1)
+    area.setWidget(holder)
+    return area
+
+
+def _rule() -> QFrame:
+    made = QFrame()
+    made.setFixedHeight(1)
+    made.setStyleSheet("background: #CFC8BA;")
+    return made

@@ -1,0 +1,462 @@
+"""Bringing geometry into a sketch: what can be traced there, and tracing it, with an offset in the same gesture.
+
+What is offered is read from an evaluation: curves and points of other sketches, edges, outlines and vertices of
+bodies, axes of round faces, datums, and sections by the sketch's plane. From another document it is taken through a
+feed, whose state says later whether it is still there.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from typing import Literal, NamedTuple
+
+import numpy as np
+
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
+from architectonic.base.labels import pair
+from architectonic.describe.drawn.curves import put_at
+from architectonic.describe.drawn.readings import samples
+from architectonic.describe.references.planes import in_space, on_plane, y_axis
+from architectonic.describe.results import Axis, CurveResult, Found, Frame, Node, SketchResult, Spot
+from architectonic.describe.words.sentences import place_words
+from architectonic.family import edits
+from architectonic.family.names import free_name
+from architectonic.family.records import (
+    SELF,
+    Arc,
+    Circle,
+    Curve,
+    Datum,
+    Ellipse,
+    EllipticArc,
+    Family,
+    Feed,
+    Line,
+    Model,
+    Point,
+    Reference,
+    Sketch,
+    Socket,
+    Spline,
+    Takes,
+    Trace,
+    Witness,
+)
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
+from architectonic.render.camera import BodyMesh
+from architectonic.render.pictures import meshes_of
+from architectonic.session.assembly import surroundings
+from architectonic.session.open.queries import ask
+from architectonic.session.picking import picked
+from architectonic.session.sketch import copies
+from architectonic.session.sketch.sketching import begin
+
+How = Literal["projected", "crossing", "section"]
+SMOOTH = 0.15
+"""Edges that meet at a smaller angle (rad) go on smoothly into each other; facets turn a little at their ends."""
+REACH = 50.0
+END_ON = 0.999
+"""Cosine of the angle to the line of sight above which a facetted axis counts as seen end on."""
+
+
+class Traceable(NamedTuple):
+    """Something that can be traced, as it is seen on the sketch's plane.
+
+    Attributes:
+        at: the scope it stands in; takes, item, label: as a socket takes it.
+        points: where it is seen, shape (n, 2), mm; one point of a vertex.
+        words: what it is, for the pointer.
+        depth: how far before (+) or behind (-) the plane its middle lies, mm.
+    """
+
+    at: Scope
+    takes: Takes
+    item: str
+    label: str
+    points: np.ndarray
+    words: str
+    depth: float = 0.0
+    witness: Witness | None = None
+    how: How = "projected"
+
+
+def offered(
+    family: Family, evaluation: Evaluation, at: Scope, sketch: str, others: list[Look], until: str = ""
+) -> list[Traceable]:
+    """Everything that a sketch can trace: of its own document before it, and of what is seen beside it.
+
+    Args:
+        others: bodies and sketches of other documents that are visible.
+        until: the operation that the document's own bodies are shown up to.
+    """
+    frame = evaluation.value(Node("frame", *at, sketch))
+    if not isinstance(frame, Frame):
+        return []
+    found = list(_of_sketches(family, evaluation, at, frame, sketch))
+    found += _of_datums(family, evaluation, at, frame, sketch)
+    if _bodies_before(family, at, sketch):
+        found += _of_bodies(family, evaluation, Look(at, until), frame)
+    for look in others:
+        found += _of_sketches(family, evaluation, look.at, frame, "")
+        found += _of_datums(family, evaluation, look.at, frame, "")
+        found += _of_bodies(family, evaluation, look, frame)
+    return found
+
+
+def _bodies_before(family: Family, at: Scope, sketch: str) -> bool:
+    """Whether a sketch comes after something that makes bodies."""
+    for operation in getattr(family.documents[at.document], "build", ()):
+        if operation.id == sketch:
+            return False
+        if getattr(operation, "does", "") == "make":
+            return True
+    return False
+
+
+def _seen(frame: Frame, points: np.ndarray) -> tuple[np.ndarray, float]:
+    axes = np.array([frame.x, y_axis(frame), frame.normal])
+    flat = (np.asarray(points, float).reshape(-1, 3) - np.array(frame.origin)) @ axes.T
+    return flat[:, :2], float(flat[:, 2].mean())
+
+
+def _of_sketches(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, own: str) -> Iterator[Traceable]:
+    document = family.documents[at.document]
+    for operation in document.build if isinstance(document, Model) else ():
+        if operation.id == own:
+            return
+        solved, plane = (evaluation.value(Node(w, *at, operation.id)) for w in ("solve", "frame"))
+        if not isinstance(operation, Sketch) or not isinstance(solved, SketchResult) or not isinstance(plane, Frame):
+            continue
+        for key, c in solved.curves.items():
+            points, depth = _seen(frame, np.array([in_space(plane, p) for p in samples(c)]))
+            words = f"{place_words(operation, key)} of {operation.name}"
+            if document.id != at.document or not own:
+                words = f"{words}, {document.name}"
+            yield Traceable(at, "curve", operation.id, key, points, words, depth)
+
+
+def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, own: str) -> Iterator[Traceable]:
+    document = family.documents[at.document]
+    for operation in document.build if isinstance(document, Model) else ():
+        if operation.id == own:
+            return
+        value = evaluation.value(Node("frame", *at, operation.id)) if isinstance(operation, Datum) else None
+        if isinstance(value, Spot):
+            points, depth = _seen(frame, np.array([value.at]))
+            yield Traceable(at, "vertex", operation.id, "", points, f"point {operation.name}", depth)
+        elif isinstance(value, Axis):
+            ends = np.array([np.array(value.origin) + s * np.array(value.direction) for s in (-REACH, REACH)])
+            points, depth = _seen(frame, ends)
+            yield Traceable(at, "axis", operation.id, "", points, f"axis {operation.name}", depth)
+        elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - tolerance.MEASURE:
+            line = np.cross(value.normal, frame.normal)
+            line = line / np.linalg.norm(line)
+            system = np.array([value.normal, frame.normal, line])
+            heights = [
+                np.dot(value.normal, value.origin),
+                np.dot(frame.normal, frame.origin),
+                np.dot(line, frame.origin),
+            ]
+            foot = np.linalg.solve(system, np.array(heights))
+            points, _ = _seen(frame, np.array([foot - REACH * line, foot + REACH * line]))
+            words = f"where plane {operation.name} crosses"
+            yield Traceable(at, "plane", operation.id, "", points, words, 0.0, None, "crossing")
+
+
+def _of_bodies(family: Family, evaluation: Evaluation, look: Look, frame: Frame) -> Iterator[Traceable]:
+    for (document, configuration, body), mesh, _ in meshes_of(evaluation, look):
+        there = Scope(document, configuration)
+        record = family.documents[document]
+        name = record.bodies[body].name if isinstance(record, Model) and body in record.bodies else body
+        for k, label in enumerate(mesh.edges):
+            points, depth = _seen(frame, mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]])
+            seen = picked.witness(mesh, "edge", label)
+            yield Traceable(there, "edge", body, label, points, f"edge of {name}", depth, seen)
+        for k, label in enumerate(mesh.faces):
+            if mesh.face_kinds and mesh.face_kinds[k] == "cylinder":
+                corners = mesh.points[mesh.triangles[mesh.face == k]].astype(float).reshape(-1, 3)
+                if len(corners):
+                    yield from _axis_of(frame, there, body, label, name, corners, mesh)
+
+
+def _axis_of(
+    frame: Frame, at: Scope, body: str, label: str, name: str, corners: np.ndarray, mesh: BodyMesh
+) -> Iterator[Traceable]:
+    """The axis of a round face, as far as its facets show it: offered where it is seen end on, as a centre."""
+    normals = np.cross(corners[1::3] - corners[0::3], corners[2::3] - corners[0::3])
+    sizes = np.linalg.norm(normals, axis=1)
+    seen_from = sizes > tolerance.MEASURE
+    normals = normals[seen_from] / sizes[seen_from][:, None]
+    if len(normals) < 3:
+        return
+    direction = np.linalg.svd(normals)[2][-1]
+    if abs(np.dot(direction, frame.normal)) < END_ON:
+        return
+    flat, depth = _seen(frame, corners)
+    # least squares circle (Kasa, 1976) through the corners as they are seen
+    a = np.column_stack([2 * flat, np.ones(len(flat))])
+    centre = np.linalg.lstsq(a, (flat**2).sum(axis=1), rcond=None)[0][:2]
+    seen = picked.witness(mesh, "face", label)
+    yield Traceable(at, "axis", body, label, centre.reshape(1, 2), f"centre of a round face of {name}", depth, seen)
+
+
+def outline(mesh: BodyMesh, face: str) -> list[str]:
+    """Labels of all edges around a face."""
+    return [e for e in mesh.edges if face in pair(e)]
+
+
+def chain(mesh: BodyMesh, edge: str) -> list[str]:
+    """An edge with all that goes on smoothly from it."""
+    ends = {}
+    for k, label in enumerate(mesh.edges):
+        points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]].astype(float)
+        if len(points) > 1:
+            ends[label] = [(points[0], points[0] - points[1]), (points[-1], points[-1] - points[-2])]
+    found, grown = [edge], [edge]
+    while grown:
+        for at, out in ends.get(grown.pop(), ()):
+            for other, tips in ends.items():
+                if other in found:
+                    continue
+                for tip, leaves in tips:
+                    turn = -np.dot(out, leaves) / (np.linalg.norm(out) * np.linalg.norm(leaves) or 1.0)
+                    if np.linalg.norm(tip - at) < 10 * tolerance.FEATURE and turn > np.cos(SMOOTH):
+                        found.append(other)
+                        grown.append(other)
+                        break
+    return found
+
+
+class Wish(NamedTuple):
+    """How things are traced.
+
+    Attributes:
+        own: as curves drawn here, that follow nothing.
+        offset: a distance as typed; "" for none; side: +1 left of the chain or inside it, -1 the other.
+        stage: of own bodies "here"; of others "finished", or "after:" an operation.
+        among: the assembly that neighbours are seen through, "" for none.
+    """
+
+    how: How = "projected"
+    own: bool = False
+    offset: str = ""
+    side: int = 1
+    stage: str = "finished"
+    name: str = ""
+    among: str = ""
+
+
+def trace(
+    family: Family,
+    at: Scope,
+    sketch: str,
+    things: list[Traceable],
+    wish: Wish = Wish(),  # noqa: B008
+    make_id: IdSource = new_id,
+) -> Family:
+    """Trace things into a sketch, as one edit.
+
+    Raises:
+        UserFault: nothing is chosen; something cannot be traced so, or its offset has no room.
+    """
+    if not things:
+        raise UserFault("nothing is chosen to trace", "", "pick curves, edges or points first")
+    references: list[tuple[Reference, Traceable]] = []
+    for source in dict.fromkeys(t.at for t in things):
+        group = [t for t in things if t.at == source]
+        if source.document == at.document:
+            references += [(_own_reference(t, wish), t) for t in group]
+        else:
+            family, taken = _fed(family, at, source, group, wish, make_id)
+            references += taken
+    record = edits.operation(family, at.document, sketch)
+    assert isinstance(record, Sketch)
+    made: dict[str, Trace] = {}
+    for reference, thing in references:
+        how = thing.how if thing.how == "crossing" else wish.how
+        if how == "section":
+            family, cut = _sections(family, at, record, reference, make_id)
+            made.update(cut)
+        else:
+            made[make_id()] = Trace(source=reference, how=how, drawn=_hint(thing), helper=True)
+    if wish.offset:
+        made = {k: edits.replace(t, helper=True) for k, t in made.items()}
+    traced = edits.replace(record, curves={**record.curves, **made})
+    family = edits.replace_operation(family, at.document, traced)
+    family, solved = _settled(family, at, record, made)
+    if wish.own:
+        return make_own(family, at, sketch, list(made), solved)
+    if wish.offset:
+        return _with_offset(family, at, sketch, made, solved, wish, make_id)
+    return family
+
+
+def _hint(thing: Traceable) -> tuple[float, ...]:
+    """Where a crossing point was seen, so that of several the nearest is meant."""
+    middle = thing.points[len(thing.points) // 2]
+    return (tolerance.length(float(middle[0])), tolerance.length(float(middle[1])))
+
+
+def _own_reference(thing: Traceable, wish: Wish) -> Reference:
+    label = "" if wish.how == "section" else thing.label
+    stage = "here" if thing.takes in ("edge", "vertex", "axis") and thing.label else "finished"
+    return Reference(of=SELF, item=thing.item, stage=stage, label=label, witness=thing.witness)
+
+
+def _fed(
+    family: Family, at: Scope, source: Scope, group: list[Traceable], wish: Wish, make_id: IdSource
+) -> tuple[Family, list[tuple[Reference, Traceable]]]:
+    """A feed of things of another document; what is fed from it already is not fed twice."""
+    document = edits.model(family, at.document)
+    found: list[tuple[Reference, Traceable]] = []
+    sockets: dict[str, Socket] = {}
+    context = surroundings.context_of(family, wish.among, source.document) if wish.among else None
+    known = {
+        (s.takes, s.source.item, s.source.label, s.source.stage): k
+        for f in document.feeds.values()
+        for k, s in f.sockets.items()
+        if s.source.of == source.document and f.state == "live"
+    }
+    for thing in group:
+        takes: Takes = "section" if wish.how == "section" else thing.takes
+        label = "" if takes == "section" else thing.label
+        stage = wish.stage if thing.takes in ("edge", "vertex", "axis", "section") else "finished"
+        key = known.get((takes, thing.item, label, stage))
+        if key is None:
+            key = make_id()
+            reference = Reference(
+                of=source.document, item=thing.item, stage=stage, label=label, witness=thing.witness, context=context
+            )
+            sockets[key] = Socket(takes=takes, source=reference)
+            known[takes, thing.item, label, stage] = key
+        found.append((Reference(item=key), thing))
+    if sockets:
+        base = wish.name or f"from {family.documents[source.document].name}"
+        name = free_name(base, [f.name for f in document.feeds.values()])
+        family = edits.add_feed(family, at.document, make_id(), Feed(name=name, sockets=sockets))
+    return family, list({r.item: (r, t) for r, t in found}.values()) if wish.how == "section" else found
+
+
+def _sections(
+    family: Family, at: Scope, record: Sketch, reference: Reference, make_id: IdSource
+) -> tuple[Family, dict[str, Trace]]:
+    """A traced curve for each curve in which the sketch's plane cuts a body."""
+    outcome = ask(family, [Node("cut", *at, record.id, reference.item)]).outcomes[
+        Node("cut", *at, record.id, reference.item)
+    ]
+    if not isinstance(outcome.value, Found):
+        told = outcome.problem
+        raise UserFault(told.what if told else "the section cannot be made", record.name, told.mend if told else "")
+    made = {}
+    frame = ask(family, [Node("frame", *at, record.id)]).value(Node("frame", *at, record.id))
+    for curve, label in zip(outcome.value.curves, outcome.value.labels, strict=True):
+        place = on_plane(frame, in_space(curve.frame, (curve.curve.values[0], curve.curve.values[1])))
+        drawn = (tolerance.length(place[0]), tolerance.length(place[1]))
+        source = edits.replace(reference, label=label, witness=None)
+        made[make_id()] = Trace(source=source, how="section", drawn=drawn, helper=False)
+    return family, made
+
+
+def _settled(family: Family, at: Scope, record: Sketch, made: dict[str, Trace]) -> tuple[Family, SketchResult]:
+    """Where the traced curves stand; written as where they were drawn.
+
+    Raises:
+        UserFault: one of them cannot be traced so.
+    """
+    node = Node("solve", *at, record.id)
+    outcome = ask(family, [node]).outcomes[node]
+    if not isinstance(outcome.value, SketchResult):
+        told = outcome.problem
+        what = re.sub(r" cannot be used: ", ": ", told.what) if told else "it cannot be traced"
+        raise UserFault(what, record.name, told.mend if told else "")
+    changed = edits.operation(family, at.document, record.id)
+    assert isinstance(changed, Sketch)
+    curves = {
+        k: edits.replace(c, drawn=outcome.value.curves[k].values) if k in made and isinstance(c, Trace) else c
+        for k, c in changed.curves.items()
+    }
+    return edits.replace_operation(family, at.document, edits.replace(changed, curves=curves)), outcome.value
+
+
+def drawn_like(c: CurveResult) -> Curve:
+    """A curve of one's own where a traced one stands.
+
+    Raises:
+        UserFault: it has no like that can be drawn.
+    """
+    blank: dict[str, Curve] = {
+        "line": Line(start=(0, 0), end=(1, 0)),
+        "circle": Circle(centre=(0, 0), radius=1),
+        "arc": Arc(centre=(0, 0), start=(1, 0), end=(0, 1)),
+        "ellipse": Ellipse(centre=(0, 0), along=(1, 0), across=(0, 1)),
+        "elliptic_arc": EllipticArc(centre=(0, 0), along=(1, 0), across=(0, 1), start=(1, 0), end=(0, 1)),
+        "point": Point(at=(0, 0)),
+    }
+    if c.kind == "controlled":
+        points = tuple((c.values[i], c.values[i + 1]) for i in range(0, len(c.values), 2))
+        return Spline(points=points)
+    if c.kind not in blank:
+        raise UserFault(f"a traced {c.kind} cannot be made one's own", "", "leave it traced")
+    return put_at(blank[c.kind], c.values)
+
+
+def make_own(family: Family, at: Scope, sketch: str, keys: list[str], solved: SketchResult) -> Family:
+    """Traced curves become curves drawn here, where they stand; feeds that nothing else uses go.
+
+    Raises:
+        UserFault: one of them has no like that can be drawn.
+    """
+    record = edits.operation(family, at.document, sketch)
+    assert isinstance(record, Sketch)
+    curves = dict(record.curves)
+    for key in keys:
+        old = curves.get(key)
+        if isinstance(old, Trace) and key in solved.curves:
+            like = drawn_like(solved.curves[key])
+            curves[key] = edits.replace(
+                like, helper=(old.helper and not isinstance(like, Point)) or isinstance(like, Point)
+            )
+    family = edits.replace_operation(family, at.document, edits.replace(record, curves=curves))
+    return without_unused_feeds(family, at.document)
+
+
+def without_unused_feeds(family: Family, document_id: str) -> Family:
+    """Feeds whose sockets nothing in the document holds any more are taken out."""
+    document = edits.model(family, document_id)
+    feeds = {}
+    for key, feed in document.feeds.items():
+        used = {s for s in feed.sockets if feed.sockets[s].takes == "layout" or edits.users(family, document_id, s)}
+        if used:
+            feeds[key] = edits.replace(feed, sockets={k: s for k, s in feed.sockets.items() if k in used})
+    return edits.put(family, edits.replace(document, feeds=feeds))  # type: ignore[arg-type]
+
+
+def _with_offset(
+    family: Family,
+    at: Scope,
+    sketch: str,
+    made: dict[str, Trace],
+    solved: SketchResult,
+    wish: Wish,
+    make_id: IdSource,
+) -> Family:
+    """A chain at a distance from what was traced, which follows it."""
+    now = ask(family, [Node("solve", *at, sketch), *_dimensions(family, at, sketch)])
+    editing = begin(family, at, sketch, now, make_id)
+    keys = [k for k in made if solved.curves[k].kind in ("line", "arc", "circle")]
+    if not keys:
+        raise UserFault("none of this can be offset", sketch, "trace lines, arcs or circles")
+    inside = copies.inward(editing, keys)
+    copies.offset(editing, keys, wish.offset, wish.side * (inside or 1))
+    return editing.stored()
+
+
+def _dimensions(family: Family, at: Scope, sketch: str) -> list[Node]:
+    record = edits.operation(family, at.document, sketch)
+    assert isinstance(record, Sketch)
+    return [Node("value", *at, c.id) for c in record.constraints if c.value is not None]

@@ -1,0 +1,34 @@
+"""The engine that serves a session."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from architectonic.base.folders import cache_folder
+from architectonic.propagate.cache import ResultCache
+from architectonic.propagate.evaluator import Evaluator
+from architectonic.session.open import queries as asking
+from architectonic.worker.client import WorkerPool
+
+
+@dataclass
+class Engine:
+    """An evaluator with its worker processes."""
+
+    pool: WorkerPool
+    evaluator: Evaluator
+
+    @staticmethod
+    def start(store: Path | None = None, workers: int = 2) -> Engine:
+        """Worker processes on a store (the user's cache folder by default); they start on first use."""
+        folder = store or cache_folder()
+        pool = WorkerPool(folder, workers)
+        cache = ResultCache(folder)
+        asking.serve(pool, cache)
+        return Engine(pool, Evaluator(pool, cache))
+
+    def close(self) -> None:
+        """End the processes."""
+        asking.retire(self.pool)
+        self.pool.close()

@@ -1,0 +1,372 @@
+"""Shapes of several curves, drawn at once with the constraints that make them what they are."""
+
+from __future__ import annotations
+
+import math
+
+from architectonic.base import tolerance
+from architectonic.base.errors import UserFault
+from architectonic.describe.drawn.curves import as_piece, drawn_result
+from architectonic.family.records import Arc, EllipticArc, Line, Spline
+from architectonic.session.sketch.sketching import XY, Sketching
+from architectonic.session.sketch.snapping import Snapped
+
+STRAIGHT = 1e-6
+"""Sine of an angle below which two lines have one direction."""
+
+
+def slot(editing: Sketching, first: Snapped, second: Snapped, side: XY) -> tuple[str, str, str, str]:
+    """Two half circles about two centres, and the lines that touch both; `side` lies on the outline.
+
+    Raises:
+        UserFault: no length or no width.
+    """
+    (ax, ay), (bx, by) = first.at, second.at
+    ux, uy = _heading(editing, first.at, second.at, "a slot needs two different centres")
+    r = abs(ux * (side[1] - ay) - uy * (side[0] - ax))
+    if r < tolerance.FEATURE:
+        raise UserFault("a slot needs a width", editing.drawing.sketch.name)
+    nx, ny = -uy * r, ux * r
+    d = editing.drawing
+    low = d.line((ax - nx, ay - ny), (bx - nx, by - ny))
+    end = d.arc(second.at, (bx - nx, by - ny), (bx + nx, by + ny))
+    high = d.line((bx + nx, by + ny), (ax + nx, ay + ny))
+    start = d.arc(first.at, (ax + nx, ay + ny), (ax - nx, ay - ny))
+    for a, b in ((low, end), (end, high), (high, start), (start, low)):
+        editing.try_constraint("coincident", f"{a}.end", f"{b}.start")
+    for line, arc in ((low, end), (high, end), (high, start), (low, start)):
+        editing.try_constraint("tangent", line, arc)
+    editing.try_constraint("equal", end, start)
+    editing.join(f"{start}.centre", first)
+    editing.join(f"{end}.centre", second)
+    return low, end, high, start
+
+
+def _heading(editing: Sketching, a: XY, b: XY, refusal: str) -> XY:
+    """Unit direction from one place to another.
+
+    Raises:
+        UserFault: they are one place.
+    """
+    length = math.dist(a, b)
+    if length < tolerance.FEATURE:
+        raise UserFault(refusal, editing.drawing.sketch.name)
+    return (b[0] - a[0]) / length, (b[1] - a[1]) / length
+
+
+def polygon(editing: Sketching, centre: Snapped, corner: Snapped, sides: int) -> list[str]:
+    """A regular polygon: equal sides with their corners on a helper circle.
+
+    Raises:
+        UserFault: fewer than three sides, more than 64, or no size.
+    """
+    r = math.dist(centre.at, corner.at)
+    if not 3 <= sides <= 64:
+        raise UserFault(f"a polygon has 3 to 64 sides, not {sides}", editing.drawing.sketch.name)
+    if r < tolerance.FEATURE:
+        raise UserFault("a polygon needs a corner away from its centre", editing.drawing.sketch.name)
+    (cx, cy), begin = centre.at, math.atan2(corner.at[1] - centre.at[1], corner.at[0] - centre.at[0])
+    turns = [begin + math.tau * k / sides for k in range(sides)]
+    points = [(cx + r * math.cos(t), cy + r * math.sin(t)) for t in turns]
+    ring = editing.drawing.circle(centre.at, r, helper=True)
+    editing.join(f"{ring}.centre", centre)
+    lines = [editing.drawing.line(points[k], points[(k + 1) % sides]) for k in range(sides)]
+    for k, line in enumerate(lines):
+        editing.try_constraint("coincident", f"{line}.end", f"{lines[(k + 1) % sides]}.start")
+        editing.try_constraint("on_curve", f"{line}.start", ring)
+    for line in lines[1:]:
+        editing.try_constraint("equal", lines[0], line)
+    editing.join(f"{lines[0]}.start", corner)
+    return lines
+
+
+def pass_through(editing: Sketching, curve: str, snapped: Snapped) -> None:
+    """A new curve stays on the point that a click on its outline snapped to."""
+    if snapped.place:
+        editing.try_constraint("on_curve", snapped.place, curve)
+
+
+def circle_through(editing: Sketching, points: list[Snapped]) -> str:
+    """The circle through three points; it stays on those that it snapped to.
+
+    Raises:
+        UserFault: the points lie in a line.
+    """
+    centre, r = _circumcircle(editing, *(p.at for p in points))
+    key = editing.drawing.circle(centre, r)
+    for p in points:
+        pass_through(editing, key, p)
+    return key
+
+
+def bevel_corner(editing: Sketching, first: str, second: str, distance: str) -> str:
+    """A straight cut across the corner of two lines, equally far along both; the distances are dimensions.
+
+    Raises:
+        UserFault: not two lines that share an end, or no room for the cut.
+    """
+    i, j, corner, far = _corner(editing, first, second, "bevel")
+    d = editing.measure(distance)
+    if d < tolerance.FEATURE or d >= min(math.dist(p, corner) for p in far):
+        raise UserFault(f"there is no room for a bevel of {d:g} mm", editing.drawing.sketch.name, "make it smaller")
+    tip = editing.drawing.point(corner)
+    cuts = [tuple(corner[k] + d * (p[k] - corner[k]) / math.dist(p, corner) for k in (0, 1)) for p in far]
+    editing.shorten(first, i, (cuts[0][0], cuts[0][1]))
+    editing.shorten(second, j, (cuts[1][0], cuts[1][1]))
+    made = editing.drawing.line((cuts[0][0], cuts[0][1]), (cuts[1][0], cuts[1][1]))
+    editing.constrain("coincident", f"{made}.start", f"{first}.{i}")
+    editing.constrain("coincident", f"{made}.end", f"{second}.{j}")
+    for line in (first, second):  # the corner that was, kept as a point of its own
+        editing.try_constraint("on_curve", tip, line)
+    editing.constrain("distance", f"{made}.start", tip, value=distance)
+    editing.constrain("distance", f"{made}.end", tip, value=distance)
+    return made
+
+
+def _corner(editing: Sketching, first: str, second: str, verb: str) -> tuple[str, str, XY, list[XY]]:
+    """Which ends of two lines meet, where, and their far ends.
+
+    Raises:
+        UserFault: they are not two lines that share an end.
+    """
+    sketch = editing.drawing.sketch
+    a, b = sketch.curves.get(first), sketch.curves.get(second)
+    if not isinstance(a, Line) or not isinstance(b, Line):
+        raise UserFault(f"choose two lines to {verb} the corner between", sketch.name)
+    joints = [
+        (i, j)
+        for i, p in (("start", a.start), ("end", a.end))
+        for j, q in (("start", b.start), ("end", b.end))
+        if math.dist(p, q) < tolerance.MODELLING
+    ]
+    if not joints:
+        raise UserFault("these lines do not meet at an end", sketch.name, "choose two that share a corner")
+    i, j = joints[0]
+    far = [getattr(line, "end" if end == "start" else "start") for line, end in ((a, i), (b, j))]
+    return i, j, getattr(a, i), far
+
+
+def round_corner(editing: Sketching, first: str, second: str, radius: str) -> str:
+    """A tangent arc of a typed radius in the corner where two lines are joined; the lines end on it.
+
+    Raises:
+        UserFault: not two lines that share an end, or no room for the radius.
+    """
+    sketch = editing.drawing.sketch
+    i, j, corner, far = _corner(editing, first, second, "round")
+    units = [((p[0] - corner[0]) / math.dist(p, corner), (p[1] - corner[1]) / math.dist(p, corner)) for p in far]
+    cross = units[0][0] * units[1][1] - units[0][1] * units[1][0]
+    half = math.acos(max(-1.0, min(1.0, units[0][0] * units[1][0] + units[0][1] * units[1][1]))) / 2
+    if abs(cross) < STRAIGHT:
+        raise UserFault("these lines lie in one direction: there is no corner", sketch.name)
+    r = editing.measure(radius)
+    reach = r / math.tan(half)
+    if r < tolerance.FEATURE or reach >= min(math.dist(p, corner) for p in far):
+        raise UserFault(f"there is no room for a radius of {r:g} mm", sketch.name, "make it smaller")
+    touch = [(corner[0] + reach * u[0], corner[1] + reach * u[1]) for u in units]
+    middle = ((units[0][0] + units[1][0]) / 2, (units[0][1] + units[1][1]) / 2)
+    size = math.hypot(*middle)
+    centre = tuple(corner[k] + r / math.sin(half) * middle[k] / size for k in (0, 1))
+    editing.shorten(first, i, touch[0])
+    editing.shorten(second, j, touch[1])
+    ends = touch if cross < 0 else touch[::-1]  # counter-clockwise about the centre
+    arc = editing.drawing.arc((centre[0], centre[1]), ends[0], ends[1])
+    names = ("start", "end") if cross < 0 else ("end", "start")
+    editing.constrain("coincident", f"{first}.{i}", f"{arc}.{names[0]}")
+    editing.constrain("coincident", f"{second}.{j}", f"{arc}.{names[1]}")
+    editing.constrain("tangent", first, arc)
+    editing.constrain("tangent", second, arc)
+    editing.constrain("radius", arc, value=radius)
+    return arc
+
+
+# --- round ones -----------------------------------------------------------------------------------------
+
+
+def arc_through(editing: Sketching, start: Snapped, end: Snapped, middle: Snapped) -> str:
+    """The arc between two points that passes through a third.
+
+    Raises:
+        UserFault: the points lie in a line.
+    """
+    centre, _ = _circumcircle(editing, start.at, end.at, middle.at)
+    turns = [math.atan2(p.at[1] - centre[1], p.at[0] - centre[0]) for p in (start, middle, end)]
+    first, last = (start, end) if (turns[1] - turns[0]) % math.tau < (turns[2] - turns[0]) % math.tau else (end, start)
+    key = editing.drawing.arc(centre, first.at, last.at)
+    editing.join(f"{key}.start", first)
+    editing.join(f"{key}.end", last)
+    pass_through(editing, key, middle)
+    return key
+
+
+def arc_onwards(editing: Sketching, start: Snapped, end: Snapped) -> str:
+    """An arc that goes on smoothly from the end of another curve, to a point.
+
+    Raises:
+        UserFault: it does not begin at an end of a line, arc or spline, or runs straight on.
+    """
+    sketch = editing.drawing.sketch
+    key, _, part = start.place.partition(".")
+    curve = sketch.curves.get(key)
+    if part not in ("start", "end") or not isinstance(curve, (Line, Arc, EllipticArc, Spline)):
+        raise UserFault("this arc begins at the end of another curve", sketch.name, "begin it at an end")
+    piece = as_piece(key, drawn_result(curve))
+    heading = (piece.reversed() if part == "end" else piece).departure()[0] + math.pi
+    ux, uy = math.cos(heading), math.sin(heading)
+    dx, dy = end.at[0] - start.at[0], end.at[1] - start.at[1]
+    across = ux * dy - uy * dx
+    if abs(across) < STRAIGHT * max(math.hypot(dx, dy), tolerance.FEATURE):
+        raise UserFault("straight on there is no arc", sketch.name, "draw a line, or pick a point to one side")
+    r = (dx * dx + dy * dy) / (2 * across)  # of the circle through both points with this tangent
+    centre = (start.at[0] - uy * r, start.at[1] + ux * r)
+    first, last = (start, end) if r > 0 else (end, start)
+    made = editing.drawing.arc(centre, first.at, last.at)
+    editing.join(f"{made}.start", first)
+    editing.join(f"{made}.end", last)
+    editing.try_constraint("tangent", *((key, made) if isinstance(curve, (Line, Arc)) else (made, key)))
+    return made
+
+
+def circle_touching(editing: Sketching, clicks: list[Snapped]) -> str:
+    """A circle that touches the curves that were clicked, and passes through clicks that were on none.
+
+    Raises:
+        UserFault: the three places lie in a line.
+    """
+    centre, r = _circumcircle(editing, *(c.at for c in clicks))
+    key = editing.drawing.circle(centre, r)
+    for click in clicks:
+        if click.under:
+            line = _is_line(editing, click.under)
+            editing.try_constraint("tangent", *((click.under, key) if line else (key, click.under)))
+        else:
+            pass_through(editing, key, click)
+    return key
+
+
+def _is_line(editing: Sketching, curve: str) -> bool:
+    return curve in ("x_axis", "y_axis") or isinstance(editing.drawing.sketch.curves.get(curve), Line)
+
+
+def ellipse(editing: Sketching, centre: Snapped, along: Snapped, across: Snapped) -> str:
+    """An ellipse by its centre, an end of one half axis, and how far it reaches across."""
+    key = editing.drawing.ellipse(centre.at, along.at, across.at)
+    editing.join(f"{key}.centre", centre)
+    editing.join(f"{key}.along", along)
+    pass_through(editing, key, across)
+    return key
+
+
+def elliptic_arc(editing: Sketching, clicks: list[Snapped]) -> str:
+    """The same, and from where to where of it, counter-clockwise."""
+    centre, along, across, start, end = clicks
+    key = editing.drawing.elliptic_arc(centre.at, along.at, across.at, start.at, end.at)
+    editing.join(f"{key}.centre", centre)
+    editing.join(f"{key}.along", along)
+    for name, at in (("start", start), ("end", end)):
+        editing.join(f"{key}.{name}", at)
+    return key
+
+
+def spline(editing: Sketching, clicks: list[Snapped], through: bool) -> str:
+    """A smooth curve through points, or by control points; its points join what they snapped to."""
+    key = editing.drawing.spline([c.at for c in clicks], through)
+    names = ["start", *(f"p{k}" for k in range(1, len(clicks) - 1)), "end"]
+    for name, click in zip(names, clicks, strict=True):
+        editing.join(f"{key}.{name}", click)
+    return key
+
+
+def text(editing: Sketching, at: Snapped, words: str, height: str) -> str:
+    """A line of text with a driving height, level."""
+    key = editing.drawing.text(words, at.at, editing.measure(height))
+    editing.join(f"{key}.at", at)
+    editing.try_constraint("horizontal", f"{key}.at", f"{key}.along")
+    editing.constrain("distance", f"{key}.at", f"{key}.over", value=height)
+    return key
+
+
+def rectangle_about(editing: Sketching, centre: Snapped, corner: Snapped) -> tuple[str, str, str, str]:
+    """A rectangle about its centre: a point that stays in the middle of its helper diagonal."""
+    (cx, cy), (x, y) = centre.at, corner.at
+    sides = editing.rectangle(Snapped((2 * cx - x, 2 * cy - y)), corner)
+    diagonal = editing.drawing.line((2 * cx - x, 2 * cy - y), (x, y), helper=True)
+    editing.try_constraint("coincident", f"{diagonal}.start", f"{sides[0]}.start")
+    editing.try_constraint("coincident", f"{diagonal}.end", f"{sides[2]}.start")
+    middle = centre.place or editing.drawing.point(centre.at)
+    editing.try_constraint("midpoint", middle, diagonal)
+    return sides
+
+
+def rectangle_along(editing: Sketching, start: Snapped, end: Snapped, side: Snapped) -> tuple[str, ...]:
+    """A rectangle on a slant: two ends of one side, and a point that the opposite one passes through.
+
+    Raises:
+        UserFault: no length or no width.
+    """
+    (ax, ay), (bx, by) = start.at, end.at
+    ux, uy = _heading(editing, start.at, end.at, "a rectangle needs two different corners")
+    w = ux * (side.at[1] - ay) - uy * (side.at[0] - ax)
+    if abs(w) < tolerance.FEATURE:
+        raise UserFault("a rectangle needs a width", editing.drawing.sketch.name)
+    p = [start.at, end.at, (bx - uy * w, by + ux * w), (ax - uy * w, ay + ux * w)]
+    lines = [editing.drawing.line(p[k], p[(k + 1) % 4]) for k in range(4)]
+    for k in range(4):
+        editing.try_constraint("coincident", f"{lines[k]}.end", f"{lines[(k + 1) % 4]}.start")
+    for k in range(3):
+        editing.try_constraint("perpendicular", lines[k], lines[k + 1])
+    editing.join(f"{lines[0]}.start", start)
+    editing.join(f"{lines[0]}.end", end)
+    pass_through(editing, lines[2], side)
+    return tuple(lines)
+
+
+def curved_slot(editing: Sketching, centre: Snapped, start: Snapped, end: Snapped, side: XY) -> tuple[str, ...]:
+    """A slot along an arc, counter-clockwise from start to end; `side` lies on its outline.
+
+    Raises:
+        UserFault: no radius, or a width that does not leave an inner side.
+    """
+    where = editing.drawing.sketch.name
+    radius = math.dist(centre.at, start.at)
+    w = abs(math.dist(centre.at, side) - radius)
+    if w < tolerance.FEATURE or radius - w < tolerance.FEATURE:
+        raise UserFault("the width of a curved slot lies between nothing and its radius", where, "pick nearer to it")
+    turns = [math.atan2(p[1] - centre.at[1], p[0] - centre.at[0]) for p in (start.at, end.at)]
+
+    def at(turn: float, r: float) -> XY:
+        return centre.at[0] + r * math.cos(turn), centre.at[1] + r * math.sin(turn)
+
+    d = editing.drawing
+    outer = d.arc(centre.at, at(turns[0], radius + w), at(turns[1], radius + w))
+    inner = d.arc(centre.at, at(turns[0], radius - w), at(turns[1], radius - w))
+    first = d.arc(at(turns[0], radius), at(turns[0], radius - w), at(turns[0], radius + w))
+    last = d.arc(at(turns[1], radius), at(turns[1], radius + w), at(turns[1], radius - w))
+    joints = (
+        (outer, "start", first, "end"),
+        (outer, "end", last, "start"),
+        (inner, "start", first, "start"),
+        (inner, "end", last, "end"),
+    )
+    editing.try_constraint("concentric", outer, inner)
+    for a, i, b, j in joints:
+        editing.try_constraint("coincident", f"{a}.{i}", f"{b}.{j}")
+    for a, _, b, _ in joints[:3]:
+        editing.try_constraint("tangent", a, b)
+    editing.try_constraint("tangent", inner, last)
+    editing.try_constraint("equal", first, last)
+    editing.join(f"{outer}.centre", centre)
+    editing.join(f"{first}.centre", start)
+    if end.place:
+        editing.join(f"{last}.centre", end)
+    return outer, inner, first, last
+
+
+def _circumcircle(editing: Sketching, a: XY, b: XY, c: XY) -> tuple[XY, float]:
+    (ax, ay), (bx, by), (cx, cy) = a, b, c
+    double = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
+    if abs(double) < tolerance.FEATURE * max(math.dist(a, b), math.dist(a, c)):
+        raise UserFault("three points in a line have no circle", editing.drawing.sketch.name, "move one of them")
+    b2, c2 = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
+    ux, uy = ((cy - ay) * b2 - (by - ay) * c2) / double, ((bx - ax) * c2 - (cx - ax) * b2) / double
+    return (ax + ux, ay + uy), math.hypot(ux, uy)

@@ -1,0 +1,125 @@
+"""Which constraints disagree, and which already say what another one says.
+
+From where it shows, neighbours are added until the set cannot be true by itself; then what is not needed for that is
+taken away, in halves and one by one (Chinneck, Feasibility and Infeasibility in Optimization, 2008, ch. 6: additive
+and deletion filter).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+import numpy as np
+
+from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve
+from architectonic.sketch.solving.problem import Array
+from architectonic.sketch.solving.system import System
+
+MOST = 120
+"""Constraints among which a smallest set is looked for."""
+Feasible = Callable[[list[Curve], list[Constraint]], bool]
+
+
+def disagreeing(system: System, first: Iterable[str], feasible: Feasible) -> tuple[str, ...]:
+    """Ids of a smallest set of constraints that cannot all be true, joins of points aside.
+
+    Joins are how a drawing hangs together: they are part of the reason, but never what one would take away.
+
+    Args:
+        first: constraints at which it shows.
+        feasible: whether some constraints can all be true.
+    """
+    given = {c.id for c in GIVEN}
+    curves = {c.id: c for c in system.curves.values() if c.id not in given}
+    shown = set(first)
+    chosen = [c for c in system.constraints if c.id in shown]
+    touched = _curves_of(chosen) - given
+
+    def possible(constraints: list[Constraint]) -> bool:
+        used = _curves_of(constraints)
+        return feasible([c for k, c in curves.items() if k in used], constraints)
+
+    while possible(chosen):
+        wider = [c for c in system.constraints if any(p.split(".")[0] in touched for p in c.of)]
+        if len(wider) == len(chosen) or len(wider) > MOST:
+            return tuple(c.id for c in system.constraints if c.id in shown)
+        chosen, touched = wider, _curves_of(wider) - given
+    removable = [c for c in chosen if c.kind != "coincident"]
+    size = max(1, len(removable) // 2)
+    while True:
+        taken = False
+        for i in range(0, len(removable), size):
+            without = {c.id for c in removable[i : i + size]}
+            rest = [c for c in chosen if c.id not in without]
+            if not possible(rest):
+                chosen, taken = rest, True
+                removable = [c for c in removable if c.id not in without]
+                break
+        if not taken:
+            if size == 1:
+                break
+            size //= 2
+    return tuple(c.id for c in removable) or tuple(c.id for c in chosen)
+
+
+def _curves_of(constraints: list[Constraint]) -> set[str]:
+    return {p.split(".")[0] for c in constraints for p in c.of}
+
+
+def _partners(
+    system: System, x: list[float], constraints: list[Constraint], added: Constraint, tolerance: float
+) -> list[str] | None:
+    """Owners of the rows that the rows of a constraint are combinations of; None when a row is none of them.
+
+    A row without derivative (both sides are fixed) has no partners and counts as decided.
+    """
+    rows: list[dict[int, float]] = [g for _, g in system.internal_rows(x)]
+    owner = [""] * len(rows)
+    for c in constraints:
+        for _, gradient in system.rows(c, x):
+            rows.append(gradient)
+            owner.append(c.id)
+    columns = [i for i in range(len(x)) if i not in system.fixed]
+    place = {i: k for k, i in enumerate(columns)}
+
+    def dense(gradients: list[dict[int, float]]) -> Array:
+        matrix = np.zeros((len(gradients), len(columns)))
+        for k, gradient in enumerate(gradients):
+            for i, g in gradient.items():
+                if i in place:
+                    matrix[k, place[i]] = g
+            size = float(np.linalg.norm(matrix[k]))
+            matrix[k] /= size if size > 0 else 1.0
+        return matrix
+
+    old, target = dense(rows), dense([g for _, g in system.rows(added, x)])
+    found: dict[str, None] = {}
+    decided = False
+    for row in target:
+        if not np.any(row):
+            decided = True
+            continue
+        if len(old) == 0:
+            continue
+        coefficients, *_ = np.linalg.lstsq(old.T, row, rcond=None)
+        if np.linalg.norm(old.T @ coefficients - row) < tolerance:
+            decided = True
+            found.update({owner[k]: None for k in np.flatnonzero(np.abs(coefficients) > 1e-7)})
+    return [c for c in found if c] if decided else None
+
+
+def depends_on(curves: list[Curve], constraints: list[Constraint], added: Constraint) -> tuple[str, ...]:
+    """Which constraints already decide what `added` says; () when it says something new.
+
+    Args:
+        curves: solved positions.
+        constraints: what holds so far, without redundancy.
+        added: the constraint under consideration.
+
+    Returns:
+        The ids of the smallest set of `constraints` that determines a row of `added` to first order (the
+        coefficients over independent rows are unique, so the set is); ("",) when both sides are fixed.
+    """
+    system = System(curves, [*constraints, added])
+    found = _partners(system, system.x, constraints, added, 1e-7)
+    return () if found is None else tuple(found) or ("",)
