@@ -190,14 +190,15 @@ def wrong_in(evaluation: Any, key: str, store: Path) -> tuple[list[str], int]:
         store: where the shapes are.
     """
     from architectonic.describe.results import Node
+    from architectonic.family.scopes import Scope
     from architectonic.render.camera import BodyMesh
 
     found = []
-    state = evaluation.value(Node("finished", key, "default", ""))
+    state = evaluation.value(Node("finished", Scope(key, "default"), ""))
     reported = sum(o.problem is not None for n, o in evaluation.outcomes.items() if n.what == "state")
     for body, shape in state.bodies if state is not None else ():
-        measured = evaluation.value(Node("measure", key, "default", body))
-        mesh = evaluation.outcomes[Node("mesh", key, "default", body)]
+        measured = evaluation.value(Node("measure", Scope(key, "default"), body))
+        mesh = evaluation.outcomes[Node("mesh", Scope(key, "default"), body)]
         if measured is None or mesh.value is None:
             found.append(f"{body}: cannot be measured or drawn")
             continue

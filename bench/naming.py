@@ -106,6 +106,7 @@ class Maker:
         from architectonic.describe.results import Node
         from architectonic.family import edits
         from architectonic.family.records import Reference, Sketch
+        from architectonic.family.scopes import Scope
         from architectonic.session.open.queries import ask
 
         self._count += 1
@@ -115,7 +116,7 @@ class Maker:
         d = Drawing(self.family, self.key, made, lambda: f"s{self._count}c{next(ids)}")
         draw(d)
         self.family = edits.replace_operation(self.family, self.key, d.sketch)
-        node = Node("solve", self.key, "default", made.id)
+        node = Node("solve", Scope(self.key, "default"), made.id)
         regions = ask(self.family, [node]).value(node).regions
         return [Reference(item=made.id, label=r.label) for r in regions]
 
@@ -383,13 +384,14 @@ class Trial:
     def shape_of(self, family: Any, key: str) -> Any:
         """The body as it is in the end; None when there is none."""
         from architectonic.describe.results import Node
+        from architectonic.family.scopes import Scope
         from architectonic.kernel.shapes.labelled import Labelled
         from architectonic.propagate.targets import all_scopes
         from architectonic.propagate.whole import evaluate_scopes
         from architectonic.worker.protocol import shape_path
 
         evaluation = evaluate_scopes(self.engine.evaluator, family, all_scopes(family))
-        state = evaluation.value(Node("finished", key, "default", ""))
+        state = evaluation.value(Node("finished", Scope(key, "default"), ""))
         shape = dict(state.bodies).get("b")
         return Labelled.from_bytes(shape_path(self.folder, shape).read_bytes()) if shape else None
 

@@ -56,7 +56,7 @@ def regions(family: Family, document: str, sketch: str, configuration: str = "")
     if key is None:
         raise UserFault(f"there is no sketch “{sketch}”", found.name)
     row = find_configuration(family, found.id, configuration) if configuration else ""
-    node = Node("solve", *scopes.scope(family, found.id, row), key)
+    node = Node("solve", scopes.scope(family, found.id, row), key)
     outcome = ask(family, [node]).outcomes[node]
     if outcome.value is None:
         raise UserFault(outcome.problem.what if outcome.problem else "no curves", found.name)

@@ -10,6 +10,7 @@ from architectonic.describe.references.planes import STANDARD, cross, dot, in_sp
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.records import Datum, LinePlane, OffsetPlane, Reference, Sketch, SquarePlane
+from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.sketch.solving.entities import Curve
@@ -47,8 +48,8 @@ def layout():
 
 
 def frame_of(family, key, item):
-    outcome = Evaluator(NoExecutor()).evaluate(family, [Node("frame", key, "default", item)]).outcomes
-    return outcome[Node("frame", key, "default", item)]
+    outcome = Evaluator(NoExecutor()).evaluate(family, [Node("frame", Scope(key, "default"), item)]).outcomes
+    return outcome[Node("frame", Scope(key, "default"), item)]
 
 
 def with_line(family, key, end):
@@ -164,8 +165,8 @@ def test_dimensions_of_a_sketch_name_each_other(layout):
     family = edits.replace_operation(family, key, d.sketch)
     value = (
         Evaluator(NoExecutor())
-        .evaluate(family, [Node("solve", key, "default", "s")])
-        .value(Node("solve", key, "default", "s"))
+        .evaluate(family, [Node("solve", Scope(key, "default"), "s")])
+        .value(Node("solve", Scope(key, "default"), "s"))
     )
     x0, _, x1, _ = value.curves[second].values
     assert abs(x1 - x0) == pytest.approx(10)

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.family.scopes import Scope
 from tests.desktop.conftest import settle
 
 
@@ -21,7 +22,7 @@ def volume(window, document, size="M"):
     part = edits.find_document(family, document)
     row = next(s.id for s in family.head.sizes if s.name == size)
     (body,) = part.bodies
-    return window.desk.settled.value(Node("measure", part.id, row, body))["volume_mm3"]
+    return window.desk.settled.value(Node("measure", Scope(part.id, row), body))["volume_mm3"]
 
 
 def type_into(qtbot, target, text):

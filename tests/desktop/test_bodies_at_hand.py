@@ -23,20 +23,20 @@ def part(window):
 def pick_faces(window, *roles):
     canvas = window.bodies
     body, mesh, _ = canvas.meshes[0]
-    window.desk.main.pick([("face", canvas.key(body), next(f for f in mesh.faces if r in f)) for r in roles])
+    window.desk.main.pick([("face", body, next(f for f in mesh.faces if r in f)) for r in roles])
 
 
 def asked(qtbot, window):
     """Wait for the figures of what is picked."""
     qtbot.waitUntil(
-        lambda: any(k in dict(window.right.facts.rows()) for k in ("Area", "Length", "Apart")), timeout=20_000
+        lambda: any(k in dict(window.right.facts()) for k in ("Area", "Length", "Apart")), timeout=20_000
     )
 
 
 def test_a_distance_is_measured_kept_and_used(qtbot, block):
     pick_faces(block, ":start", ":end")
     asked(qtbot, block)
-    facts = dict(block.right.facts.rows())
+    facts = dict(block.right.facts())
     assert (facts["Shortest"], facts["Apart"], facts["Angle"]) == ("10 mm", "10 mm", "180 deg")
     block.bodies.grab()
     block.actions_.run("measure.keep")
@@ -76,12 +76,12 @@ def test_a_body_is_cut_open_dragged_and_closed(qtbot, block):
     down = QPointF(a - (b - a)).toPoint()
     drag(qtbot, canvas, a.toPoint(), down)
     assert opening.moved < -0.5 and len(opening.cuts) == 1
-    kept = canvas.mesh(canvas.key(canvas.meshes[0][0]))
+    kept = canvas.mesh(canvas.meshes[0][0])
     assert kept.points[kept.triangles][:, :, 2].max() == pytest.approx(10 + opening.moved, abs=1e-4)
     canvas.grab()
     a, _ = opening._ends()
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=a.toPoint())  # the other half
-    kept = canvas.mesh(canvas.key(canvas.meshes[0][0]))
+    kept = canvas.mesh(canvas.meshes[0][0])
     assert kept.points[kept.triangles][:, :, 2].min() > low + 1
     block.actions_.run("view.open")
     assert opening.frame is None and not opening.cuts
@@ -98,7 +98,7 @@ def test_faces_are_coloured_by_draft_and_say_it(qtbot, block):
     assert canvas.opening.pull.least == pytest.approx(math.radians(2))
     body, mesh, _ = canvas.meshes[0]
     top = next(f for f in mesh.faces if f.endswith(":end"))
-    assert canvas.describe("face", canvas.key(body), top).endswith("draft 90 deg")
+    assert canvas.painter.describe("face", body, top).endswith("draft 90 deg")
     canvas.grab()
     block.actions_.run("view.draft")
     assert canvas.opening.pull is None
@@ -123,7 +123,7 @@ def test_more_edges_like_the_picked_one_go_to_an_open_sentence(qtbot, block):
     block.actions_.run("operation.fillet")
     settle(qtbot, block)
     block.card.blanks["edges"].button.setChecked(True)  # the blank takes clicks
-    key = canvas.key(canvas.meshes[0][0])
+    key = canvas.meshes[0][0]
     qtbot.waitUntil(lambda: block.desk.main.given(key) is not None, timeout=20_000)
     assert upright[0] not in canvas.meshes[0][1].edges  # rounded away in the picture, and still lit
     canvas.grab()
@@ -210,7 +210,7 @@ def test_bodies_have_groups_and_colours_and_say_what_they_run_into(qtbot, window
     qtbot.keyClick(group, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.made_of.columns[0].colour == "#C2A25A" == window.bodies.meshes[0][2]
-    assert ("Group Fins", "") in window.right.facts.rows() and name and material and density and use
+    assert ("Group Fins", "") in window.right.facts() and name and material and density and use
     window.actions_.run("body.group")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     assert len(window.bodies.hidden) == 1
@@ -219,6 +219,6 @@ def test_bodies_have_groups_and_colours_and_say_what_they_run_into(qtbot, window
     window.made_of.toggle(cut.id)
     settle(qtbot, window)
     assert [c.overlaps for c in window.made_of.columns] == [True, True]
-    assert any(k.startswith("Overlaps Fin") for k, _ in window.right.facts.rows())
+    assert any(k.startswith("Overlaps Fin") for k, _ in window.right.facts())
     window.made_of.grab()
     assert np.isfinite(window.bodies.camera.scale)

@@ -31,7 +31,7 @@ def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot,
     assert window.desk.main.until == build[0].id
     assert len(window.bodies.meshes[0][1].faces) < whole
     # feeds, assemblies and checks still take the finished part
-    assert len(window.desk.settled.value(Node("finished", *window.desk.main.at, "")).bodies) == 1
+    assert len(window.desk.settled.value(Node("finished", window.desk.main.at, "")).bodies) == 1
     assert window.desk.main.after_marker == build[1].id
     window.actions_.run("datum.new")
     place(qtbot, window, "top", "5 mm")
@@ -68,7 +68,7 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
         place(qtbot, window, window.datum_card.blanks[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
         made = window.desk.main.build[-1]
         assert isinstance(made, Datum) and isinstance(made.by, kind)
-        assert window.desk.settled.value(Node("frame", *window.desk.main.at, made.id)) is not None
+        assert window.desk.settled.value(Node("frame", window.desk.main.at, made.id)) is not None
         window.desk.main.operation = ""
     assert not window.desk.attention
 
@@ -99,7 +99,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     made = pad.desk.main.build[-1]
     assert isinstance(made, Extrude) and isinstance(made.near, Distance) and isinstance(made.far, ToFace)
     (body,) = pad.desk.main.document.bodies
-    measured = pad.desk.settled.value(Node("measure", *pad.desk.main.at, body))
+    measured = pad.desk.settled.value(Node("measure", pad.desk.main.at, body))
     drawn = canvas.solved.regions[0].area  # clicks land on whole pixels: 20 x 10 within a quarter
     assert drawn == pytest.approx(200, rel=0.03)
     assert measured["volume_mm3"] == pytest.approx(drawn * 16)
@@ -117,7 +117,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     settle(qtbot, pad)
     sketch = pad.desk.main.build[-1]
     assert sketch.plane.witness.kind == "plane" and len(sketch.plane.witness.neighbours) == 4
-    assert pad.desk.settled.value(Node("frame", *pad.desk.main.at, sketch.id)).origin == pytest.approx((0, 0, 12))
+    assert pad.desk.settled.value(Node("frame", pad.desk.main.at, sketch.id)).origin == pytest.approx((0, 0, 12))
 
 
 def other_hand(window, name, note):

@@ -39,7 +39,7 @@ def test_a_rectangle_with_a_hole_is_drawn_dimensioned_and_extruded(qtbot, pad):
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
     (body,) = desk.main.document.bodies
-    measured = desk.settled.value(Node("measure", *desk.main.at, body))
+    measured = desk.settled.value(Node("measure", desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx((50 * 30 - 3.14159265358979 * 36) * 10, rel=1e-6)
     assert not desk.attention
 

@@ -193,7 +193,7 @@ def test_a_curved_face_is_refused_where_a_plane_is_asked_for(qtbot, block):  # n
 def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
     canvas, desk = block.bodies, block.desk
     upright = [e for e in canvas.meshes[0][1].edges if e.count("side") == 2]
-    key = canvas.key(canvas.meshes[0][0])
+    key = canvas.meshes[0][0]
     desk.main.pick([("edge", key, e) for e in upright])
     block.actions_.run("operation.fillet")
     type_into(qtbot, block.card.value, "7 mm")  # two of them have room for 10 together
@@ -215,11 +215,11 @@ def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
 def test_two_corners_are_measured_apart(qtbot, block):  # noqa: F811
     canvas = block.bodies
     corners = list(canvas.meshes[0][1].corners)[:2]
-    key = canvas.key(canvas.meshes[0][0])
+    key = canvas.meshes[0][0]
     block.desk.main.pick([("vertex", key, c) for c in corners])
     a, b = (canvas.meshes[0][1].corners[c] for c in corners)
-    qtbot.waitUntil(lambda: "Shortest" in dict(block.right.facts.rows()), timeout=20_000)
-    told = float(dict(block.right.facts.rows())["Shortest"].split()[0])
+    qtbot.waitUntil(lambda: "Shortest" in dict(block.right.facts()), timeout=20_000)
+    told = float(dict(block.right.facts())["Shortest"].split()[0])
     assert told == pytest.approx(float(((a - b) ** 2).sum() ** 0.5), rel=1e-3)
 
 
@@ -235,7 +235,7 @@ def test_what_cannot_be_built_says_so_where_its_bodies_would_be(qtbot, block):  
     gone = edits.replace(extrude, regions=(Reference(item=extrude.regions[0].item, label="+gone"),))
     desk.apply("lost", lambda f: edits.replace_operation(f, desk.main.document_id, gone))
     settle(qtbot, block)
-    outcome = desk.evaluation.outcomes[Node("state", *desk.main.at, extrude.id)]
+    outcome = desk.evaluation.outcomes[Node("state", desk.main.at, extrude.id)]
     name, why = block.bodies.painter._first_failing()
     assert name == extrude.name and outcome.problem.what in why
 
@@ -278,7 +278,7 @@ def test_a_lost_edge_stands_beside_what_it_may_be_and_is_mended_by_enter(qtbot, 
     settle(qtbot, block)
     (mended,) = desk.main.build[-1].edges
     assert mended.label in (edge.label, f"({other}|{one})") or mended.witness.kind == "line"
-    assert desk.evaluation.outcomes[Node("state", *desk.main.at, fillet.id)].problem is None
+    assert desk.evaluation.outcomes[Node("state", desk.main.at, fillet.id)].problem is None
     assert not card.isVisible() and block.stack.currentWidget().hasFocus()  # the keyboard is back in the canvas
 
 

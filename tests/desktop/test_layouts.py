@@ -47,7 +47,7 @@ def test_a_figure_is_typed_where_it_stands_and_the_parts_follow(qtbot, layout):
     field.setText("35 deg")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     settle(qtbot, layout)
-    frame = layout.desk.settled.value(Node("frame", *layout.desk.main.at, operation(layout, "Head face").id))
+    frame = layout.desk.settled.value(Node("frame", layout.desk.main.at, operation(layout, "Head face").id))
     assert math.degrees(math.asin(frame.normal[2])) == pytest.approx(35)
     assert "arm_angle" in layout.strip.line.text()
 
@@ -71,7 +71,7 @@ def test_several_planes_are_named_while_they_are_made(qtbot, layout):
     card.name.setText("Shelf 1, Shelf 2, Shelf 3")
     place(qtbot, layout, "top", "Sizes.height / 4")
     heights = [
-        layout.desk.settled.value(Node("frame", *layout.desk.main.at, operation(layout, f"Shelf {k}").id)).origin[2]
+        layout.desk.settled.value(Node("frame", layout.desk.main.at, operation(layout, f"Shelf {k}").id)).origin[2]
         for k in (1, 2, 3)
     ]
     assert heights == [90, 180, 270]
@@ -105,7 +105,7 @@ def test_a_datum_is_changed_by_its_sentence(qtbot, layout):
     qtbot.keyClick(card.name, Qt.Key.Key_Return)
     settle(qtbot, layout)
     at = layout.desk.main.at
-    assert layout.desk.settled.value(Node("frame", *at, operation(layout, "Shoulder").id)).origin[2] == 350
+    assert layout.desk.settled.value(Node("frame", at, operation(layout, "Shoulder").id)).origin[2] == 350
 
 
 def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, layout, tmp_path):
@@ -116,13 +116,13 @@ def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, 
     answer(qtbot, layout, "Mine")
     assert (layout.desk.session.stored.folder / "files").glob("sketch-of-mine-*.png")
     layout.actions_.run("underlay.scale")
-    picking, canvas = layout.bodies.space.picking, layout.bodies
+    picking, canvas = layout.bodies.plane_pick, layout.bodies
     frame = picking.asked[0]
     to = canvas.space.on_screen(frame)
     for point in ((20.0, 30.0), (120.0, 30.0)):
         qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=to(point).toPoint())
     answer(qtbot, layout, "150 mm")
-    picture = layout.desk.settled.value(Node("underlay", *layout.desk.main.at, operation(layout, "Mine").id))
+    picture = layout.desk.settled.value(Node("underlay", layout.desk.main.at, operation(layout, "Mine").id))
     assert picture.size[0] == pytest.approx(300, rel=0.02) and picture.size[1] == picture.size[0] / 2
     bad = tmp_path / "bad.png"
     bad.write_bytes(b"no picture")
@@ -182,9 +182,9 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     window.show_tab("Bodies")
     canvas = window.bodies
     settle(qtbot, window)
-    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(canvas.key(b[0])) == "Foot")
+    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(b[0]) == "Foot")
     top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
-    window.desk.main.pick([("face", canvas.key(key), top)])
+    window.desk.main.pick([("face", key, top)])
     assert window.actions_.run("part.here")
     assert window.prompt.fields[2].currentText() == "the picked face of Foot"
     answer(qtbot, window, "Cap")
@@ -209,7 +209,7 @@ def test_from_effect_back_to_cause(qtbot, window):
     window.show_tab("Sketch")
     canvas = window.sketches
     (ring,) = window.desk.main.document.bodies
-    node = Node("measure", *window.desk.main.at, ring)
+    node = Node("measure", window.desk.main.at, ring)
     before = window.desk.settled.value(node)["volume_mm3"]
     traced = next(k for k, c in canvas.solved.curves.items() if c.fixed and c.kind == "line")
     x0, y0, x1, y1 = canvas.solved.curves[traced].values
@@ -243,7 +243,7 @@ def test_a_copy_of_a_plane_is_pulled_off_by_its_name(qtbot, layout):
     settle(qtbot, layout)
     at, heights = layout.desk.main.at, []
     for name in ("Shoulder", "Upper", "Uppermost"):
-        heights.append(layout.desk.settled.value(Node("frame", *at, operation(layout, name).id)).origin[2])
+        heights.append(layout.desk.settled.value(Node("frame", at, operation(layout, name).id)).origin[2])
     assert heights == pytest.approx([360, 360 + far, 360 + 2 * far])
 
 

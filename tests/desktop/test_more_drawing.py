@@ -49,7 +49,7 @@ def test_an_ellipse_with_typed_half_axes_is_extruded(qtbot, pad):
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
     (body,) = desk.main.document.bodies
-    measured = desk.settled.value(Node("measure", *desk.main.at, body))
+    measured = desk.settled.value(Node("measure", desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx(math.pi * 25 * 10 * 10, rel=1e-6)
 
 
@@ -89,7 +89,7 @@ def test_text_is_asked_for_placed_and_measured(qtbot, pad):
     lay_down(qtbot, canvas)
     pad.desk.main.curves = list(canvas.sketch.curves)
     pad.desk.main.selection_changed.emit()
-    assert ("Height of capitals", "6 mm") in pad.right.facts.rows()
+    assert ("Height of capitals", "6 mm") in pad.right.facts()
     assert pad.actions_.run("choose.letters")
     inked = [r for r in canvas.solved.regions if r.label in pad.desk.main.regions[1]]
     assert len(inked) == 2 and len(canvas.solved.regions) == 5  # R and 8; the R has one hole, the 8 has two
@@ -98,7 +98,7 @@ def test_text_is_asked_for_placed_and_measured(qtbot, pad):
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)
     settle(qtbot, pad)
     (body,) = pad.desk.main.document.bodies
-    measured = pad.desk.settled.value(Node("measure", *pad.desk.main.at, body))
+    measured = pad.desk.settled.value(Node("measure", pad.desk.main.at, body))
     assert measured["volume_mm3"] == pytest.approx(2 * sum(r.area for r in inked), rel=1e-5) and measured["solids"] == 2
 
 

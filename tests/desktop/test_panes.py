@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 
 from architectonic.describe.results import Node
-from architectonic.desktop.pane.sources import takers
 from architectonic.family import edits
 from architectonic.family.records import Trace
+from architectonic.session.feeds.sources import takers
 from tests.desktop.conftest import settle
 from tests.desktop.hands import click, field, show
 
@@ -39,7 +39,7 @@ def test_an_edit_beside_is_followed_by_the_part(qtbot, window):
     settle(qtbot, window)
     canvas = window.beside.sketches
     part = named(window, "Stem")
-    measure = Node("measure", *window.desk.main.at, next(iter(part.bodies)))
+    measure = Node("measure", window.desk.main.at, next(iter(part.bodies)))
     before = window.desk.settled.value(measure)["box_mm"]
     canvas.grab()
     length = next(c for c in canvas.sketch.constraints if c.name == "stem_length")
@@ -178,7 +178,7 @@ def test_a_face_of_another_part_is_fed(qtbot, window):
     settle(qtbot, window)
     feed = next(f for f in window.desk.main.document.feeds.values() if f.name == "Foot's top")
     (key,) = feed.sockets
-    frame = window.desk.settled.value(Node("socket", *window.desk.main.at, key))
+    frame = window.desk.settled.value(Node("socket", window.desk.main.at, key))
     assert frame.origin == pytest.approx((0, 0, 18)) and frame.normal == pytest.approx((0, 0, 1))
 
 
@@ -194,7 +194,7 @@ def test_a_driver_lights_what_it_moves_and_the_wheel_asks_what_if(qtbot, window)
     stem.leaveEvent(_enter())
     assert not window.desk.main.lit
     family, foot = window.desk.family, field(window, "foot_d")
-    measure = Node("measure", *window.desk.main.at, next(iter(window.desk.main.document.bodies)))
+    measure = Node("measure", window.desk.main.at, next(iter(window.desk.main.document.bodies)))
     before = window.desk.evaluation.value(measure)["box_mm"]
     foot.what_if(2)
     foot._spring.stop()
@@ -215,7 +215,7 @@ def _enter():
 
 def test_driven_documents_have_pictures_and_say_what_they_take(qtbot, window):
     show(qtbot, window, "Elevation")
-    wanted = {t.document for t in takers(window.desk.main)}
+    wanted = {t.document for t in takers(window.desk.family, window.desk.main.document_id)}
     qtbot.waitUntil(lambda: all(window.desk.pictures.get(k) is not None for k in wanted), timeout=20_000)
     for key in wanted:
         image = window.desk.pictures[key]
@@ -231,7 +231,7 @@ def test_the_keys_are_listed_and_hidden_bodies_come_back_by_name(qtbot, window):
     qtbot.keyClick(window.key_help, Qt.Key.Key_Escape)
     assert not window.key_help.isVisible()
     canvas = window.bodies
-    keys = [canvas.key(b) for b, _, _ in canvas.meshes][:2]
+    keys = [b for b, _, _ in canvas.meshes][:2]
     canvas.hidden = set(keys)
     canvas._show()
     canvas.grab()
@@ -253,7 +253,7 @@ def test_the_size_that_a_feed_takes_is_chosen_from_its_menu_or_by_expression(qtb
     body = next(iter(window.desk.main.document.bodies))
 
     def width():
-        box = window.desk.settled.value(Node("measure", *window.desk.main.at, body))["box_mm"]
+        box = window.desk.settled.value(Node("measure", window.desk.main.at, body))["box_mm"]
         return box[3] - box[0]
 
     assert width() == pytest.approx(150)

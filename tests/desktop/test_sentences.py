@@ -102,7 +102,7 @@ def test_edges_are_bevelled_by_clicking_them(qtbot, block):
 
 def measured(window, body=0):
     keys = list(window.desk.main.document.bodies)
-    return window.desk.settled.value(Node("measure", *window.desk.main.at, keys[body]))
+    return window.desk.settled.value(Node("measure", window.desk.main.at, keys[body]))
 
 
 def test_esc_leaves_a_sentence_and_lets_clicks_pick_again(qtbot, block):
@@ -160,7 +160,7 @@ def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_t
     canvas = block.bodies
     before = measured(block)
     top = next(f for f in canvas.meshes[0][1].faces if f.endswith(":end"))
-    block.desk.main.pick([("face", canvas.key(canvas.meshes[0][0]), top)])
+    block.desk.main.pick([("face", canvas.meshes[0][0], top)])
     assert "operation.shell" in block.verbs.ids()
     block.actions_.run("operation.shell")
     assert block.card.blanks["faces"].button.text() == "1 face"
@@ -210,7 +210,7 @@ def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot
 def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block):
     canvas, desk = block.bodies, block.desk
     label = seen_edges(canvas)[0]
-    desk.main.pick([("edge", canvas.key(canvas.meshes[0][0]), label)])
+    desk.main.pick([("edge", canvas.meshes[0][0], label)])
     block.actions_.run("operation.fillet")
     qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
@@ -232,7 +232,7 @@ def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block
     settle(qtbot, block)
     assert not desk.attention and desk.main.build[-1].edges[0].witness is not None
     face = next(f for f in canvas.meshes[0][1].faces if ":blend:" in f)
-    desk.main.pick([("face", canvas.key(canvas.meshes[0][0]), face)])
+    desk.main.pick([("face", canvas.meshes[0][0], face)])
     block.actions_.run("pick.why")
     told = [block.list_card.rows.item(r, 1).text() for r in range(block.list_card.rows.rowCount())]
     assert any(t.startswith("Round: round 1 edge") for t in told) and any(t.startswith("Block: make") for t in told)

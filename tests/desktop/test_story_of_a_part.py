@@ -22,7 +22,7 @@ pytestmark = [pytest.mark.window, pytest.mark.kernel]
 def measured(window, name):
     document = window.desk.main.document
     body = next(k for k, b in document.bodies.items() if b.name == name)
-    return window.desk.settled.value(Node("measure", *window.desk.main.at, body))
+    return window.desk.settled.value(Node("measure", window.desk.main.at, body))
 
 
 def enter(qtbot, window):
@@ -146,7 +146,7 @@ def taken_back_and_switched(qtbot, pad, body, rounded, whole):
     volumes = {}
     for s in desk.family.head.sizes:
         at = desk.main.at._replace(configuration=s.id)
-        volumes[s.name] = desk.settled.value(Node("measure", *at, body))["volume_mm3"]
+        volumes[s.name] = desk.settled.value(Node("measure", at, body))["volume_mm3"]
     assert volumes["A"] == pytest.approx(rounded, rel=1e-7) and volumes["B"] == pytest.approx(whole, rel=1e-7)
 
 

@@ -88,7 +88,7 @@ def test_the_size_chooser_shows_another_size(qtbot, window):
     entries["L"].trigger()
     settle(qtbot, window)
     assert "L" in window.head.size_button.text() and field(window, "foot_d").text() == "190 mm"
-    assert ("Box", "190.0 × 190.0 × 22.0") in window.right.facts.rows()
+    assert ("Box", "190.0 × 190.0 × 22.0") in window.right.facts()
 
 
 def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
@@ -97,13 +97,13 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
     canvas.look("top")
     middle = QPoint(canvas.width() // 2 + 60, canvas.height() // 2)
     qtbot.mouseMove(canvas, middle)
-    assert "end of Foot block" in canvas.describe(*canvas.over[0][:3])
+    assert "end of Foot block" in canvas.painter.describe(*canvas.over[0][:3])
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=middle)
     assert len(window.desk.main.picks) == 1
     qtbot.keyClick(canvas, Qt.Key.Key_BracketRight)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, middle)
-    qtbot.waitUntil(lambda: "Shortest" in dict(window.right.facts.rows()), timeout=20_000)
-    facts = dict(window.right.facts.rows())
+    qtbot.waitUntil(lambda: "Shortest" in dict(window.right.facts()), timeout=20_000)
+    facts = dict(window.right.facts())
     assert "Between the two" in facts and facts["Apart"] == "2.4 mm"  # the roof of the foot is the wall
     qtbot.wait(300)  # the picture at rest is drawn once, smoothly
     renders = canvas.scene.renders
@@ -115,7 +115,7 @@ def test_faces_are_named_under_the_pointer_and_measured_between(qtbot, window):
 def test_only_this_and_hide(qtbot, window):
     show(qtbot, window, "Light")
     canvas = window.bodies
-    key = canvas.key(canvas.meshes[0][0])
+    key = canvas.meshes[0][0]
     window.desk.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
     qtbot.keyClick(canvas, Qt.Key.Key_O)
     assert len(canvas.hidden) == 5
@@ -330,7 +330,7 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     settle(qtbot, window)
     assert window.desk.family is family and window.desk.previewed is not None
     assert volume(window, "Stem") == before  # what is settled is not touched by a preview
-    previewed = window.desk.evaluation.value(Node("measure", *window.desk.main.at, body))["volume_mm3"]
+    previewed = window.desk.evaluation.value(Node("measure", window.desk.main.at, body))["volume_mm3"]
     assert previewed < before
     type_into(qtbot, card.value, "50")
     qtbot.waitUntil(lambda: "still works" in card.hint.text(), timeout=20_000)
@@ -379,7 +379,7 @@ def test_a_region_is_clicked_and_extruded(qtbot, window):
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
     bodies = {b.name: k for k, b in window.desk.main.document.bodies.items()}
-    plug = window.desk.settled.value(Node("measure", *window.desk.main.at, bodies["Plug"]))
+    plug = window.desk.settled.value(Node("measure", window.desk.main.at, bodies["Plug"]))
     assert plug["volume_mm3"] == pytest.approx(3.14159265358979 * (12.875 / 2) ** 2 * 12, rel=1e-9)
     assert [c.name for c in window.made_of.columns] == ["Stem", "Plug"]
 

@@ -11,6 +11,7 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.exchange import folder
 from architectonic.family import edits, names, scopes, tables
+from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, refuse_circle
 from architectonic.family.tables import Typed
 from architectonic.propagate.evaluator import Evaluator
@@ -39,7 +40,7 @@ def order(family, key):
 
 def value(family, key, name, size="S"):
     size_id = next(s.id for s in family.head.sizes if s.name == size)
-    node = Node("value", key, size_id, row(family, key, name).id)
+    node = Node("value", Scope(key, size_id), row(family, key, name).id)
     return Evaluator(NoExecutor()).evaluate(family, [node]).value(node)
 
 
@@ -208,7 +209,7 @@ def test_tables_survive_random_edits_renames_moves_and_undo(seed, tmp_path_facto
         evaluation = session.evaluate()
         expected = plain(session, key)
         for p in session.family.documents[key].parameters:
-            found = evaluation.value(Node("value", key, "default", p.id))
+            found = evaluation.value(Node("value", Scope(key, "default"), p.id))
             assert math.isclose(found, expected[p.name], rel_tol=1e-12, abs_tol=1e-9), p.name
         kept, anew = session._graph_now(), Graph(session.family)
         assert kept.reads == anew.reads

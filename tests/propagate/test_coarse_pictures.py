@@ -21,7 +21,7 @@ def bench(engine):
 def facets(bench, **how):
     (at,) = all_scopes(bench.family)
     seen = evaluate_scopes(bench.engine.evaluator, bench.family, [at], (Look(at),), measured=False, **how)
-    found = seen.value(Node("mesh", *at, "b1"))
+    found = seen.value(Node("mesh", at, "b1"))
     assert found is not None
     return found
 
@@ -29,7 +29,7 @@ def facets(bench, **how):
 def test_a_coarse_picture_leaves_no_trace_in_the_exact_one(bench):
     bench.store(Fillet(id="g", name="More", edges=(bench.upright(2),), radius=bench.e("6.5 mm")))
     (at,) = all_scopes(bench.family)
-    node = Node("mesh", *at, "b1")
+    node = Node("mesh", at, "b1")
 
     def seen(quick):
         found = evaluate_scopes(bench.engine.evaluator, bench.family, [at], (Look(at),), measured=False, quick=quick)

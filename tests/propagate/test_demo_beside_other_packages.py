@@ -28,7 +28,7 @@ def test_facets_of_the_whole_demo(engine):
             continue
         found = BodyMesh.from_result(outcome.value)
         facets = trimesh.Trimesh(found.points.astype(float), found.triangles, process=True)
-        measured = evaluation.value(Node("measure", node.document, node.configuration, node.item))
+        measured = evaluation.value(Node("measure", node.at, node.item))
         assert facets.is_watertight and facets.is_winding_consistent, node
         assert facets.volume == pytest.approx(measured["volume_mm3"], rel=0.01), node
         seen += 1
@@ -44,7 +44,7 @@ def test_an_exported_part_of_three_bodies(engine, tmp_path):
     evaluation = evaluate_scopes(engine.evaluator, family, [at])
     file = tmp_path / "elbow.step"
     export(engine, evaluation, at, file)
-    ours = sorted(evaluation.value(Node("measure", part.id, size, b))["volume_mm3"] for b in part.bodies)
+    ours = sorted(evaluation.value(Node("measure", Scope(part.id, size), b))["volume_mm3"] for b in part.bodies)
     model = arris.Model()
     theirs = sorted(model.mass_properties(s.body).volume for s in model.read_step(file.read_text("utf-8")).solids)
     assert theirs == pytest.approx(ours, rel=1e-6)

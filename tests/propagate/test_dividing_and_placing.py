@@ -27,6 +27,7 @@ from architectonic.family.records import (
     Through,
     Turn,
 )
+from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel
 
@@ -54,7 +55,7 @@ def split(bench, by, **more):
 def labels(bench, body):
     document = bench.family.documents[bench.key]
     key = next(k for k, b in document.bodies.items() if b.name == body)
-    node = Node("mesh", bench.key, "default", key)
+    node = Node("mesh", Scope(bench.key, "default"), key)
     return bench.engine.evaluator.evaluate(bench.family, [node]).value(node)["faces"]
 
 
@@ -144,7 +145,7 @@ def test_the_wall_of_a_hole_parts_what_lies_inside_of_it(bench):
 
 
 def centre(bench, body="b1"):
-    return bench.settle().value(Node("measure", bench.key, "default", body))["centre_mm"]
+    return bench.settle().value(Node("measure", Scope(bench.key, "default"), body))["centre_mm"]
 
 
 def test_a_line_is_laid_in_another_by_the_shortest_way(bench):
@@ -194,12 +195,12 @@ def test_a_move_is_taken_back_later_with_what_was_done_meanwhile(bench, by):
     )
     moved = bench.volumes()["Block body"]
     bench.store(Move(id="back", name="Home", acts_on=("b1",), by=Back(move=Reference(item="m", stage="here"))))
-    measured = bench.settle().value(Node("measure", bench.key, "default", "b1"))
+    measured = bench.settle().value(Node("measure", Scope(bench.key, "default"), "b1"))
     factor = 27 if isinstance(by(bench), Scale) else 1
     assert measured["box_mm"] == pytest.approx((0, 0, 0, 80, 50, 10), abs=1e-6)
     assert measured["volume_mm3"] == close(moved / factor) and measured["volume_mm3"] < 40000
     bench.family = edits.set_switch(bench.family, bench.key, "m", False)
-    home = bench.settle().outcomes[Node("state", bench.key, "default", "back")]
+    home = bench.settle().outcomes[Node("state", Scope(bench.key, "default"), "back")]
     assert home.problem is None and home.value.status == "off"  # nothing to take back where it was not moved
 
 

@@ -21,6 +21,7 @@ from architectonic.family.records import (
     Measurement,
     Reference,
 )
+from architectonic.family.scopes import Scope
 from architectonic.session.model import measuring
 from architectonic.session.tables import checks
 
@@ -33,7 +34,7 @@ def bench(engine):
 
 
 def outcome(bench, what, *of):
-    node = Node("gauged", bench.key, "default", "", passing(what, of))
+    node = Node("gauged", Scope(bench.key, "default"), "", passing(what, of))
     return bench.engine.evaluator.evaluate(bench.family, [node]).outcomes[node]
 
 
@@ -68,7 +69,7 @@ def test_figures_of_one_thing(bench):
 
 def _faces(bench):
     evaluation = bench.settle()
-    node = Node("mesh", bench.key, "default", "b1")
+    node = Node("mesh", Scope(bench.key, "default"), "b1")
     return bench.engine.evaluator.evaluate(evaluation.family, [node]).value(node)["faces"]
 
 

@@ -76,19 +76,19 @@ class Model:
 
         from architectonic.propagate.evaluator import Evaluator
 
-        found = Evaluator(FakeExecutor()).evaluate(self.family, [Node("solve", part, "default", sketch)])
-        return found.value(Node("solve", part, "default", sketch)).regions[0].label
+        found = Evaluator(FakeExecutor()).evaluate(self.family, [Node("solve", Scope(part, "default"), sketch)])
+        return found.value(Node("solve", Scope(part, "default"), sketch)).regions[0].label
 
     def evaluate(self, engine):
         return evaluate_scopes(engine.evaluator, self.family, all_scopes(self.family))
 
 
 def volume(evaluation, part, body="b1"):
-    return evaluation.value(Node("measure", part, "default", body))["volume_mm3"]
+    return evaluation.value(Node("measure", Scope(part, "default"), body))["volume_mm3"]
 
 
 def problem(evaluation, part, operation):
-    return evaluation.outcomes[Node("state", part, "default", operation)].problem
+    return evaluation.outcomes[Node("state", Scope(part, "default"), operation)].problem
 
 
 @pytest.fixture
@@ -186,8 +186,8 @@ def test_a_failing_operation_passes_its_input_on_and_a_lost_edge_is_reported(mod
     assert found.severity == "missing" and any(sides[0] in c for c in found.candidates)
     told = attention(evaluation)
     assert [i.where for i in told] == ["Plate / Too big", "Plate / Lost"]
-    state = evaluation.value(Node("state", part, "default", "big"))
-    assert state.status == "failing" and state.bodies == evaluation.value(Node("state", part, "default", block)).bodies
+    state = evaluation.value(Node("state", Scope(part, "default"), "big"))
+    assert state.status == "failing" and state.bodies == evaluation.value(Node("state", Scope(part, "default"), block)).bodies
 
 
 def test_what_it_acts_on_is_explicit(model, engine):
@@ -279,7 +279,7 @@ def test_an_operation_whose_sources_are_all_off_is_off_too(model, engine):
     block, _ = model.block(part)
     model.family = edits.set_switch(model.family, part, f"{part}Block outline", False)
     evaluation = model.evaluate(engine)
-    state = evaluation.value(Node("state", part, "default", block))
+    state = evaluation.value(Node("state", Scope(part, "default"), block))
     assert state.status == "off" and "off" in state.reason and attention(evaluation) == []
 
 
@@ -311,6 +311,6 @@ def test_mass_follows_the_density_and_the_assembly_sums(model, engine):
     model.family = edits.add_instance(model.family, whole, part)
     model.family = edits.add_instance(model.family, whole, part, "Slab again")
     evaluation = model.evaluate(engine)
-    assert evaluation.value(Node("mass", part, "default", "b1")) == pytest.approx(785, rel=1e-9)
-    placed = evaluation.value(Node("assembly", *Scope(whole, "default"), ""))
+    assert evaluation.value(Node("mass", Scope(part, "default"), "b1")) == pytest.approx(785, rel=1e-9)
+    placed = evaluation.value(Node("assembly", Scope(whole, "default"), ""))
     assert sum(p.mass for p in placed) == pytest.approx(1570, rel=1e-9)

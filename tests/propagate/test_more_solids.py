@@ -29,6 +29,7 @@ from architectonic.family.records import (
     Sketch,
     Sweep,
 )
+from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel
 
@@ -98,7 +99,7 @@ def test_a_rib_fills_the_corner_under_its_line(bench):
 
 
 def _faces(bench, body="b1"):
-    node = Node("mesh", bench.key, "default", body)
+    node = Node("mesh", Scope(bench.key, "default"), body)
     return set(bench.engine.evaluator.evaluate(bench.family, [node]).value(node)["faces"])
 
 
@@ -311,13 +312,13 @@ def test_a_bar_runs_along_an_edge_that_lies_in_no_plane(bench):
             near=None,
         )
     )
-    node = Node("mesh", bench.key, "default", "b2")
+    node = Node("mesh", Scope(bench.key, "default"), "b2")
     edges = bench.engine.evaluator.evaluate(bench.family, [node]).value(node)["edges"]
     rim = next(e for e in edges if "c:side" in e and "h:side" in e)
     at = Reference(item="b2", stage="here", label=rim)
     from architectonic.describe.references.measurement import passing
 
-    length = Node("gauged", bench.key, "default", "", passing("length", (edits.replace(at, stage="finished"),)))
+    length = Node("gauged", Scope(bench.key, "default"), "", passing("length", (edits.replace(at, stage="finished"),)))
     long = bench.engine.evaluator.evaluate(bench.family, [length]).value(length).value
     f = drawn(bench, "bead", bench.plane("Level", "20 mm"))
     f.circle(_start_of(bench, rim), 0.5)
@@ -332,7 +333,7 @@ def test_a_bar_runs_along_an_edge_that_lies_in_no_plane(bench):
 
 
 def _start_of(bench, label):
-    node = Node("mesh", bench.key, "default", "b2")
+    node = Node("mesh", Scope(bench.key, "default"), "b2")
     mesh = bench.engine.evaluator.evaluate(bench.family, [node]).value(node)
     import numpy as np
 

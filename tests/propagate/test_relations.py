@@ -20,6 +20,7 @@ from architectonic.family.records import (
     Shift,
     Turn,
 )
+from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel
 
@@ -35,7 +36,7 @@ def copied(bench, key, by):
 
 
 def relations(bench):
-    return bench.settle().value(Node("relations", bench.key, "default", ""))
+    return bench.settle().value(Node("relations", Scope(bench.key, "default"), ""))
 
 
 def shift(bench, x, y="0 mm"):

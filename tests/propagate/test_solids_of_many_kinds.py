@@ -45,6 +45,7 @@ from architectonic.family.records import (
     Turn,
     Witness,
 )
+from architectonic.family.scopes import Scope
 from architectonic.session.model import building
 
 pytestmark = pytest.mark.kernel
@@ -103,7 +104,7 @@ class Bench(Model):
     def volumes(self):
         evaluation = self.settle()
         document = self.family.documents[self.key]
-        state = evaluation.value(Node("finished", self.key, "default", ""))
+        state = evaluation.value(Node("finished", Scope(self.key, "default"), ""))
         return {document.bodies[b].name: volume(evaluation, self.key, b) for b, _ in state.bodies}
 
     def told(self, key):
@@ -124,7 +125,7 @@ def test_a_groove_turned_about_an_axis(bench):
                    angle=bench.e("90 deg", "angle"), symmetric=True)  # fmt: skip
     bench.store(half, "Half")
     evaluation = bench.settle()
-    measured = evaluation.value(Node("measure", bench.key, "default", "b3"))
+    measured = evaluation.value(Node("measure", Scope(bench.key, "default"), "b3"))
     assert measured["volume_mm3"] == close(16 * math.pi / 2 * 22)
     assert measured["centre_mm"][1] == pytest.approx(0, abs=1e-6)  # symmetric about the front plane
 
@@ -197,7 +198,7 @@ def test_a_body_split_moved_copied_scaled_united_and_taken_out(bench):
     shift = Shift(x=bench.e("0 mm"), y=bench.e("0 mm"), z=bench.e("20 mm"))
     bench.store(Move(id="m", name="Lift", acts_on=(other,), by=shift))
     evaluation = bench.settle()
-    assert evaluation.value(Node("measure", bench.key, "default", other))["box_mm"][2] == pytest.approx(20)
+    assert evaluation.value(Node("measure", Scope(bench.key, "default"), other))["box_mm"][2] == pytest.approx(20)
     bench.store(Move(id="c", name="Double", acts_on=(other,), by=Scale(point=Reference(item="origin"), factor=bench.e("2", "number")), copies={"": ""}))  # fmt: skip
     assert bench.volumes()["Block body 3"] == close(8 * 30 * 50 * 10)
     bench.store(TakeOut(id="t", name="Without", acts_on=(other,)))
@@ -217,7 +218,7 @@ def test_a_body_split_moved_copied_scaled_united_and_taken_out(bench):
 )
 def test_ways_to_move(bench, by, centre):
     bench.store(Move(id="m", name="M", acts_on=("b1",), by=by(bench)))
-    measured = bench.settle().value(Node("measure", bench.key, "default", "b1"))
+    measured = bench.settle().value(Node("measure", Scope(bench.key, "default"), "b1"))
     assert measured["centre_mm"] == pytest.approx(centre, abs=1e-6) and measured["volume_mm3"] == close(40000)
 
 

@@ -7,6 +7,7 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.records import Circle, Constraint, Feed, Reference, Size, Sketch, Socket
+from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place
 from architectonic.propagate.evaluator import Evaluator
 
@@ -37,7 +38,7 @@ def test_an_expression_chooses_the_configuration_that_a_feed_takes():
         sockets={"so": Socket(takes="curve", source=Reference(of=layout, item="sk", label="c", chosen=chosen))},
     )
     family = edits.add_feed(family, part, "fe", feed)
-    socket = {row: Node("socket", part, row, "so") for row in (s, m, l_)}
+    socket = {row: Node("socket", Scope(part, row), "so") for row in (s, m, l_)}
 
     def radii(of):
         found = Evaluator(FakeExecutor()).evaluate(of, list(socket.values()))

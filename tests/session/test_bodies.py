@@ -5,6 +5,7 @@ import pytest
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.quantities.compiled import fixed_value
@@ -51,7 +52,7 @@ def test_a_chosen_material_brings_its_density_unless_one_is_typed(demo):
 def test_the_mass_follows_and_a_backdrop_weighs_nothing(demo, engine):
     foot = edits.find_document(demo, "Foot")
     (key,) = foot.bodies
-    node = Node("mass", foot.id, demo.head.sizes[1].id, key)
+    node = Node("mass", Scope(foot.id, demo.head.sizes[1].id), key)
 
     def mass(family):
         return evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(node)

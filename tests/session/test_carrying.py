@@ -14,6 +14,7 @@ from architectonic.family.records import (
     Reference,
     Split,
 )
+from architectonic.family.scopes import Scope
 from architectonic.session.model import carrying
 
 pytestmark = pytest.mark.kernel
@@ -26,10 +27,10 @@ def bench(engine):
 
 def volumes_of(bench, key):
     evaluation = bench.settle()
-    state = evaluation.value(Node("finished", key, "default", ""))
+    state = evaluation.value(Node("finished", Scope(key, "default"), ""))
     document = bench.family.documents[key]
     return {
-        document.bodies[b].name: evaluation.value(Node("measure", key, "default", b))["volume_mm3"]
+        document.bodies[b].name: evaluation.value(Node("measure", Scope(key, "default"), b))["volume_mm3"]
         for b, _ in state.bodies
     }
 
@@ -63,7 +64,7 @@ def test_edges_are_to_be_picked_again_and_say_so(bench):
     assert left == ["Round: an edge is to be picked"] * 2
     made = edits.operation(bench.family, other, key)
     assert made.edges == () and made.radius.text == "3 mm"
-    told = bench.settle().outcomes[Node("state", other, "default", key)].problem
+    told = bench.settle().outcomes[Node("state", Scope(other, "default"), key)].problem
     assert told.what == "it has no edge" and volumes_of(bench, other) == {"Second body": close(40000)}
 
 

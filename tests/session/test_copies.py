@@ -191,7 +191,7 @@ def test_copies_carry_their_inner_constraints_into_another_document(pad):
     (w,) = [c for c in sketch.constraints if c.name == "w"]
     assert [r.document for r in w.value.refs.values()] == [pad.key]
     evaluation = pad.evaluator.evaluate(family, list(of_scope(family, at)))
-    assert [r.area for r in evaluation.value(Node("solve", other, "default", "t")).regions] == pytest.approx([62 * 31])
+    assert [r.area for r in evaluation.value(Node("solve", Scope(other, "default"), "t")).regions] == pytest.approx([62 * 31])
     with pytest.raises(UserFault, match="holds no curves"):
         pad(lambda s: paste(s, "one, two"))
 
@@ -211,7 +211,7 @@ def test_a_forked_sketch_stands_alone(pad):
     copy = edits.operation(pad.family, pad.key, key)
     assert copy.name == "S 2" and not {c.id for c in copy.constraints} & {c.id for c in pad.sketch.constraints}
     set_value(pad, "w", "20 mm")
-    solved = pad.evaluate().value(Node("solve", pad.key, "default", key))
+    solved = pad.evaluate().value(Node("solve", Scope(pad.key, "default"), key))
     assert [r.area for r in solved.regions] == pytest.approx([60 * 30])
     assert [r.area for r in pad.solved.regions] == pytest.approx([20 * 10])
 

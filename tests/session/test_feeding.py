@@ -39,7 +39,7 @@ class Pair:
         return Evaluator(FakeExecutor()).evaluate(family, nodes)
 
     def region(self, sides):
-        solved = self.evaluate().value(Node("solve", *self.lay, "sk"))
+        solved = self.evaluate().value(Node("solve", self.lay, "sk"))
         return next(r.label for r in solved.regions if sides[0] in r.label)
 
     def take(self, offers, **more):
@@ -60,7 +60,7 @@ def test_curves_and_a_region_are_taken_and_follow_their_source(pair):
     assert curve.source.witness.at == (5, 0, 0) and curve.source.witness.size == 10
     assert region.source.witness.size == pytest.approx(100)
     found = pair.evaluate(family)
-    values = [found.value(Node("socket", *pair.part, k)) for k in feed.sockets]
+    values = [found.value(Node("socket", pair.part, k)) for k in feed.sockets]
     assert values[0].curve.values == (0, 0, 10, 0)
     assert values[1].region.area == pytest.approx(100)
 
@@ -70,7 +70,7 @@ def test_a_curve_is_traced_into_a_sketch_where_it_stands(pair):
     sketch = edits.operation(family, pair.part.document, "own")
     (trace,) = sketch.curves.values()
     assert trace.drawn == (10, 10, 0, 10) and trace.helper
-    solved = pair.evaluate(family).value(Node("solve", *pair.part, "own"))
+    solved = pair.evaluate(family).value(Node("solve", pair.part, "own"))
     (curve,) = solved.curves.values()
     assert curve.fixed and curve.values == (10, 10, 0, 10)
 
@@ -121,7 +121,7 @@ def test_a_region_pointed_elsewhere_keeps_the_names_that_users_know(pair):
     """The right square takes the place of the left one: each side keeps the name of the old side at the same place."""
     family = pair.take([Offer("region", "sk", pair.region(pair.left))])
     (socket,) = next(iter(family.documents[pair.part.document].feeds.values())).sockets
-    before = pair.evaluate(family).value(Node("socket", *pair.part, socket))
+    before = pair.evaluate(family).value(Node("socket", pair.part, socket))
     known = {p.curve for loop in before.region.loops for p in loop}
     family = point_at(
         family,
@@ -131,7 +131,7 @@ def test_a_region_pointed_elsewhere_keeps_the_names_that_users_know(pair):
         pair.lay,
         Offer("region", "sk", pair.region(pair.right)),
     )
-    after = pair.evaluate(family).value(Node("socket", *pair.part, socket))
+    after = pair.evaluate(family).value(Node("socket", pair.part, socket))
     assert after.region.area == pytest.approx(120)
     assert {p.curve for loop in after.region.loops for p in loop} == known
     bottom = next(p for p in after.region.loops[0] if p.curve == f"{socket}:{pair.left[0]}")
@@ -146,7 +146,7 @@ def test_a_socket_takes_only_its_own_kind(pair):
     moved = point_at(
         family, pair.evaluate(family), pair.part.document, socket, pair.lay, Offer("curve", "sk", pair.right[1])
     )
-    value = pair.evaluate(moved).value(Node("socket", *pair.part, socket))
+    value = pair.evaluate(moved).value(Node("socket", pair.part, socket))
     assert value.curve.values == (30, 0, 30, 12)
 
 

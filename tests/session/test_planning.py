@@ -8,6 +8,7 @@ from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Datum, Extrude, OffsetPlane, Reference, Sketch
+from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session.assembly import surroundings
@@ -126,7 +127,7 @@ def test_a_part_started_on_a_neighbours_face_follows_it_and_has_no_other_relatio
     (body,) = foot.bodies
     from architectonic.render.camera import BodyMesh
 
-    mesh = BodyMesh.from_result(evaluation.value(Node("mesh", *there, body)))
+    mesh = BodyMesh.from_result(evaluation.value(Node("mesh", there, body)))
     tops = [(p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9]
     height, face = max(tops)
     offer = Offer("face", face and body, face, picked.witness(mesh, "face", face))
@@ -134,7 +135,7 @@ def test_a_part_started_on_a_neighbours_face_follows_it_and_has_no_other_relatio
     made = family.documents[part]
     assert [f.name for f in made.feeds.values()] == ["Elevation whole", "start on Foot"]
     assert family.documents[light.id].instances[-1].document == part
-    node = Node("frame", part, size, sketch)
+    node = Node("frame", Scope(part, size), sketch)
     frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(node)
     assert frame.origin[2] == pytest.approx(height) and frame.normal == (0, 0, 1)
     taller = edits.set_value(family, edits.find_document(family, "Sizes").id,
@@ -161,12 +162,12 @@ def test_a_part_started_at_a_point_of_the_frame_has_its_origin_there_and_notes_t
     at, there = (scopes.scope(demo, d.id, size) for d in (light, layout))
     evaluation = evaluate_scopes(engine.evaluator, demo, all_scopes(demo))
     side = next(o for o in layout.build if isinstance(o, Sketch))
-    solved = evaluation.value(Node("solve", *there, side.id))
-    plane = evaluation.value(Node("frame", *there, side.id))
+    solved = evaluation.value(Node("solve", there, side.id))
+    plane = evaluation.value(Node("frame", there, side.id))
     line = next(k for k, c in solved.curves.items() if c.kind == "line" and not c.fixed and abs(c.values[3]) > 1)
     point = Start("", there, Offer("curve", side.id, line), "end")
     family, part, sketch = planning.new_part_here(demo, evaluation, at, "Cap", None, Start("top"), point)
-    frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(Node("frame", part, size, sketch))
+    frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(Node("frame", Scope(part, size), sketch))
     assert frame.origin == pytest.approx(in_space(plane, solved.curves[line].values[2:4]))
     assert frame.normal == (0, 0, 1)
     assert [o.name for o in family.documents[part].build] == ["Start", "Outline"]

@@ -9,6 +9,7 @@ from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Reference, Sketch
+from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
@@ -40,7 +41,7 @@ class Pad:
 
     @property
     def solved(self):
-        return self.evaluate().value(Node("solve", self.key, "default", "s"))
+        return self.evaluate().value(Node("solve", Scope(self.key, "default"), "s"))
 
     @property
     def sketch(self):
@@ -227,7 +228,7 @@ def test_a_constraint_whose_curve_became_another_kind_is_told(pad):
 
     ring = edits.replace(pad.sketch, curves={line: Circle(centre=(0, 0), radius=4)})
     pad.family = edits.replace_operation(pad.family, pad.key, ring)
-    outcome = pad.evaluate().outcomes[Node("solve", pad.key, "default", "s")]
+    outcome = pad.evaluate().outcomes[Node("solve", Scope(pad.key, "default"), "s")]
     assert outcome.problem.code == "sketch.misfit" and "something that is gone" in outcome.problem.what
 
 
@@ -243,7 +244,7 @@ def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over
     told = pad(lambda s: s.decided("distance", f"{base}.start", f"{up}.end"))
     assert "distance" in told
     key = pad(lambda s: s.read_out("distance", f"{base}.start", f"{up}.end", name="across"))
-    read = Node("value", pad.key, "default", key)
+    read = Node("value", Scope(pad.key, "default"), key)
 
     def value():
         at = scopes.scope(pad.family, pad.key, "")
@@ -252,7 +253,7 @@ def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over
     assert value() == pytest.approx(5) and pad.solved.freedoms == 0
     pad.family = edits.add_parameter(pad.family, pad.key, "twice", "2 * S.across")
     twice = pad.family.documents[pad.key].parameters[-1]
-    assert pad.evaluate().value(Node("value", pad.key, "default", twice.id)) == pytest.approx(10)
+    assert pad.evaluate().value(Node("value", Scope(pad.key, "default"), twice.id)) == pytest.approx(10)
     with pytest.raises(UserFault, match="decided already"):
         pad(lambda s: turn_over(s, key))
     side = next(c.id for c in pad.sketch.constraints if c.value is not None and c.of == (up,))

@@ -51,10 +51,10 @@ class Bench:
         return things
 
     def solved(self, sketch="s"):
-        return self.evaluate().value(Node("solve", *self.at, sketch))
+        return self.evaluate().value(Node("solve", self.at, sketch))
 
     def problem(self, sketch="s"):
-        return self.evaluate().outcomes[Node("solve", *self.at, sketch)].problem
+        return self.evaluate().outcomes[Node("solve", self.at, sketch)].problem
 
     def set(self, name, text):
         document = self.family.documents[self.a]
@@ -196,7 +196,7 @@ def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
     d.constrain("coincident", f"{curve}.end", f"{line}.start")
     d.constrain("coincident", f"{line}.end", f"{curve}.start")
     m.family = edits.replace_operation(m.family, bench.a, d.sketch)
-    regions = bench.evaluate().value(Node("solve", *bench.source, "free")).regions
+    regions = bench.evaluate().value(Node("solve", bench.source, "free")).regions
     m.add(bench.a, Extrude(id="wave", name="Wave", does="make", acts_on=("b2",), far=Distance(value=m.text(bench.a, "5 mm")),
                            regions=tuple(Reference(item="free", label=r.label) for r in regions)))  # fmt: skip
     m.family = edits.add_body(m.family, bench.a, "b2", Body(name="Wave body"))
@@ -205,7 +205,7 @@ def test_a_spline_edge_is_exact_where_the_kernel_made_it_from_a_spline(bench):
     )
     traced = [c for c in bench.solved().curves.values() if c.kind == "controlled"]
     assert traced
-    drawn = samples(bench.evaluate().value(Node("solve", *bench.source, "free")).curves[curve])
+    drawn = samples(bench.evaluate().value(Node("solve", bench.source, "free")).curves[curve])
     from architectonic.describe.drawn.readings import foot
 
     for p in drawn[::7]:
@@ -230,7 +230,7 @@ def test_a_traced_outline_bounds_the_area_that_shapely_sums_over_its_facets(benc
     d.circle((130.0, 30.0), 25.0)
     d.ellipse((160.0, 30.0), (185.0, 40.0), (155.0, 45.0))
     m.family = edits.replace_operation(m.family, bench.a, d.sketch)
-    regions = bench.evaluate().value(Node("solve", *bench.source, "free")).regions
+    regions = bench.evaluate().value(Node("solve", bench.source, "free")).regions
     assert len(regions) == 3
     m.add(bench.a, Extrude(id="blob", name="Blob", does="make", acts_on=("b2",), far=Distance(value=m.text(bench.a, "5 mm")),
                            regions=tuple(Reference(item="free", label=r.label) for r in regions[:1])))  # fmt: skip

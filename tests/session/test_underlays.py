@@ -13,6 +13,7 @@ from architectonic.describe.results import Node
 from architectonic.exchange import picturefile
 from architectonic.family import edits
 from architectonic.family.records import Reference
+from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
 from architectonic.session.sketch import underlays
 
@@ -37,7 +38,7 @@ def layout(tmp_path):
 
 
 def placed(family, key, size=0):
-    node = Node("underlay", key, family.head.sizes[size].id, "u")
+    node = Node("underlay", Scope(key, family.head.sizes[size].id), "u")
     return ask(family, [node]).value(node)
 
 

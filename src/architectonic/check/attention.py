@@ -39,7 +39,7 @@ def configuration_name(family: Family, at: Scope) -> str:
 
 def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
     """The configurations of some nodes of a document, in the order that the document lists them."""
-    named = {n.configuration for n in nodes}
+    named = {n.at.configuration for n in nodes}
     rows = scopes.configurations(family, family.documents[nodes[0].document])
     return tuple(name for row, name in rows if row in named)
 

@@ -27,7 +27,7 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
             names[item.id] = (key, unit_of(item))
     for node, outcome in evaluation.outcomes.items():
         document = family.documents[node.document]
-        where = (document.name, configuration_name(family, node.scope))
+        where = (document.name, configuration_name(family, node.at))
         if node.what == "value" and outcome.value is not None and node.item in names:
             name, unit = names[node.item]
             found[(*where, name)] = in_unit(outcome.value, unit)
@@ -98,7 +98,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
             {
                 "name": rule.name,
                 "document": after.family.documents[node.document].name,
-                "configuration": configuration_name(after.family, node.scope),
+                "configuration": configuration_name(after.family, node.at),
                 "guard": isinstance(rule, Guard),
                 "held": held.get((node, rule.id)),
                 "holds": None if checked is None else checked.holds,

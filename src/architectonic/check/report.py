@@ -75,7 +75,7 @@ def rule_entries(evaluation: Evaluation) -> list[dict[str, Any]]:
         {
             "name": rule.name,
             "document": family.documents[node.document].name,
-            "configuration": configuration_name(family, node.scope),
+            "configuration": configuration_name(family, node.at),
             "guard": isinstance(rule, Guard),
             "holds": checked is not None and checked.holds,
             "message": words(rule, checked) if checked is not None else "it could not be worked out",
@@ -102,7 +102,7 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
             expression = (
                 scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else getattr(item, "value", None)
             )
-            values = {name: evaluation.value(Node("value", document.id, row, item.id)) for row, name in rows}
+            values = {name: evaluation.value(Node("value", Scope(document.id, row), item.id)) for row, name in rows}
             known = {n: in_unit(v, unit) for n, v in values.items() if v is not None}
             default = next(iter(values))
             found[f"{names.identifier(document.name)}.{key}"] = {
@@ -132,7 +132,7 @@ def _failing(evaluation: Evaluation, at: Scope) -> bool:
         and o.problem.severity in ("failing", "missing", "conflict")
         and o.problem.code != "body.no_density"
         for n, o in evaluation.outcomes.items()
-        if n.scope == at
+        if n.at == at
     )
 
 
@@ -145,7 +145,7 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
         "feeds": _feeds(evaluation, document, at),
     }
     if isinstance(document, Model):
-        state = evaluation.value(Node("finished", *at, ""))
+        state = evaluation.value(Node("finished", at, ""))
         if isinstance(state, ModelState):
             entry["bodies"] = [_body(evaluation, document, at, b) for b, _ in state.bodies]
         entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
@@ -157,13 +157,13 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
 
 def _body(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict[str, Any]:
     record = document.bodies.get(body)
-    measured = evaluation.value(Node("measure", *at, body)) or {}
+    measured = evaluation.value(Node("measure", at, body)) or {}
     return {
         "name": record.name if record else body,
         "kind": "solid",
         "volume_mm3": measured.get("volume_mm3"),
         "area_mm2": measured.get("area_mm2"),
-        "mass_g": evaluation.value(Node("mass", *at, body)),
+        "mass_g": evaluation.value(Node("mass", at, body)),
         "box_mm": list(measured.get("box_mm", [])),
         "centre_mm": list(measured.get("centre_mm", [])),
         "faces": measured.get("faces"),
@@ -175,7 +175,7 @@ def _body(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict
 
 def _relations(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict[str, Any]:
     """Which bodies a body overlaps, and the one whose shape it has."""
-    found = evaluation.value(Node("relations", *at, ""))
+    found = evaluation.value(Node("relations", at, ""))
     if not isinstance(found, Relations):
         return {"overlaps": [], "same_shape_as": None, "mirrored": False}
 
@@ -193,7 +193,7 @@ def _relations(evaluation: Evaluation, document: Model, at: Scope, body: str) ->
 
 
 def _sketch(evaluation: Evaluation, at: Scope, sketch: Sketch) -> dict[str, Any]:
-    outcome = evaluation.outcomes.get(Node("solve", *at, sketch.id))
+    outcome = evaluation.outcomes.get(Node("solve", at, sketch.id))
     solved = outcome.value if outcome else None
     if isinstance(solved, SketchResult):
         return {
@@ -209,7 +209,7 @@ def _sketch(evaluation: Evaluation, at: Scope, sketch: Sketch) -> dict[str, Any]
 def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, Any]:
     kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
     what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
-    outcome = evaluation.outcomes.get(Node(what, *at, operation.id))
+    outcome = evaluation.outcomes.get(Node(what, at, operation.id))
     status, message = "off", "switched off"
     if outcome is not None:
         status, message = "ok", ""
@@ -234,7 +234,7 @@ def _feeds(evaluation: Evaluation, document: AnyDocument, at: Scope) -> list[dic
     if isinstance(document, Model):
         for feed in document.feeds.values():
             missing = any(
-                (o := evaluation.outcomes.get(Node("socket", *at, s))) is not None and o.value is None
+                (o := evaluation.outcomes.get(Node("socket", at, s))) is not None and o.value is None
                 for s in feed.sockets
             )
             source = next((s.source for s in feed.sockets.values()), None)
@@ -271,17 +271,17 @@ def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[st
     family = evaluation.family
     instances, shown, boxes, bad = [], [], [], False
     for instance in document.instances:
-        outcome = evaluation.outcomes.get(Node("placed", *at, instance.id))
+        outcome = evaluation.outcomes.get(Node("placed", at, instance.id))
         placed = outcome.value if outcome else None
         if not isinstance(placed, Placed):
             bad = True
             continue
-        there = Scope(placed.document, placed.configuration)
+        there = placed.at
         bad = bad or _failing(evaluation, there)
         instances.append(
             {
                 "name": instance.name,
-                "document": family.documents[placed.document].name,
+                "document": family.documents[there.document].name,
                 "configuration": configuration_name(family, there),
                 "alternate": None,
                 "placement": list(placed.placement),

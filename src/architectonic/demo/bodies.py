@@ -18,6 +18,7 @@ from architectonic.family.records import (
     Through,
     Witness,
 )
+from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
 
 ALUMINIUM, STEEL = "2.7 g / 1 cm3", "7.85 g / 1 cm3"
@@ -25,7 +26,7 @@ ALUMINIUM, STEEL = "2.7 g / 1 cm3", "7.85 g / 1 cm3"
 
 def _regions(w: Writer, part: str, sketch: str) -> list[Reference]:
     """References to all regions of a sketch, the largest first."""
-    node = Node("solve", part, w.m, sketch)
+    node = Node("solve", Scope(part, w.m), sketch)
     found = sorted(ask(w.family, [node]).value(node).regions, key=lambda r: -r.area)
     return [Reference(item=sketch, label=r.label) for r in found]
 

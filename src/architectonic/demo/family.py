@@ -206,7 +206,7 @@ def _head(w: Writer, e: dict[str, str]) -> str:
         ("Bezel", "BRL-61", "Sizes.wall", -1, "3 * Sizes.wall", "Ring", ABS, "ABS"),
         ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", 1, "Sizes.wall", "Pane", "1.2 g / 1 cm3", "PC"),
     ):
-        seen = ask(w.family, [Node("frame", *layout, w.ids["head face"])])
+        seen = ask(w.family, [Node("frame", layout, w.ids["head face"])])
         w.family, part, sketch = planning.new_part_here(w.family, seen, at, name, number, start, make_id=w.new_id)
         w.ids[name] = part
         outline = [Traceable(layout, "curve", w.ids["head outline"], k, np.zeros((1, 2)), "") for k in w.head]
@@ -227,13 +227,13 @@ def _head(w: Writer, e: dict[str, str]) -> str:
 
 def _largest(w: Writer, at: scopes.Scope, sketch: str) -> str:
     """Label of the largest region of a sketch."""
-    node = Node("solve", *at, sketch)
+    node = Node("solve", at, sketch)
     return str(max(ask(w.family, [node]).value(node).regions, key=lambda r: r.area).label)
 
 
 def _ring(w: Writer, at: scopes.Scope, sketch: str) -> str:
     """Draw the opening of a ring inside its outer edge; the label of the ring."""
-    node = Node("solve", *at, sketch)
+    node = Node("solve", at, sketch)
     traced = [k for k, c in ask(w.family, [node]).value(node).curves.items() if c.fixed]
     editing = begin(w.family, at, sketch, ask(w.family, [node]), w.new_id)
     copies.offset(editing, traced, "Sizes.rim", copies.inward(editing, traced))

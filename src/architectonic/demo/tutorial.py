@@ -66,7 +66,7 @@ def tutorial() -> Family:
         family = tracing.trace(family, there, own.id, outline, Wish(offset=offset, side=side, name="Outline"), new_id)
         if not offset:
             family = _drawn(family, key, own.id)
-        node = Node("solve", *there, own.id)
+        node = Node("solve", there, own.id)
         label = max(ask(family, [node]).value(node).regions, key=lambda r: r.area).label
         body = new_id()
         family = edits.add_body(family, key, body, Body(name=part))

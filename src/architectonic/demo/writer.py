@@ -18,6 +18,7 @@ from architectonic.family.records import (
     Socket,
     Witness,
 )
+from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.session.open.queries import ask
 
@@ -103,7 +104,7 @@ class Writer:
     def seen(self, document: str) -> Evaluation:
         """The values of a document in every size."""
         found = self.family.documents[document].parameters
-        return ask(self.family, [Node("value", document, s, p.id) for s in (self.s, self.m, self.l) for p in found])
+        return ask(self.family, [Node("value", Scope(document, s), p.id) for s in (self.s, self.m, self.l) for p in found])
 
     def body(self, document: str, name: str, density: str, material: str) -> str:
         """Say a body's name and what it is made of; returns its id."""

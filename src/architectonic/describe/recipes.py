@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Axis, Frame, Loops, PieceResult, Value, Vector
 from architectonic.family.records import Witness
 
@@ -71,7 +72,11 @@ Way = tuple[tuple[Frame, PieceResult, tuple[float, ...]], ...]
 
 
 class Thing(Value, frozen=True):
-    """Something to measure: found in one of the shapes that come along, the whole of it, or by itself."""
+    """Something to measure: found in one of the shapes that come along, the whole of it, or by itself.
+
+    Attributes:
+        placement: where what is found stands.
+    """
 
     shape: int = -1
     wanted: Wanted | None = None
@@ -79,6 +84,7 @@ class Thing(Value, frozen=True):
     axis: Axis | None = None
     spot: Vector | None = None
     curve: tuple[Frame, PieceResult] | None = None
+    placement: Rigid = IDENTITY
 
 
 class SolidInput(Value, frozen=True, kw_only=True):
@@ -306,8 +312,15 @@ COARSE = MeshInput(0.5)
 
 
 class ExportInput(Value, frozen=True):
-    """A file to write of the shapes that come along, under these names."""
+    """A file to write of the shapes that come along, under these names and standing there."""
 
     path: str
     name: str
     bodies: tuple[str, ...]
+    placements: tuple[Rigid, ...]
+
+
+class PlacedInput(Value, frozen=True):
+    """Where the shape stands that comes along."""
+
+    placement: Rigid

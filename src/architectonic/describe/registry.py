@@ -45,11 +45,12 @@ VERSIONS: dict[str, int] = {
     "face": 3,
     "find": 2,
     "section": 1,
-    "gauge": 2,
+    "gauge": 3,
     "shared": 1,
     "likeness": 1,
     "measure": 3,
     "mesh": 7,
-    "step": 1,
+    "box": 1,
+    "step": 2,
 }
 """Code version of every recipe kind."""

@@ -19,23 +19,21 @@ Vector = tuple[float, float, float]
 
 
 class Node(NamedTuple):
-    """Something to evaluate: what of which item, in a document, a configuration and perhaps an alternate.
+    """Something to evaluate: what of which item, in which scope.
 
     `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, gauged, relations, placed,
     assembly.
     """
 
     what: str
-    document: str
-    configuration: str
+    at: Scope
     item: str
     label: str = ""
-    alternate: str = ""
 
     @property
-    def scope(self) -> Scope:
-        """Document and configuration."""
-        return Scope(self.document, self.configuration)
+    def document(self) -> str:
+        """Id of its document."""
+        return self.at.document
 
 
 class Value(msgspec.Struct, frozen=True):

@@ -62,7 +62,7 @@ class View:
         document = node.document if of == SELF else of
         if document not in self.family.documents:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
-        return scopes.source_scope(self.family, node.scope, document, configuration)
+        return scopes.source_scope(self.family, node.at, document, configuration)
 
     def configurations(self, node: Node, of: str) -> set[str]:
         """Ids of every configuration of a source, by size or by row."""
@@ -74,7 +74,7 @@ class View:
 
     def is_on(self, node: Node, operation: Operation) -> bool:
         """Whether an operation is switched on in the node's scope."""
-        return scopes.is_on(self.family, node.scope, operation.switch)
+        return scopes.is_on(self.family, node.at, operation.switch)
 
     def previous(self, node: Node, operation_id: str) -> Node | None:
         """The state that an operation is given: after the last body operation before it."""
@@ -84,7 +84,7 @@ class View:
                 break
             if isinstance(operation, BodyOperation):
                 last = operation.id
-        return None if last is None else Node("state", node.document, node.configuration, last)
+        return None if last is None else Node("state", node.at, last)
 
     def state_of(self, node: Node, at: Scope, reference: Reference, standing: str) -> Node | None:
         """The state node that a reference to a body or to a face of an operation means.
@@ -96,8 +96,8 @@ class View:
         if reference.stage == "here":
             return self.previous(node, standing)
         if reference.stage.startswith("after:"):
-            return Node("state", *at, reference.stage.removeprefix("after:"))
-        return Node("finished", *at, "")
+            return Node("state", at, reference.stage.removeprefix("after:"))
+        return Node("finished", at, "")
 
     # --- expressions ----------------------------------------------------------------------------------
 
@@ -106,7 +106,7 @@ class View:
         found = {}
         for key, ref in expression.refs.items():
             try:
-                found[key] = Node("value", *self.source(node, ref.document, ref.configuration), ref.item)
+                found[key] = Node("value", self.source(node, ref.document, ref.configuration), ref.item)
             except NodeFault as problem:
                 raise fault(
                     "source.missing", f"“{key}” has lost its source", "type the expression again", "missing"

@@ -196,12 +196,17 @@ class Part(Model, tag="part", tag_field="kind", frozen=True, kw_only=True):
 
 
 class Instance(Record, frozen=True, kw_only=True):
-    """One placed use of a part or assembly, on the shared origin."""
+    """One placed use of a part or assembly.
+
+    Attributes:
+        placement: where it stands (base.rigid); () on the shared origin.
+    """
 
     id: str
     name: str
     document: str
     configuration: str = MATCH
+    placement: tuple[float, ...] = ()
 
 
 class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=True):

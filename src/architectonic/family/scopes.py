@@ -22,10 +22,34 @@ from architectonic.family.records import (
 
 
 class Scope(NamedTuple):
-    """A document in one configuration, by ids; the configuration is a row where one stands for the size."""
+    """A document in one configuration and alternate, by ids.
+
+    Attributes:
+        configuration: a row where one stands for the size.
+        alternate: of an assembly; "" where there is none.
+    """
 
     document: str
     configuration: str
+    alternate: str = ""
+
+
+class InPlace(NamedTuple):
+    """A body in place: two uses of one part are two things.
+
+    Attributes:
+        path: ids of the instances that lead to it, the outermost first; () for a body of the shown document itself.
+        at: what it is a body of.
+    """
+
+    path: tuple[str, ...]
+    at: Scope
+    body: str
+
+    @property
+    def document(self) -> str:
+        """Id of the document that it is a body of."""
+        return self.at.document
 
 
 def sizes(family: Family) -> tuple[Size, ...]:

@@ -46,9 +46,13 @@ WHOLE = "assembly"
 class Place(NamedTuple):
     """An item in a scope; FINISHED and WHOLE stand for a model's and an assembly's outcome."""
 
-    document: str
-    configuration: str
+    at: Scope
     item: str
+
+    @property
+    def document(self) -> str:
+        """Id of its document."""
+        return self.at.document
 
 
 class Graph:
@@ -82,24 +86,24 @@ class Graph:
         for configuration, _ in scopes.configurations(self.family, document):
             at = Scope(document.id, configuration)
             for key in old.keys() - new.keys():
-                self._forget(Place(*at, key))
+                self._forget(Place(at, key))
             for key, record in new.items():
                 if record is not old.get(key):
-                    self._note(Place(*at, key), self._reads(at, document, record))
+                    self._note(Place(at, key), self._reads(at, document, record))
 
     def _whole(self, document: AnyDocument, old: dict[str, Any]) -> None:
         records = index(document)
         for configuration, _ in scopes.configurations(self.family, document):
             at = Scope(document.id, configuration)
             for key in old.keys() - records.keys():
-                self._forget(Place(*at, key))
+                self._forget(Place(at, key))
             for key, record in records.items():
-                self._note(Place(*at, key), self._reads(at, document, record))
+                self._note(Place(at, key), self._reads(at, document, record))
             if isinstance(document, Model):
                 last = [o.id for o in document.build if isinstance(o, BodyOperation)][-1:]
-                self._note(Place(*at, FINISHED), (Place(*at, o) for o in last))
+                self._note(Place(at, FINISHED), (Place(at, o) for o in last))
             if isinstance(document, Assembly):
-                self._note(Place(*at, WHOLE), (Place(*at, i.id) for i in document.instances))
+                self._note(Place(at, WHOLE), (Place(at, i.id) for i in document.instances))
 
     def _note(self, place: Place, reads: Iterable[Place]) -> None:
         self.reads[place] = tuple(dict.fromkeys(reads))
@@ -115,27 +119,27 @@ class Graph:
             yield from self._pointers(at, document, scopes.cell(self.family, at, record)[1])
         elif isinstance(record, Constraint) and record.reads:
             yield from (
-                Place(*at, o.id)
+                Place(at, o.id)
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
         elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay, Measurement)):
             if isinstance(record, Measurement) and record.what == "mass":
-                yield from (Place(*at, r.item) for r in record.of)
+                yield from (Place(at, r.item) for r in record.of)
             yield from self._pointers(at, document, record, record.id if isinstance(record, (Datum, Underlay)) else "")
         elif isinstance(record, Sketch):
             yield from self._reference(at, document, record.plane, record.id)  # it has a plane even when it is off
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
-                yield from (Place(*at, c.id) for c in record.constraints if c.value is not None)
+                yield from (Place(at, c.id) for c in record.constraints if c.value is not None)
         elif isinstance(record, BodyOperation):
             before = self._before(document, record.id)
             if before:
-                yield Place(*at, before)
+                yield Place(at, before)
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
         elif isinstance(record, Body):
-            yield Place(*at, FINISHED)
+            yield Place(at, FINISHED)
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
             yield from self._placed(at, record)
@@ -147,10 +151,10 @@ class Graph:
         if source is not None:
             there = scopes.source_scope(self.family, at, record.document, record.configuration)
             if isinstance(source, Assembly):
-                yield Place(*there, WHOLE)
+                yield Place(there, WHOLE)
             else:
-                yield Place(*there, FINISHED)
-                yield from (Place(*there, b) for b in getattr(source, "bodies", {}))
+                yield Place(there, FINISHED)
+                yield from (Place(there, b) for b in getattr(source, "bodies", {}))
 
     def _before(self, document: AnyDocument, operation: str) -> str:
         last = ""
@@ -166,7 +170,7 @@ class Graph:
             if isinstance(p, ValueRef):
                 target = self._scope(at, p.document, p.configuration)
                 if target:
-                    yield Place(*target, p.item)
+                    yield Place(target, p.item)
             elif isinstance(p, Reference):
                 yield from self._reference(at, document, p, standing)
 
@@ -182,15 +186,15 @@ class Graph:
         source = self.family.documents[there.document]
         record = index(source).get(p.item)
         if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, BodyOperation)):
-            yield Place(*there, p.item)
+            yield Place(there, p.item)
         elif p.stage == "here":
             before = self._before(source, standing)
             if before:
-                yield Place(*there, before)
+                yield Place(there, before)
         elif p.stage.startswith("after:"):
-            yield Place(*there, p.stage.removeprefix("after:"))
+            yield Place(there, p.stage.removeprefix("after:"))
         else:
-            yield Place(*there, FINISHED)
+            yield Place(there, FINISHED)
 
     def _scope(self, at: Scope, of: str, configuration: str) -> Scope | None:
         document = at.document if of == SELF else of

@@ -11,14 +11,15 @@ from OCP.STEPControl import STEPControl_AsIs
 from OCP.TCollection import TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDocStd import TDocStd_Document
-from OCP.TopLoc import TopLoc_Location
 from OCP.XCAFApp import XCAFApp_Application
 from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
+from architectonic.base.rigid import Rigid
 from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.topology import location, standing
 
 
-def write(path: Path, name: str, bodies: list[tuple[str, Labelled]]) -> None:
+def write(path: Path, name: str, bodies: list[tuple[str, Labelled, Rigid]]) -> None:
     """Write bodies in place under one named product.
 
     Raises:
@@ -28,15 +29,15 @@ def write(path: Path, name: str, bodies: list[tuple[str, Labelled]]) -> None:
     XCAFApp_Application.GetApplication_s().InitDocument(document)
     tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
     if len(bodies) == 1:
-        label = tool.AddShape(bodies[0][1].shape, False)
+        label = tool.AddShape(standing(bodies[0][1].shape, bodies[0][2]), False)
         TDataStd_Name.Set_s(label, TCollection_ExtendedString(bodies[0][0], True))
     else:
         whole = tool.NewShape()
         TDataStd_Name.Set_s(whole, TCollection_ExtendedString(name, True))
-        for body_name, body in bodies:
+        for body_name, body, stands in bodies:
             label = tool.AddShape(body.shape, False)
             TDataStd_Name.Set_s(label, TCollection_ExtendedString(body_name, True))
-            component = tool.AddComponent(whole, label, TopLoc_Location())
+            component = tool.AddComponent(whole, label, location(stands))
             TDataStd_Name.Set_s(component, TCollection_ExtendedString(body_name, True))
         tool.UpdateAssemblies()
     writer = STEPCAFControl_Writer()

@@ -10,7 +10,7 @@ from architectonic.describe.results import Gauged, Vector
 from architectonic.kernel.measure import gauge
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import edge_between
-from architectonic.kernel.shapes.topology import EDGE, FACE, compound
+from architectonic.kernel.shapes.topology import EDGE, FACE, compound, standing
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
 from architectonic.make.operations.edges import edges_of
@@ -75,8 +75,8 @@ def _found(thing: Thing, shapes: list[Labelled]) -> list[Any]:
         return [edge_between(frame, piece)]
     shape = shapes[thing.shape]
     if thing.wanted is None:
-        return [shape.shape]
-    return _picked(shape, thing.wanted)
+        return [standing(shape.shape, thing.placement)]
+    return [standing(found, thing.placement) for found in _picked(shape, thing.wanted)]
 
 
 def _picked(shape: Labelled, wanted: Wanted) -> list[Any]:

@@ -15,6 +15,7 @@ from architectonic.describe.recipes import (
     FindInput,
     MeshInput,
     OutlineInput,
+    PlacedInput,
     SectionInput,
     Wanted,
 )
@@ -34,7 +35,7 @@ from architectonic.kernel import step
 from architectonic.kernel.measure import bodies, likeness, mesh
 from architectonic.kernel.shapes import curves
 from architectonic.kernel.shapes.labelled import Labelled, centre
-from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, standing
 from architectonic.kernel.shapes.witness import edge_facts, face_facts
 from architectonic.make.fault import MakeFault
 from architectonic.make.nearest import nearest
@@ -170,8 +171,14 @@ def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[st
     Raises:
         OSError: the file could not be written.
     """
-    step.write(Path(given.path), given.name, list(zip(given.bodies, shapes, strict=True)))
+    step.write(Path(given.path), given.name, list(zip(given.bodies, shapes, given.placements, strict=True)))
     return None, {}
+
+
+def box(given: PlacedInput, shapes: list[Labelled]) -> tuple[tuple[float, ...], dict[str, Labelled]]:
+    """The box of a body where it stands, mm."""
+    found = bodies.box(standing(shapes[0].shape, given.placement))
+    return tuple(_significant(c) for c in found), {}
 
 
 def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Labelled]]:

@@ -20,6 +20,7 @@ _TYPES: dict[str, Any] = {
     "gauge": Gauged,
     "shared": float,
     "likeness": str,
+    "box": tuple[float, ...],
     "outline": PlacedRegion,
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],

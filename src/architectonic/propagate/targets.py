@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, BodyOperation, Constraint, Datum, Family, Model, Sketch, Underlay
@@ -12,10 +13,16 @@ from architectonic.family.scopes import Scope
 
 
 class Look(NamedTuple):
-    """Bodies that are wanted as triangles: those of a scope, finished or as after an operation."""
+    """Bodies that are wanted as triangles: those of a scope, finished or as after an operation.
+
+    Attributes:
+        path, stands: through which instances, and where, it is seen; as itself on its own origin by default.
+    """
 
     at: Scope
     until: str = ""
+    path: tuple[str, ...] = ()
+    stands: Rigid = IDENTITY
 
     def state(self, family: Family) -> Node:
         """The node whose bodies are shown: of the last operation up to the marker that changes bodies.
@@ -27,37 +34,37 @@ class Look(NamedTuple):
             if isinstance(operation, BodyOperation):
                 last = operation.id
             if operation.id == self.until:
-                return Node("state", *self.at, last) if last else Node("finished", *self.at, "")
-        return Node("finished", *self.at, "")
+                return Node("state", self.at, last) if last else Node("finished", self.at, "")
+        return Node("finished", self.at, "")
 
 
 def of_scope(family: Family, at: Scope) -> Iterator[Node]:
     """Everything that is reported of a document in one configuration, but measurements of bodies."""
     document = family.documents[at.document]
     for parameter in document.parameters:
-        yield Node("value", *at, parameter.id)
+        yield Node("value", at, parameter.id)
     for rule in document.checked:
-        yield Node("rule", *at, rule.id)
+        yield Node("rule", at, rule.id)
     if isinstance(document, Model):
         for measurement in document.measurements:
-            yield Node("value", *at, measurement.id)
+            yield Node("value", at, measurement.id)
         for feed in document.feeds.values():
             for socket in feed.sockets:
-                yield Node("socket", *at, socket)
+                yield Node("socket", at, socket)
         for operation in document.build:
             if isinstance(operation, Sketch) and scopes.is_on(family, at, operation.switch):
-                yield Node("solve", *at, operation.id)
-                yield from (Node("value", *at, c.id) for c in operation.constraints if _valued(c))
+                yield Node("solve", at, operation.id)
+                yield from (Node("value", at, c.id) for c in operation.constraints if _valued(c))
             if isinstance(operation, Underlay) and scopes.is_on(family, at, operation.switch):
-                yield Node("underlay", *at, operation.id)
+                yield Node("underlay", at, operation.id)
             if isinstance(operation, (Sketch, Datum)) and scopes.is_on(family, at, operation.switch):
-                yield Node("frame", *at, operation.id)
+                yield Node("frame", at, operation.id)
             elif isinstance(operation, BodyOperation):
-                yield Node("state", *at, operation.id)
+                yield Node("state", at, operation.id)
         if any(isinstance(o, BodyOperation) for o in document.build):
-            yield Node("finished", *at, "")
+            yield Node("finished", at, "")
     if isinstance(document, Assembly):
-        yield Node("assembly", *at, "")
+        yield Node("assembly", at, "")
 
 
 def _valued(constraint: Constraint) -> bool:
@@ -68,7 +75,7 @@ def bodies_of(family: Family, at: Scope, bodies: tuple[str, ...], what: tuple[st
     """Nodes about the bodies that a scope turned out to have."""
     for body in bodies:
         for kind in what:
-            yield Node(kind, *at, body)
+            yield Node(kind, at, body)
 
 
 def all_scopes(family: Family, documents: tuple[str, ...] = (), configuration: str = "") -> list[Scope]:

@@ -30,20 +30,20 @@ def evaluate_scopes(
     first = evaluator.evaluate(family, targets, cancel, progress)
     more: list[Node] = []
     for at in scopes if measured else ():
-        state = first.value(Node("finished", *at, ""))
+        state = first.value(Node("finished", at, ""))
         if isinstance(state, ModelState):
             ids = tuple(b for b, _ in state.bodies)
             more += bodies_of(family, at, ids, ("measure",))
-            more += [Node("relations", *at, "")] if len(ids) > 1 else []
-            more += [Node("mass", *at, b) for b in ids if _has_density(family, at, b)]
+            more += [Node("relations", at, "")] if len(ids) > 1 else []
+            more += [Node("mass", at, b) for b in ids if _has_density(family, at, b)]
     for look in meshes:
         shown = look.state(family)
         state = first.value(shown)
         for body, shape in state.bodies if isinstance(state, ModelState) else ():
             exact = not quick or evaluator.knows(Recipe("mesh", MeshInput(), (shape,)))
-            more.append(Node("mesh" if exact else "coarse", *look.at, body, shown.item))
-        placed = first.value(Node("assembly", *look.at, ""))
-        more += [Node("mesh", *body) for p in placed or () for body in p.bodies]
+            more.append(Node("mesh" if exact else "coarse", look.at, body, shown.item))
+        placed = first.value(Node("assembly", look.at, ""))
+        more += [Node("mesh", body.at, body.body) for p in placed or () for body, _ in p.bodies]
     if not more:
         return first
     second = evaluator.evaluate(family, [*targets, *more], cancel, progress)

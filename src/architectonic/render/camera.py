@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
+
+from architectonic.base.rigid import IDENTITY, Rigid, moved, turned
 
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
     "isometric": ((-0.62, 1.0, -0.62), (0.0, 0.0, 1.0)),
@@ -26,7 +28,7 @@ SAME_POINT = 1e-3
 class BodyMesh:
     """A body's triangles and edges as arrays (see kernel.mesh for their shapes).
 
-    `source` is the result they were read from: the same object means the same picture.
+    `source` is the result they were read from: the same object in the same place means the same picture.
     """
 
     points: np.ndarray
@@ -41,6 +43,28 @@ class BodyMesh:
     face_kinds: list[str] = field(default_factory=list)
     edge_kinds: list[str] = field(default_factory=list)
     source: Any = None
+    stands: Rigid = IDENTITY
+    home: BodyMesh | None = None
+
+    def placed(self, stands: Rigid) -> BodyMesh:
+        """The same body where it stands; the picture of where it was made stays at hand as `at_home`."""
+        if stands == IDENTITY:
+            return self
+        turn, shift = np.array(stands).reshape(4, 4)[:3, :3], np.array(stands).reshape(4, 4)[:3, 3]
+        planes = [(moved(stands, p[0]), turned(stands, p[1])) if p else p for p in self.planes]
+        return replace(
+            self,
+            points=(self.points @ turn.T + shift).astype(np.float32),
+            lines=(self.lines @ turn.T + shift).astype(np.float32),
+            planes=planes,
+            stands=stands,
+            home=self,
+        )
+
+    @property
+    def at_home(self) -> BodyMesh:
+        """The body where it was made."""
+        return self.home or self
 
     @staticmethod
     def from_result(result: dict[str, Any]) -> BodyMesh:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -13,10 +13,10 @@ CORNER_PIXELS = 8.0
 
 
 class Hit(NamedTuple):
-    """What lies under the pointer: kind ("face", "edge" or "vertex"), body, label, pixel and depth (mm)."""
+    """What lies under the pointer: kind ("face", "edge" or "vertex"), key of the body, label, pixel and depth (mm)."""
 
     kind: str
-    body: str
+    body: Any
     label: str
     x: float
     y: float
@@ -30,7 +30,7 @@ class Picker:
         bodies: key and mesh of each visible body.
     """
 
-    def __init__(self, bodies: list[tuple[str, BodyMesh]]) -> None:
+    def __init__(self, bodies: list[tuple[Any, BodyMesh]]) -> None:
         self.bodies = bodies
 
     def at(self, camera: Camera, x: float, y: float, width: int, height: int) -> list[Hit]:
@@ -45,13 +45,13 @@ class Picker:
         edges.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
         corners = [c for key, mesh in self.bodies for c in _corners(key, mesh, camera, x, y, width, height, nearest)]
         corners.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
-        seen: dict[tuple[str, str, str], Hit] = {}
+        seen: dict[tuple[str, Any, str], Hit] = {}
         for hit in [*corners[:1], *edges[:1], *faces]:
             seen.setdefault(hit[:3], hit)
         return list(seen.values())
 
 
-def _faces(key: str, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> list[Hit]:
+def _faces(key: Any, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> list[Hit]:
     """Triangles that hold the pixel, by barycentric coordinates."""
     if not len(mesh.triangles):
         return []
@@ -73,7 +73,7 @@ def _faces(key: str, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> li
 
 
 def _edges(
-    key: str, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
+    key: Any, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
 ) -> list[Hit]:
     """Edges within a few pixels that are not hidden behind the nearest face."""
     if len(mesh.lines) < 2:
@@ -101,7 +101,7 @@ def _slack(camera: Camera, height: int) -> float:
 
 
 def _corners(
-    key: str, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
+    key: Any, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
 ) -> list[Hit]:
     """Corners within a few pixels that are not hidden behind the nearest face."""
     if not mesh.corners:

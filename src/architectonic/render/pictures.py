@@ -7,36 +7,43 @@ from pathlib import Path
 import numpy as np
 
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.base.rigid import IDENTITY, Rigid, times
 from architectonic.describe.results import ModelState, Node
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.palette import BODY_COLOURS, colour_of
 
+Seen = tuple[InPlace, BodyMesh, str]
+"""A body in place, its picture where it stands, and its colour."""
 
-def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[str, str, str]]:
-    """Bodies of a part, or of all instances of an assembly: document, configuration, body."""
-    placed = evaluation.value(Node("assembly", *look.at, ""))
+
+def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[InPlace, Rigid]]:
+    """Bodies of a part, or of all instances of an assembly, and where they stand."""
+    placed = evaluation.value(Node("assembly", look.at, ""))
     if placed is not None:
-        return [body for p in placed for body in p.bodies]
-    state = evaluation.value(look.state(evaluation.family))
-    return [(*look.at, b) for b, _ in state.bodies] if isinstance(state, ModelState) else []
+        found = [body for p in placed for body in p.bodies]
+    else:
+        state = evaluation.value(look.state(evaluation.family))
+        bodies = state.bodies if isinstance(state, ModelState) else ()
+        found = [(InPlace((), look.at, b), IDENTITY) for b, _ in bodies]
+    return [(b._replace(path=(*look.path, *b.path)), times(look.stands, stands)) for b, stands in found]
 
 
-def meshes_of(evaluation: Evaluation, look: Look) -> list[tuple[tuple[str, str, str], BodyMesh, str]]:
+def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
     """Those of the bodies that are drawn already: each with its mesh and colour."""
-    placed = evaluation.value(Node("assembly", *look.at, ""))
+    placed = evaluation.value(Node("assembly", look.at, ""))
     shown = look.state(evaluation.family)
     found = []
-    for k, body in enumerate(bodies_of(evaluation, look)):
-        mesh = evaluation.value(Node("mesh", *body, "" if placed is not None else shown.item))
+    for k, (body, stands) in enumerate(bodies_of(evaluation, look)):
+        mesh = evaluation.value(Node("mesh", body.at, body.body, "" if placed is not None else shown.item))
         if mesh is not None:
-            source = evaluation.family.documents.get(body[0])
-            own = getattr(getattr(source, "bodies", {}).get(body[2]), "colour", "")
+            source = evaluation.family.documents.get(body.document)
+            own = getattr(getattr(source, "bodies", {}).get(body.body), "colour", "")
             by_place = own or BODY_COLOURS[k % len(BODY_COLOURS)]
-            colour = by_place if placed is not None else colour_of(source, body[2], k)
-            found.append((body, BodyMesh.from_result(mesh), colour))
+            colour = by_place if placed is not None else colour_of(source, body.body, k)
+            found.append((body, BodyMesh.from_result(mesh).placed(stands), colour))
     return found
 
 

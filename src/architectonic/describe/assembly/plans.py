@@ -1,31 +1,32 @@
-"""Assemblies: what each instance shows, on the shared origin, and their mass."""
+"""Assemblies: what each instance shows, where it stands, and their mass and size."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from architectonic.describe.results import ModelState, Node, Outcome, Plan, Value, needed
+from architectonic.base import rigid
+from architectonic.base.rigid import IDENTITY, Rigid
+from architectonic.describe.recipes import PlacedInput
+from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, Value, fault, needed
 from architectonic.describe.view import View, instance_scope
 from architectonic.family.records import Assembly, Instance
-
-IDENTITY = (1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0)
+from architectonic.family.scopes import InPlace, Scope
 
 
 class Placed(Value, frozen=True):
     """An instance in place.
 
     Attributes:
-        document, configuration: what it shows.
-        placement: 4 x 4, row-major, mm.
-        bodies: (document, configuration, body id) of every body below it.
+        at: what it shows.
+        placement: where it stands in the assembly.
+        bodies: every body below it, its path beginning with this instance, and where it stands in the assembly.
         mass: in g, None when any body has no density.
-        box: x0, y0, z0, x1, y1, z1 in mm, None without bodies.
+        box: x0, y0, z0, x1, y1, z1 in mm in the assembly, None without bodies.
     """
 
-    document: str
-    configuration: str
-    placement: tuple[float, ...]
-    bodies: tuple[tuple[str, str, str], ...]
+    at: Scope
+    placement: Rigid
+    bodies: tuple[tuple[InPlace, Rigid], ...]
     mass: float | None
     box: tuple[float, ...] | None
 
@@ -34,25 +35,39 @@ def plan_placed(view: View, node: Node) -> Plan:
     """One instance: a part's bodies, or a sub-assembly's."""
     record = view.record(node)
     assert isinstance(record, Instance)
-    at = instance_scope(view, node, record)
+    at, placement = instance_scope(view, node, record), record.placement or IDENTITY
+    if not rigid.is_rigid(placement):
+        raise fault("instance.placement", "its placement stretches or mirrors", "place it again")
     if isinstance(view.family.documents[at.document], Assembly):
-        (outcome,) = yield [Node("assembly", *at, "")]
+        (outcome,) = yield [Node("assembly", at, "")]
         inner = needed(outcome)
-        bodies = tuple(b for p in inner for b in p.bodies)
-        return Placed(*at, IDENTITY, bodies, weighed(inner), _around([p.box for p in inner]))
-    (finished,) = yield [Node("finished", *at, "")]
-    state = needed(finished)
-    assert isinstance(state, ModelState)
-    ids = [b for b, _ in state.bodies]
-    measures = yield [Node("measure", *at, b) for b in ids]
-    masses = yield [Node("mass", *at, b) for b in ids]
-    return Placed(
-        *at,
-        IDENTITY,
-        tuple((at.document, at.configuration, b) for b in ids),
-        total_mass([_number(m) for m in masses]),
-        _around([tuple(needed(m)["box_mm"]) for m in measures]),
-    )
+        below = [(InPlace((record.id, *b.path), b.at, b.body), m) for p in inner for b, m in p.bodies]
+        mass = weighed(inner)
+    else:
+        (finished,) = yield [Node("finished", at, "")]
+        state = needed(finished)
+        assert isinstance(state, ModelState)
+        below = [(InPlace((record.id,), at, b), IDENTITY) for b, _ in state.bodies]
+        masses = yield [Node("mass", at, b.body) for b, _ in below]
+        mass = total_mass([_number(m) for m in masses])
+    bodies = tuple((b, rigid.times(placement, m)) for b, m in below)
+    boxes = []
+    for body, stands in bodies:
+        boxes.append((yield from plan_box(body, stands)))
+    return Placed(at, placement, bodies, mass, _around(boxes))
+
+
+def plan_box(body: InPlace, stands: Rigid) -> Plan:
+    """Sub-plan: the box of a body where it stands; a turned one is measured anew, from its geometry."""
+    (measured,) = yield [Node("measure", body.at, body.body)]
+    box = tuple(needed(measured)["box_mm"])
+    if rigid.shifts_only(stands):
+        return (*rigid.moved(stands, box[:3]), *rigid.moved(stands, box[3:]))
+    (finished,) = yield [Node("finished", body.at, "")]
+    made = yield Recipe("box", PlacedInput(stands), (needed(finished).shape(body.body),))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return made.value
 
 
 def _number(outcome: Outcome) -> float | None:
@@ -70,18 +85,17 @@ def weighed(placed: Iterable[Placed]) -> float | None:
     return total_mass([p.mass for p in placed if p.bodies])
 
 
-def _around(boxes: list[tuple[float, ...] | None]) -> tuple[float, ...] | None:
-    known = [b for b in boxes if b is not None]
-    if not known:
+def _around(boxes: list[tuple[float, ...]]) -> tuple[float, ...] | None:
+    if not boxes:
         return None
-    return tuple(min(b[i] for b in known) for i in range(3)) + tuple(max(b[i] for b in known) for i in range(3, 6))
+    return tuple(min(b[i] for b in boxes) for i in range(3)) + tuple(max(b[i] for b in boxes) for i in range(3, 6))
 
 
 def plan_assembly(view: View, node: Node) -> Plan:
     """All instances of an assembly in one configuration."""
     document = view.document(node)
     assert isinstance(document, Assembly)
-    outcomes = yield [Node("placed", node.document, node.configuration, i.id) for i in document.instances]
+    outcomes = yield [Node("placed", node.at, i.id) for i in document.instances]
     return tuple(o.value for o in outcomes if o.value is not None)
 
 

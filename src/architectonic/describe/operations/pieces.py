@@ -52,7 +52,7 @@ def plan_split(view: View, node: Node, record: Split, given: ModelState) -> Plan
     divider = index(view.document(node)).get(record.by.item) if record.by.of == SELF else None
     if isinstance(divider, Sketch) and not record.by.label:
         lines = yield from _plan_lines(view, node, divider)
-        (frame,) = yield [Node("frame", *node.scope, divider.id)]
+        (frame,) = yield [Node("frame", node.at, divider.id)]
         by = {"frame": needed(frame, "its plane"), "lines": lines}
     else:
         thing: Thing = yield from plan_face_or_plane(view, node, record.by, record.id, shapes)
@@ -71,7 +71,7 @@ def _plan_lines(view: View, node: Node, sketch: Sketch) -> Plan:
     Raises:
         NodeFault: there are none, or they branch.
     """
-    solved, frame = yield [Node("solve", *node.scope, sketch.id), Node("frame", *node.scope, sketch.id)]
+    solved, frame = yield [Node("solve", node.at, sketch.id), Node("frame", node.at, sketch.id)]
     found: SketchResult = needed(solved, "its sketch")
     curves = {k: of_sketch(found, needed(frame), k) for k, c in found.curves.items() if not c.helper}
     left = {k: c for k, c in curves.items() if c.curve.kind not in ("point", "text")}

@@ -117,7 +117,7 @@ def _areas(group: list[PlacedRegion]) -> list[Area]:
 def plan_profile(view: View, node: Node, reference: Reference, standing: str) -> Plan:
     """Sub-plan: a region of a sketch or socket, or the outline of a planar face."""
     at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if not isinstance(record, Body):
         region = yield from plan_region(view, node, reference)
         return region
@@ -133,7 +133,7 @@ def plan_face_or_plane(view: View, node: Node, reference: Reference, standing: s
     """Sub-plan: a plane, or a face of any kind, whose body is put among the shapes that come along."""
     at: Scope = yield from plan_source(view, node, reference)
     record = (
-        None if is_standard(reference) or at.document != node.document else view.record(Node("", *at, reference.item))
+        None if is_standard(reference) or at.document != node.document else view.record(Node("", at, reference.item))
     )
     if isinstance(record, Body) and reference.label:
         gone = fault("body.missing", "the body of its face does not exist here", "pick another face", "missing")

@@ -65,7 +65,7 @@ def plan_finished(view: View, node: Node) -> Plan:
             last = operation.id
     if last is None:
         return ModelState()
-    (outcome,) = yield [Node("state", node.document, node.configuration, last)]
+    (outcome,) = yield [Node("state", node.at, last)]
     return ModelState(needed(outcome).bodies)
 
 
@@ -73,7 +73,7 @@ def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]
     """Plan of a recipe on one body, finished or as after the operation of the label: its measurements or its mesh."""
 
     def plan(view: View, node: Node) -> Plan:
-        state_node = Node("state" if node.label else "finished", node.document, node.configuration, node.label)
+        state_node = Node("state" if node.label else "finished", node.at, node.label)
         (outcome,) = yield [state_node]
         shape = needed(outcome).shape(node.item)
         if shape is None:
@@ -95,5 +95,5 @@ def plan_mass(view: View, node: Node) -> Plan:
     if body.density is None:
         raise fault("body.no_density", f"{body.name} has no density", "give it one", "missing")
     density = yield from evaluate(view, node, body.density, DENSITY)
-    (outcome,) = yield [Node("measure", node.document, node.configuration, node.item)]
+    (outcome,) = yield [Node("measure", node.at, node.item)]
     return needed(outcome)["volume_mm3"] * density

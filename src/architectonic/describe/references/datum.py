@@ -75,7 +75,7 @@ def plan_underlay(view: View, node: Node) -> Plan:
     assert isinstance(record, Underlay)
     if not view.is_on(node, record):
         raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
-    (frame,) = yield [Node("frame", node.document, node.configuration, record.id)]
+    (frame,) = yield [Node("frame", node.at, record.id)]
     width = yield from evaluate(view, node, record.width, LENGTH)
     if width < tolerance.FEATURE:
         raise fault("underlay.no_size", f"it would be {width:g} mm wide", "give it a width above zero")

@@ -36,14 +36,14 @@ def region_of(regions: tuple[RegionResult, ...], label: str, where: str) -> Regi
 def plan_region(view: View, node: Node, reference: Reference) -> Plan:
     """Sub-plan: a region of a sketch or of a socket, with its plane."""
     at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
-        (outcome,) = yield [Node("socket", *at, reference.item)]
+        (outcome,) = yield [Node("socket", at, reference.item)]
         value = needed(outcome, "the fed region")
         if not isinstance(value, PlacedRegion):
             raise fault("region.missing", "what is fed here is not a region", "feed a region", "missing")
         return value
-    solved, frame = yield [Node("solve", *at, reference.item), Node("frame", *at, reference.item)]
+    solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
     sketch = needed(solved, "its sketch")
     return PlacedRegion(needed(frame), region_of(sketch.regions, reference.label, "its sketch"))
 
@@ -58,7 +58,7 @@ def plan_socket(view: View, node: Node) -> Plan:
     if socket.takes in ("edge", "vertex", "axis"):
         at: Scope = yield from plan_source(view, node, socket.source)
         if not socket.source.label:  # a datum
-            (outcome,) = yield [Node("frame", *at, socket.source.item)]
+            (outcome,) = yield [Node("frame", at, socket.source.item)]
             return needed(outcome, "the fed datum")
         value = yield from plan_found(view, node, at, socket.source, "")
         return value

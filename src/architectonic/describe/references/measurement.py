@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from architectonic.base import tolerance
+from architectonic.base import rigid, tolerance
+from architectonic.base.rigid import IDENTITY
 from architectonic.describe.drawn.curves import as_piece, piece_result
 from architectonic.describe.recipes import BodyInput, GaugeInput, Thing, Wanted
 from architectonic.describe.references.places import plan_place, plan_shape
@@ -61,7 +62,7 @@ def _mass(view: View, node: Node, record: Measurement) -> Plan:
     total = 0.0
     for reference in record.of:
         at: Scope = yield from plan_source(view, node, reference)
-        (outcome,) = yield [Node("mass", *at, reference.item)]
+        (outcome,) = yield [Node("mass", at, reference.item)]
         total += needed(outcome, "the mass of its body")
     return Gauged(tolerance.ratio(total))
 
@@ -76,8 +77,23 @@ def _of_body(view: View, node: Node, record: Measurement) -> Plan:
         if made.problem is not None:
             raise NodeFault(made.problem)
         found = made.value[OF_BODIES.get(record.what, "area_mm2")]
+        if record.what.startswith("centre"):
+            found = rigid.moved((yield from _plan_standing(node, reference)), found)
         total += found["xyz".index(record.what[-1])] if record.what.startswith("centre") else found
     return Gauged(tolerance.length(total))
+
+
+def _plan_standing(node: Node, reference: Reference) -> Plan:
+    """Sub-plan: where what is seen through instances of the measuring assembly stands in it."""
+    context = reference.context
+    if context is None or context.path[0] != node.document:
+        return IDENTITY
+    stands, at = IDENTITY, node.at
+    for step in context.path[1:]:
+        (outcome,) = yield [Node("placed", at, step)]
+        placed = needed(outcome, "the instance that it is seen in")
+        stands, at = rigid.times(stands, placed.placement), placed.at
+    return stands
 
 
 def _gone() -> NodeFault:
@@ -91,13 +107,13 @@ def _plan_thing(view: View, node: Node, reference: Reference, shapes: list[str])
     at: Scope = yield from plan_source(view, node, reference)
     own = at.document == node.document and not is_standard(reference)
     shaped = ":" in reference.label or not reference.label  # faces and edges are named by what made them
-    record = view.record(Node("", *at, reference.item)) if own else None
+    record = view.record(Node("", at, reference.item)) if own else None
     if isinstance(record, (Body, BodyOperation)) or (at.document != node.document and shaped):
         if isinstance(record, BodyOperation):
             raise fault("measurement.of", "an operation cannot be measured", "pick a face, an edge or a body")
         shapes.append((yield from plan_shape(view, node, at, reference, "", _gone())))
         wanted = Wanted(reference.label, reference.witness) if reference.label else None
-        return Thing(len(shapes) - 1, wanted)
+        return Thing(len(shapes) - 1, wanted, placement=(yield from _plan_standing(node, reference)))
     if (isinstance(record, Datum) and record.gives == "plane") or (
         isinstance(record, Socket) and record.takes in ("plane", "face")
     ):

@@ -55,18 +55,18 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
         if reference.item in AXES:
             return AXES[reference.item]
     at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
-        (outcome,) = yield [Node("socket", *at, reference.item)]
+        (outcome,) = yield [Node("socket", at, reference.item)]
         return _part(needed(outcome, "what is fed"), reference.label)
     if isinstance(record, Datum):
-        (outcome,) = yield [Node("frame", *at, reference.item)]
+        (outcome,) = yield [Node("frame", at, reference.item)]
         return needed(outcome, record.name)
     if isinstance(record, (Body, BodyOperation)):
         found = yield from plan_found(view, node, at, reference, standing)
         return found
     curve, _, part = reference.label.partition(".")
-    solved, frame = yield [Node("solve", *at, reference.item), Node("frame", *at, reference.item)]
+    solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
     return _part(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
 
 

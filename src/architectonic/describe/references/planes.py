@@ -105,9 +105,9 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
     if is_standard_plane(reference):
         return STANDARD[reference.item]
     at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
-        (outcome,) = yield [Node("socket", *at, reference.item)]
+        (outcome,) = yield [Node("socket", at, reference.item)]
         value = needed(outcome, "the fed plane")
         if not isinstance(value, Frame):
             raise fault("plane.not_planar", "what is fed here is not a plane", "feed a datum or a planar face")
@@ -122,7 +122,7 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
         if made.problem is not None:
             raise NodeFault(made.problem)
         return made.value
-    (outcome,) = yield [Node("frame", *at, reference.item)]
+    (outcome,) = yield [Node("frame", at, reference.item)]
     plane = needed(outcome, "its plane")
     if not isinstance(plane, Frame):
         raise fault("plane.not_planar", "it is an axis or a point, not a plane", "pick a plane")

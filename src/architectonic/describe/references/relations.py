@@ -28,12 +28,12 @@ class Relations(Value, frozen=True):
 
 def plan_relations(view: View, node: Node) -> Plan:
     """Overlapping and like bodies of a finished model; backdrops stand wherever they like."""
-    (outcome,) = yield [Node("finished", *node.scope, "")]
+    (outcome,) = yield [Node("finished", node.at, "")]
     records = view.model(node).bodies
     shapes = {b: s for b, s in needed(outcome).bodies if b in records and not records[b].backdrop_only}
     if len(shapes) < 2:
         return Relations()
-    outcomes = yield [Node("measure", *node.scope, b) for b in shapes]
+    outcomes = yield [Node("measure", node.at, b) for b in shapes]
     measured = {b: o.value for b, o in zip(shapes, outcomes, strict=True) if o.value is not None}
     overlaps: list[tuple[str, str, float]] = []
     alike: dict[str, tuple[str, bool]] = {}

@@ -44,7 +44,7 @@ def watched(view: View, node: Node, record: Guard) -> Plan:
         return (float(value),)
     assert record.body is not None
     at = view.source(node, record.body.of, record.body.configuration)
-    (outcome,) = yield [Node("measure", *at, record.body.item)]
+    (outcome,) = yield [Node("measure", at, record.body.item)]
     measured = needed(outcome, record.name)
     found: list[float] = []
     for figure in record.figures:
@@ -56,7 +56,7 @@ def watched(view: View, node: Node, record: Guard) -> Plan:
 
 def _guarded(view: View, node: Node, record: Guard) -> Plan:
     now = yield from watched(view, node, record)
-    before = record.recorded.get(node.configuration)
+    before = record.recorded.get(node.at.configuration)
     if before is None:
         raise fault(
             "guard.unrecorded", "nothing is recorded for this configuration yet", "record it anew", "out of rule"

@@ -53,11 +53,11 @@ def plan_value(view: View, node: Node) -> Plan:
     """The value of a parameter or of a sketch dimension, in internal units."""
     record = view.record(node)
     if isinstance(record, Parameter):
-        _, expression = scopes.cell(view.family, node.scope, record)
+        _, expression = scopes.cell(view.family, node.at, record)
     elif isinstance(record, Constraint) and record.value is not None:
         expression = record.value
     elif isinstance(record, Measurement):
-        (outcome,) = yield [Node("gauged", *node.scope, record.id)]
+        (outcome,) = yield [Node("gauged", node.at, record.id)]
         return needed(outcome).value
     elif isinstance(record, Constraint) and record.reads:
         value = yield from _reading(view, node, record)
@@ -71,7 +71,7 @@ def plan_value(view: View, node: Node) -> Plan:
 def _reading(view: View, node: Node, record: Constraint) -> Plan:
     """What a read-out shows: measured on the solved sketch."""
     sketch = next(o for o in view.model(node).build if isinstance(o, Sketch) and record in o.constraints)
-    (outcome,) = yield [Node("solve", node.document, node.configuration, sketch.id)]
+    (outcome,) = yield [Node("solve", node.at, sketch.id)]
     solved = needed(outcome, sketch.name)
     if any(p.split(".")[0] not in solved.curves and p not in ("origin", "x_axis", "y_axis") for p in record.of):
         raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")

@@ -36,7 +36,7 @@ def plan_solve(view: View, node: Node) -> Plan:
             here = drawn_result(curve)
             curves.append(CurveInput(key, here.kind, here.values, here.helper, False, (), here.data, here.text))
     dimensions = [c for c in record.constraints if c.value is not None]
-    outcomes = yield [Node("value", node.document, node.configuration, c.id) for c in dimensions]
+    outcomes = yield [Node("value", node.at, c.id) for c in dimensions]
     value_of = {c.id: needed(o, c.name or c.kind) for c, o in zip(dimensions, outcomes, strict=True)}
     for c in dimensions:
         if c.kind in ("distance", "radius", "diameter", "offset") and value_of[c.id] < 0:

@@ -39,7 +39,7 @@ REACH = 50.0
 
 def plan_trace(view: View, node: Node, record: Sketch, key: str, trace: Trace) -> Plan:
     """Sub-plan: a traced curve of a sketch as the solver takes it: fixed, where its source stands now."""
-    (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
+    (own,) = yield [Node("frame", node.at, record.id)]
     frame = needed(own, "its plane")
     if trace.how == "section":
         found = yield from plan_section(view, node, trace.source, record.id, frame)
@@ -54,7 +54,7 @@ def plan_trace(view: View, node: Node, record: Sketch, key: str, trace: Trace) -
 def plan_section(view: View, node: Node, reference: Reference, standing: str, frame: Frame) -> Plan:
     """Sub-plan: the curves in which a plane cuts a body, with the faces they lie on."""
     at: Scope = yield from plan_source(view, node, reference)
-    record = view.record(Node("", *at, reference.item)) if at.document == node.document else None
+    record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
         at = yield from plan_source(view, node, record.source)
         reference = record.source
@@ -71,7 +71,7 @@ def plan_cut(view: View, node: Node) -> Plan:
     """All curves in which a sketch's plane cuts a body of its document, or one that a socket holds (the node's label)."""
     record = view.record(node)
     assert isinstance(record, Sketch)
-    (own,) = yield [Node("frame", node.document, node.configuration, record.id)]
+    (own,) = yield [Node("frame", node.at, record.id)]
     reference = Reference(item=node.label, stage="here")
     found = yield from plan_section(view, node, reference, record.id, needed(own, "its plane"))
     return found

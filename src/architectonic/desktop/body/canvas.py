@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -19,31 +18,31 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.results import Frame, Node
-from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.opening import Opening
 from architectonic.desktop.body.painter import BodyPainter
+from architectonic.desktop.body.planepick import PlanePick
+from architectonic.desktop.body.planepull import PlanePull
 from architectonic.desktop.body.space import Space
 from architectonic.desktop.body.taker import Taker
+from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.protocols import Handle
-from architectonic.desktop.pane.shown import Shown
+from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.dimensionfield import open_field
-from architectonic.family.records import Model
-from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
+from architectonic.family.scopes import InPlace
+from architectonic.render.camera import VIEWS, Camera, frame
 from architectonic.render.picking import Hit, Picker
-from architectonic.render.pictures import bodies_of, meshes_of
+from architectonic.render.pictures import Seen, bodies_of, meshes_of
 
 if TYPE_CHECKING:
     from architectonic.render.scene import Scene
 
-Seen = tuple[tuple[str, str, str], BodyMesh, str]
 BACKDROP = "#A9A59B"
 """What stands behind is all of one grey: only a document's own bodies have colours."""
 KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
 
 
-class BodyCanvas(QWidget):
+class BodyCanvas(BodyView):
     """Bodies and layouts in space. Middle drag turns, Shift with it slides, the wheel zooms to the pointer.
 
     Signals:
@@ -54,28 +53,19 @@ class BodyCanvas(QWidget):
     opened = pyqtSignal(str, str)
     pulled = pyqtSignal(str, float)
 
-    def __init__(self, desk: Desk, shown: Shown) -> None:
-        super().__init__()
-        self.desk, self.shown = desk, shown
+    def __init__(self, desk: Desk, shown: Pane) -> None:
+        super().__init__(desk, shown)
         self._scene: Scene | None = None
-        self.camera = Camera()
-        self.meshes: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
-        self.around: list[tuple[tuple[str, str, str], BodyMesh, str]] = []
         self.space = Space(self)
-        self.painter = BodyPainter(self)
+        self.plane_pick, self.plane_pull = PlanePick(self.space), PlanePull(self.space)
         self.opening = Opening(self)
-        self.taker = Taker(self)
-        self.handle: Handle | None = None
-        self.covered: Callable[[], tuple[int, int]] = lambda: (0, 0)  # by verbs above and a card below, pixels
+        self.painter = BodyPainter(self, self.space, self.opening)
+        self.taker = Taker(self, self.space)
         self._field: QWidget | None = None
-        self.hidden: set[str] = set()
-        self._cut: dict[str, BodyMesh] = {}
         self.picker = Picker([])
         self._image: QImage | None = None
         self._framed: str = ""
         self._untouched = True
-        self.over: list[Hit] = []  # what lies under the pointer, nearest first
-        self.deep = 0
         self._drag: QPointF | None = None
         self._waits_for_view = False
         self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
@@ -128,33 +118,19 @@ class BodyCanvas(QWidget):
             self._render()
 
     def _show(self) -> None:
-        shown = self.opening.seen([(b, m, c) for b, m, c in self.meshes if self.key(b) not in self.hidden])
-        self._cut = {self.key(b): m for b, m, _ in shown} if self.opening.cuts else {}
+        shown = self.opening.seen([(b, m, c) for b, m, c in self.meshes if b not in self.hidden])
+        self._cut = {b: m for b, m, _ in shown} if self.opening.cuts else {}
         if self.meshes or self.around:
-            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if self.key(b) not in self.hidden]
+            behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
             bodies = [*((m, c, 1.0) for _, m, c in shown), *behind]
             self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts)
-        seen = [*shown, *(b for b in self.around if self.key(b[0]) not in self.hidden)]
-        self.picker = Picker([(self.key(b), m) for b, m, _ in seen])
+        seen = [*shown, *(b for b in self.around if b[0] not in self.hidden)]
+        self.picker = Picker([(b, m) for b, m, _ in seen])
 
     def show_again(self) -> None:
         """A new picture of the same bodies."""
         self._show()
         self._render()
-
-    def key(self, body: tuple[str, str, str]) -> str:
-        """How a body is named in picks and hits."""
-        return f"{body[0]}.{body[2]}"
-
-    def body_name(self, key: str) -> str:
-        """The name of a body: its own in a part, its part's in an assembly."""
-        document_id, _, body = key.partition(".")
-        document = self.desk.family.documents.get(document_id)
-        if document is None:
-            return key
-        if document_id != self.shown.document_id:
-            return document.name
-        return document.bodies[body].name if isinstance(document, Model) and body in document.bodies else body
 
     # --- camera ---------------------------------------------------------------------------------------
 
@@ -173,7 +149,7 @@ class BodyCanvas(QWidget):
 
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
-        own = [m.points for b, m, _ in self.meshes if self.key(b) not in self.hidden]
+        own = [m.points for b, m, _ in self.meshes if b not in self.hidden]
         if not own:
             own.append(self.space.cloud())
         return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]
@@ -193,7 +169,7 @@ class BodyCanvas(QWidget):
                 self._look_along(np.array(plane[1]))
                 return
         evaluation, at = self.desk.evaluation, self.shown.at
-        frame = evaluation.value(Node("frame", *at, self.shown.operation)) if evaluation and at else None
+        frame = evaluation.value(Node("frame", at, self.shown.operation)) if evaluation and at else None
         if isinstance(frame, Frame):
             self.look_at(frame)
 
@@ -253,14 +229,14 @@ class BodyCanvas(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton:
             self._drag = event.position()
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
-            if self.space.picking.take(event.position()) or self.opening.take(event.position()):
+            if self.plane_pick.take(event.position()) or self.opening.take(event.position()):
                 return
             if self.handle is not None and self.handle.take(event.position()):
                 return
             if self.shown.gathering:
                 self.taker.click(event.position())
                 return
-            self.space.pulling.take(event.position())
+            self.plane_pull.take(event.position())
             over = self.space.over
             if over is not None and over.at == self.shown.at:
                 self.shown.operation, self.shown.picks = over.operation, []
@@ -309,12 +285,12 @@ class BodyCanvas(QWidget):
             return
         if self.opening.follow(at) or (self.handle is not None and self.handle.follow(at)):
             return
-        held = self.space.pulling.held
+        held = self.plane_pull.held
         if held is not None:
-            distance = self.space.pulling.follow(at)
+            distance = self.plane_pull.follow(at)
             if distance is not None:
                 self.pulled.emit(held[0].operation.id, distance)
-            elif self.space.pulling.pulled:
+            elif self.plane_pull.pulled:
                 self.desk.told.emit("Turn the view first: this plane is seen square on.", False)
             return
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
@@ -329,9 +305,9 @@ class BodyCanvas(QWidget):
         """What of the bodies that an open sentence is given lies here and is not there any more in its result."""
         found: list[Hit] = []
         for body, mesh, _ in self.meshes:
-            given = self.shown.given(self.key(body))
+            given = self.shown.given(body)
             if given is not None:
-                hits = Picker([(self.key(body), given)]).at(self.camera, at.x(), at.y(), self.width(), self.height())
+                hits = Picker([(body, given)]).at(self.camera, at.x(), at.y(), self.width(), self.height())
                 found += [h for h in hits if not mesh.has(h.label)]
         return found
 
@@ -351,7 +327,7 @@ class BodyCanvas(QWidget):
             self.opening.let_go(event.position())
         if self.handle is not None:
             self.handle.let_go()
-        self.space.pulling.release()
+        self.plane_pull.release()
 
     def leaveEvent(self, event: object) -> None:
         """Nothing is under the pointer."""
@@ -387,7 +363,7 @@ class BodyCanvas(QWidget):
             self.only_this()
         elif key == Qt.Key.Key_B:
             self.toggle_backdrop()
-        elif key == Qt.Key.Key_Escape and self.space.picking.leave():
+        elif key == Qt.Key.Key_Escape and self.plane_pick.leave():
             self.update()
         elif key == Qt.Key.Key_H and self.shown.picks:
             self.hide_bodies(self.hidden | {body for _, body, _ in self.shown.picks})
@@ -401,20 +377,16 @@ class BodyCanvas(QWidget):
         self.desk.update()
         self.refresh()
 
-    def hide_bodies(self, hidden: set[str]) -> None:
+    def hide_bodies(self, hidden: set[InPlace]) -> None:
         """Hide these bodies and no others."""
         self.hidden = hidden
         self.show_again()
 
     def only_this(self) -> None:
         """Hide all bodies but those picked; again to show all."""
-        keys = {self.key(b) for b, _, _ in self.meshes}
+        keys = {b for b, _, _ in self.meshes}
         picked = {body for _, body, _ in self.shown.picks}
         self.hide_bodies(set() if self.hidden or not picked else keys - picked)
-
-    def current(self) -> Hit | None:
-        """What a click would take."""
-        return self.over[self.deep] if self.over else None
 
     # --- painting -------------------------------------------------------------------------------------
 
@@ -426,33 +398,15 @@ class BodyCanvas(QWidget):
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.painter.paint(p)
+        self.plane_pick.paint(p)
 
     def _show_again(self, at: QPointF) -> bool:
         """Bring back what is clicked in the list of hidden bodies."""
         for box, key in self.painter.hidden_rows if self.hidden else []:
             if box.contains(at):
-                self.hide_bodies(self.hidden - {key} if key else set())
+                self.hide_bodies(self.hidden - {key} if key is not None else set())
                 return True
         return False
-
-    def mesh(self, key: str, label: str = "") -> BodyMesh | None:
-        """The picture of a body that is not hidden; one that shows a label, which an open sentence may have changed."""
-        found = self._mesh(key)
-        if label and found is not None and not found.has(label):
-            return self.shown.given(key) or found
-        return found
-
-    def _mesh(self, key: str) -> BodyMesh | None:
-        if key in self._cut:
-            return self._cut[key]
-        seen = (*self.meshes, *self.around)
-        return next((m for b, m, _ in seen if self.key(b) == key and key not in self.hidden), None)
-
-    def describe(self, kind: str, body: str, label: str) -> str:
-        """A face, edge or vertex in words: which operation made it, and its role there."""
-        document = self.desk.family.documents.get(body.split(".")[0])
-        leaning = self.opening.draft_words(body, label) if kind == "face" else ""
-        return f"{kind} of {self.body_name(body)} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"
 
     def close_scene(self) -> None:
         """Give graphics memory back."""
@@ -464,5 +418,5 @@ class BodyCanvas(QWidget):
 def _alike(a: list[Seen], b: list[Seen]) -> bool:
     """Whether two lists show the same pictures of the same bodies, in the same colours."""
     return len(a) == len(b) and all(
-        (x[0], x[2]) == (y[0], y[2]) and x[1].source is y[1].source for x, y in zip(a, b, strict=True)
+        (x[0], x[2], x[1].stands) == (y[0], y[2], y[1].stands) and x[1].source is y[1].source for x, y in zip(a, b, strict=True)
     )

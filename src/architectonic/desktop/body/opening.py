@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -11,17 +10,15 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.describe.results import Frame
 from architectonic.desktop.body.planepull import FINE, round_step
+from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
+from architectonic.family.scopes import InPlace
 from architectonic.quantities import units
-from architectonic.render.camera import BodyMesh
 from architectonic.render.palette import LEANING
+from architectonic.render.pictures import Seen
 from architectonic.render.section import Cap, Plane, cut_open
 from architectonic.render.tint import Pull, drafts
 
-if TYPE_CHECKING:
-    from architectonic.desktop.body.canvas import BodyCanvas
-
-Seen = tuple[tuple[str, str, str], BodyMesh, str]
 HANDLE = 11
 """How near the pointer must come to the handle, pixels."""
 HATCH = 7
@@ -37,7 +34,7 @@ class Opening:
         pull: the direction and least draft by which faces are coloured, None for their own colours.
     """
 
-    def __init__(self, canvas: BodyCanvas) -> None:
+    def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
         self.frame: Frame | None = None
         self.moved = 0.0
@@ -148,7 +145,7 @@ class Opening:
         self.pull = pull
         self.canvas.show_again()
 
-    def draft_words(self, body: str, label: str) -> str:
+    def draft_words(self, body: InPlace, label: str) -> str:
         """The draft of a face while faces are coloured by it: `3.00 deg`, or from least to most."""
         mesh = self.canvas.mesh(body)
         if self.pull is None or mesh is None or label not in mesh.faces:
@@ -178,7 +175,7 @@ class Opening:
                 side = QPointF(-u.y(), u.x())
                 p.drawPolygon(QPolygonF([b + u * 9, b + side * 5, b - side * 5]))
             moved = f", {units.shown(self.moved, 'mm', 3)} on" if self.moved else ""
-            self.canvas.painter.plate(p, a + QPointF(12, 14), f"cut open{moved}")
+            self.canvas.plate(p, a + QPointF(12, 14), f"cut open{moved}")
         if self.pull is not None:
             self._paint_legend(p)
 

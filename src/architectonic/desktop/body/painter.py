@@ -2,37 +2,38 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.base import tolerance
 from architectonic.describe.results import Node
+from architectonic.describe.words.sentences import face_words
+from architectonic.desktop.body.opening import Opening
+from architectonic.desktop.body.space import Space
+from architectonic.desktop.body.spacepainter import SpacePainter
+from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
-from architectonic.desktop.panels.facts import things
+from architectonic.family.scopes import InPlace
 from architectonic.render.picking import Hit
 from architectonic.session.model import measuring
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.canvas import BodyCanvas
 
 
 class BodyPainter:
     """Paints one canvas; where the rows of the list of hidden bodies stand is kept for the pointer."""
 
-    def __init__(self, canvas: BodyCanvas) -> None:
-        self.canvas = canvas
-        self.hidden_rows: list[tuple[QRectF, str]] = []
+    def __init__(self, canvas: BodyView, space: Space, opening: Opening) -> None:
+        self.canvas, self.space, self.opening = canvas, space, opening
+        self.layouts = SpacePainter(space)
+        self.hidden_rows: list[tuple[QRectF, InPlace | None]] = []
 
     def paint(self, p: QPainter) -> None:
         """Layouts, then what is hovered and picked, then names."""
         canvas = self.canvas
-        if not canvas.meshes and not canvas.around and not canvas.space.things():
+        if not canvas.meshes and not canvas.around and not self.space.things():
             self._paint_empty(p)
             return
-        canvas.space.painter.paint(p)
+        self.layouts.paint(p)
         for body, face in self.lit_faces():
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:
@@ -40,12 +41,12 @@ class BodyPainter:
         for label in canvas.shown.at_fault():
             self._paint_fault(p, label)
         self._paint_gauge(p)
-        hit = canvas.current() if canvas.space.over_region is None else None
+        hit = canvas.current() if self.space.over_region is None else None
         if hit is not None:
             self._paint_pick(p, hit.kind, hit.body, hit.label, 0.4)
             self._paint_name(p, hit)
         self._paint_axes(p)
-        canvas.opening.paint(p)
+        self.opening.paint(p)
         if canvas.handle is not None:
             canvas.handle.paint(p)
         if canvas.hidden:
@@ -54,7 +55,7 @@ class BodyPainter:
     def _paint_gauge(self, p: QPainter) -> None:
         """The length between two picked things, where it lies."""
         desk, at = self.canvas.desk, self.canvas.shown.at
-        of = things(desk) if self.canvas.shown is desk.main else ()
+        of = self.canvas.shown.things() if self.canvas.shown is desk.main else ()
         if at is None or len(of) != 2 or not desk.main.picks:
             return
         nodes = measuring.asked(at, of)
@@ -71,40 +72,30 @@ class BodyPainter:
         p.setBrush(QColor(theme.PLUM))
         p.drawEllipse(a, 3, 3)
         p.drawEllipse(b, 3, 3)
-        self.plate(p, (a + b) / 2 + QPointF(8, -8), measuring.figure(found[0], found[1].value))
+        self.canvas.plate(p, (a + b) / 2 + QPointF(8, -8), measuring.figure(found[0], found[1].value))
 
-    def plate(self, p: QPainter, at: QPointF, text: str) -> None:
-        """Words on a plate, inside the canvas."""
-        p.setFont(theme.font(11, 500))
-        width = QFontMetricsF(p.font()).horizontalAdvance(text)
-        x, y = min(at.x(), self.canvas.width() - width - 16), max(at.y() - 12, 4.0)
-        p.setPen(QPen(QColor(theme.EDGE), 1))
-        p.setBrush(QColor(theme.FIELD))
-        p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
-        p.setPen(QColor(theme.INK))
-        p.drawText(QPointF(x + 6, y + 14), text)
-
-    def lit_faces(self) -> list[tuple[str, str]]:
+    def lit_faces(self) -> list[tuple[InPlace, str]]:
         """Faces made by operations that the driver under the pointer moves."""
         lit = self.canvas.shown.lit
         return [
-            (self.canvas.key(b), face)
+            (b, face)
             for b, mesh, _ in self.canvas.meshes
-            for face in (mesh.faces if lit and b[0] == self.canvas.shown.document_id else ())
+            for face in (mesh.faces if lit and b.document == self.canvas.shown.document_id else ())
             if face.split(":")[0] in lit
         ]
 
     def _paint_hidden(self, p: QPainter) -> None:
         """What is hidden, by name; a click brings one back."""
-        names = [(k, f"{self.canvas.body_name(k)} is hidden, show") for k in sorted(self.canvas.hidden)]
-        rows = [("", f"{len(names)} hidden, show all"), *names] if len(names) > 1 else names
+        names = [(b, f"{self.canvas.body_name(b)} is hidden, show") for b in sorted(self.canvas.hidden)]
+        rows: list[tuple[InPlace | None, str]] = [(None, f"{len(names)} hidden, show all")] if len(names) > 1 else []
+        rows += names
         p.setFont(theme.font(11))
         self.hidden_rows = []
         y = self.canvas.height() - 14 - 18 * len(rows)
         for key, text in rows:
             width = QFontMetricsF(p.font()).horizontalAdvance(text)
             box = QRectF(self.canvas.width() - width - 18, y, width + 8, 18)
-            p.setPen(QColor(theme.INK if not key else theme.SOFT))
+            p.setPen(QColor(theme.INK if key is None else theme.SOFT))
             p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             self.hidden_rows.append((box, key))
             y += 18
@@ -134,12 +125,12 @@ class BodyPainter:
         if shown.at is None or evaluation is None:
             return None
         for operation in shown.build:
-            outcome = evaluation.outcomes.get(Node("state", *shown.at, operation.id))
+            outcome = evaluation.outcomes.get(Node("state", shown.at, operation.id))
             if outcome is not None and outcome.problem is not None:
                 return operation.name, f"{outcome.problem.what}; {outcome.problem.mend}".strip("; ")
         return None
 
-    def _paint_pick(self, p: QPainter, kind: str, body: str, label: str, alpha: float) -> None:
+    def _paint_pick(self, p: QPainter, kind: str, body: InPlace, label: str, alpha: float) -> None:
         mesh = self.canvas.mesh(body, label)
         if mesh is None:
             return
@@ -170,7 +161,7 @@ class BodyPainter:
     def _paint_fault(self, p: QPainter, label: str) -> None:
         """An edge at fault: in red, with a ringed cross at its middle."""
         for body, _, _ in self.canvas.meshes:
-            mesh = self.canvas.mesh(self.canvas.key(body), label)
+            mesh = self.canvas.mesh(body, label)
             if mesh is None or label not in mesh.edges:
                 continue
             k = mesh.edges.index(label)
@@ -192,8 +183,15 @@ class BodyPainter:
             if len(self.canvas.over) > 1
             else ""
         )
-        text = f"{self.canvas.describe(hit.kind, hit.body, hit.label)}{behind}"
-        self.plate(p, QPointF(hit.x + 14, hit.y - 14), text)
+        text = f"{self.describe(hit.kind, hit.body, hit.label)}{behind}"
+        self.canvas.plate(p, QPointF(hit.x + 14, hit.y - 14), text)
+
+    def describe(self, kind: str, body: InPlace, label: str) -> str:
+        """A face, edge or vertex in words: which operation made it, and its role there."""
+        document = self.canvas.desk.family.documents.get(body.document)
+        leaning = self.opening.draft_words(body, label) if kind == "face" else ""
+        name = self.canvas.body_name(body)
+        return f"{kind} of {name} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"
 
     def _paint_axes(self, p: QPainter) -> None:
         right, up, _ = self.canvas.camera.axes()

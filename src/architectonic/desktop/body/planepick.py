@@ -3,18 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
-import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from architectonic.describe.references.planes import y_axis
 from architectonic.describe.results import Frame
+from architectonic.desktop.body.space import Space
 from architectonic.desktop.kit import theme
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.space import Space
 
 XY = tuple[float, float]
 
@@ -37,7 +32,7 @@ class PlanePick:
         if self.asked is None:
             return False
         frame, count, done = self.asked
-        at = self.on_plane(frame, q)
+        at = self.space.on_plane(frame, q)
         if at is not None:
             self.points.append(at)
         if len(self.points) == count:
@@ -52,18 +47,6 @@ class PlanePick:
         asked, self.asked, self.points = self.asked, None, []
         self.space.canvas.unsetCursor()
         return asked is not None
-
-    def on_plane(self, frame: Frame, q: QPointF) -> XY | None:
-        """Where the line of sight through a pixel meets a plane; None when it is seen edge on."""
-        origin, direction = self.space.canvas.camera.ray(
-            q.x(), q.y(), self.space.canvas.width(), self.space.canvas.height()
-        )
-        rise = float(np.dot(direction, frame.normal))
-        if abs(rise) < 1e-3:
-            return None
-        p = origin + direction * (np.dot(np.array(frame.origin) - origin, frame.normal) / rise)
-        d = p - np.array(frame.origin)
-        return float(np.dot(d, frame.x)), float(np.dot(d, y_axis(frame)))
 
     def paint(self, p: QPainter) -> None:
         """The points so far."""

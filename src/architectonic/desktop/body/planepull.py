@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF
 
 from architectonic.describe.results import Frame
+from architectonic.desktop.body.space import Space, Thing
 from architectonic.family.records import Datum
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.space import Space, Thing
 
 STILL = 5.0
 """Pixels that a press may wander without being a pull."""

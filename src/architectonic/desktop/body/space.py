@@ -6,7 +6,7 @@ Painted over the picture of the bodies; what is hit is found in the same pixels.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
@@ -16,19 +16,17 @@ from architectonic.describe.drawn.readings import samples
 from architectonic.describe.references.planes import in_space, y_axis
 from architectonic.describe.results import CurveResult, Frame, Node, Picture, SketchResult, Spot
 from architectonic.describe.words.accepts import ACCEPTS
-from architectonic.desktop.body.planepick import PlanePick
-from architectonic.desktop.body.planepull import PlanePull
-from architectonic.desktop.body.spacepainter import SpacePainter
+from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.sketch.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
 from architectonic.sketch.curves.regions import contains
 
-if TYPE_CHECKING:
-    from architectonic.desktop.body.canvas import BodyCanvas
-
 NEAR = 6.0
+MANY = 64
+"""Of so many sketches the points in space are kept."""
+Lines = list[tuple[str, np.ndarray]]
 
 
 class Thing(NamedTuple):
@@ -61,16 +59,13 @@ class Space:
         tags, plates: figures and names as they were painted last, and where.
     """
 
-    def __init__(self, canvas: BodyCanvas) -> None:
+    def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
         self.over: Hit | None = None
         self.over_region: tuple[str, str] | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
         self.plates: list[tuple[QRectF, Thing]] = []
-        self.painter = SpacePainter(self)
-        self.picking = PlanePick(self)
-        self.pulling = PlanePull(self)
-        self._lines: dict[tuple[int, Frame], list[tuple[str, np.ndarray]]] = {}
+        self._lines: dict[Node, tuple[SketchResult, Frame, Lines]] = {}
 
     # --- content --------------------------------------------------------------------------------------
 
@@ -94,8 +89,8 @@ class Space:
                 if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
-                value = evaluation.value(Node(what, *scope, operation.id)) if what else None
-                if value is not None and operation.id not in self.canvas.hidden:
+                value = evaluation.value(Node(what, scope, operation.id)) if what else None
+                if value is not None:
                     quiet = hidden and shown.gathering not in ("region", "path")
                     found.append(Thing(scope, operation, value, faint, quiet))
         return found
@@ -107,22 +102,22 @@ class Space:
         if isinstance(thing.value, Picture):
             return thing.value.frame
         evaluation = self.canvas.desk.evaluation
-        found = evaluation.value(Node("frame", *thing.at, thing.operation.id)) if evaluation else None
+        found = evaluation.value(Node("frame", thing.at, thing.operation.id)) if evaluation else None
         return found if isinstance(found, Frame) else None
 
-    def lines(self, thing: Thing) -> list[tuple[str, np.ndarray]]:
+    def lines(self, thing: Thing) -> Lines:
         """Curves of a sketch as points in space, (n, 3), by id."""
         frame = self.frame_of(thing)
         if frame is None or not isinstance(thing.value, SketchResult):
             return []
-        key = (id(thing.value), frame)
-        if key not in self._lines:
-            if len(self._lines) > 64:
-                self._lines.clear()
-            self._lines[key] = [
-                (k, np.array([in_space(frame, p) for p in _fine(c)])) for k, c in thing.value.curves.items()
-            ]
-        return self._lines[key]
+        node = Node("solve", thing.at, thing.operation.id)
+        known = self._lines.get(node)
+        if known is None or known[0] is not thing.value or known[1] != frame:
+            found = [(k, np.array([in_space(frame, p) for p in _fine(c)])) for k, c in thing.value.curves.items()]
+            known = self._lines[node] = (thing.value, frame, found)
+            while len(self._lines) > MANY:
+                self._lines.pop(next(iter(self._lines)))
+        return known[2]
 
     def cloud(self) -> np.ndarray:
         """Points that a view of everything must show, (n, 3)."""
@@ -140,7 +135,7 @@ class Space:
 
     def to_screen(self, points: np.ndarray) -> np.ndarray:
         """Pixels of points in space."""
-        return self.canvas.camera.project(points, self.canvas.width(), self.canvas.height())[:, :2]
+        return self.canvas.to_screen(points)
 
     def on_screen(self, frame: Frame) -> Callable[[tuple[float, float]], QPointF]:
         """How points of a plane come to lie on the screen: a parallel projection, so one matrix does."""
@@ -148,6 +143,18 @@ class Space:
         base = self.to_screen(np.array([axes[0], axes[0] + axes[1], axes[0] + axes[2]]))
         (ox, oy), (ax, ay), (bx, by) = base[0], base[1] - base[0], base[2] - base[0]
         return lambda p: QPointF(ox + ax * p[0] + bx * p[1], oy + ay * p[0] + by * p[1])
+
+    def on_plane(self, frame: Frame, q: QPointF) -> tuple[float, float] | None:
+        """Where the line of sight through a pixel meets a plane; None when it is seen edge on."""
+        origin, direction = self.canvas.camera.ray(
+            q.x(), q.y(), self.canvas.width(), self.canvas.height()
+        )
+        rise = float(np.dot(direction, frame.normal))
+        if abs(rise) < 1e-3:
+            return None
+        p = origin + direction * (np.dot(np.array(frame.origin) - origin, frame.normal) / rise)
+        d = p - np.array(frame.origin)
+        return float(np.dot(d, frame.x)), float(np.dot(d, y_axis(frame)))
 
     # --- pointer --------------------------------------------------------------------------------------
 
@@ -181,7 +188,7 @@ class Space:
         best: tuple[float, str, str] | None = None
         for thing in self.things():
             frame = self.frame_of(thing)
-            at = self.picking.on_plane(frame, q) if frame is not None and not thing.faint else None
+            at = self.on_plane(frame, q) if frame is not None and not thing.faint else None
             if at is None or not isinstance(thing.value, SketchResult):
                 continue
             for r in map(as_region, thing.value.regions):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
@@ -11,15 +9,13 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPo
 from architectonic.describe.drawn.curves import as_piece_of
 from architectonic.describe.references.planes import y_axis
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, SketchResult, Spot
+from architectonic.desktop.body.space import Space, Thing
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
 from architectonic.family import names
 from architectonic.family.records import Datum, Model, Sketch, Underlay
 from architectonic.quantities import units
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.space import Space, Thing
 
 MARGIN = 0.08
 """How far a sheet reaches beyond what surrounds it, by its size."""
@@ -74,7 +70,6 @@ class SpacePainter:
                 self._paint_tags(p, thing)
         for thing, at, loud in sorted(self._named, key=lambda n: not n[2]):
             self._plate(p, thing, at, loud)
-        self.space.picking.paint(p)
 
     def _around(self) -> np.ndarray:
         """What surrounds the sheets: curves, points and bodies."""
@@ -234,7 +229,7 @@ class SpacePainter:
         document = self.space.canvas.desk.family.documents[thing.at.document]
         evaluation = self.space.canvas.desk.evaluation
         for number, c in enumerate(named):
-            value = evaluation.value(Node("value", *thing.at, c.id)) if evaluation else None
+            value = evaluation.value(Node("value", thing.at, c.id)) if evaluation else None
             if value is None or (not c.name and not loud) or dimensions.too_small(c, thing.value, to):
                 continue
             text = f"{dimensions.PREFIX.get(c.kind, '')}{units.shown(value, names.unit_of(c), 2)}"

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 from PyQt6.QtCore import QPointF
 
@@ -11,13 +9,11 @@ from architectonic.describe.references.places import place_of
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import SketchResult
 from architectonic.describe.words.accepts import ACCEPTS, Accepts
+from architectonic.desktop.body.space import Hit, Space
+from architectonic.desktop.body.view import BodyView
 from architectonic.family.records import Datum, Reference, Sketch
 from architectonic.session.picking import picked
 from architectonic.sketch.curves import kinds
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.canvas import BodyCanvas
-    from architectonic.desktop.body.space import Hit
 
 NEAR = 8.0
 """How near the pointer must come to the end of a drawn curve, pixels."""
@@ -26,8 +22,8 @@ NEAR = 8.0
 class Taker:
     """Turns clicks in a 3D canvas into references for the open sentence."""
 
-    def __init__(self, canvas: BodyCanvas) -> None:
-        self.canvas = canvas
+    def __init__(self, canvas: BodyView, space: Space) -> None:
+        self.canvas, self.space = canvas, space
 
     @property
     def wants(self) -> Accepts:
@@ -37,12 +33,12 @@ class Taker:
     def click(self, q: QPointF) -> None:
         """Give the sentence what lies under a pixel, or say why it cannot be taken."""
         canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
-        over = canvas.space.over
+        over = self.space.over
         found = self._of_body() if hit is not None and hit.kind == "vertex" else None  # where a curve ends on it too
         if found is None and over is not None and over.at == canvas.shown.at:
             found = self._drawn(over, q)
         if found is None and "region" in wants.drawn:
-            region = canvas.space.region_at(q)
+            region = self.space.region_at(q)
             found = Reference(item=region[0], label=region[1]) if region is not None else None
         if found is None:
             found = self._of_body()
@@ -67,7 +63,7 @@ class Taker:
 
     def _end(self, over: Hit, q: QPointF) -> str:
         """The named point of a curve that the pointer is at; "" for none."""
-        space = self.canvas.space
+        space = self.space
         thing = next((t for t in space.things() if t.operation.id == over.operation), None)
         frame = space.frame_of(thing) if thing is not None else None
         curve = thing.value.curves.get(over.curve) if thing and isinstance(thing.value, SketchResult) else None
@@ -88,11 +84,10 @@ class Taker:
         canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
         if hit is None or hit.kind not in wants.bodies:
             return None
-        document, _, body = hit.body.partition(".")
-        if document != canvas.shown.document_id:
+        if hit.body.document != canvas.shown.document_id:
             canvas.desk.told.emit("This is another document's: take it from there first, with Take from…", True)
             return None
-        found = picked.reference(canvas.shown.mesh(hit.body, hit.label), body, hit.kind, hit.label)
+        found = picked.reference(canvas.shown.mesh(hit.body, hit.label), hit.body.body, hit.kind, hit.label)
         kind = found.witness.kind if hit.kind == "face" and found.witness is not None else ""
         if wants.flat and kind not in ("", "plane"):
             canvas.desk.told.emit(f"This face is a {kind}; click {wants.says}.", True)

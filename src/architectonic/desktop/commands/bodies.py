@@ -8,6 +8,7 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits, names
 from architectonic.family.records import Part
+from architectonic.family.scopes import InPlace
 from architectonic.quantities.materials import MATERIALS
 from architectonic.render.palette import NAMED
 from architectonic.session.model import building
@@ -38,7 +39,7 @@ class BodyCommands:
         """Ask what the picked body, or one of several, is called and made of."""
         document = self.desk.main.document
         assert isinstance(document, Part)
-        wanted = [b.partition(".")[2] for _, b, _ in self.desk.main.picks if b.startswith(f"{document.id}.")]
+        wanted = [b.body for _, b, _ in self.desk.main.picks if b.document == document.id]
         if not wanted and len(document.bodies) > 1:
             named = {b.name: k for k, b in document.bodies.items()}
             self.prompt.ask("Which body", [("body", list(named))], lambda name: self._ask_body(named[name]), "Go on")
@@ -75,15 +76,15 @@ class BodyCommands:
         self.prompt.ask(body.name, [*fields, ("it is", uses), ("colour", colours), ("group", body.group)], done)
         return True
 
-    def _groups(self) -> dict[str, set[str]]:
-        """Bodies by group, as the canvas names them."""
+    def _groups(self) -> dict[str, set[InPlace]]:
+        """Bodies by group."""
         document = self.desk.main.document
-        found: dict[str, set[str]] = {}
+        found: dict[str, set[InPlace]] = {}
         if not isinstance(document, Part):
             return found
         for key, body in document.bodies.items():
             if body.group:
-                found.setdefault(body.group, set()).add(f"{document.id}.{key}")
+                found.setdefault(body.group, set()).add(self.desk.main.body(key))
         return found
 
     def only_group(self) -> None:
@@ -91,7 +92,7 @@ class BodyCommands:
         groups = self._groups()
 
         def done(name: str) -> bool:
-            everything = {self.canvas.key(b) for b, _, _ in self.canvas.meshes}
+            everything = {b for b, _, _ in self.canvas.meshes}
             self.canvas.hide_bodies(everything - groups[name])
             return True
 

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
-from architectonic.desktop.pane.choices import planes
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.drawtools import DrawTools
@@ -18,6 +17,7 @@ from architectonic.exchange import dxf
 from architectonic.exchange.dxf import Plot
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model
+from architectonic.session.picking.choices import planes
 from architectonic.session.sketch.bringing import Brought, Wanted, bring
 
 UNITS = ["mm", "in", "cm", "m", "ft"]
@@ -68,7 +68,7 @@ class DrawingFiles:
         units = [f"{plot.unit}, as the file says", *(u for u in UNITS if u != plot.unit)] if plot.unit else UNITS
         named = ", ".join(f"{name} {count}" for name, count in sorted(layers.items()))
         sketch = self.tools.canvas.sketch if self.tools.canvas.isVisible() else None
-        where = {SHOWN: None, **{f"a new sketch on {name}": r for name, r in planes(self.desk.main)}}
+        where = {SHOWN: None, **{f"a new sketch on {name}": r for name, r in planes(self.desk.main.subject)}}
         if sketch is None:
             del where[SHOWN]
 

@@ -14,6 +14,7 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.render.tint import Pull
+from architectonic.session.open.subject import Pick
 from architectonic.session.picking import picked, picking
 
 WAYS = {
@@ -70,7 +71,7 @@ class InsideCommands:
             if plane:
                 return Frame(tuple(plane[0]), (1.0, 0.0, 0.0), tuple(plane[1]))
         at, evaluation = self.desk.main.at, self.desk.evaluation
-        found = evaluation.value(Node("frame", *at, self.desk.main.operation)) if evaluation and at else None
+        found = evaluation.value(Node("frame", at, self.desk.main.operation)) if evaluation and at else None
         return found if isinstance(found, Frame) else None
 
     def draft(self) -> None:
@@ -107,15 +108,15 @@ class InsideCommands:
             if mesh is None:
                 continue
             if how == "around" and kind == "face":
-                found += [("edge", body, e) for e in picking.around(mesh, label)]
+                found += [Pick("edge", body, e) for e in picking.around(mesh, label)]
             elif how == "chain" and kind == "edge":
-                found += [("edge", body, e) for e in picking.chain(mesh, label)]
+                found += [Pick("edge", body, e) for e in picking.chain(mesh, label)]
             elif how in ("like", "made"):
                 more = picking.like(mesh, kind, label) if how == "like" else picking.made_together(mesh, kind, label)
-                found += [(kind, body, other) for other in more]
+                found += [Pick(kind, body, other) for other in more]
         picks = list(dict.fromkeys(found))
         if not main.gathering:
             main.pick(picks)
             return
         for kind, body, label in [p for p in picks if p not in main.picks and p[0] in ACCEPTS[main.gathering].bodies]:
-            main.gathered.emit(picked.reference(main.mesh(body, label), body.partition(".")[2], kind, label))
+            main.gathered.emit(picked.reference(main.mesh(body, label), body.body, kind, label))

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from architectonic.base.ids import new_id
+from architectonic.base.labels import kind_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.panels.facts import things
-from architectonic.family import edits, names
+from architectonic.family import edits, names, scopes
 from architectonic.family.records import Measurement, Measures, Model, Reference
+from architectonic.family.scopes import InPlace
 from architectonic.session.model import measuring
 
 Choice = tuple[Measures, tuple[Reference, ...]]
@@ -33,7 +34,7 @@ class MeasureCommands:
         main = self.desk.main
         if main.at is None or not self._can():
             return {}
-        of = things(self.desk)
+        of = main.things()
         nodes = measuring.asked(main.at, of)
         answers = self.desk.answers(nodes.values())
         found = measuring.told({what: answers[n] for what, n in nodes.items() if n in answers})
@@ -77,14 +78,11 @@ class MeasureCommands:
         if record is None:
             return
         main.operation = key
-        main.pick(
-            [
-                (
-                    "edge" if r.label.startswith("(") else "face",
-                    f"{main.document_id if r.of == 'self' else r.of}.{r.item}",
-                    r.label,
-                )
-                for r in record.of
-                if r.label
-            ]
-        )
+        main.pick([(kind_of(r.label), self._body(r), r.label) for r in record.of if r.label])
+
+    def _body(self, reference: Reference) -> InPlace:
+        """The body in place that a measurement looks at."""
+        main = self.desk.main
+        assert main.at is not None
+        at = scopes.source_scope(self.desk.family, main.at, reference.of, reference.configuration)
+        return InPlace(reference.context.path[1:] if reference.context else (), at, reference.item)

@@ -13,7 +13,6 @@ from architectonic.describe.words.clauses import SENTENCES, Sentence
 from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
-from architectonic.desktop.pane.choices import picks, planes
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.datumcard import DatumCard
@@ -34,6 +33,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.scopes import configurations
 from architectonic.session.model import building
+from architectonic.session.picking.choices import picks, planes
 
 SHORT = {
     "thicken": "Thicken",
@@ -160,7 +160,7 @@ class ModelCommands:
 
     def new_sketch(self) -> None:
         """Ask for a name and a plane: a standard one, a datum, a fed plane or the picked face."""
-        choices = dict(planes(self.desk.main))
+        choices = dict(planes(self.desk.main.subject))
         order = list(choices)
         order.sort(key=lambda n: (n != "the picked face", n != "top"))  # what was picked is what is meant
 
@@ -226,7 +226,7 @@ class ModelCommands:
     def _picked(self) -> dict[str, Any]:
         """What is chosen, by the blanks that it fills."""
         main = self.desk.main
-        faces, edges = picks(main, "face"), picks(main, "edge")
+        faces, edges = picks(main.subject, "face"), picks(main.subject, "edge")
         sketch, labels = main.regions
         regions = [Reference(item=sketch, label=label) for label in labels]
         flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]

@@ -7,7 +7,6 @@ from functools import partial
 
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
-from architectonic.desktop.pane.choices import points_of
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.product.plan import PlanCanvas
 from architectonic.family import scopes
@@ -16,6 +15,7 @@ from architectonic.family.scopes import Scope
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds.feeding import Offer
 from architectonic.session.picking import picked
+from architectonic.session.picking.choices import points_of
 from architectonic.session.product import planning
 from architectonic.session.product.planning import Start
 
@@ -122,10 +122,8 @@ class PlanCommands:
         for what, body, label in main.picks:
             mesh = main.mesh(body)
             found = picked.witness(mesh, what, label) if mesh is not None else None
-            document, _, key = body.partition(".")
             if what == kind and found is not None and found.kind == seen:
-                there = scopes.scope(family, document, self.desk.size)
-                yield family.documents[document].name, there, Offer(kind, key, label, found)  # type: ignore[arg-type]
+                yield family.documents[body.document].name, body.at, Offer(kind, body.body, label, found)  # type: ignore[arg-type]
 
     def _offered(self, sources: Iterable[str]) -> Iterator[tuple[str, Scope, AnyOperation]]:
         """Operations of some documents: the document's name, its scope, and the operation."""
@@ -213,4 +211,4 @@ class PlanCommands:
         main.changed.emit()
         self.desk.update()
         name = self.desk.family.documents[main.context].name if main.context else ""
-        self.desk.told.emit(f"Shown among the parts of {name}; B hides them." if name else "Shown alone.", False)
+        self.desk.told.emit(f"Pane among the parts of {name}; B hides them." if name else "Pane alone.", False)

@@ -137,7 +137,7 @@ class RuleCommands:
         document, evaluation = self.document, self.desk.settled
         assert isinstance(document, Model)
         called = {b.name: k for k, b in document.bodies.items()}
-        picked = next((b.partition(".")[2] for _, b, _ in self.desk.main.picks), "")
+        picked = next((b.body for _, b, _ in self.desk.main.picks), "")
         order = sorted(called, key=lambda n: called[n] != picked)
 
         def done(body: str, what: str, message: str) -> bool:

@@ -14,11 +14,11 @@ from architectonic.describe.results import Node, Picture
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
-from architectonic.desktop.pane.choices import planes
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Underlay
 from architectonic.quantities.compiled import complete, fixed_value
+from architectonic.session.picking.choices import planes
 from architectonic.session.sketch import underlays
 
 PICTURES = "Pictures (*.png *.jpg *.jpeg *.svg)"
@@ -55,7 +55,7 @@ class UnderlayCommands:
     def _picture(self) -> Picture | None:
         found, at = self._chosen(), self.desk.main.at
         value = (
-            self.desk.evaluation.value(Node("underlay", *at, found.id))
+            self.desk.evaluation.value(Node("underlay", at, found.id))
             if found and at and self.desk.evaluation
             else None
         )
@@ -75,7 +75,7 @@ class UnderlayCommands:
     def _ask_for(self, file: Path, kept: tuple[str, tuple[int, int]]) -> None:
         name, pixels = kept
         main = self.desk.main
-        choices = dict(planes(main))
+        choices = dict(planes(main.subject))
         called = free_name(file.stem.replace("_", " ").replace("-", " "), [o.name for o in main.build])
 
         def done(title: str, plane: str, width: str) -> bool:
@@ -106,7 +106,7 @@ class UnderlayCommands:
         assert picture is not None
         self.show_canvas()
         self.canvas.look_at(picture.frame)
-        self.canvas.space.picking.ask(picture.frame, count, done)
+        self.canvas.plane_pick.ask(picture.frame, count, done)
         self.desk.told.emit(told, False)
 
     def scale(self) -> None:

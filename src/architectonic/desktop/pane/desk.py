@@ -14,13 +14,13 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
 from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.pane.longwork import LongWork
-from architectonic.desktop.pane.shown import Shown
-from architectonic.desktop.pane.sources import takers
+from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.pane.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
+from architectonic.session.feeds.sources import takers
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
 
@@ -84,7 +84,7 @@ class Desk(QObject):
         self.previewed: Family | None = None
         self.impact: dict[str, Any] | None = None
         self.updating = False
-        self.main, self.beside = Shown(self), Shown(self)
+        self.main, self.beside = Pane(self), Pane(self)
         self._started = time.perf_counter()
         self.last_change = ""
         self.refusal = ""
@@ -225,7 +225,7 @@ class Desk(QObject):
         """What the right side shows small: documents that take from the shown one."""
         if self.previewed is not None:
             return ()
-        found = takers(self.main)
+        found = takers(self.family, self.main.document_id)
         return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if t.kind != "table")
 
     def _on_pictured(self, look: Look, image: QImage | None) -> None:
@@ -283,7 +283,7 @@ class Desk(QObject):
         at = self.main.at
         for operation in self.main.build if at is not None else ():
             assert at is not None
-            outcome = evaluation.outcomes.get(Node("state", *at, operation.id))
+            outcome = evaluation.outcomes.get(Node("state", at, operation.id))
             if outcome is not None and outcome.problem is None:
                 self.good[operation.id] = evaluation.family
 

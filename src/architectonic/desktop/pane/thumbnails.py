@@ -30,7 +30,7 @@ def thumbnail(evaluation: Evaluation, look: Look) -> QImage | None:
         return bodies(meshes)
     document = evaluation.family.documents.get(look.at.document)
     solved = [
-        evaluation.value(Node("solve", *look.at, o.id))
+        evaluation.value(Node("solve", look.at, o.id))
         for o in (document.build if isinstance(document, Model) else ())
         if isinstance(o, Sketch)
     ]

@@ -14,11 +14,11 @@ from architectonic.describe.results import Node
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import Mark
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family, Measurement
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
+from architectonic.session.feeds.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
 from architectonic.session.sketch.sketching import refuse_conflict
 from architectonic.session.tables.spreadsheets import refuse_driven
 
@@ -76,7 +76,7 @@ class ValueField(QLineEdit):
         self.setReadOnly(isinstance(item, Measurement) or (isinstance(item, Constraint) and item.reads))
         at = scopes.scope(self.desk.family, self.row.document, self.desk.size)
         evaluation = self.desk.evaluation
-        value = evaluation.value(Node("value", *at, self.row.item)) if evaluation else None
+        value = evaluation.value(Node("value", at, self.row.item)) if evaluation else None
         unit = names.unit_of(item)
         self._shown = units.shown(value, unit, 3) if value is not None else "…"
         text = self._cell[1] if self.hasFocus() else self._shown
@@ -88,7 +88,7 @@ class ValueField(QLineEdit):
         """The expression and where it holds are worked out when somebody points here, not at every update."""
         if event is not None and event.type() == QEvent.Type.ToolTip and self.text() != "gone":
             key, expression = self._cell
-            told = where(self.desk, self.row.document, self.row.item, key)
+            told = where(self.desk.session, self.row.document, self.row.item, key)
             self.setToolTip(f"{self.row.name} = {expression}   ({told})")
         return super().event(event)
 
@@ -145,7 +145,7 @@ class ValueField(QLineEdit):
         """Show the family as if the value were some steps away from where it is."""
         row, desk = self.row, self.desk
         at = scopes.scope(desk.family, row.document, desk.size)
-        value = desk.evaluation.value(Node("value", *at, row.item)) if desk.evaluation and not self._if else self._if
+        value = desk.evaluation.value(Node("value", at, row.item)) if desk.evaluation and not self._if else self._if
         if not isinstance(value, float | int) or value == 0:
             return
         unit = names.unit_of(edits.value_item(desk.family, row.document, row.item)[2])
@@ -183,7 +183,7 @@ class ValueField(QLineEdit):
 
     def _tell_reach(self) -> None:
         key, _ = self._cell
-        self.reach.emit(reach(self.desk, self.row.document, self.row.item, key, self.row.name))
+        self.reach.emit(reach(self.desk.session, self.row.document, self.row.item, key, self.row.name))
 
     def _bad(self, bad: bool) -> None:
         self.setProperty("bad", bad)
@@ -248,14 +248,14 @@ class Drivers(QWidget):
 
     def refresh(self) -> None:
         """Follow the family."""
-        groups = groups_of(self.desk.main)
+        groups = groups_of(self.desk.main.subject, self.desk.attention)
         if groups != self._groups or self._shown != self.desk.main.document_id or self._body is None:
             self._groups, self._shown = groups, self.desk.main.document_id
             self._build()
         self._refresh_values()
 
     def _refresh_values(self) -> None:
-        broken = out_of_rule(self.desk)
+        broken = out_of_rule(self.desk.evaluation, self.desk.size)
         for field in self.fields:
             field.refresh()
             field.mark.setVisible(field.row.item in broken)

@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QToolTip, QWidget
 
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.entries import Column, Entry, columns, entries
 from architectonic.desktop.panels.madeofpainter import MadeOfPainter
 from architectonic.desktop.panels.rowplan import COLUMN, LEFT, MARKER, RowPlan
 from architectonic.family import edits, scopes
 from architectonic.family.records import BodyOperation, Combine, Family, Move, Shell, Solid, Split, TakeOut
 from architectonic.session.model import building
+from architectonic.session.model.entries import Column, Entry, columns, entries
 
 
 class MadeOf(QWidget):
@@ -51,8 +51,8 @@ class MadeOf(QWidget):
 
     def refresh(self) -> None:
         """Follow the family and the last evaluation."""
-        self.columns = columns(self.desk)
-        self.entries = entries(self.desk, self.folded)
+        self.columns = columns(self.desk.main.subject)
+        self.entries = entries(self.desk.main.subject, self.folded)
         self.updateGeometry()
         self.setFixedHeight(self.sizeHint().height())
         self.update()

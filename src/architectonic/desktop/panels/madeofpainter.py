@@ -9,8 +9,8 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
-from architectonic.desktop.pane.entries import Entry
 from architectonic.desktop.panels.rowplan import LEFT, REASON, ROW, SWITCH, RowPlan
+from architectonic.session.model.entries import Entry
 
 if TYPE_CHECKING:
     from architectonic.desktop.panels.madeof import MadeOf

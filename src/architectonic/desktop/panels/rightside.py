@@ -14,12 +14,13 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import Mark, icon
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.sources import Taker, takers
 from architectonic.desktop.pane.thumbnails import RATIO
-from architectonic.desktop.panels.facts import Facts
 from architectonic.family import scopes
 from architectonic.family.records import Model, Sketch
+from architectonic.family.scopes import Scope
+from architectonic.session.feeds.sources import Taker, takers
 from architectonic.session.model import measuring
+from architectonic.session.model.facts import Facts
 
 STATES = ("failing", "missing", "conflict", "out of rule", "updating")
 
@@ -41,7 +42,6 @@ class RightSide(QWidget):
         super().__init__()
         self.setObjectName("panel")
         self.desk = desk
-        self.facts = Facts(desk)
         self._layout = QVBoxLayout(self)
         self._layout.setContentsMargins(12, 8, 12, 8)
         self._layout.setSpacing(4)
@@ -62,9 +62,9 @@ class RightSide(QWidget):
     def refresh(self) -> None:
         """Follow family, evaluation and selection; nothing is rebuilt when nothing changed."""
         content = (
-            takers(self.desk.main),
+            takers(self.desk.family, self.desk.main.document_id),
             self._states(),
-            self.facts.rows(),
+            self.facts(),
             self.desk.updating,
             self._seen(),
             self.listed(),
@@ -112,6 +112,11 @@ class RightSide(QWidget):
         line.addWidget(_picture(self.desk.pictures.get(taker.document), taker.kind), 0, Qt.AlignmentFlag.AlignTop)
         line.addLayout(words, 1)
         return line
+
+    def facts(self) -> list[tuple[str, str]]:
+        """Figures of what is picked, or of the document; until new ones come those of before stand."""
+        before = self.desk.settled if self.desk.updating else None
+        return Facts(self.desk.main.subject, self.desk.answers, before).rows()
 
     def _build(self, driven: list[Taker], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
         body = QWidget()
@@ -166,7 +171,7 @@ class RightSide(QWidget):
         for m in document.measurements if isinstance(document, Model) and evaluation is not None else ():
             assert evaluation is not None and main.at is not None and document is not None
             values = {
-                name: evaluation.value(Node("value", document.id, row, m.id))
+                name: evaluation.value(Node("value", Scope(document.id, row), m.id))
                 for row, name in scopes.configurations(self.desk.family, document)
             }
             told = {n: "—" if v is None else measuring.figure(m.what, v) for n, v in values.items()}

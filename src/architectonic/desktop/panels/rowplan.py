@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QFontMetricsF
 
 from architectonic.desktop.kit import theme
-from architectonic.desktop.pane.entries import Entry
+from architectonic.session.model.entries import Entry
 
 if TYPE_CHECKING:
     from architectonic.desktop.panels.madeof import MadeOf

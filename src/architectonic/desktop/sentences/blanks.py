@@ -15,7 +15,6 @@ from architectonic.describe.words.clauses import COUNTED, Blank
 from architectonic.describe.words.sentences import target, text
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.listbox import ListBox
-from architectonic.desktop.pane import choices
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits, names
 from architectonic.family.names import free_name
@@ -36,6 +35,7 @@ from architectonic.family.records import (
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.render.palette import colour_of
 from architectonic.session.model import building
+from architectonic.session.picking import choices
 
 VERBS = {"make": "Make", "add": "Add to", "cut": "Cut from", "overlap": "Keep the overlap with"}
 GATHERS = {
@@ -226,7 +226,7 @@ class ListBlank(Filled):
             "place": choices.places,
             "divider": choices.dividers,
         }
-        found = lists[takes](main)
+        found = lists[takes](main.subject)
         return [(reference, words) for words, reference in found]
 
     @property
@@ -464,9 +464,9 @@ class EndBlank(Filled):
     def _targets(self, end: object) -> list[tuple[Reference, str]]:
         """Planes, faces and points an end can reach, the standard ones last, its present one among them."""
         main = self.desk.main
-        known = [*choices.planes(main), *choices.curved_faces(main)]
+        known = [*choices.planes(main.subject), *choices.curved_faces(main.subject)]
         found = [(r, name) for name, r in known if r.item not in STANDARD_PLANES]
-        found += [(r, name) for name, r in choices.points(main) if name != "the origin"]
+        found += [(r, name) for name, r in choices.points(main.subject) if name != "the origin"]
         found += [(r, f"the {name} plane") for name, r in known if r.item in STANDARD_PLANES]
         if isinstance(end, ToFace) and all(end.target != r for r, _ in found):
             found.append((end.target, target(self.desk.family, self.document, end.target)))

@@ -16,7 +16,6 @@ from architectonic.describe.words.clauses import Blank, Sentence, sentence_of, v
 from architectonic.desktop.kit.cards import WrappedCard, clear
 from architectonic.desktop.kit.theme import down_arrow
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.directions import behind
 from architectonic.desktop.sentences.blanks import (
     GATHERS,
     DoesBlank,
@@ -30,6 +29,7 @@ from architectonic.desktop.sentences.blanks import (
 from architectonic.family import edits
 from architectonic.family.records import BodyOperation, Family, Model, Reference
 from architectonic.session.model import building
+from architectonic.session.picking.directions import behind
 
 MORE = (
     "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
@@ -193,7 +193,7 @@ class SentenceCard(WrappedCard):
         if flip.by_hand or not regions.picked or "far" not in self.blanks:
             return
         cuts = does.verb.currentData() in ("cut", "overlap")
-        wanted = cuts and behind(self.desk.main, regions.picked[0], does.chosen())
+        wanted = cuts and behind(self.desk.main.subject, regions.picked[0], does.chosen(), self.desk.settled)
         if wanted != flip.button.isChecked():
             flip.turn(by_hand=False)
 
@@ -310,7 +310,7 @@ class SentenceCard(WrappedCard):
             if empty is not self._active():
                 self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
             return
-        outcome = self.desk.evaluation.outcomes.get(Node("state", *self.desk.main.at, self.record.id))
+        outcome = self.desk.evaluation.outcomes.get(Node("state", self.desk.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None and not self._turn_to_target(outcome.problem.code):
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 

@@ -13,7 +13,6 @@ from architectonic.describe.results import Node
 from architectonic.describe.words.sentences import text
 from architectonic.desktop.kit.cards import WrappedCard, clear
 from architectonic.desktop.kit.listbox import ListBox
-from architectonic.desktop.pane import choices
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits, names
 from architectonic.family.names import free_name
@@ -42,6 +41,7 @@ from architectonic.family.records import (
     TangentPlane,
 )
 from architectonic.quantities.units import DEFAULT_UNIT
+from architectonic.session.picking import choices
 
 
 class Blank(NamedTuple):
@@ -135,7 +135,7 @@ class DatumCard(WrappedCard):
                 wanted = "through three points"
             elif len(faces) == 2:
                 wanted = "midway between two"
-            elif faces and choices.round_faces(main):
+            elif faces and choices.round_faces(main.subject):
                 wanted = "touching a round face"
             elif lines or any(p[0] == "edge" for p in main.picks):
                 wanted = "through a line, turned"
@@ -204,7 +204,7 @@ class DatumCard(WrappedCard):
             return field
         made = ListBox()
         made.setAccessibleName(blank.word)
-        options = LISTS[blank.takes](self.desk.main)
+        options = LISTS[blank.takes](self.desk.main.subject)
         if blank.optional:
             made.addItem(NOTHING, None)
         for name, reference in options:
@@ -230,7 +230,7 @@ class DatumCard(WrappedCard):
         for blank, widget in zip(how.blanks, self.blanks, strict=True):
             if isinstance(widget, QComboBox) and blank.takes in LISTS:
                 old = widget.currentData()
-                fresh = LISTS[blank.takes](self.desk.main)
+                fresh = LISTS[blank.takes](self.desk.main.subject)
                 known = [widget.itemData(i) for i in range(widget.count())]
                 added = [entry for entry in fresh if entry[1] not in known]
                 for name, reference in added:
@@ -303,7 +303,7 @@ class DatumCard(WrappedCard):
             return
         keys = [self.record.id] if self.record is not None else getattr(self, "made", [])
         for key in keys:
-            outcome = evaluation.outcomes.get(Node("frame", *at, key))
+            outcome = evaluation.outcomes.get(Node("frame", at, key))
             if outcome is not None and outcome.problem is not None:
                 self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 

@@ -117,7 +117,7 @@ class FeedCard(Card):
             mesh = shown.mesh(body)
             seen = picked.witness(mesh, kind, label) if mesh is not None else None
             if kind == "face" and seen is not None and seen.kind == "plane":
-                found.append(Offer("face", body.partition(".")[2], label, seen))
+                found.append(Offer("face", body.body, label, seen))
         if self.plane.currentData():
             found.append(Offer("plane", self.plane.currentData()))
         return found

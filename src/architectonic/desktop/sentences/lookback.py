@@ -48,7 +48,7 @@ class LookBack:
     def why(self) -> None:
         """List the chain behind what is picked; a row leads to its link."""
         _, body, label = self.desk.main.picks[0]
-        document = body.split(".")[0]
+        document = body.document
         found = reasons(self.desk.family, document, label)
         rows = [((r.relation, r.words), lambda d=r.document, i=r.item: self.go(d, i)) for r in found]
         words = face_words(self.desk.family.documents.get(document), label)
@@ -77,7 +77,7 @@ class LookBack:
                 take = (lambda old=label, new=other: self._take(operation, {old: new})) if other else None
                 rows.append((words, take))
         first = {label: likely[0] for label, likely in lost.items() if likely}
-        keys = [f"{document.id}.{b}" for b in document.bodies]
+        keys = [main.body(b) for b in document.bodies]
         seen = [
             (kind_of(k), b, k) for k in first.values() for b in keys if (m := main.mesh(b)) is not None and m.has(k)
         ]
@@ -109,10 +109,10 @@ class LookBack:
         was = good.documents.get(document.id)
         if not isinstance(was, Model):
             return
-        given = View(good).previous(Node("", *self.desk.main.at, ""), operation)
+        given = View(good).previous(Node("", self.desk.main.at, ""), operation)
         if given is None:
             return
-        nodes = {b: Node("mesh", *self.desk.main.at, b, given.item) for b in was.bodies}
+        nodes = {b: Node("mesh", self.desk.main.at, b, given.item) for b in was.bodies}
         answers = self.desk.answers(nodes.values(), good)
         before: list[tuple[BodyMesh, str]] = [
             (BodyMesh.from_result(o.value), colour_of(was, b))
@@ -122,7 +122,7 @@ class LookBack:
         now = [
             (m, colour_of(document, b))
             for b in document.bodies
-            if (m := self.desk.main.mesh(f"{document.id}.{b}")) is not None
+            if (m := self.desk.main.mesh(self.desk.main.body(b))) is not None
         ]
         if not before or not now:
             return
@@ -146,7 +146,7 @@ class LookBack:
         """How large a candidate is, and where, as the picture shows it."""
         kind = "edge" if label.startswith("(") else "face"
         for body in document.bodies:
-            mesh = self.desk.main.mesh(f"{document.id}.{body}")
+            mesh = self.desk.main.mesh(self.desk.main.body(body))
             seen = witness(mesh, kind, label) if mesh is not None else None
             if seen is not None and seen.size is not None:
                 at = ", ".join(f"{c + 0.0:.4g}" for c in seen.at)

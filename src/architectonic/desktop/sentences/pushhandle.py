@@ -12,10 +12,10 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from architectonic.base.errors import UserFault
 from architectonic.desktop.body.planepull import FINE, round_step
 from architectonic.desktop.kit import theme
-from architectonic.desktop.pane.directions import place_of
 from architectonic.desktop.sentences.blanks import EndBlank, FlagBlank, PickBlank
 from architectonic.quantities import units
 from architectonic.quantities.compiled import complete
+from architectonic.session.picking.directions import place_of
 from architectonic.session.tables import checks
 
 if TYPE_CHECKING:
@@ -55,7 +55,7 @@ class PushHandle:
         pick = next((b for b in self.card.blanks.values() if isinstance(b, PickBlank) and b.picked), None)
         if flip is None or pick is None or "by.x" in self.card.blanks or pick.blank.takes in ("edges", "path"):
             return None
-        found = place_of(self.canvas.shown, pick.picked[0])
+        found = place_of(self.canvas.shown.subject, pick.picked[0])
         if found is None:
             return None
         origin, normal = found

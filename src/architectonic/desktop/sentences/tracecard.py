@@ -16,6 +16,7 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import identifier, offered
+from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.feeds import tracing
@@ -168,7 +169,7 @@ class TraceCard(WrappedCard):
         self.canvas.update()
 
     def _mesh(self, t: Traceable) -> BodyMesh | None:
-        return self.desk.main.mesh(f"{t.at.document}.{t.item}")
+        return self.desk.main.mesh(InPlace((), t.at, t.item))
 
     def _group(self, k: int) -> list[int]:
         """A thing with all that is meant with it."""

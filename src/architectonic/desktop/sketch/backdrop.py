@@ -66,7 +66,7 @@ class Backdrop:
         sketch, look, evaluation = canvas.sketch, canvas.shown.look, canvas.desk.evaluation
         if sketch is None or look is None or evaluation is None:
             return np.zeros((0, 2, 2))
-        frame = evaluation.value(Node("frame", *look.at, sketch.id))
+        frame = evaluation.value(Node("frame", look.at, sketch.id))
         around = canvas.shown.behind()
         if not isinstance(frame, Frame) or not (getattr(canvas.shown.document, "bodies", None) or around):
             return np.zeros((0, 2, 2))
@@ -95,7 +95,7 @@ class Backdrop:
         """Curves of layouts behind the document, and of the document's other sketches, faint."""
         canvas = self.canvas
         sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
-        frame = evaluation.value(Node("frame", *at, sketch.id)) if sketch and at and evaluation else None
+        frame = evaluation.value(Node("frame", at, sketch.id)) if sketch and at and evaluation else None
         if evaluation is None or not isinstance(frame, Frame):
             return
         p.setPen(QPen(QColor(theme.EDGE), 1))
@@ -103,7 +103,7 @@ class Backdrop:
         for look in canvas.shown.behind():
             document = evaluation.family.documents.get(look.at.document)
             for record in document.build if isinstance(document, Layout) else ():
-                solved, plane = (evaluation.value(Node(w, *look.at, record.id)) for w in ("solve", "frame"))
+                solved, plane = (evaluation.value(Node(w, look.at, record.id)) for w in ("solve", "frame"))
                 if isinstance(solved, SketchResult) and isinstance(plane, Frame):
                     for c in solved.curves.values():
                         points = [on_plane(frame, in_space(plane, q)) for q in samples(c)]
@@ -113,13 +113,13 @@ class Backdrop:
         """Pictures on the plane of the sketch, of its own document and of layouts behind it."""
         canvas = self.canvas
         sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
-        frame = evaluation.value(Node("frame", *at, sketch.id)) if sketch and at and evaluation else None
+        frame = evaluation.value(Node("frame", at, sketch.id)) if sketch and at and evaluation else None
         if evaluation is None or at is None or not isinstance(frame, Frame):
             return
         for scope in (at, *(look.at for look in canvas.shown.behind())):
             for record in getattr(evaluation.family.documents.get(scope.document), "build", ()):
                 picture = (
-                    evaluation.value(Node("underlay", *scope, record.id)) if isinstance(record, Underlay) else None
+                    evaluation.value(Node("underlay", scope, record.id)) if isinstance(record, Underlay) else None
                 )
                 if isinstance(picture, Picture) and _same_plane(picture.frame, frame):
                     image = image_of(canvas.desk.session.stored.folder, record.file)

@@ -14,9 +14,8 @@ from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.words.accepts import ACCEPTS
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.pane.protocols import Offering
-from architectonic.desktop.pane.shown import Shown
-from architectonic.desktop.pane.sources import reach
 from architectonic.desktop.sketch.backdrop import Backdrop
 from architectonic.desktop.sketch.dimensionfield import open_field
 from architectonic.desktop.sketch.drawtools import DrawTools, find_axis, find_curve
@@ -25,6 +24,7 @@ from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.sizefields import SizeFields
 from architectonic.family import edits
 from architectonic.family.records import SELF, Constraint, Model, Reference, Sketch, Trace
+from architectonic.session.feeds.sources import reach
 from architectonic.session.sketch import holding
 from architectonic.session.sketch.sketching import drawn
 from architectonic.sketch.curves.regions import contains
@@ -43,7 +43,7 @@ class LayoutCanvas(QWidget):
 
     reach = pyqtSignal(str)
 
-    def __init__(self, desk: Desk, shown: Shown) -> None:
+    def __init__(self, desk: Desk, shown: Pane) -> None:
         super().__init__()
         self.desk, self.shown = desk, shown
         self.scale, self.centre = 1.0, (0.0, 0.0)
@@ -98,7 +98,7 @@ class LayoutCanvas(QWidget):
         sketch, at, evaluation = self.sketch, self.shown.at, self.desk.evaluation
         if sketch is None or at is None or evaluation is None:
             return None
-        value = evaluation.value(Node("solve", *at, sketch.id))
+        value = evaluation.value(Node("solve", at, sketch.id))
         if value is None and self.shown.disagreeing(sketch.id):
             return drawn(sketch)
         return value if isinstance(value, SketchResult) else None
@@ -415,7 +415,7 @@ class LayoutCanvas(QWidget):
         assert at is not None
         self._editor = open_field(self.desk, self, at, sketch, c, box, self._closed, self.shown.light)
         if self._editor is not None:
-            self.reach.emit(reach(self.desk, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " ")))
+            self.reach.emit(reach(self.desk.session, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " ")))
         return self._editor
 
     def _closed(self) -> None:

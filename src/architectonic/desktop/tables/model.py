@@ -117,7 +117,7 @@ class TableModel(QAbstractTableModel):
         scope = [Scope(document.id, row) for row, _ in scopes.configurations(self.desk.family, document)]
         changed = {NEW}
         for p in document.parameters:
-            outcomes = tuple(evaluation.outcomes.get(Node("value", *s, p.id)) for s in scope) if evaluation else ()
+            outcomes = tuple(evaluation.outcomes.get(Node("value", s, p.id)) for s in scope) if evaluation else ()
             texts = any(e.refs for e in (p.common, *p.own.values()))
             bad = tuple(v[:2] for k, v in self.bad.items() if k[0] == p.id) if self.bad else ()
             state = (id(p), outcomes, called if texts else 0, at, bad, document.links)
@@ -150,7 +150,7 @@ class TableModel(QAbstractTableModel):
         text = names.shown_text(self.desk.family, document, expression)
         if at is None:  # seen in no size: it speaks for itself
             return Cell(text, text, "inherited", p.id, column)
-        outcome = self.desk.evaluation.outcomes.get(Node("value", *at, p.id)) if self.desk.evaluation else None
+        outcome = self.desk.evaluation.outcomes.get(Node("value", at, p.id)) if self.desk.evaluation else None
         value = None if outcome is None else outcome.value
         told = outcome.problem.what if outcome is not None and outcome.problem is not None else ""
         shown = column == getattr(self.desk.main.at, "configuration", "") and len(self.columns) > 4

@@ -55,7 +55,7 @@ class RangeModel(QAbstractTableModel):
         at = Scope(document.id, row)
         key, expression = scopes.cell(self.desk.family, at, p)
         text = names.shown_text(self.desk.family, document, expression)
-        value = self.desk.evaluation.value(Node("value", *at, p.id)) if self.desk.evaluation else None
+        value = self.desk.evaluation.value(Node("value", at, p.id)) if self.desk.evaluation else None
         figure = "…" if value is None else f"{value / units.factor(p.unit):.{decimals(p)}f}"
         kind = "computed" if expression.refs else ("own" if key else "inherited")
         return Cell(figure, text, kind, p.id, row, shown=shown, marked=kind == "own")
@@ -82,8 +82,8 @@ class RangeModel(QAbstractTableModel):
                 kind = "switch" if row in o.switch.own else "inherited switch"
                 line.append(Cell("on" if on else "off", "", kind, o.id, row, shown=shown))
             for b in bodies:
-                mass = evaluation.value(Node("mass", *there, b)) if evaluation else None
-                measured = evaluation.value(Node("measure", *there, b)) if evaluation else None
+                mass = evaluation.value(Node("mass", there, b)) if evaluation else None
+                measured = evaluation.value(Node("measure", there, b)) if evaluation else None
                 volume = None if measured is None else measured["volume_mm3"] / 1000
                 line.append(Cell("…" if mass is None else f"{mass:.1f}", "", "result", shown=shown))
                 line.append(Cell("…" if volume is None else f"{volume:.2f}", "", "result", shown=shown))

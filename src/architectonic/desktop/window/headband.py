@@ -13,8 +13,8 @@ from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.kit.signs import Mark, icon
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.sources import takers
 from architectonic.family import scopes
+from architectonic.session.feeds.sources import takers
 
 
 class HeadBand(QWidget):
@@ -120,7 +120,7 @@ class HeadBand(QWidget):
             menu.addAction(entry)
         menu.addSeparator()
         fill(menu, self.registry, "document", clear=False)
-        users = [t.name for t in takers(self.desk.main)]
+        users = [t.name for t in takers(self.desk.family, self.desk.main.document_id)]
         for entry in menu.actions():
             if users and entry.text() == self.registry.actions["document.delete"].title:
                 entry.setText(f"{entry.text()}; {', '.join(users)} take{'s' if len(users) == 1 else ''} from it")

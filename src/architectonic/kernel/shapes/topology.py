@@ -21,6 +21,7 @@ from OCP.collections import (
 )
 from OCP.collections import List_TopoDS_Shape as ShapeList
 from OCP.GeomAbs import GeomAbs_Plane
+from OCP.gp import gp_Trsf
 from OCP.Message import Message, Message_Printer
 from OCP.TopAbs import (
     TopAbs_COMPOUND,
@@ -32,7 +33,10 @@ from OCP.TopAbs import (
     TopAbs_WIRE,
 )
 from OCP.TopExp import TopExp
+from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Shape
+
+from architectonic.base.rigid import IDENTITY, Rigid
 
 TopoDS_Shape.__eq__ = lambda a, b: isinstance(b, TopoDS_Shape) and a.IsSame(b)
 Message.DefaultMessenger_s().RemovePrinters(Message_Printer.get_type_descriptor_s())
@@ -120,3 +124,17 @@ def is_planar(face: Any) -> tuple[tuple[float, float, float], tuple[float, float
         n = n.Reversed()
     sign = -1.0 if face.Orientation() == TopAbs_REVERSED else 1.0
     return (p.X(), p.Y(), p.Z()), (sign * n.X(), sign * n.Y(), sign * n.Z())
+
+
+def location(stands: Rigid) -> TopLoc_Location:
+    """A place as the kernel has it."""
+    if stands == IDENTITY:
+        return TopLoc_Location()
+    trsf = gp_Trsf()
+    trsf.SetValues(*stands[:12])
+    return TopLoc_Location(trsf)
+
+
+def standing(shape: Any, stands: Rigid) -> Any:
+    """A shape where it stands; the same one where it was made."""
+    return shape if stands == IDENTITY else shape.Moved(location(stands))

@@ -6,11 +6,16 @@ no operation acts on it.
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
+from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.family import edits, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Context, Family, Feed, Instance, Model, Reference, Socket
+from architectonic.family.records import Assembly, Context, Family, Feed, Model, Reference, Socket
+from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look
 
 
@@ -22,15 +27,25 @@ def frames_of(family: Family, document_id: str) -> list[str]:
     return [k for k in dict.fromkeys(found) if k in family.documents]
 
 
-def instances_below(family: Family, assembly: Assembly) -> list[Instance]:
-    """Instances of parts in an assembly and in all assemblies below it."""
-    found: list[Instance] = []
+class Use(NamedTuple):
+    """A part in an assembly: the instances that lead to it, what is shown of it, and where it stands."""
+
+    path: tuple[str, ...]
+    at: Scope
+    stands: Rigid
+
+
+def placed_below(family: Family, assembly: Assembly, at: Scope, above: Use | None = None) -> list[Use]:
+    """Uses of parts in an assembly and in all assemblies below it."""
+    path, stands = (above.path, above.stands) if above is not None else ((), IDENTITY)
+    found: list[Use] = []
     for instance in assembly.instances:
         source = family.documents.get(instance.document)
-        if isinstance(source, Assembly):
-            found += instances_below(family, source)
-        elif source is not None:
-            found.append(instance)
+        if source is None:
+            continue
+        there = scopes.source_scope(family, at, instance.document, instance.configuration)
+        use = Use((*path, instance.id), there, rigid.times(stands, instance.placement or IDENTITY))
+        found += placed_below(family, source, there, use) if isinstance(source, Assembly) else [use]
     return found
 
 
@@ -44,10 +59,12 @@ def looks_behind(family: Family, document_id: str, context: str, size: str) -> l
     around = family.documents.get(context)
     if isinstance(around, Assembly):
         found += [Look(scopes.scope(family, k, size)) for k in frames_of(family, context)]
-        for instance in instances_below(family, around):
-            if instance.document != document_id:
-                at = scopes.scope(family, context, size)
-                found.append(Look(scopes.source_scope(family, at, instance.document, instance.configuration)))
+        uses = placed_below(family, around, scopes.scope(family, context, size))
+        own = next((u for u in uses if u.at.document == document_id), None)
+        home = rigid.inverse(own.stands) if own is not None else IDENTITY
+        found += [
+            Look(u.at, path=u.path, stands=rigid.times(home, u.stands)) for u in uses if u.at.document != document_id
+        ]
     return list(dict.fromkeys(found))
 
 

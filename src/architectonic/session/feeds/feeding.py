@@ -46,12 +46,12 @@ def _rounded(p: Vector) -> tuple[float, ...]:
 
 def _seen(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
     """The witness of an offer, from where it stands now."""
-    frame = evaluation.value(Node("frame", *at, offer.item))
+    frame = evaluation.value(Node("frame", at, offer.item))
     if offer.witness is not None or not isinstance(frame, Frame):
         return offer.witness
     if offer.takes == "plane":
         return Witness(kind="plane", at=_rounded(frame.origin), normal=_rounded(frame.normal))
-    solved = evaluation.value(Node("solve", *at, offer.item))
+    solved = evaluation.value(Node("solve", at, offer.item))
     if not isinstance(solved, SketchResult):
         return None
     curve = solved.curves.get(offer.label)
@@ -122,11 +122,11 @@ def _trace(
 ) -> Family:
     record = edits.operation(family, target.document, sketch)
     assert isinstance(record, Sketch)
-    plane = evaluation.value(Node("frame", *target, sketch))
+    plane = evaluation.value(Node("frame", target, sketch))
     curves = dict(record.curves)
     for reference, offer in traced:
-        solved = evaluation.value(Node("solve", *source, offer.item))
-        frame = evaluation.value(Node("frame", *source, offer.item))
+        solved = evaluation.value(Node("solve", source, offer.item))
+        frame = evaluation.value(Node("frame", source, offer.item))
         drawn: tuple[float, ...] = ()
         if isinstance(solved, SketchResult) and isinstance(frame, Frame) and isinstance(plane, Frame):
             try:
@@ -179,7 +179,7 @@ def _renamed(evaluation: Evaluation, holds: Socket, source: Scope, offer: Offer)
 
 def _sides(evaluation: Evaluation, at: Scope, sketch: str, label: str) -> dict[str, Vector]:
     """Middles in space of the sides of a region, by curve."""
-    solved, frame = evaluation.value(Node("solve", *at, sketch)), evaluation.value(Node("frame", *at, sketch))
+    solved, frame = evaluation.value(Node("solve", at, sketch)), evaluation.value(Node("frame", at, sketch))
     if not isinstance(solved, SketchResult) or not isinstance(frame, Frame):
         return {}
     region: RegionResult | None = next((r for r in solved.regions if r.label == label), None)

@@ -94,7 +94,7 @@ def offered(
         others: bodies and sketches of other documents that are visible.
         until: the operation that the document's own bodies are shown up to.
     """
-    frame = evaluation.value(Node("frame", *at, sketch))
+    frame = evaluation.value(Node("frame", at, sketch))
     if not isinstance(frame, Frame):
         return []
     found = list(_of_sketches(family, evaluation, at, frame, sketch))
@@ -129,7 +129,7 @@ def _of_sketches(family: Family, evaluation: Evaluation, at: Scope, frame: Frame
     for operation in document.build if isinstance(document, Model) else ():
         if operation.id == own:
             return
-        solved, plane = (evaluation.value(Node(w, *at, operation.id)) for w in ("solve", "frame"))
+        solved, plane = (evaluation.value(Node(w, at, operation.id)) for w in ("solve", "frame"))
         if not isinstance(operation, Sketch) or not isinstance(solved, SketchResult) or not isinstance(plane, Frame):
             continue
         for key, c in solved.curves.items():
@@ -145,7 +145,7 @@ def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, 
     for operation in document.build if isinstance(document, Model) else ():
         if operation.id == own:
             return
-        value = evaluation.value(Node("frame", *at, operation.id)) if isinstance(operation, Datum) else None
+        value = evaluation.value(Node("frame", at, operation.id)) if isinstance(operation, Datum) else None
         if isinstance(value, Spot):
             points, depth = _seen(frame, np.array([value.at]))
             yield Traceable(at, "vertex", operation.id, "", points, f"point {operation.name}", depth)
@@ -169,9 +169,8 @@ def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, 
 
 
 def _of_bodies(family: Family, evaluation: Evaluation, look: Look, frame: Frame) -> Iterator[Traceable]:
-    for (document, configuration, body), mesh, _ in meshes_of(evaluation, look):
-        there = Scope(document, configuration)
-        record = family.documents[document]
+    for (_, there, body), mesh, _ in meshes_of(evaluation, look):
+        record = family.documents[there.document]
         name = record.bodies[body].name if isinstance(record, Model) and body in record.bodies else body
         for k, label in enumerate(mesh.edges):
             points, depth = _seen(frame, mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]])
@@ -346,14 +345,14 @@ def _sections(
     family: Family, at: Scope, record: Sketch, reference: Reference, make_id: IdSource
 ) -> tuple[Family, dict[str, Trace]]:
     """A traced curve for each curve in which the sketch's plane cuts a body."""
-    outcome = ask(family, [Node("cut", *at, record.id, reference.item)]).outcomes[
-        Node("cut", *at, record.id, reference.item)
+    outcome = ask(family, [Node("cut", at, record.id, reference.item)]).outcomes[
+        Node("cut", at, record.id, reference.item)
     ]
     if not isinstance(outcome.value, Found):
         told = outcome.problem
         raise UserFault(told.what if told else "the section cannot be made", record.name, told.mend if told else "")
     made = {}
-    frame = ask(family, [Node("frame", *at, record.id)]).value(Node("frame", *at, record.id))
+    frame = ask(family, [Node("frame", at, record.id)]).value(Node("frame", at, record.id))
     for curve, label in zip(outcome.value.curves, outcome.value.labels, strict=True):
         place = on_plane(frame, in_space(curve.frame, (curve.curve.values[0], curve.curve.values[1])))
         drawn = (tolerance.length(place[0]), tolerance.length(place[1]))
@@ -368,7 +367,7 @@ def _settled(family: Family, at: Scope, record: Sketch, made: dict[str, Trace]) 
     Raises:
         UserFault: one of them cannot be traced so.
     """
-    node = Node("solve", *at, record.id)
+    node = Node("solve", at, record.id)
     outcome = ask(family, [node]).outcomes[node]
     if not isinstance(outcome.value, SketchResult):
         told = outcome.problem
@@ -446,7 +445,7 @@ def _with_offset(
     make_id: IdSource,
 ) -> Family:
     """A chain at a distance from what was traced, which follows it."""
-    now = ask(family, [Node("solve", *at, sketch), *_dimensions(family, at, sketch)])
+    now = ask(family, [Node("solve", at, sketch), *_dimensions(family, at, sketch)])
     editing = begin(family, at, sketch, now, make_id)
     keys = [k for k in made if solved.curves[k].kind in ("line", "arc", "circle")]
     if not keys:
@@ -459,4 +458,4 @@ def _with_offset(
 def _dimensions(family: Family, at: Scope, sketch: str) -> list[Node]:
     record = edits.operation(family, at.document, sketch)
     assert isinstance(record, Sketch)
-    return [Node("value", *at, c.id) for c in record.constraints if c.value is not None]
+    return [Node("value", at, c.id) for c in record.constraints if c.value is not None]

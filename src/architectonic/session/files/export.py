@@ -5,7 +5,9 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
+from architectonic.base import rigid
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.recipes import ExportInput
 from architectonic.describe.results import ModelState, Node, SketchResult
@@ -21,23 +23,30 @@ from architectonic.session.tables.spreadsheets import sheet_of
 STEP = (".step", ".stp")
 
 
-def shapes_of(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
-    """Name and shape key of every body of a document, or of all parts of an assembly; backdrop-only bodies left out."""
-    placed = evaluation.value(Node("assembly", *at, ""))
+Shape = tuple[str, str, Rigid]
+
+
+def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
+    """Name, shape key and place of every body of a document, or of all parts of an assembly; those that only stand
+    behind are left out."""
+    placed = evaluation.value(Node("assembly", at, ""))
     if placed is not None:
         found = []
         for p in placed:
             assert isinstance(p, Placed)
-            part = evaluation.family.documents[p.document].name
-            inner = shapes_of(evaluation, Scope(p.document, p.configuration))
-            found += [(part if len(inner) == 1 else f"{part} {name}", key) for name, key in inner]
+            part = evaluation.family.documents[p.at.document].name
+            inner = shapes_of(evaluation, p.at)
+            found += [
+                (part if len(inner) == 1 else f"{part} {name}", key, rigid.times(p.placement, stands))
+                for name, key, stands in inner
+            ]
         return found
-    state = evaluation.value(Node("finished", *at, ""))
+    state = evaluation.value(Node("finished", at, ""))
     document = evaluation.family.documents.get(at.document)  # None: made since, and not evaluated yet
     if not isinstance(state, ModelState) or not isinstance(document, Model):
         return []
     return [
-        (document.bodies[b].name if b in document.bodies else b, key)
+        (document.bodies[b].name if b in document.bodies else b, key, IDENTITY)
         for b, key in state.bodies
         if not (b in document.bodies and document.bodies[b].backdrop_only)
     ]
@@ -57,7 +66,7 @@ def _sketch(evaluation: Evaluation, at: Scope, name: str) -> SketchResult:
         raise UserFault(
             f"there is no sketch “{name}”" if name else "it has no sketch", document.name, f"sketches are {known}"
         )
-    solved = evaluation.value(Node("solve", *at, record.id))
+    solved = evaluation.value(Node("solve", at, record.id))
     if not isinstance(solved, SketchResult):
         raise UserFault("this sketch gives no curves", f"{document.name} / {record.name}", "see what needs attention")
     return solved
@@ -85,9 +94,9 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch
     if not bodies:
         raise UserFault("it has no bodies to export", document.name)
     part = path.with_name(f".{path.name}.{os.getpid()}{path.suffix}")
-    payload = encode(ExportInput(str(part.absolute()), document.name, tuple(name for name, _ in bodies)))
+    payload = encode(ExportInput(str(part.absolute()), document.name, tuple(b[0] for b in bodies), tuple(b[2] for b in bodies)))
     try:
-        reply = engine.pool.submit(f"export-{os.getpid()}", "step", payload, tuple(k for _, k in bodies)).result()
+        reply = engine.pool.submit(f"export-{os.getpid()}", "step", payload, tuple(b[1] for b in bodies)).result()
         if reply.defect or reply.lost or reply.problem:
             why = reply.defect or ("a shape is lost" if reply.lost else "")
             raise EnvironmentFault(

@@ -57,7 +57,7 @@ def kinds_for(of: tuple[Reference, ...]) -> tuple[Measures, ...]:
 
 def asked(at: Scope, of: tuple[Reference, ...]) -> dict[Measures, Node]:
     """The nodes whose values are the figures of what is picked."""
-    return {what: Node("gauged", *at, "", passing(what, of)) for what in kinds_for(of)}
+    return {what: Node("gauged", at, "", passing(what, of)) for what in kinds_for(of)}
 
 
 def figure(what: Measures, value: float) -> str:

@@ -20,7 +20,7 @@ from architectonic.session.picking.picked import witness
 def lost_in(evaluation: Evaluation, at: Scope, operation: str) -> dict[str, tuple[str, ...]]:
     """Labels that an operation, sketch or datum has lost, each with what it might have meant, the likeliest first."""
     for what in ("state", "solve", "frame"):
-        outcome = evaluation.outcomes.get(Node(what, *at, operation))
+        outcome = evaluation.outcomes.get(Node(what, at, operation))
         if outcome is not None and outcome.problem is not None and outcome.problem.lost:
             return outcome.problem.lost
     return {}

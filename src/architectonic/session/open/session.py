@@ -189,9 +189,9 @@ class Session:
             Names of the documents reached, and their scopes; the edited document comes first.
         """
         graph = self._graph_now()
-        starts = [Place(*at, item) for at in self.shown_from(document, item, cell)]
+        starts = [Place(at, item) for at in self.shown_from(document, item, cell)]
         order = list(self.family.documents)
-        reached = {Scope(p.document, p.configuration) for p in graph.reach(starts)}
+        reached = {p.at for p in graph.reach(starts)}
         scopes = sorted(reached, key=lambda s: (s.document != document, order.index(s.document), s.configuration))
         names = [self.family.documents[d].name for d in dict.fromkeys(s.document for s in scopes)]
         return names, scopes
@@ -205,7 +205,7 @@ class Session:
         ends = {o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BodyOperation)}
         readers = graph.readers
         source = sizes.source_scope(self.family, at, document, MATCH)
-        stack, found = [Place(*source, item)], set()
+        stack, found = [Place(source, item)], set()
         while stack:
             place = stack.pop()
             for reader in readers.get(place, ()):
@@ -213,7 +213,7 @@ class Session:
                     found.add(reader)
                     if reader.item not in ends:
                         stack.append(reader)
-        return {p.item for p in found if Scope(p.document, p.configuration) == at}
+        return {p.item for p in found if p.at == at}
 
     def _graph_now(self) -> Graph:
         if self._graph is None or self._graph[0] is not self.family:

@@ -56,5 +56,5 @@ def reference(
     mesh: BodyMesh | None, body: str, kind: str, label: str, stage: str = "here", of: str = SELF
 ) -> Reference:
     """A reference to a picked face, edge or vertex of a body."""
-    seen = witness(mesh, kind, label) if mesh is not None else None
+    seen = witness(mesh.at_home, kind, label) if mesh is not None else None
     return Reference(of=of, item=body, stage=stage, label=label, witness=seen)

@@ -11,7 +11,7 @@ from typing import Literal, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
-from architectonic.family import edits, names
+from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
     Assembly,
     Datum,
@@ -80,7 +80,7 @@ def begun(document: Document) -> bool:
 def progress(family: Family, document: Document) -> str:
     """How far a document is, in a word: empty, planned, sketched, its bodies; of an assembly how many are begun."""
     if isinstance(document, Assembly):
-        parts = [family.documents[i.document] for i in surroundings.instances_below(family, document)]
+        parts = [family.documents[u.at.document] for u in surroundings.placed_below(family, document, scopes.scope(family, document.id, ""))]
         if not parts:
             return "empty"
         return f"{sum(begun(p) for p in parts)} of {len(parts)} begun"

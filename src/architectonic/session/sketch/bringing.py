@@ -103,7 +103,7 @@ def bring(
     if wanted.plane is not None:
         made = Sketch(id=make_id(), name=wanted.name, plane=wanted.plane, along=wanted.along)
         family, sketch = edits.add_operation(family, at.document, made), made.id
-    editing = begin(family, at, sketch, ask(family, [Node("solve", *at, sketch)]))
+    editing = begin(family, at, sketch, ask(family, [Node("solve", at, sketch)]))
     found = bring_in(editing, plot, wanted.unit, layers, editing.measure(wanted.near))
     return editing.stored(), sketch, found
 

@@ -52,7 +52,7 @@ class Span:
         value = self.values[number]
         shown = value / UNITS[self.unit].factor
         family = edits.set_value(self.family, self.at.document, self.key, f"{shown:.12g} {self.unit}")
-        node = Node("solve", *self.at, self.sketch)
+        node = Node("solve", self.at, self.sketch)
         outcome = self._evaluator.evaluate(family, [node]).outcomes[node]
         if outcome.problem is not None:
             return Frame(value, None, outcome.problem.what)

@@ -88,7 +88,7 @@ def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) ->
     Raises:
         Disagreement: names the constraints that cannot all be true.
     """
-    node = Node("solve", *at, sketch_id)
+    node = Node("solve", at, sketch_id)
 
     def problem(family: Family) -> Problem | None:
         found = ask(family, [node]).outcomes[node].problem
@@ -341,7 +341,7 @@ class Sketching:
         bound = bind_quantity(family, document, text, quantity, DEFAULT_UNIT[quantity], self.drawing.sketch)
         probe = Parameter(id="probe", name="probe", quantity=quantity, unit=DEFAULT_UNIT[quantity], common=bound)
         family = edits.put(family, edits.replace(document, parameters=(*document.parameters, probe)))
-        node = Node("value", *self.at, "probe")
+        node = Node("value", self.at, "probe")
         value = ask(family, [node]).value(node)
         if value is None:
             raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, "type a length")
@@ -388,9 +388,9 @@ def drawn(sketch: Sketch) -> SketchResult:
 def begin(family: Family, at: Scope, sketch_id: str, evaluation: Evaluation, make_id: IdSource = new_id) -> Sketching:
     """Start editing a sketch from what an evaluation shows of it."""
     sketch = sketch_of(family, at, sketch_id)
-    solved = evaluation.value(Node("solve", *at, sketch_id))
+    solved = evaluation.value(Node("solve", at, sketch_id))
     values = {
-        c.id: evaluation.value(Node("value", *at, c.id)) for c in sketch.constraints if c.value is not None or c.reads
+        c.id: evaluation.value(Node("value", at, c.id)) for c in sketch.constraints if c.value is not None or c.reads
     }
     known = {k: float(v) for k, v in values.items() if v is not None}
     found = solved if isinstance(solved, SketchResult) else None

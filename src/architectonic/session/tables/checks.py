@@ -26,12 +26,12 @@ def come_to(
     """
     document = edits.document(family, at.document)
     bound = names.bind(family, document, text, expected, sketch)
-    view, node = View(family), Node("value", *at, "")
+    view, node = View(family), Node("value", at, "")
     environment = {}
     kinds = {}
     for key, ref in bound.refs.items():
         there = scopes.source_scope(family, at, ref.document, ref.configuration)
-        value = evaluation.value(Node("value", *there, ref.item))
+        value = evaluation.value(Node("value", there, ref.item))
         if value is None:
             raise UserFault(f"“{key}” has no value here", text, "mend it first")
         environment[key] = value
@@ -98,13 +98,13 @@ def with_room(family: Family, document_id: str, made: Guard, within: str) -> Gua
     kind = None
     if made.value is not None:
         at = Scope(document_id, scopes.configurations(family, document)[0][0])
-        kind = View(family).compiled(Node("value", *at, ""), made.value, None).kind
+        kind = View(family).compiled(Node("value", at, ""), made.value, None).kind
     return edits.replace(made, within=names.bind(family, document, within, kind))
 
 
 def _figures(family: Family, evaluation: Evaluation, at: Scope, made: Guard) -> tuple[float, ...] | None:
     """The figures that a guard watches in one scope, read from an evaluation; None where there are none."""
-    plan = watched(View(family), Node("rule", *at, made.id), made)
+    plan = watched(View(family), Node("rule", at, made.id), made)
     try:
         asked = next(plan)
         while True:
@@ -139,7 +139,7 @@ def come_to_now(family: Family, document_id: str, text: str) -> float:
     bound = names.bind_quantity(family, document, text, "length", "mm")
     at = Scope(document_id, scopes.configurations(family, document)[0][0])
     nodes = [
-        Node("value", *scopes.source_scope(family, at, r.document, r.configuration), r.item)
+        Node("value", scopes.source_scope(family, at, r.document, r.configuration), r.item)
         for r in bound.refs.values()
     ]
     value = come_to(family, ask(family, nodes), at, bound.text, LENGTH)

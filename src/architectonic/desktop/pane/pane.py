@@ -2,32 +2,53 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from collections.abc import Iterable, Sequence
+from typing import Any, Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.labels import kind_of
-from architectonic.describe.results import Node
+from architectonic.describe.results import Node, Outcome
 from architectonic.family import scopes
-from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Model, Reference
-from architectonic.family.scopes import Scope
+from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Family, Model, Reference
+from architectonic.family.scopes import InPlace, Scope
+from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.assembly.surroundings import looks_behind
+from architectonic.session.model.facts import things
+from architectonic.session.open.subject import Pick, Subject, picture_in
 
-if TYPE_CHECKING:
-    from architectonic.desktop.pane.desk import Desk
+
+class Present(Protocol):
+    """What a pane knows of the desk that it lies on."""
+
+    size: str
+
+    @property
+    def family(self) -> Family:
+        """The present family."""
+
+    @property
+    def evaluation(self) -> Evaluation | None:
+        """What is known of what is shown."""
+
+    def update(self) -> None:
+        """Evaluate anew what is shown."""
+
+    def answers(self, nodes: Iterable[Node], of: Family | None = None) -> dict[Node, Outcome]:
+        """Outcomes of a few nodes that are known; the others are asked for."""
 
 
-class Shown(QObject):
+class Pane(QObject):
     """What a pane of the canvas area shows.
 
     Attributes:
         document_id: "" for an empty pane.
         operation: the chosen row.
         until: the last operation that is shown, the marker *up to here*; "" for all.
-        picks: kind ("face", "edge" or "vertex"), body and label of what is picked in 3D.
+        own_size: the size that this pane shows; "" for the one that is chosen for the whole window.
+        picks: what is picked in 3D.
         lit: items that the driver under the pointer moves.
         curves: ids of the chosen curves of the shown sketch.
         constraint: id of the chosen constraint or dimension of that sketch.
@@ -48,19 +69,20 @@ class Shown(QObject):
     changed = pyqtSignal()
     selection_changed = pyqtSignal()
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Present) -> None:
         super().__init__()
         self.desk = desk
         self.document_id = ""
         self.context = ""
         self.backdrop = True
+        self.own_size = ""
         self.clear()
 
     def clear(self) -> None:
         """Nothing chosen, everything shown."""
         self.operation = ""
         self.until = ""
-        self.picks: list[tuple[str, str, str]] = []
+        self.picks: list[Pick] = []
         self.lit: set[str] = set()
         self.curves: list[str] = []
         self.constraint = ""
@@ -74,8 +96,11 @@ class Shown(QObject):
             return
         self.gathering, self.standing = kind, standing
         bodies = getattr(self.document, "bodies", {})
+        at = self.at
         self.picks = [
-            (kind_of(r.label), f"{self.document_id}.{r.item}", r.label) for r in picked if r.item in bodies and r.label
+            Pick(kind_of(r.label), InPlace((), at, r.item), r.label)
+            for r in picked
+            if at is not None and r.item in bodies and r.label
         ]
         self.curves = [r.label for r in picked if r.item not in bodies and kind == "path"]
         regions = [r for r in picked if r.item not in bodies and kind == "region"]
@@ -93,7 +118,19 @@ class Shown(QObject):
         """The shown scope."""
         if self.document is None:
             return None
-        return scopes.scope(self.desk.family, self.document_id, self.desk.size)
+        return scopes.scope(self.desk.family, self.document_id, self.size)
+
+    @property
+    def size(self) -> str:
+        """The size that is shown here."""
+        return self.own_size or self.desk.size
+
+    @property
+    def subject(self) -> Subject:
+        """What the core is asked about: what is shown here, and what is chosen in it."""
+        at = self.at or Scope("", "")
+        picks, curves = tuple(self.picks), tuple(self.curves)
+        return Subject(self.desk.family, at, self.desk.evaluation, self.until, picks, curves, self.operation, self.mesh)
 
     @property
     def look(self) -> Look | None:
@@ -113,9 +150,9 @@ class Shown(QObject):
         self.picks = []  # what was picked in the picture is another choice
         self.selection_changed.emit()
 
-    def pick(self, picks: Sequence[tuple[str, str, str]]) -> None:
+    def pick(self, picks: Sequence[tuple[str, InPlace, str]]) -> None:
         """Choose faces or edges: kind, body and label."""
-        self.picks = list(picks)
+        self.picks = [Pick(*p) for p in picks]
         self.selection_changed.emit()
 
     def light(self, items: set[str]) -> None:
@@ -133,7 +170,7 @@ class Shown(QObject):
 
     def behind(self) -> list[Look]:
         """What stands faintly behind the document: layouts taken whole, and its neighbours in the assembly it is in."""
-        return looks_behind(self.desk.family, self.document_id, self.context, self.desk.size) if self.backdrop else []
+        return looks_behind(self.desk.family, self.document_id, self.context, self.size) if self.backdrop else []
 
     # --- what is there --------------------------------------------------------------------------------
 
@@ -146,25 +183,22 @@ class Shown(QObject):
     @property
     def after_marker(self) -> str:
         """The operation that new ones go in before; "" for the end of the list."""
-        ids = [o.id for o in self.build]
-        return ids[ids.index(self.until) + 1] if self.until in ids[:-1] else ""
+        return self.subject.after_marker
 
     def value(self, what: str, item: str) -> Any:
         """A value of the shown scope from the last evaluation."""
-        at, evaluation = self.at, self.desk.evaluation
-        return evaluation.value(Node(what, *at, item)) if evaluation and at else None
+        return self.subject.value(what, item)
 
     def disagreeing(self, sketch: str) -> tuple[str, ...]:
         """Constraints of a sketch that cannot all be true in the shown configuration."""
         at, evaluation = self.at, self.desk.evaluation
-        outcome = evaluation.outcomes.get(Node("solve", *at, sketch)) if evaluation and at else None
+        outcome = evaluation.outcomes.get(Node("solve", at, sketch)) if evaluation and at else None
         problem = outcome.problem if outcome is not None else None
         return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
 
-    def given(self, body: str) -> BodyMesh | None:
+    def given(self, body: InPlace) -> BodyMesh | None:
         """The picture of a body as the operation of the open sentence is given it; None when none is open."""
-        document, _, key = body.partition(".")
-        if not self.gathering or self.at is None or document != self.document_id:
+        if not self.gathering or body.at != self.at or body.path:
             return None
         last = ""
         for operation in self.build:
@@ -172,7 +206,7 @@ class Shown(QObject):
                 break
             if isinstance(operation, BodyOperation):
                 last = operation.id
-        node = Node("mesh", *self.at, key, last)
+        node = Node("mesh", body.at, body.body, last)
         # what it is given is the same in the stored family, whatever the sentence says meanwhile
         found = self.desk.answers([node], self.desk.family).get(node) if last else None
         return BodyMesh.from_result(found.value) if found is not None and found.value else None
@@ -185,22 +219,22 @@ class Shown(QObject):
         """Labels of the edges or faces at which the open sentence, or else the chosen operation, fails."""
         at, evaluation = self.at, self.desk.evaluation
         operation = self.standing or self.operation
-        outcome = evaluation.outcomes.get(Node("state", *at, operation)) if evaluation and at and operation else None
+        outcome = evaluation.outcomes.get(Node("state", at, operation)) if evaluation and at and operation else None
         return outcome.problem.at if outcome is not None and outcome.problem is not None else ()
 
-    def mesh(self, body: str, label: str = "") -> BodyMesh | None:
-        """The picture of a body, by `document.body`; one that shows a label, which an open sentence may have changed."""
-        found = self._mesh(body)
+    def mesh(self, body: InPlace, label: str = "") -> BodyMesh | None:
+        """The picture of a body where it stands; one that shows a label, which an open sentence may have changed."""
+        look = self.look
+        looks = [*([look] if look is not None else []), *self.behind()] if body.path or body.at == self.at else []
+        found = picture_in(self.desk.evaluation, body, looks)
         if label and (found is None or not found.has(label)):
             return self.given(body) or found
         return found
 
-    def _mesh(self, body: str) -> BodyMesh | None:
-        evaluation = self.desk.evaluation
-        if evaluation is None:
-            return None
-        document, _, key = body.partition(".")
-        for node, outcome in evaluation.outcomes.items():
-            if node.what == "mesh" and node.document == document and node.item == key and outcome.value:
-                return BodyMesh.from_result(outcome.value)
-        return None
+    def body(self, key: str) -> InPlace:
+        """A body of the shown document itself."""
+        return InPlace((), self.at or Scope("", ""), key)
+
+    def things(self) -> tuple[Reference, ...]:
+        """What is picked, as references that hold for good."""
+        return things(self.subject)

@@ -8,39 +8,42 @@ import numpy as np
 
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Frame, Node, PlacedRegion, SketchResult
-from architectonic.desktop.pane.shown import Shown
 from architectonic.family.records import Model, Reference
+from architectonic.propagate.evaluator import Evaluation
 from architectonic.render.camera import BodyMesh
+from architectonic.session.open.subject import Subject
 from architectonic.session.picking.picked import witness
 
 
-def place_of(shown: Shown, reference: Reference) -> tuple[np.ndarray, np.ndarray] | None:
+def place_of(subject: Subject, reference: Reference) -> tuple[np.ndarray, np.ndarray] | None:
     """A point inside a region or face, and the normal there."""
-    evaluation = shown.desk.evaluation
-    document, at = shown.document, shown.at
-    if not isinstance(document, Model) or at is None or evaluation is None:
+    evaluation, document, at = subject.evaluation, subject.document, subject.at
+    if not isinstance(document, Model) or evaluation is None:
         return None
     if reference.item in document.bodies:
-        key = f"{document.id}.{reference.item}"
-        mesh = shown.mesh(key, reference.label)
+        mesh = subject.mesh(subject.own(reference.item), reference.label)
         seen = witness(mesh, "face", reference.label) if mesh is not None else None
         return (np.array(seen.at), np.array(seen.normal)) if seen is not None and seen.normal else None
-    fed = evaluation.value(Node("socket", *at, reference.item))
+    fed = evaluation.value(Node("socket", at, reference.item))
     if isinstance(fed, PlacedRegion):
         return np.array(in_space(fed.frame, fed.region.inside)), np.array(fed.frame.normal)
-    frame = evaluation.value(Node("frame", *at, reference.item))
-    solved = evaluation.value(Node("solve", *at, reference.item))
+    frame = evaluation.value(Node("frame", at, reference.item))
+    solved = evaluation.value(Node("solve", at, reference.item))
     if not isinstance(frame, Frame) or not isinstance(solved, SketchResult):
         return None
     inside = next((r.inside for r in solved.regions if r.label == reference.label), None)
     return None if inside is None else (np.array(in_space(frame, inside)), np.array(frame.normal))
 
 
-def behind(shown: Shown, reference: Reference, bodies: Iterable[str]) -> bool:
-    """Whether more of some bodies lies behind a region or face than before it: a cut goes that way."""
-    place, settled, acted = place_of(shown, reference), shown.desk.settled, set(bodies)
-    outcomes = settled.outcomes.items() if settled is not None else ()  # as they are without the open sentence
-    wanted = [o.value for n, o in outcomes if n.what == "mesh" and n.document == shown.document_id and n.item in acted]
+def behind(subject: Subject, reference: Reference, bodies: Iterable[str], settled: Evaluation | None) -> bool:
+    """Whether more of some bodies lies behind a region or face than before it: a cut goes that way.
+
+    Args:
+        settled: what is known of them without the open sentence.
+    """
+    place, acted = place_of(subject, reference), set(bodies)
+    outcomes = settled.outcomes.items() if settled is not None else ()
+    wanted = [o.value for n, o in outcomes if n.what == "mesh" and n.at == subject.at and n.item in acted]
     clouds = [points for value in wanted if value and len(points := BodyMesh.from_result(value).points)]
     if place is None or not clouds:
         return False

@@ -2,31 +2,42 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable, Mapping
+
+import msgspec
+
 from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.drawn.readings import figures
 from architectonic.describe.references.relations import Relations
-from architectonic.describe.results import ModelState, Node
+from architectonic.describe.results import ModelState, Node, Outcome
 from architectonic.describe.words.sentences import face_words, place_words
-from architectonic.desktop.pane.desk import Desk
-from architectonic.family.records import SELF, Assembly, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.family import scopes
+from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.family.scopes import InPlace
+from architectonic.propagate.evaluator import Evaluation
 from architectonic.quantities import units
 from architectonic.session.model import measuring
+from architectonic.session.open.subject import Subject
 from architectonic.session.picking import picked
 from architectonic.session.picking.picked import witness
 
 Rows = list[tuple[str, str]]
+Answers = Callable[[Iterable[Node]], Mapping[Node, Outcome]]
 
 
-def things(desk: Desk) -> tuple[Reference, ...]:
+def things(subject: Subject) -> tuple[Reference, ...]:
     """What is picked, as references that hold for good: faces and edges, then the chosen datum; two at most."""
-    main = desk.main
-    stage = f"after:{main.until}" if main.until else "finished"
     found = []
-    for kind, body, label in main.picks:
-        document, _, key = body.partition(".")
-        of = SELF if document == main.document_id else document
-        found.append(picked.reference(main.mesh(body), key, kind, label, stage if of == SELF else "finished", of))
-    chosen = next((o for o in main.build if o.id == main.operation), None)
+    for kind, body, label in subject.picks:
+        own = body.at == subject.at
+        stage = f"after:{subject.until}" if own and subject.until else "finished"
+        of = SELF if own else body.document
+        seen = picked.reference(subject.mesh(body), body.body, kind, label, stage, of)
+        context = Context(path=(subject.at.document, *body.path)) if body.path else None
+        matching = own or scopes.source_scope(subject.family, subject.at, body.document, MATCH) == body.at
+        rule = MATCH if matching else body.at.configuration
+        found.append(msgspec.structs.replace(seen, context=context, configuration=rule))
+    chosen = next((o for o in subject.build if o.id == subject.operation), None)
     if isinstance(chosen, Datum):
         found.append(Reference(item=chosen.id))
     return tuple(found[:2])
@@ -38,25 +49,29 @@ def _group(document: Layout | Part, body: str) -> str:
 
 
 class Facts:
-    """Reads the figures off the last evaluation; exact ones of what is picked are asked for and come a moment later."""
+    """Reads the figures off an evaluation; exact ones of what is picked are asked for and may come a moment later.
 
-    def __init__(self, desk: Desk) -> None:
-        self.desk = desk
+    Args:
+        answers: outcomes of those nodes that are known, the others are asked for.
+        before: what was known before, whose figures stand until new ones come.
+    """
+
+    def __init__(self, subject: Subject, answers: Answers, before: Evaluation | None = None) -> None:
+        self.subject, self.answers, self.before = subject, answers, before
 
     def rows(self) -> Rows:
         """Label and figure of what is picked, else of the shown document; headings have no figure."""
-        desk = self.desk
-        at, evaluation = desk.main.at, desk.evaluation
-        if at is None or evaluation is None:
+        at, evaluation = self.subject.at, self.subject.evaluation
+        if self.subject.document is None or evaluation is None:
             return []
         rows: Rows = []
-        for kind, body, label in desk.main.picks:
-            rows += self._pick(kind, body, label)
+        for pick in self.subject.picks:
+            rows += self._pick(*pick)
         rows += self._gauged()
         rows += self._curves()
-        document = desk.main.document
+        document = self.subject.document
         if isinstance(document, (Layout, Part)):
-            state = evaluation.value(Node("finished", *at, ""))
+            state = evaluation.value(Node("finished", at, ""))
             bodies = [b for b, _ in state.bodies] if isinstance(state, ModelState) else []
             group = ""
             for body in sorted(bodies, key=lambda b: _group(document, b)):
@@ -65,7 +80,7 @@ class Facts:
                     rows.append((f"Group {group}", ""))
                 rows += self._body_facts(document, body)
         elif isinstance(document, Assembly):
-            placed = evaluation.value(Node("assembly", *at, "")) or ()
+            placed = evaluation.value(Node("assembly", at, "")) or ()
             mass = weighed(placed)
             rows.append((document.name, ""))
             rows.append(("Instances", str(len(placed))))
@@ -79,7 +94,7 @@ class Facts:
 
     def _curves(self) -> Rows:
         """Sizes of the chosen curves of a sketch, of three at most."""
-        main, rows = self.desk.main, []
+        main, rows = self.subject, []
         for sketch in (o for o in main.build if isinstance(o, Sketch)):
             solved = main.value("solve", sketch.id)
             for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
@@ -90,19 +105,19 @@ class Facts:
         return rows
 
     def _body_facts(self, document: Model, body: str) -> Rows:
-        at, evaluation = self.desk.main.at, self.desk.evaluation
-        assert at is not None and evaluation is not None
-        node = Node("measure", *at, body)
+        at, evaluation = self.subject.at, self.subject.evaluation
+        assert evaluation is not None
+        node = Node("measure", at, body)
         measured = evaluation.value(node)
-        if measured is None and self.desk.updating and self.desk.settled is not None:
-            evaluation = self.desk.settled  # figures come after the picture: until then those of before
+        if measured is None and self.before is not None:
+            evaluation = self.before  # figures come after the picture: until then those of before
             measured = evaluation.value(node)
         seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
         record = seen.bodies.get(body) if isinstance(seen, Model) else None
         rows = [(record.name if record else body, "")]
         if measured is None:
             return rows
-        mass = evaluation.value(Node("mass", *at, body))
+        mass = evaluation.value(Node("mass", at, body))
         box = measured["box_mm"]
         rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
         rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
@@ -112,7 +127,7 @@ class Facts:
         rows.append(("Faces", str(measured["faces"])))
         if isinstance(seen, Model):
             rows += self._beside(seen, body)
-        if mass is not None and any(b == f"{document.id}.{body}" for _, b, _ in self.desk.main.picks):
+        if mass is not None and any(p.body == self.subject.own(body) for p in self.subject.picks):
             share = mass / measured["volume_mm3"] / 1000
             for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
                 rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))
@@ -120,7 +135,7 @@ class Facts:
 
     def _beside(self, document: Model, body: str) -> Rows:
         """Bodies that it runs into, and the one whose shape it has: one part item, so many times."""
-        found = self.desk.main.value("relations", "")
+        found = self.subject.value("relations", "")
         if not isinstance(found, Relations):
             return []
         name = {k: b.name for k, b in document.bodies.items()}
@@ -138,10 +153,10 @@ class Facts:
         count = 1 + sum(other == body and not mirrored for _, other, mirrored in found.alike)
         return [*rows, ("Of this shape", f"× {count}")] if count > 1 else rows
 
-    def _pick(self, kind: str, body: str, label: str) -> Rows:
-        document = self.desk.family.documents.get(body.split(".")[0])
+    def _pick(self, kind: str, body: InPlace, label: str) -> Rows:
+        document = self.subject.family.documents.get(body.document)
         rows = [(f"{kind.capitalize()}: {face_words(document, label)}", "")]
-        mesh = self.desk.main.mesh(body)
+        mesh = self.subject.mesh(body)
         if mesh is None:
             return rows
         seen = witness(mesh, kind, label)
@@ -157,11 +172,11 @@ class Facts:
 
     def _gauged(self) -> Rows:
         """Exact figures of one picked thing, or between two."""
-        of, at = things(self.desk), self.desk.main.at
-        if at is None or not self.desk.main.picks:
+        of = things(self.subject)
+        if self.subject.document is None or not self.subject.picks:
             return []
-        nodes = measuring.asked(at, of)
-        answers = self.desk.answers(nodes.values())
+        nodes = measuring.asked(self.subject.at, of)
+        answers = self.answers(nodes.values())
         found = measuring.told({what: answers[n] for what, n in nodes.items() if n in answers})
         rows = [(measuring.BRIEF[what], measuring.figure(what, g.value)) for what, g in found]
         return [("Between the two", ""), *rows] if len(of) == 2 and rows else rows

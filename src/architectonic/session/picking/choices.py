@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from architectonic.describe.words.sentences import place_words, target
-from architectonic.desktop.pane.shown import Shown
 from architectonic.family.records import (
     ORIGIN,
     STANDARD_AXES,
     STANDARD_PLANES,
-    AnyOperation,
     Circle,
     Datum,
     Line,
@@ -18,6 +16,7 @@ from architectonic.family.records import (
     Sketch,
     Trace,
 )
+from architectonic.session.open.subject import Subject
 from architectonic.session.picking import picked
 
 Named = list[tuple[str, Reference]]
@@ -25,26 +24,16 @@ MANY = 40
 """Lines or points of one sketch beyond which only chosen ones are listed."""
 
 
-def _before_marker(shown: Shown) -> list[AnyOperation]:
-    """Operations that stand before the marker."""
-    found: list[AnyOperation] = []
-    for operation in shown.build:
-        if operation.id == shown.after_marker:
-            break
-        found.append(operation)
-    return found
-
-
-def planes(shown: Shown) -> Named:
+def planes(subject: Subject) -> Named:
     """Everything flat that an operation at the marker can stand or end on: name and reference.
 
     Standard planes, datums before the marker, fed planes and faces, and the picked faces.
     """
-    family, document = shown.desk.family, shown.document
+    family, document = subject.family, subject.document
     if not isinstance(document, Model):
         return []
     found = [(name, Reference(item=name)) for name in STANDARD_PLANES]
-    for operation in _before_marker(shown):
+    for operation in subject.before_marker:
         if isinstance(operation, Datum) and operation.gives == "plane":
             found.append((operation.name, Reference(item=operation.id)))
     for feed in document.feeds.values():
@@ -52,46 +41,46 @@ def planes(shown: Shown) -> Named:
             if socket.takes in ("plane", "face"):
                 reference = Reference(item=key)
                 found.append((f"{target(family, document, reference)} of {feed.name}", reference))
-    found += [("the picked face", r) for r in picks(shown, "face") if r.witness is None or r.witness.kind == "plane"]
+    found += [("the picked face", r) for r in picks(subject, "face") if r.witness is None or r.witness.kind == "plane"]
     return found
 
 
-def lines(shown: Shown) -> Named:
+def lines(subject: Subject) -> Named:
     """Everything that an axis or a direction can be taken from, what is chosen or picked first."""
-    document = shown.document
+    document = subject.document
     if not isinstance(document, Model):
         return []
     chosen: Named = []
     rest: Named = []
-    for operation in _before_marker(shown):
+    for operation in subject.before_marker:
         if isinstance(operation, Datum) and operation.gives == "axis":
             rest.append((operation.name, Reference(item=operation.id)))
         elif isinstance(operation, Sketch):
             for key, curve in operation.curves.items():
                 reference = Reference(item=operation.id, label=key)
                 entry = (f"{place_words(operation, key)} of {operation.name}", reference)
-                if key in shown.curves:
+                if key in subject.curves:
                     chosen.append(entry)
                 elif isinstance(curve, (Line, Trace)) and len(operation.curves) <= MANY:
                     rest.append(entry)
-    chosen += [("the picked edge", r) for r in picks(shown, "edge")]
-    chosen += [(f"the axis of {name}", r) for name, r in round_faces(shown)]
+    chosen += [("the picked edge", r) for r in picks(subject, "edge")]
+    chosen += [(f"the axis of {name}", r) for name, r in round_faces(subject)]
     axes = [(f"the {name} axis", Reference(item=name)) for name in STANDARD_AXES]
     return [*chosen, *rest, *axes]
 
 
-def points(shown: Shown) -> Named:
+def points(subject: Subject) -> Named:
     """Everything that a point can be taken from, what is chosen first."""
-    document = shown.document
+    document = subject.document
     if not isinstance(document, Model):
         return []
     chosen: Named = []
     rest: Named = []
-    for operation in _before_marker(shown):
+    for operation in subject.before_marker:
         if isinstance(operation, Datum) and operation.gives == "point":
             rest.append((operation.name, Reference(item=operation.id)))
         elif isinstance(operation, Sketch):
-            for place in shown.curves:
+            for place in subject.curves:
                 if "." in place and place.split(".")[0] in operation.curves:
                     words = f"{place_words(operation, place)} of {operation.name}"
                     chosen.append((words, Reference(item=operation.id, label=place)))
@@ -119,36 +108,35 @@ def points_of(sketch: Sketch) -> Named:
     return found
 
 
-def round_faces(shown: Shown) -> Named:
+def round_faces(subject: Subject) -> Named:
     """Picked faces that have an axis."""
-    found = [r for r in picks(shown, "face") if r.witness is not None and r.witness.kind in ("cylinder", "cone")]
+    found = [r for r in picks(subject, "face") if r.witness is not None and r.witness.kind in ("cylinder", "cone")]
     return [(f"the picked {r.witness.kind}", r) for r in found if r.witness is not None]
 
 
-def curved_faces(shown: Shown) -> Named:
+def curved_faces(subject: Subject) -> Named:
     """Picked faces that are not flat."""
-    found = [r for r in picks(shown, "face") if r.witness is not None and r.witness.kind != "plane"]
+    found = [r for r in picks(subject, "face") if r.witness is not None and r.witness.kind != "plane"]
     return [(f"the picked {r.witness.kind}", r) for r in found if r.witness is not None]
 
 
-def places(shown: Shown) -> Named:
+def places(subject: Subject) -> Named:
     """Everything that can be laid on something like it."""
-    return [*points(shown), *planes(shown), *lines(shown)]
+    return [*points(subject), *planes(subject), *lines(subject)]
 
 
-def dividers(shown: Shown) -> Named:
+def dividers(subject: Subject) -> Named:
     """Everything that bodies can be split by."""
     sketches = [
-        (f"the lines of {o.name}", Reference(item=o.id)) for o in _before_marker(shown) if isinstance(o, Sketch)
+        (f"the lines of {o.name}", Reference(item=o.id)) for o in subject.before_marker if isinstance(o, Sketch)
     ]
-    return [*curved_faces(shown), *sketches, *planes(shown)]
+    return [*curved_faces(subject), *sketches, *planes(subject)]
 
 
-def picks(shown: Shown, kind: str) -> list[Reference]:
+def picks(subject: Subject, kind: str) -> list[Reference]:
     """References to the picked faces or edges of the document's own bodies, as the next operation finds them."""
     found = []
-    for what, body, label in shown.picks:
-        document, _, key = body.partition(".")
-        if what == kind and document == shown.document_id:
-            found.append(picked.reference(shown.mesh(body), key, kind, label))
+    for what, body, label in subject.picks:
+        if what == kind and body.at == subject.at and not body.path:
+            found.append(picked.reference(subject.mesh(body), body.body, kind, label))
     return found

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 from architectonic.base.errors import UserFault
-from architectonic.check.attention import rules
+from architectonic.check.attention import Item, rules
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, Node
-from architectonic.desktop.pane.shown import Shown
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
+from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
-
-if TYPE_CHECKING:
-    from architectonic.desktop.pane.desk import Desk
-
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.session.open.session import Session
+from architectonic.session.open.subject import Subject
 
 MANY = 60
 """Own values beyond which a document shows them on its canvas only."""
@@ -51,16 +50,16 @@ class Group(NamedTuple):
     feeds: tuple[Fed, ...] = ()
 
 
-def groups_of(shown: Shown) -> list[Group]:
+def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
     """The sources of the shown document, other documents first, its own values last."""
-    family, document = shown.desk.family, shown.document
+    family, document = subject.family, subject.document
     if document is None:
         return []
     taken: dict[str, dict[str, Row]] = {}
     feeds: dict[str, list[Fed]] = {}
     for p in (p for _, record in items(document) for p in pointers_in(record)):  # kept per record: few are new
         if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
-            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(shown, p.document, p.item))
+            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(subject, p.document, p.item))
     placed: dict[str, int] = {}
     for instance in getattr(document, "instances", ()):
         placed[instance.document] = placed.get(instance.document, 0) + 1
@@ -68,7 +67,7 @@ def groups_of(shown: Shown) -> list[Group]:
     if isinstance(document, Model):
         for key, feed in document.feeds.items():
             for of in dict.fromkeys(s.source.of for s in feed.sockets.values()):
-                feeds.setdefault(of, []).append(Fed(key, feed.name, _kinds(feed, of), _state(shown, feed)))
+                feeds.setdefault(of, []).append(Fed(key, feed.name, _kinds(feed, of), _state(subject, feed)))
                 taken.setdefault(of, {})
     order = list(family.documents)
     found = []
@@ -89,13 +88,13 @@ def groups_of(shown: Shown) -> list[Group]:
             worst = "missing" if any(f.state == "missing" for f in fed) else "current"
             found.append(Group(key, source.kind, source.name, note, worst, tuple(rows.values()), fed))
     for key, link in document.links.items():
-        told = [i.severity for i in shown.desk.attention if i.where == f"{document.name} / {link.name}"]
+        told = [i.severity for i in attention if i.where == f"{document.name} / {link.name}"]
         state = "missing" if "missing" in told else "updating" if told else "current"
         note = "taken at once" if link.at_once else counted(len(link.rows), "value")
         file = Fed(key, Path(link.file).name, note, state)
         found.append(Group(key, "table", "Files", "", state, (), (file,)))
     if document.checked and document.kind != "table":  # a table is made of its rules
-        held = tuple(_checked(shown, r) for r in document.checked)
+        held = tuple(_checked(subject, r) for r in document.checked)
         worst = "out of rule" if any(h.state != "current" for h in held) else "current"
         found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
     own = tuple(
@@ -108,8 +107,8 @@ def groups_of(shown: Shown) -> list[Group]:
     return found
 
 
-def _checked(shown: Shown, record: Rule | Guard) -> Fed:
-    found = shown.value("rule", record.id)
+def _checked(subject: Subject, record: Rule | Guard) -> Fed:
+    found = subject.value("rule", record.id)
     bad = isinstance(found, Checked) and not found.holds
     word = "guard" if isinstance(record, Guard) else ""
     return Fed(
@@ -117,14 +116,13 @@ def _checked(shown: Shown, record: Rule | Guard) -> Fed:
     )
 
 
-def out_of_rule(desk: Desk) -> dict[str, str]:
-    """Values that decide a rule or guard which does not hold in the shown size: by item, what to say of it."""
-    evaluation = desk.evaluation
+def out_of_rule(evaluation: Evaluation | None, size: str) -> dict[str, str]:
+    """Values that decide a rule or guard which does not hold in a size: by item, what to say of it."""
     found: dict[str, str] = {}
     if evaluation is None:
         return found
     for node, record, checked in rules(evaluation):
-        if checked is None or checked.holds or scopes.size_of(desk.family, node.scope) != desk.size:
+        if checked is None or checked.holds or scopes.size_of(evaluation.family, node.at) != size:
             continue
         told, stack, seen = words(record, checked), [node], {node}
         while stack:
@@ -146,32 +144,32 @@ def _kinds(feed: Feed, of: str) -> str:
     return ", ".join(counted(takes.count(k), k) for k in dict.fromkeys(takes))
 
 
-def _state(shown: Shown, feed: Feed) -> str:
+def _state(subject: Subject, feed: Feed) -> str:
     """live feeds are current, or missing when any of their sockets has lost its source in the shown configuration."""
     if feed.state != "live":
         return feed.state
-    at, evaluation = shown.at, shown.desk.evaluation
-    for key in feed.sockets if at is not None and evaluation is not None else ():
-        assert at is not None and evaluation is not None
-        outcome = evaluation.outcomes.get(Node("socket", *at, key))
+    at, evaluation = subject.at, subject.evaluation
+    for key in feed.sockets if evaluation is not None else ():
+        assert evaluation is not None
+        outcome = evaluation.outcomes.get(Node("socket", at, key))
         if outcome is not None and outcome.problem is not None and outcome.problem.severity != "off":
             return "missing"
     return "current"
 
 
-def where(desk: Desk, document: str, item: str, key: str) -> str:
+def where(session: Session, document: str, item: str, key: str) -> str:
     """In which configurations an edited cell is seen: `all sizes`, `M only`, `S, M`."""
-    seen = [s.configuration for s in desk.session.shown_from(document, item, key)]
-    rows = scopes.configurations(desk.family, desk.family.documents[document])
+    seen = [s.configuration for s in session.shown_from(document, item, key)]
+    rows = scopes.configurations(session.family, session.family.documents[document])
     told = [name for row, name in rows if row in seen]
     return "all sizes" if len(told) == len(rows) else f"{told[0]} only" if len(told) == 1 else ", ".join(told)
 
 
-def reach(desk: Desk, document: str, item: str, key: str, name: str) -> str:
+def reach(session: Session, document: str, item: str, key: str, name: str) -> str:
     """How far an edit of a value reaches, in one sentence."""
-    documents, reached = desk.session.reach(document, item, key)
+    documents, reached = session.reach(document, item, key)
     return (
-        f"{name}, {where(desk, document, item, key)}: reaches {counted(len(documents), 'document')}, "
+        f"{name}, {where(session, document, item, key)}: reaches {counted(len(documents), 'document')}, "
         f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
     )
 
@@ -180,9 +178,9 @@ def _times(n: int) -> str:
     return {1: "once", 2: "twice"}.get(n, f"{n} times")
 
 
-def _name(shown: Shown, document: str, item: str) -> str:
+def _name(subject: Subject, document: str, item: str) -> str:
     try:
-        return str(edits.value_item(shown.desk.family, document, item)[2].name)
+        return str(edits.value_item(subject.family, document, item)[2].name)
     except UserFault:
         return "a value that is gone"
 
@@ -196,17 +194,17 @@ class Taker(NamedTuple):
     takes: str
 
 
-def takers(shown: Shown) -> list[Taker]:
-    """Who takes from the shown document, and what: `1 region, 2 curves, 3 values`."""
+def takers(family: Family, document_id: str) -> list[Taker]:
+    """Who takes from a document, and what: `1 region, 2 curves, 3 values`."""
     found = []
-    for other in shown.desk.family.documents.values():
-        if other.id == shown.document_id:
+    for other in family.documents.values():
+        if other.id == document_id:
             continue
         words: dict[str, set[str]] = {}
         for key, record in items(other):
             for p in () if isinstance(record, Feed) else pointers_in(record):  # its sockets follow
                 of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
-                if of != shown.document_id:
+                if of != document_id:
                     continue
                 if isinstance(p, Instance):
                     words.setdefault("instance", set()).add(p.id)

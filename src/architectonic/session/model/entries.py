@@ -9,7 +9,6 @@ from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
 from architectonic.describe.words.clauses import sentence
-from architectonic.desktop.pane.desk import Desk
 from architectonic.family import scopes
 from architectonic.family.records import (
     AnyOperation,
@@ -23,6 +22,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.stretches import Stretch, stretches
 from architectonic.render.palette import colour_of
+from architectonic.session.open.subject import Subject
 
 
 class Entry(NamedTuple):
@@ -60,12 +60,12 @@ class Column(NamedTuple):
     overlaps: bool
 
 
-def columns(desk: Desk) -> list[Column]:
+def columns(subject: Subject) -> list[Column]:
     """The bodies of the shown model."""
-    document = desk.main.document
+    document = subject.document
     if not isinstance(document, Model):
         return []
-    found = desk.main.value("relations", "")
+    found = subject.value("relations", "")
     told: dict[str, list[str]] = {k: [] for k in document.bodies}
     crossing: set[str] = set()
     if isinstance(found, Relations):
@@ -83,18 +83,18 @@ def columns(desk: Desk) -> list[Column]:
     ]
 
 
-def entries(desk: Desk, folded: set[tuple[str, str]]) -> list[Entry]:
+def entries(subject: Subject, folded: set[tuple[str, str]]) -> list[Entry]:
     """All rows; of folded stretches only the heading."""
-    document = desk.main.document
+    document = subject.document
     if isinstance(document, Assembly):
-        return _operations(desk, document, folded) + _instances(desk, document)
+        return _operations(subject, document, folded) + _instances(subject, document)
     if isinstance(document, Model):
-        return _operations(desk, document, folded)
-    return [_rule(desk, r) for r in document.checked] if document is not None else []
+        return _operations(subject, document, folded)
+    return [_rule(subject, r) for r in document.checked] if document is not None else []
 
 
-def _operations(desk: Desk, document: Model, folded: set[tuple[str, str]]) -> list[Entry]:
-    rows = [_operation(desk, document, o, k) for k, o in enumerate(document.build)]
+def _operations(subject: Subject, document: Model, folded: set[tuple[str, str]]) -> list[Entry]:
+    rows = [_operation(subject, document, o, k) for k, o in enumerate(document.build)]
     heads = {s.first: s for s in stretches(document.build)}
     found: list[Entry] = []
     k = 0
@@ -123,19 +123,19 @@ def _heading(stretch: Stretch, inside: list[Entry], closed: bool) -> Entry:
     return Entry(f"stretch:{ids[0]}", stretch.name, on, tuple(dots) if closed else (), note, problem, upto, closed, ids)
 
 
-def _instances(desk: Desk, document: Assembly) -> list[Entry]:
+def _instances(subject: Subject, document: Assembly) -> list[Entry]:
     found = []
     for instance in document.instances:
-        source = desk.family.documents.get(instance.document)
-        placed = desk.main.value("placed", instance.id)
+        source = subject.family.documents.get(instance.document)
+        placed = subject.value("placed", instance.id)
         note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
         text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
         found.append(Entry(instance.id, text, None, (), note, None))
     return found
 
 
-def _rule(desk: Desk, record: Rule | Guard) -> Entry:
-    found = desk.main.value("rule", record.id)
+def _rule(subject: Subject, record: Rule | Guard) -> Entry:
+    found = subject.value("rule", record.id)
     note, problem = "", None
     if isinstance(found, Checked):
         note = "holds" if found.holds else "does not hold"
@@ -145,12 +145,12 @@ def _rule(desk: Desk, record: Rule | Guard) -> Entry:
     return Entry(record.id, name, None, (), note, problem)
 
 
-def _operation(desk: Desk, document: Model, operation: AnyOperation, place: int) -> Entry:
-    at, evaluation = desk.main.at, desk.evaluation
-    on = scopes.is_on(desk.family, at, operation.switch) if at else True
+def _operation(subject: Subject, document: Model, operation: AnyOperation, place: int) -> Entry:
+    at, evaluation = subject.at, subject.evaluation
+    on = scopes.is_on(subject.family, at, operation.switch)
     kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
     what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
-    outcome = evaluation.outcomes.get(Node(what, *at, operation.id)) if evaluation and at else None
+    outcome = evaluation.outcomes.get(Node(what, at, operation.id)) if evaluation else None
     problem = outcome.problem if outcome and outcome.problem and outcome.problem.severity != "off" else None
     dots, note = [], ""
     if isinstance(operation, BodyOperation):
@@ -161,5 +161,5 @@ def _operation(desk: Desk, document: Model, operation: AnyOperation, place: int)
         note = "held" if not left else f"{left} free"
     if outcome and isinstance(outcome.value, ModelState) and outcome.value.status == "off":
         on = False
-    text = sentence(desk.family, document, operation)
+    text = sentence(subject.family, document, operation)
     return Entry(operation.id, text, on, tuple(dots), note, problem, place + 1)
