@@ -28,9 +28,7 @@ def pick_faces(window, *roles):
 
 def asked(qtbot, window):
     """Wait for the figures of what is picked."""
-    qtbot.waitUntil(
-        lambda: any(k in dict(window.right.facts()) for k in ("Area", "Length", "Apart")), timeout=20_000
-    )
+    qtbot.waitUntil(lambda: any(k in dict(window.right.facts()) for k in ("Area", "Length", "Apart")), timeout=20_000)
 
 
 def test_a_distance_is_measured_kept_and_used(qtbot, block):

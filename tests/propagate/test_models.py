@@ -187,7 +187,10 @@ def test_a_failing_operation_passes_its_input_on_and_a_lost_edge_is_reported(mod
     told = attention(evaluation)
     assert [i.where for i in told] == ["Plate / Too big", "Plate / Lost"]
     state = evaluation.value(Node("state", Scope(part, "default"), "big"))
-    assert state.status == "failing" and state.bodies == evaluation.value(Node("state", Scope(part, "default"), block)).bodies
+    assert (
+        state.status == "failing"
+        and state.bodies == evaluation.value(Node("state", Scope(part, "default"), block)).bodies
+    )
 
 
 def test_what_it_acts_on_is_explicit(model, engine):

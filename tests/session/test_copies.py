@@ -191,7 +191,9 @@ def test_copies_carry_their_inner_constraints_into_another_document(pad):
     (w,) = [c for c in sketch.constraints if c.name == "w"]
     assert [r.document for r in w.value.refs.values()] == [pad.key]
     evaluation = pad.evaluator.evaluate(family, list(of_scope(family, at)))
-    assert [r.area for r in evaluation.value(Node("solve", Scope(other, "default"), "t")).regions] == pytest.approx([62 * 31])
+    assert [r.area for r in evaluation.value(Node("solve", Scope(other, "default"), "t")).regions] == pytest.approx(
+        [62 * 31]
+    )
     with pytest.raises(UserFault, match="holds no curves"):
         pad(lambda s: paste(s, "one, two"))
 

@@ -167,7 +167,9 @@ def test_a_part_started_at_a_point_of_the_frame_has_its_origin_there_and_notes_t
     line = next(k for k, c in solved.curves.items() if c.kind == "line" and not c.fixed and abs(c.values[3]) > 1)
     point = Start("", there, Offer("curve", side.id, line), "end")
     family, part, sketch = planning.new_part_here(demo, evaluation, at, "Cap", None, Start("top"), point)
-    frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(Node("frame", Scope(part, size), sketch))
+    frame = evaluate_scopes(engine.evaluator, family, all_scopes(family)).value(
+        Node("frame", Scope(part, size), sketch)
+    )
     assert frame.origin == pytest.approx(in_space(plane, solved.curves[line].values[2:4]))
     assert frame.normal == (0, 0, 1)
     assert [o.name for o in family.documents[part].build] == ["Start", "Outline"]

@@ -1,6 +1,5 @@
 """What the demo family is written with: its materials, the head's values, and the calls that everything is written by."""
 
-
 from __future__ import annotations
 
 from architectonic.base.ids import IdSource, seeded
@@ -104,7 +103,9 @@ class Writer:
     def seen(self, document: str) -> Evaluation:
         """The values of a document in every size."""
         found = self.family.documents[document].parameters
-        return ask(self.family, [Node("value", Scope(document, s), p.id) for s in (self.s, self.m, self.l) for p in found])
+        return ask(
+            self.family, [Node("value", Scope(document, s), p.id) for s in (self.s, self.m, self.l) for p in found]
+        )
 
     def body(self, document: str, name: str, density: str, material: str) -> str:
         """Say a body's name and what it is made of; returns its id."""

@@ -418,5 +418,6 @@ class BodyCanvas(BodyView):
 def _alike(a: list[Seen], b: list[Seen]) -> bool:
     """Whether two lists show the same pictures of the same bodies, in the same colours."""
     return len(a) == len(b) and all(
-        (x[0], x[2], x[1].stands) == (y[0], y[2], y[1].stands) and x[1].source is y[1].source for x, y in zip(a, b, strict=True)
+        (x[0], x[2], x[1].stands) == (y[0], y[2], y[1].stands) and x[1].source is y[1].source
+        for x, y in zip(a, b, strict=True)
     )

@@ -146,9 +146,7 @@ class Space:
 
     def on_plane(self, frame: Frame, q: QPointF) -> tuple[float, float] | None:
         """Where the line of sight through a pixel meets a plane; None when it is seen edge on."""
-        origin, direction = self.canvas.camera.ray(
-            q.x(), q.y(), self.canvas.width(), self.canvas.height()
-        )
+        origin, direction = self.canvas.camera.ray(q.x(), q.y(), self.canvas.width(), self.canvas.height())
         rise = float(np.dot(direction, frame.normal))
         if abs(rise) < 1e-3:
             return None

@@ -310,7 +310,7 @@ class SketchCommands:
 
             def start() -> None:
                 ends = editing.measure(low, quantity), editing.measure(high, quantity)
-                canvas.player.start(Span(self.desk.family, at, sketch.id, found.id, *ends))
+                self.tools.player.start(Span(self.desk.family, at, sketch.id, found.id, *ends))
 
             return self.desk.attempt(start)
 

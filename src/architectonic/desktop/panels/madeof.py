@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QShowEvent
-from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QToolTip, QWidget
+from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QToolTip
 
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.panels.madeofpainter import MadeOfPainter
-from architectonic.desktop.panels.rowplan import COLUMN, LEFT, MARKER, RowPlan
+from architectonic.desktop.panels.rowplan import COLUMN, LEFT, MARKER, RowPlan, Rows
 from architectonic.family import edits, scopes
 from architectonic.family.records import BodyOperation, Combine, Family, Move, Shell, Solid, Split, TakeOut
 from architectonic.session.model import building
-from architectonic.session.model.entries import Column, Entry, columns, entries
+from architectonic.session.model.entries import Entry, columns, entries
 
 
-class MadeOf(QWidget):
+class MadeOf(Rows):
     """The list, painted in one widget so that the columns of the build grid line up.
 
     Signals:
@@ -28,16 +28,12 @@ class MadeOf(QWidget):
     deleted = pyqtSignal()
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self.desk = desk
-        self.entries: list[Entry] = []
-        self.columns: list[Column] = []
+        super().__init__(desk)
         self.folded: set[tuple[str, str]] = set()  # documents and stretches
-        self.plan, self.painter = RowPlan(self), MadeOfPainter(self)
+        self.plan = RowPlan(self)
+        self.painter = MadeOfPainter(self, self.plan)
         self._pressed: QPointF | None = None
         self._seen = ""
-        self.dragged = ""  # the row, or "marker", that is being dragged
-        self.over = -1  # the place between rows where it would land
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Made of")

@@ -2,30 +2,20 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
-from architectonic.desktop.panels.rowplan import LEFT, REASON, ROW, SWITCH, RowPlan
+from architectonic.desktop.panels.rowplan import LEFT, REASON, ROW, SWITCH, RowPlan, Rows
 from architectonic.session.model.entries import Entry
-
-if TYPE_CHECKING:
-    from architectonic.desktop.panels.madeof import MadeOf
 
 
 class MadeOfPainter:
     """Paints one list."""
 
-    def __init__(self, of: MadeOf) -> None:
-        self.of = of
-
-    @property
-    def plan(self) -> RowPlan:
-        """Where everything stands."""
-        return self.of.plan
+    def __init__(self, of: Rows, plan: RowPlan) -> None:
+        self.of, self.plan = of, plan
 
     def paint(self, p: QPainter) -> None:
         """Head, columns, rows."""

@@ -2,24 +2,37 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QFontMetricsF
+from PyQt6.QtWidgets import QWidget
 
 from architectonic.desktop.kit import theme
-from architectonic.session.model.entries import Entry
-
-if TYPE_CHECKING:
-    from architectonic.desktop.panels.madeof import MadeOf
+from architectonic.desktop.pane.desk import Desk
+from architectonic.session.model.entries import Column, Entry
 
 ROW, REASON, LEFT, SWITCH, COLUMN, MARKER = 23, 15, 12, 34, 22, 20
+
+
+class Rows(QWidget):
+    """What is laid out and painted: rows against columns.
+
+    Attributes:
+        dragged: the row, or "marker", that is being dragged; over: the place between rows where it would land.
+    """
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.entries: list[Entry] = []
+        self.columns: list[Column] = []
+        self.dragged = ""
+        self.over = -1
 
 
 class RowPlan:
     """Heights, places and wrapped words, worked out from the rows and the width of a list."""
 
-    def __init__(self, owner: MadeOf) -> None:
+    def __init__(self, owner: Rows) -> None:
         self.owner = owner
 
     @property

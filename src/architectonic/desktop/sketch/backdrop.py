@@ -4,7 +4,6 @@ front of the plane."""
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, Qt
@@ -15,11 +14,9 @@ from architectonic.describe.references.planes import in_space, on_plane, y_axis
 from architectonic.describe.results import Frame, Node, Picture, SketchResult
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.family.records import Layout, Underlay
 from architectonic.render.camera import BodyMesh
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 
 def edges(meshes: list[BodyMesh], frame: Frame, cut: bool) -> np.ndarray:
@@ -55,7 +52,7 @@ def _same_plane(a: Frame, b: Frame) -> bool:
 class Backdrop:
     """Paints it, and keeps the edges as long as nothing they come from changes."""
 
-    def __init__(self, canvas: LayoutCanvas) -> None:
+    def __init__(self, canvas: SketchView) -> None:
         self.canvas = canvas
         self._key: object = None
         self._edges = np.zeros((0, 2, 2))
@@ -118,9 +115,7 @@ class Backdrop:
             return
         for scope in (at, *(look.at for look in canvas.shown.behind())):
             for record in getattr(evaluation.family.documents.get(scope.document), "build", ()):
-                picture = (
-                    evaluation.value(Node("underlay", scope, record.id)) if isinstance(record, Underlay) else None
-                )
+                picture = evaluation.value(Node("underlay", scope, record.id)) if isinstance(record, Underlay) else None
                 if isinstance(picture, Picture) and _same_plane(picture.frame, frame):
                     image = image_of(canvas.desk.session.stored.folder, record.file)
                     if image is not None:

@@ -2,31 +2,25 @@
 
 from __future__ import annotations
 
-import math
-
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit
 
 from architectonic.describe.drawn.curves import as_region
 from architectonic.describe.drawn.readings import samples
-from architectonic.describe.results import Node, SketchResult
 from architectonic.describe.words.accepts import ACCEPTS
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.pane.pane import Pane
-from architectonic.desktop.pane.protocols import Offering
 from architectonic.desktop.sketch.backdrop import Backdrop
 from architectonic.desktop.sketch.dimensionfield import open_field
 from architectonic.desktop.sketch.drawtools import DrawTools, find_axis, find_curve
 from architectonic.desktop.sketch.painter import SketchPainter
-from architectonic.desktop.sketch.player import Player
-from architectonic.desktop.sketch.sizefields import SizeFields
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits
-from architectonic.family.records import SELF, Constraint, Model, Reference, Sketch, Trace
+from architectonic.family.records import SELF, Constraint, Reference, Trace
 from architectonic.session.feeds.sources import reach
 from architectonic.session.sketch import holding
-from architectonic.session.sketch.sketching import drawn
 from architectonic.sketch.curves.regions import contains
 
 XY = tuple[float, float]
@@ -34,7 +28,7 @@ TOGGLES = {"g": "grid", "h": "quiet", "k": "marks", "x": "cut"}
 """Keys that switch: the grid; traced and helper curves dimmed; marks of all constraints; what lies in front cut away."""
 
 
-class LayoutCanvas(QWidget):
+class LayoutCanvas(SketchView):
     """One sketch at a time: the chosen one, else the first. A double-click on a dimension types its value.
 
     Signals:
@@ -44,79 +38,20 @@ class LayoutCanvas(QWidget):
     reach = pyqtSignal(str)
 
     def __init__(self, desk: Desk, shown: Pane) -> None:
-        super().__init__()
-        self.desk, self.shown = desk, shown
-        self.scale, self.centre = 1.0, (0.0, 0.0)
-        self._framed = ""
+        super().__init__(desk, shown)
         self._untouched = True
         self._drag: QPointF | None = None
-        self.labels: list[tuple[QRectF, Constraint]] = []
         self._editor: NameField | None = None
-        self.over_hover: str = ""
         self.tools = DrawTools(self)
         self.backdrop = Backdrop(self)
-        self.player = Player(self)
-        self.tracing: Offering | None = None
-        self.mark_boxes: list[tuple[QRectF, Constraint]] = []
-        self.sizes = SizeFields(self)
-        self.live: SketchResult | None = None
-        self.over_region = ""
-        self.over_curve = ""
-        self.meter = QRectF()
-        self.arrows: dict[str, list[XY]] = {}
-        self.carried: tuple[str, XY] | None = None  # a dimension whose text is being moved
+        self.player = self.tools.player
         self._pressed = QPointF()
-        self.box: QRectF | None = None  # a selection box being drawn
-        self.grid = self.quiet = self.marks = self.cut = False  # see TOGGLES
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(320, 240)
         self.setAccessibleName("Sketch canvas")
         for signal in (desk.evaluated, shown.selection_changed, shown.changed):
             signal.connect(self.refresh)
-
-    @property
-    def sketch(self) -> Sketch | None:
-        """The sketch that is shown."""
-        document = self.shown.document
-        if not isinstance(document, Model):
-            return None
-        found = [o for o in document.build if isinstance(o, Sketch)]
-        chosen = [o for o in found if o.id == self.shown.operation]
-        return next(iter(chosen or found), None)
-
-    @property
-    def offering(self) -> Offering | None:
-        """The card that offers what can be traced, while it is open."""
-        return self.tracing if self.tracing is not None and self.tracing.active else None
-
-    @property
-    def solved(self) -> SketchResult | None:
-        """Its solution in the shown configuration; while a point is pulled, that of the moment."""
-        if self.live is not None:
-            return self.live
-        sketch, at, evaluation = self.sketch, self.shown.at, self.desk.evaluation
-        if sketch is None or at is None or evaluation is None:
-            return None
-        value = evaluation.value(Node("solve", at, sketch.id))
-        if value is None and self.shown.disagreeing(sketch.id):
-            return drawn(sketch)
-        return value if isinstance(value, SketchResult) else None
-
-    def grid_step(self) -> float:
-        """Spacing of the grid, mm: 1, 2 or 5 times a power of ten that is wide enough to see; 0 while it is off."""
-        if not self.grid:
-            return 0.0
-        least = 14.0 / self.scale
-        power = 10.0 ** math.floor(math.log10(least))
-        return next(power * k for k in (1, 2, 5, 10) if power * k >= least)
-
-    def out_of_picking(self) -> frozenset[str]:
-        """Curves that cannot be picked now: traced and helper curves while they are dimmed."""
-        solved = self.solved
-        if not self.quiet or solved is None:
-            return frozenset()
-        return frozenset(k for k, c in solved.curves.items() if c.fixed or (c.helper and c.kind != "point"))
 
     def refresh(self) -> None:
         """Follow the evaluation; frame a sketch when it is first shown."""
@@ -140,10 +75,6 @@ class LayoutCanvas(QWidget):
         super().showEvent(event)  # type: ignore[arg-type]
         self.refresh()
 
-    def frame_later(self) -> None:
-        """Show the whole sketch as soon as it is solved anew."""
-        self._framed = ""
-
     def frame_all(self) -> None:
         """Show the whole sketch."""
         solved = self.solved
@@ -159,26 +90,12 @@ class LayoutCanvas(QWidget):
         self._untouched = True
         self.update()
 
-    def to_screen(self, p: XY) -> QPointF:
-        """Sketch coordinates to pixels."""
-        return QPointF(
-            self.width() / 2 + (p[0] - self.centre[0]) * self.scale,
-            self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale,
-        )
-
-    def to_sketch(self, q: QPointF) -> XY:
-        """Pixels to sketch coordinates."""
-        return (
-            (q.x() - self.width() / 2) / self.scale + self.centre[0],
-            (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1],
-        )
-
     # --- painting -------------------------------------------------------------------------------------
 
     def paintEvent(self, _: object) -> None:
         """Axes, curves, dimensions."""
         self.labels = []
-        painter = SketchPainter(self)
+        painter = SketchPainter(self, self.tools, self.player, self.backdrop)
         try:
             painter.paint()
         finally:
@@ -290,11 +207,6 @@ class LayoutCanvas(QWidget):
         """Choose a dimension or constraint; its curves are lit."""
         self.shown.constraint, self.shown.curves = key, []
         self.shown.selection_changed.emit()
-
-    def show_hold(self, places: tuple[str, ...]) -> None:
-        """Light what a proposal is about."""
-        self.shown.curves = [p for p in places if p not in ("origin", "x_axis", "y_axis")]
-        self.update()
 
     def _pick_region(self, sketch: str, label: str) -> None:
         """Choose a region or let it go; regions of another sketch are let go."""
@@ -415,7 +327,9 @@ class LayoutCanvas(QWidget):
         assert at is not None
         self._editor = open_field(self.desk, self, at, sketch, c, box, self._closed, self.shown.light)
         if self._editor is not None:
-            self.reach.emit(reach(self.desk.session, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " ")))
+            self.reach.emit(
+                reach(self.desk.session, self.shown.document_id, c.id, "", c.name or c.kind.replace("_", " "))
+            )
         return self._editor
 
     def _closed(self) -> None:

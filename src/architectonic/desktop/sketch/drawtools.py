@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
@@ -14,14 +13,13 @@ from architectonic.describe.drawn.readings import XY, foot
 from architectonic.describe.words.sentences import CONSTRAINTS
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch.edits import SketchEdits
+from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.tools import TOOLS, Clicks, called
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.session.sketch.pulling import Pull
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.session.sketch.snapping import Snapped, inferred, snap
 from architectonic.sketch.curves import paths
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 SNAP_PIXELS = 10.0
 CLICK, AXIS = 7.0, 4.0
@@ -29,10 +27,11 @@ CLICK, AXIS = 7.0, 4.0
 
 
 class DrawTools(SketchEdits):
-    """The active tool of a canvas, what was clicked so far, and the point that is being pulled."""
+    """The active tool of a canvas, what was clicked so far, and the point that is being pulled; plays dimensions."""
 
-    def __init__(self, canvas: LayoutCanvas) -> None:
+    def __init__(self, canvas: SketchView) -> None:
         super().__init__(canvas)
+        self.player = Player(canvas)
         self.tool = ""
         self.clicked: list[Snapped] = []
         self.at: Snapped | None = None
@@ -252,7 +251,7 @@ def _smooth(points: list[XY]) -> list[XY]:
     return [(float(x), float(y)) for x, y in paths.at(found, paths.grid(found, 0.0, 1.0))]
 
 
-def find_axis(canvas: LayoutCanvas, q: QPointF) -> str:
+def find_axis(canvas: SketchView, q: QPointF) -> str:
     """The axis within a few pixels, "" for none."""
     o = canvas.to_screen((0.0, 0.0))
     if abs(q.y() - o.y()) < AXIS:
@@ -260,7 +259,7 @@ def find_axis(canvas: LayoutCanvas, q: QPointF) -> str:
     return "y_axis" if abs(q.x() - o.x()) < AXIS else ""
 
 
-def find_curve(canvas: LayoutCanvas, q: QPointF) -> str:
+def find_curve(canvas: SketchView, q: QPointF) -> str:
     """The curve within a few pixels that can be picked, "" for none."""
     solved = canvas.solved
     if solved is None:

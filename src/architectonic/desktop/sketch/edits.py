@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits, names
 from architectonic.family.records import DIMENSIONS, Constraint, Family, quantity_of
 from architectonic.quantities import units
 from architectonic.session.sketch import holding, shapes
 from architectonic.session.sketch.sketching import Sketching, begin, place_kinds
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
-
 
 WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "angle", "offset": "gap"}
 """First part of a name that a dimension is given when an expression needs one."""
@@ -26,7 +22,7 @@ WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "
 class SketchEdits:
     """Constraints, dimensions and deletions on the chosen places of a canvas."""
 
-    def __init__(self, canvas: LayoutCanvas) -> None:
+    def __init__(self, canvas: SketchView) -> None:
         self.canvas = canvas
 
     def apply(self, label: str, edit: Callable[[Sketching], object]) -> bool:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
@@ -11,10 +9,8 @@ from architectonic.describe.drawn.readings import middle, point_values
 from architectonic.describe.results import SketchResult
 from architectonic.describe.words.sentences import CONSTRAINTS
 from architectonic.desktop.kit import theme
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.family.records import DIMENSIONS, Constraint, Sketch
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 
 def chosen(sketch: Sketch, places: set[str], everything: bool) -> list[Constraint]:
@@ -31,7 +27,7 @@ def chosen(sketch: Sketch, places: set[str], everything: bool) -> list[Constrain
 
 
 def paint(
-    p: QPainter, shown: list[Constraint], solved: SketchResult, canvas: LayoutCanvas
+    p: QPainter, shown: list[Constraint], solved: SketchResult, canvas: SketchView
 ) -> list[tuple[QRectF, Constraint]]:
     """Draw marks beside the middle of each place, clear of dimensions; returns the box of each, to be picked by."""
     p.setFont(theme.font(10, 500))

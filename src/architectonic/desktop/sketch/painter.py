@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
@@ -15,14 +14,15 @@ from architectonic.describe.words.sentences import place_words, target
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
 from architectonic.desktop.sketch import marks as sketchmarks
+from architectonic.desktop.sketch.backdrop import Backdrop
+from architectonic.desktop.sketch.drawtools import DrawTools
+from architectonic.desktop.sketch.player import Player
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Model, Sketch, Trace
 from architectonic.quantities import units
 from architectonic.session.sketch.hints import hints
 from architectonic.sketch.curves.kinds import SPLINES
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 XY = tuple[float, float]
 
@@ -70,8 +70,8 @@ class Boxes:
 class SketchPainter:
     """Paints one picture of a canvas."""
 
-    def __init__(self, canvas: LayoutCanvas) -> None:
-        self.canvas = canvas
+    def __init__(self, canvas: SketchView, tools: DrawTools, player: Player, backdrop: Backdrop) -> None:
+        self.canvas, self.tools, self.player, self.backdrop = canvas, tools, player, backdrop
         self.p = QPainter(canvas)
 
     def paint(self) -> None:
@@ -88,7 +88,7 @@ class SketchPainter:
                 "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention",
             )
             return
-        self.canvas.backdrop.paint(self.p)
+        self.backdrop.paint(self.p)
         self._paint_axes()
         for region in solved.regions:
             self._paint_region(region)
@@ -100,7 +100,7 @@ class SketchPainter:
                 self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
         small = self._paint_dimensions(sketch, solved)
         near = {*self.canvas.shown.curves, self.canvas.over_curve}
-        marked = sketchmarks.chosen(sketch, near, self.canvas.marks) if not self.canvas.tools.tool else []
+        marked = sketchmarks.chosen(sketch, near, self.canvas.marks) if not self.tools.tool else []
         self.canvas.mark_boxes = sketchmarks.paint(self.p, marked, solved, self.canvas)
         if self.canvas.arrows:
             self._paint_arrows(solved)
@@ -111,7 +111,7 @@ class SketchPainter:
             self.p.drawRect(self.canvas.box.normalized())
         self._paint_meter(sketch, solved)
         self._paint_remark(sketch, solved, small)
-        self.canvas.tools.paint(self.p)
+        self.tools.paint(self.p)
         if self.canvas.offering is not None:
             self.canvas.offering.paint(self.p)
 
@@ -127,7 +127,7 @@ class SketchPainter:
                 self._paint_conflict(curve)
         self.p.setOpacity(1.0)
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
-        for key in self.canvas.player.moving & set(solved.curves):
+        for key in self.player.moving & set(solved.curves):
             self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.3), 5))
         moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
         for key in moved & set(solved.curves):
@@ -244,7 +244,7 @@ class SketchPainter:
         value, document, playing = (
             self.canvas.shown.value("value", c.id),
             self.canvas.shown.document,
-            self.canvas.player,
+            self.player,
         )
         if playing.span is not None and playing.span.key == c.id:
             value = playing.value
@@ -331,7 +331,7 @@ class SketchPainter:
 
     def _paint_remark(self, sketch: Sketch, solved: SketchResult, small: int) -> None:
         """The weightiest hint, small, left of the meter, while nothing else is told there."""
-        idle = not self.canvas.tools.tool and not self.canvas.over_curve and self.canvas.live is None
+        idle = not self.tools.tool and not self.canvas.over_curve and self.canvas.live is None
         remarks = hints(sketch, solved) if idle and not self.canvas.shown.curves else []
         if small and idle:
             remarks.insert(0, f"{small} dimensions are too small to read here: zoom in to see them.")
@@ -347,7 +347,7 @@ class SketchPainter:
     def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
         self.p.setFont(theme.font(12, 600))
         many = len(self.canvas.shown.disagreeing(sketch.id))
-        playing = self.canvas.player.told
+        playing = self.player.told
         told = f"playing, {playing}" if playing else _meter(sketch, solved, many)
         text = f"Sketch {sketch.name}: {told}"
         w = QFontMetricsF(self.p.font()).horizontalAdvance(text) + 24

@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import QTimer
 
+from architectonic.desktop.sketch.view import SketchView
 from architectonic.quantities.units import shown
 from architectonic.session.sketch.playing import STEPS, Frame, Span
-
-if TYPE_CHECKING:
-    from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 
 class Player:
     """One play at a time on a canvas; Esc ends it."""
 
-    def __init__(self, canvas: LayoutCanvas) -> None:
+    def __init__(self, canvas: SketchView) -> None:
         self.canvas = canvas
         self.span: Span | None = None
         self.moving: set[str] = set()

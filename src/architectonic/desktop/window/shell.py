@@ -132,12 +132,22 @@ class Shell(QWidget):
             ],
         )
         self.actions_ = self.commands.registry()
-        self.finder = FindOrDo(self, partial(findable, self))
+        self.finder = FindOrDo(self, partial(findable, desk, self.actions_, self.focus_value, self.go_to))
         self.head = HeadBand(desk, self.actions_, self.finder.start)
         self.drivers, self.made_of = Drivers(desk), MadeOf(desk)
         self.right, self.strip = RightSide(desk), Strip(desk)
         self._build()
-        self.menus = Menus(self)
+        self.menus = Menus(
+            self,
+            desk,
+            self.actions_,
+            self.verbs,
+            self.commands.models,
+            self.feed_card,
+            lambda: self.canvas,
+            self.files.link_menu,
+            self.rules.menu,
+        )
         self._wire()
         self.refresh()
 

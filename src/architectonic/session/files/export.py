@@ -94,7 +94,9 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch
     if not bodies:
         raise UserFault("it has no bodies to export", document.name)
     part = path.with_name(f".{path.name}.{os.getpid()}{path.suffix}")
-    payload = encode(ExportInput(str(part.absolute()), document.name, tuple(b[0] for b in bodies), tuple(b[2] for b in bodies)))
+    payload = encode(
+        ExportInput(str(part.absolute()), document.name, tuple(b[0] for b in bodies), tuple(b[2] for b in bodies))
+    )
     try:
         reply = engine.pool.submit(f"export-{os.getpid()}", "step", payload, tuple(b[1] for b in bodies)).result()
         if reply.defect or reply.lost or reply.problem:

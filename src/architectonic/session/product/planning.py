@@ -80,7 +80,10 @@ def begun(document: Document) -> bool:
 def progress(family: Family, document: Document) -> str:
     """How far a document is, in a word: empty, planned, sketched, its bodies; of an assembly how many are begun."""
     if isinstance(document, Assembly):
-        parts = [family.documents[u.at.document] for u in surroundings.placed_below(family, document, scopes.scope(family, document.id, ""))]
+        parts = [
+            family.documents[u.at.document]
+            for u in surroundings.placed_below(family, document, scopes.scope(family, document.id, ""))
+        ]
         if not parts:
             return "empty"
         return f"{sum(begun(p) for p in parts)} of {len(parts)} begun"

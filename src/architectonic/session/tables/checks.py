@@ -139,8 +139,7 @@ def come_to_now(family: Family, document_id: str, text: str) -> float:
     bound = names.bind_quantity(family, document, text, "length", "mm")
     at = Scope(document_id, scopes.configurations(family, document)[0][0])
     nodes = [
-        Node("value", scopes.source_scope(family, at, r.document, r.configuration), r.item)
-        for r in bound.refs.values()
+        Node("value", scopes.source_scope(family, at, r.document, r.configuration), r.item) for r in bound.refs.values()
     ]
     value = come_to(family, ask(family, nodes), at, bound.text, LENGTH)
     return float(value)
