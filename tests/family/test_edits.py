@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from architectonic.base.errors import UserFault
 from architectonic.family import codec, edits, names
 from architectonic.family.records import Distance, Extrude, Part, Reference, Sketch
+from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 
 
@@ -117,7 +118,7 @@ def test_reach_is_the_closure_of_the_graph(demo):
 def test_reach_of_one_size_stays_in_that_size(demo):
     sizes = edits.find_document(demo, "Sizes")
     wall = next(p for p in sizes.parameters if p.name == "wall")
-    reached = Graph(demo).reach([Place(sizes.id, demo.head.sizes[1].id, wall.id)])
+    reached = Graph(demo).reach([Place(Scope(sizes.id, demo.head.sizes[1].id), wall.id)])
     assert {demo.documents[p.document].name for p in reached} == {
         "Sizes",
         "Cheek L",

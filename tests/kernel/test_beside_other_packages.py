@@ -15,6 +15,7 @@ from tests.kernel.test_inertia_and_counts import crossed, frame_with_two_holes, 
 from tests.kernel.test_solids import TOP, circle, level, plate, rectangle, stages
 from tests.kernel.test_sweeps import FRONT, Z, box, polygon
 
+from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.measure.mesh import mesh
@@ -100,7 +101,7 @@ def test_a_hollow_body_has_a_surface_inside_that_is_turned_inwards():
 def test_step_files_are_measured_alike_by_another_kernel(make, _, tmp_path):
     arris = pytest.importorskip("arris")
     body = make()
-    step.write(tmp_path / "x.step", "Body", [("Body", body)])
+    step.write(tmp_path / "x.step", "Body", [("Body", body, IDENTITY)])
     model = arris.Model()
     (solid,) = model.read_step((tmp_path / "x.step").read_text("utf-8")).solids
     found, exact = model.mass_properties(solid.body), measure(body)

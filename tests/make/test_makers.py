@@ -7,6 +7,7 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from architectonic.base.rigid import IDENTITY
 from architectonic.describe import recipes
 from architectonic.describe.results import Frame, Recipe
 from architectonic.describe.sketch.solve import piece_result
@@ -220,5 +221,5 @@ def test_a_worker_says_what_is_lost_refused_or_defect(tmp_path):
     handle(request("extrude", extrude(square(10)), tmp_path, key="k3"), Shapes())
     refused = handle(request("extrude", extrude(square(5, 900, 0, "d"), "cut"), tmp_path, ["k3.b"]), Shapes())
     assert refused.problem is not None and refused.problem.code == "operation.no_effect"
-    defect = handle(request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",)), tmp_path, ["k3.b"]), Shapes())
+    defect = handle(request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",), (IDENTITY,)), tmp_path, ["k3.b"]), Shapes())
     assert "nowhere" in defect.defect

@@ -149,7 +149,7 @@ def test_the_static_graph_misses_no_read(demo, seed):
 
     def place(node):
         item = {"finished": "finished", "assembly": "assembly"}.get(node.what, node.item or "finished")
-        return Place(node.document, node.configuration, item)
+        return Place(node.at, item)
 
     for node, reads in evaluation.reads.items():
         if node.what == "relations":

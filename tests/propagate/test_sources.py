@@ -52,8 +52,8 @@ def test_an_expression_chooses_the_configuration_that_a_feed_takes():
     assert radii(renamed) == [15.0, 10.0, 10.0]
     assert names.shown_text(renamed, renamed.documents[part], chosen) == "pick(reach > 300 mm, XL, M)"
     graph = Graph(family)
-    assert Place(part, s, "so") in graph.reach([Place(layout, l_, "kd")])
-    assert Place(part, s, "so") not in graph.reach([Place(layout, s, "kd")])
+    assert Place(Scope(part, s), "so") in graph.reach([Place(Scope(layout, l_), "kd")])
+    assert Place(Scope(part, s), "so") not in graph.reach([Place(Scope(layout, s), "kd")])
     gone = edits.replace(family, head=edits.replace(family.head, sizes=family.head.sizes[:2]))
     found = Evaluator(FakeExecutor()).evaluate(gone, [socket[s]])
     assert found.outcomes[socket[s]].problem.severity == "missing"
