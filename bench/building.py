@@ -13,8 +13,10 @@ COUNT = 60
 
 
 def sixty() -> Maker:
-    """A plate with bosses and bores in a grid, each with a round or a bevel at its upper edge now and then."""
-    from architectonic.family.records import Bevel, Fillet, Reference
+    """A plate with bosses and bores in a grid, each with a round or a chamfer at its upper edge now and then."""
+    from architectonic.family.operations.edges.chamfer import Chamfer
+    from architectonic.family.operations.edges.fillet import Fillet
+    from architectonic.family.records import Reference
     from architectonic.session.model import building
 
     m = Maker({"w": 240, "h": 160, "d": 12, **{f"r{k}": 3 + k % 3 for k in range(COUNT)}})
@@ -31,7 +33,7 @@ def sixty() -> Maker:
             curve = regions[0].label.lstrip("+-").split("/")[0]
             top = sorted((f"o{number - 1}:side:{curve}", f"o{number - 1}:end" if boss else "o0:end"))
             edge = Reference(item="b", stage="here", label=f"({top[0]}|{top[1]})")
-            kind: Any = Fillet if number % 3 else Bevel
+            kind: Any = Fillet if number % 3 else Chamfer
             size = {"radius": m.e("0.8 mm")} if kind is Fillet else {"distance": m.e("0.8 mm")}
             m.family = building.store(m.family, m.key, kind(id=f"o{number}", name=f"o{number}", edges=(edge,), **size))
             number += 1
@@ -42,7 +44,8 @@ def building() -> None:
     """Cold, after a change near the end, and the first preview of one more operation."""
     from architectonic.check.attention import attention
     from architectonic.family import edits
-    from architectonic.family.records import Fillet, Reference
+    from architectonic.family.operations.edges.fillet import Fillet
+    from architectonic.family.records import Reference
     from architectonic.family.scopes import Scope
     from architectonic.propagate.targets import Look
     from architectonic.propagate.whole import evaluate_scopes
@@ -71,7 +74,7 @@ def building() -> None:
         for number in (1, 29, 53):
             changed = edits.set_value(m.family, m.key, rows[f"r{number}"], "3.5 mm")
             work = run(changed).work
-            ran = [r for r in work.reasons if r[1] in ("extrude", "fillet", "bevel")]
+            ran = [r for r in work.reasons if r[1] in ("extrude", "fillet", "chamfer")]
             after = COUNT - number
             print(
                 f"             a change in operation {number}: {len(ran)} of the {after} from there on ran,"

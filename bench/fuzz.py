@@ -66,13 +66,14 @@ class Fuzz:
         self.maker.family = building.store(self.maker.family, self.maker.key, record)
 
     def treat(self) -> None:
-        from architectonic.family.records import Bevel, Fillet
+        from architectonic.family.operations.edges.chamfer import Chamfer
+        from architectonic.family.operations.edges.fillet import Fillet
 
         key, edges = f"t{self.steps}", self._refs("edge", 4)
         if edges and self.draw.random() < 0.5:
             self.store(Fillet(id=key, name=key, edges=edges, radius=self.maker.e(self.size(0.2, 12))))
         elif edges:
-            self.store(Bevel(id=key, name=key, edges=edges, distance=self.maker.e(self.size(0.2, 8))))
+            self.store(Chamfer(id=key, name=key, edges=edges, distance=self.maker.e(self.size(0.2, 8))))
 
     def bore(self) -> None:
         """A round cut or boss somewhere, from some height."""
@@ -90,7 +91,7 @@ class Fuzz:
         self.maker.extrude(key, self.maker.sketch(level, ring), does, self.size(0.5, 60), flip=flip)
 
     def wall(self) -> None:
-        from architectonic.family.records import Shell
+        from architectonic.family.operations.solids.shell import Shell
 
         key = f"w{self.steps}"
         faces = self._refs("face", 2)
@@ -98,7 +99,8 @@ class Fuzz:
 
     def tilt(self) -> None:
         from architectonic.family import names
-        from architectonic.family.records import Draft, Reference
+        from architectonic.family.operations.solids.draft import Draft
+        from architectonic.family.records import Reference
 
         key, faces = f"d{self.steps}", self._refs("face", 3)
         document = self.maker.family.documents[self.maker.key]
@@ -110,7 +112,8 @@ class Fuzz:
 
     def halve(self) -> None:
         """By a plane, a face of the body itself as if it went on, or a line."""
-        from architectonic.family.records import Reference, Split
+        from architectonic.family.operations.bodies.split import Split
+        from architectonic.family.records import Reference
 
         how, faces = self.draw.random(), self._refs("face", 1)
         if how < 0.3 and faces:
@@ -124,7 +127,8 @@ class Fuzz:
         )
 
     def shift(self) -> None:
-        from architectonic.family.records import Combine, Move, Shift
+        from architectonic.family.operations.bodies.combine import Combine
+        from architectonic.family.operations.bodies.move import Move, Shift
 
         x, y, z = (self.maker.e(f"{self.draw.uniform(-40, 40):.2f} mm") for _ in range(3))
         copy = f"copy{self.steps}"
@@ -133,7 +137,7 @@ class Fuzz:
         self.store(Combine(id=f"c{self.steps}", name=f"c{self.steps}", does=does, acts_on=("b",), tools=(copy,)))
 
     def over(self) -> None:
-        from architectonic.family.records import RoundOver
+        from architectonic.family.operations.edges.round_over import RoundOver
 
         key, faces = f"v{self.steps}", self._refs("face", 1)
         if faces:
@@ -141,7 +145,8 @@ class Fuzz:
 
     def rib(self) -> None:
         """A wall along a random line of an upright plane, on a random side."""
-        from architectonic.family.records import Reference, Rib
+        from architectonic.family.operations.solids.rib import Rib
+        from architectonic.family.records import Reference
 
         sketch, line = self._line(self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-50, 10):.2f} mm", "front"))
         key, thick = f"r{self.steps}", self.maker.e(self.size(0.5, 8))
@@ -161,7 +166,7 @@ class Fuzz:
         return self.maker.family.documents[self.maker.key].build[-1].id, lines[0]
 
     def plate(self) -> None:
-        from architectonic.family.records import Thicken
+        from architectonic.family.operations.solids.thicken import Thicken
 
         key, faces = f"k{self.steps}", self._refs("face", 1)
         if faces:

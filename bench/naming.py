@@ -121,7 +121,7 @@ class Maker:
         return [Reference(item=made.id, label=r.label) for r in regions]
 
     def extrude(self, key: str, regions: list[Any], does: str, far: str, **more: Any) -> None:
-        from architectonic.family.records import Distance, Extrude
+        from architectonic.family.operations.solids.extrude import Distance, Extrude
         from architectonic.session.model import building
 
         made = Extrude(
@@ -210,7 +210,8 @@ def ell(m: Maker) -> None:
 
 
 def bush(m: Maker) -> None:
-    from architectonic.family.records import Reference, Revolve
+    from architectonic.family.operations.solids.revolve import Revolve
+    from architectonic.family.records import Reference
     from architectonic.session.model import building
 
     draw = outline(("a", "0 mm"), ("c", "0 mm"), ("c", "k"), ("b", "k"), ("b", "l"), ("a", "l"))
@@ -272,17 +273,19 @@ def nothing(m: Maker, base: Base, edge: Any) -> None:
 
 
 def rounded(m: Maker, base: Base, edge: Any) -> None:
-    from architectonic.family.records import Fillet
+    from architectonic.family.operations.edges.fillet import Fillet
     from architectonic.session.model import building
 
     m.family = building.store(m.family, m.key, Fillet(id="round", name="round", edges=(edge,), radius=m.e("1.5 mm")))
 
 
-def bevelled(m: Maker, base: Base, edge: Any) -> None:
-    from architectonic.family.records import Bevel
+def chamfered(m: Maker, base: Base, edge: Any) -> None:
+    from architectonic.family.operations.edges.chamfer import Chamfer
     from architectonic.session.model import building
 
-    m.family = building.store(m.family, m.key, Bevel(id="bevel", name="bevel", edges=(edge,), distance=m.e("1 mm")))
+    m.family = building.store(
+        m.family, m.key, Chamfer(id="chamfer", name="chamfer", edges=(edge,), distance=m.e("1 mm"))
+    )
 
 
 def pocketed(m: Maker, base: Base, edge: Any) -> None:
@@ -300,7 +303,7 @@ def notched(m: Maker, base: Base) -> None:
     m.extrude("notch", m.sketch("top", ring(*base.side, "1.5 mm")), "cut", "500 mm")
 
 
-FOLLOWERS = {f.__name__: f for f in (nothing, rounded, bevelled, pocketed, bossed)}
+FOLLOWERS = {f.__name__: f for f in (nothing, rounded, chamfered, pocketed, bossed)}
 
 
 def points_of_edge(edge: Any) -> list[Vector]:
@@ -356,7 +359,7 @@ def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
 def verdict(shape: Any, pick: Pick, base: Base, v: Values) -> str:
     """right, reported or wrong."""
     from architectonic.make.fault import MakeFault
-    from architectonic.make.operations.edges import edges_of
+    from architectonic.make.operations.found import edges_of
     from architectonic.make.queries import faces_of
 
     try:

@@ -5,13 +5,13 @@ from concurrent.futures import Future
 
 import msgspec
 
-from architectonic.describe.operations.registry import CHANGE_BODIES
+from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.worker.protocol import Reply
 
 
 def changed(kind, given):
     """The bodies that a recipe would give new shapes to."""
-    if kind in ("fillet", "bevel"):
+    if kind in ("fillet", "chamfer"):
         return [body for body, _ in given["edges"]]
     if kind in ("draft", "round_over"):
         return [body for body, _ in given["faces"]]

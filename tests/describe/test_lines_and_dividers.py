@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.describe.operations.registry import CHANGE_BODIES, OPERATIONS
+from architectonic.describe.models.operations import CHANGE_BODIES, OPERATIONS, SENTENCES
 from architectonic.describe.references.chains import chained, met
 from architectonic.describe.references.planes import cross, dot, in_line, unit
 from architectonic.describe.registry import VERSIONS
 from architectonic.describe.results import Axis, CurveResult, Frame, NodeFault, PlacedCurve
-from architectonic.describe.words.clauses import SENTENCES
+from architectonic.describe.words.blanks import DOES, Choice
 
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -84,16 +84,14 @@ def test_lines_that_branch_or_do_not_meet_are_told():
 
 
 def test_every_kind_of_operation_stands_in_each_registry_once():
-    from architectonic.describe.words import clauses
-
     recipes = [k.recipe for k in OPERATIONS.values() if k.recipe]
     assert len(set(recipes)) == len(recipes) == len(CHANGE_BODIES)
     assert all(VERSIONS[r] == k.version > 0 for k in OPERATIONS.values() if (r := k.recipe))
-    assert {record for record, _ in SENTENCES.values()} == set(OPERATIONS)
+    assert {kind.record for kind, _ in SENTENCES.values()} == set(OPERATIONS)
     for _, sentence in SENTENCES.values():
         fields = [b.field for b in sentence.blanks]
         assert len(set(fields)) == len(fields) and sentence.title and sentence.called
         for blank in sentence.blanks:
             assert blank.unless == "" or blank.unless in fields
-            assert blank.takes != "choice" or len(blank.choices) > 1
-    assert clauses.VERBS.keys() == {"make", "add", "cut", "overlap"}
+            assert not isinstance(blank, Choice) or len(blank.choices) > 1
+    assert DOES.keys() == {"make", "add", "cut", "overlap"}

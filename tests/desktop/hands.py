@@ -55,11 +55,16 @@ def lay_down(qtbot, canvas):
         qtbot.keyClick(canvas, Qt.Key.Key_Escape)
 
 
+def held(card):
+    """The list or field of each blank of an open sentence."""
+    return [getattr(f, "list", None) or f.field for f in card.blanks.values()]
+
+
 def place(qtbot, window, *texts):
     """Fill the blanks of the open datum's sentence, then Enter."""
-    for blank, text in zip(window.datum_card.blanks, texts, strict=False):
+    for blank, text in zip(held(window.card), texts, strict=False):
         blank.setText(text) if hasattr(blank, "setText") else blank.setCurrentText(text)
-    qtbot.keyClick(window.datum_card.name, Qt.Key.Key_Return)
+    qtbot.keyClick(window.card.name, Qt.Key.Key_Return)
     settle(qtbot, window)
 
 

@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 
 from architectonic.family import edits, names
-from architectonic.family.records import Distance
+from architectonic.family.operations.solids.extrude import Distance
 from tests.desktop.conftest import settle
 from tests.desktop.hands import answer, drag, row, show
 from tests.desktop.test_sentences import block, edge_at, seen_edges, tap

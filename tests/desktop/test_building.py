@@ -5,10 +5,11 @@ from PyQt6.QtCore import QPoint, Qt
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import Datum, Distance, Extrude, LinePlane, OffsetPlane, SquarePlane, ToFace
+from architectonic.family.operations.solids.extrude import Distance, Extrude, ToFace
+from architectonic.family.records import Datum, LinePlane, OffsetPlane, SquarePlane
 from architectonic.session.open.session import Session
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, drag, lay_down, place, row, show
+from tests.desktop.hands import click, drag, held, lay_down, place, row, show
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -63,9 +64,9 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
         canvas.choose(line)
         assert "datum.new" in window.verbs.ids()
         window.actions_.run("datum.new")
-        assert window.datum_card.how.currentText() == "Plane through a line, turned"  # a line is chosen
-        window.datum_card.how.setCurrentText(how)
-        place(qtbot, window, window.datum_card.blanks[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
+        assert window.card.how.currentText() == "Plane through a line, turned"  # a line is chosen
+        window.card.how.setCurrentText(how)
+        place(qtbot, window, held(window.card)[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
         made = window.desk.main.build[-1]
         assert isinstance(made, Datum) and isinstance(made.by, kind)
         assert window.desk.settled.value(Node("frame", window.desk.main.at, made.id)) is not None
@@ -77,7 +78,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     """From 4 mm before the plane up to a datum at 12 mm: a block of 20 x 10 x 16 (sum of boxes)."""
     canvas = pad.sketches
     pad.actions_.run("datum.new")
-    pad.datum_card.name.setText("Lid")
+    pad.card.name.setText("Lid")
     place(qtbot, pad, "top", "12 mm")
     assert isinstance(pad.desk.main.build[-1].by, OffsetPlane)
     pad.desk.main.operation = pad.desk.main.build[0].id
@@ -107,7 +108,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     # and a sketch on the picked face of it
     pad.show_tab("Bodies")
     settle(qtbot, pad)
-    key = pad.bodies.key(pad.bodies.meshes[0][0])
+    key = pad.bodies.meshes[0][0]
     label = next(f for f in pad.bodies.meshes[0][1].faces if f.endswith(":end"))
     pad.desk.main.pick([("face", key, label)])
     assert "sketch.new" in pad.verbs.ids()

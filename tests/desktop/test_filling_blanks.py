@@ -4,19 +4,12 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import Divider, FarEnd, Place, Plane
 from architectonic.family import edits
-from architectonic.family.records import (
-    Align,
-    Back,
-    Datum,
-    Extrude,
-    Mirror,
-    Move,
-    OffsetPlane,
-    Reference,
-    Split,
-    ToFace,
-)
+from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.solids.extrude import Extrude, ToFace
+from architectonic.family.records import Datum, OffsetPlane, Reference
 from tests.desktop.conftest import settle
 from tests.desktop.hands import click, lay_down, type_into
 from tests.desktop.test_sentences import block, edge_at, measured, seen_edges, tap  # noqa: F401
@@ -68,7 +61,7 @@ def test_a_body_is_mirrored_in_a_face_that_is_clicked(qtbot, block):  # noqa: F8
     canvas = block.bodies
     assert block.actions_.run("operation.mirror")
     settle(qtbot, block)
-    assert block.desk.main.gathering == "plane" and "a flat face or a plane" in block.card.hint.text()
+    assert block.desk.main.gathering == Plane.accepts and "a flat face or a plane" in block.card.hint.text()
     canvas.frame_all()
     canvas.grab()
     before = measured(block)["box_mm"]
@@ -90,7 +83,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     canvas = block.bodies
     block.actions_.run("operation.align")
     card = block.card
-    assert block.desk.main.gathering == "place"
+    assert block.desk.main.gathering == Place.accepts
     canvas.frame_all()
     canvas.grab()
     low, high = seen_corner(canvas, ":start"), seen_corner(canvas, ":end")
@@ -102,7 +95,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     card.blanks["by.target"].list.setFocus()
     settle(qtbot, block)
     canvas.grab()
-    assert block.desk.main.gathering == "place" and card._at == "by.target"
+    assert block.desk.main.gathering == Place.accepts and card._at == "by.target"
     block.desk.preview(None)  # the corner is clicked where it was, not where the preview has put it
     settle(qtbot, block)
     tap(qtbot, canvas, corner_at(canvas, high))
@@ -130,7 +123,7 @@ def test_a_cut_ends_on_the_face_that_is_clicked(qtbot, block):  # noqa: F811
     settle(qtbot, block)
     far = block.card.blanks["far"]
     far.choice.setFocus()
-    assert desk.main.gathering == "end" and "that it ends on" in block.card.hint.text()
+    assert desk.main.gathering == FarEnd.accepts and "that it ends on" in block.card.hint.text()
     canvas.handle = None  # its arrow shall not lie over the name of the plane
     canvas.frame_all()
     canvas.grab()
@@ -160,7 +153,7 @@ def test_a_body_is_split_by_the_sketch_that_is_clicked(qtbot, block):  # noqa: F
     lay_down(qtbot, block.sketches)
     settle(qtbot, block)
     block.actions_.run("operation.split")
-    assert desk.main.gathering == "divider"
+    assert desk.main.gathering == Divider.accepts
     click(qtbot, block.sketches, 8, 5)
     assert block.card.blanks["by"].list.currentData() == Reference(item=sketch)
     assert block.card.blanks["by"].list.currentText() == "the lines of Cutting line"

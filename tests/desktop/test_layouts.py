@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from tests.desktop.conftest import settle
-from tests.desktop.hands import answer, drag, place, show
+from tests.desktop.hands import answer, drag, held, place, show
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -67,7 +67,7 @@ def test_a_curve_is_hovered_chosen_and_its_sketch_opened(qtbot, layout):
 
 def test_several_planes_are_named_while_they_are_made(qtbot, layout):
     layout.actions_.run("datum.new")
-    card = layout.datum_card
+    card = layout.card
     card.name.setText("Shelf 1, Shelf 2, Shelf 3")
     place(qtbot, layout, "top", "Sizes.height / 4")
     heights = [
@@ -83,10 +83,10 @@ def test_several_planes_are_named_while_they_are_made(qtbot, layout):
 def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
     family = layout.desk.family
     layout.actions_.run("datum.axis")
-    card = layout.datum_card
+    card = layout.card
     card.how.setCurrentText("Axis where two planes cross")
-    card.blanks[0].setCurrentText("top")
-    card.blanks[1].setCurrentText("Shoulder")
+    held(card)[0].setCurrentText("top")
+    held(card)[1].setCurrentText("Shoulder")
     qtbot.waitUntil(lambda: "never cross" in card.hint.text())
     card.name.setText("")
     card.preview()
@@ -99,9 +99,9 @@ def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
 def test_a_datum_is_changed_by_its_sentence(qtbot, layout):
     layout.desk.main.select(operation(layout, "Shoulder").id)
     assert layout.actions_.run("operation.edit")
-    card = layout.datum_card
-    assert card.blanks[0].currentText() == "top" and card.blanks[1].text() == "Sizes.height"
-    card.blanks[1].setText("Sizes.height - 10 mm")
+    card = layout.card
+    assert held(card)[0].currentText() == "top" and held(card)[1].text() == "Sizes.height"
+    held(card)[1].setText("Sizes.height - 10 mm")
     qtbot.keyClick(card.name, Qt.Key.Key_Return)
     settle(qtbot, layout)
     at = layout.desk.main.at
@@ -229,14 +229,14 @@ def test_from_effect_back_to_cause(qtbot, window):
 
 def test_a_copy_of_a_plane_is_pulled_off_by_its_name(qtbot, layout):
     """Upwards by 60 pixels: the distance is what those pixels are along the normal, in round steps."""
-    canvas, card = layout.bodies, layout.datum_card
+    canvas, card = layout.bodies, layout.card
     box, _ = next((b, t) for b, t in canvas.space.plates if t.operation.name == "Shoulder")
     start = box.center().toPoint()
     base, up = canvas.space.to_screen(np.array([[0, 0, 0], [0, 0, 1.0]]))
     wanted = 60 / float(base[1] - up[1])
     drag(qtbot, canvas, start, start - QPoint(0, 60))
-    assert card.isVisible() and card.blanks[0].currentText() == "Shoulder" and card.name.hasFocus()
-    far = float(card.blanks[1].text().removesuffix(" mm"))
+    assert card.isVisible() and held(card)[0].currentText() == "Shoulder" and card.name.hasFocus()
+    far = float(held(card)[1].text().removesuffix(" mm"))
     assert far == pytest.approx(wanted, rel=0.2) and far % 10 == 0
     card.name.setText("Upper, Uppermost")
     qtbot.keyClick(card.name, Qt.Key.Key_Return)
@@ -255,7 +255,7 @@ def test_a_plane_seen_square_on_is_not_pulled(qtbot, layout):
     start = box.center().toPoint()
     drag(qtbot, canvas, start, start + QPoint(0, 60))
     assert "Turn the view" in layout.strip.line.text()
-    assert not layout.datum_card.isVisible() and layout.desk.family is family
+    assert not layout.card.isVisible() and layout.desk.family is family
 
 
 def test_a_part_shows_what_it_has_not_used_yet(qtbot, layout):

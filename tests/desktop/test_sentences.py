@@ -7,10 +7,15 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import Edges
 from architectonic.family import edits
-from architectonic.family.records import Bevel, Move, Revolve, Shell, Split
+from architectonic.family.operations.bodies.move import Move
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.edges.chamfer import Chamfer
+from architectonic.family.operations.solids.revolve import Revolve
+from architectonic.family.operations.solids.shell import Shell
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, lay_down, show, type_into, volume
+from tests.desktop.hands import click, held, lay_down, show, type_into, volume
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -69,11 +74,11 @@ def block(qtbot, pad):
     return pad
 
 
-def test_edges_are_bevelled_by_clicking_them(qtbot, block):
+def test_edges_are_chamfered_by_clicking_them(qtbot, block):
     canvas, card = block.bodies, block.card
     before = measured(block)["volume_mm3"]
-    assert block.actions_.run("operation.bevel")
-    assert block.desk.main.gathering == "edge" and "Click edges" in card.hint.text()
+    assert block.actions_.run("operation.chamfer")
+    assert block.desk.main.gathering == Edges.accepts and "Click edges" in card.hint.text()
     first, second = [e for e in seen_edges(canvas) if e.count("side") == 1][:2]
     tap(qtbot, canvas, edge_at(canvas, first))
     tap(qtbot, canvas, edge_at(canvas, second))
@@ -94,10 +99,12 @@ def test_edges_are_bevelled_by_clicking_them(qtbot, block):
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, block)
     made = block.desk.main.build[-1]
-    assert isinstance(made, Bevel) and made.second is None and made.edges[0].witness.convex == "convex"
+    assert isinstance(made, Chamfer) and made.second is None and made.edges[0].witness.convex == "convex"
     lost = before - measured(block)["volume_mm3"]
     assert lost == pytest.approx(2 * 2 / 2 * length, rel=1e-5)  # a triangular prism off the edge that is left
-    assert not block.desk.main.gathering and block.made_of.entries[-1].text.startswith("Bevel: bevel 1 edge by 2 mm")
+    assert not block.desk.main.gathering and block.made_of.entries[-1].text.startswith(
+        "Chamfer: chamfer 1 edge by 2 mm"
+    )
 
 
 def measured(window, body=0):
@@ -122,8 +129,8 @@ def test_an_edge_with_nothing_to_round_is_refused_in_words(qtbot, window):
     show(qtbot, window, "Foot")
     mesh = window.bodies.meshes[0][1]
     smooth = next(e for e, c in zip(mesh.edges, mesh.convex, strict=True) if c == "smooth")
-    window.desk.main.pick([("edge", window.bodies.key(window.bodies.meshes[0][0]), smooth)])
-    window.actions_.run("operation.bevel")
+    window.desk.main.pick([("edge", window.bodies.meshes[0][0], smooth)])
+    window.actions_.run("operation.chamfer")
     qtbot.waitUntil(lambda: "meet smoothly" in window.card.hint.text(), timeout=20_000)
 
 
@@ -178,10 +185,10 @@ def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_t
 def test_a_body_split_then_its_half_moved_as_a_copy_shows_columns_for_each(qtbot, block):
     before = measured(block)["volume_mm3"]
     block.actions_.run("datum.new")
-    block.datum_card.name.setText("Middle")
-    block.datum_card.blanks[0].setCurrentText("right")
-    block.datum_card.blanks[1].setText("5 mm")
-    qtbot.keyClick(block.datum_card.name, Qt.Key.Key_Return)
+    block.card.name.setText("Middle")
+    held(block.card)[0].setCurrentText("right")
+    held(block.card)[1].setText("5 mm")
+    qtbot.keyClick(block.card.name, Qt.Key.Key_Return)
     settle(qtbot, block)
     block.actions_.run("operation.split")
     block.card.blanks["by"].list.setCurrentText("Middle")

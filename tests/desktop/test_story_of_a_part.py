@@ -10,9 +10,13 @@ from PyQt6.QtCore import Qt
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import Combine, Extrude, Fillet, Move, Split
+from architectonic.family.operations.bodies.combine import Combine
+from architectonic.family.operations.bodies.move import Move
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.extrude import Extrude
 from tests.desktop.conftest import settle
-from tests.desktop.hands import click, lay_down, type_into
+from tests.desktop.hands import click, held, lay_down, type_into
 from tests.desktop.test_filling_blanks import face_at
 from tests.desktop.test_sentences import edge_at, seen_edges, tap
 
@@ -76,10 +80,10 @@ def volumes_of_two_pieces(qtbot, pad, region, plate):
     rounded = plate - 4 * (1 - math.pi / 4) * 9 * 6
     # --- parted at x = 15 by a plane that is made on the way; the right half goes up and is treated by itself
     pad.actions_.run("datum.new")
-    pad.datum_card.name.setText("Part line")
-    pad.datum_card.blanks[0].setCurrentText("right")
-    pad.datum_card.blanks[1].setText("15 mm")
-    qtbot.keyClick(pad.datum_card.name, Qt.Key.Key_Return)
+    pad.card.name.setText("Part line")
+    held(pad.card)[0].setCurrentText("right")
+    held(pad.card)[1].setText("15 mm")
+    qtbot.keyClick(pad.card.name, Qt.Key.Key_Return)
     settle(qtbot, pad)
     pad.actions_.run("operation.split")
     card.blanks["by"].list.setCurrentText("Part line")

@@ -1,26 +1,44 @@
-"""What clicks give is one table: every blank of every sentence has its entry, and words for it."""
+"""What clicks give: every blank of every sentence says what it accepts, in words too."""
 
 import pytest
 
 pytest.importorskip("PyQt6")
 
-from architectonic.describe.words.clauses import SENTENCES
+from architectonic.describe.models.operations import SENTENCES
+from architectonic.describe.words.blanks import (
+    Bodies,
+    Choice,
+    Divider,
+    EarlierMove,
+    Edges,
+    Faces,
+    Flag,
+    Line,
+    Path,
+    Place,
+    Plane,
+    Point,
+    Quantity,
+    Regions,
+    RoundFace,
+)
+from architectonic.describe.words.datums import DATUMS
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
-from architectonic.desktop.sentences.blanks import GATHERS
-from architectonic.desktop.sentences.taking import TAKING
+from architectonic.desktop.sentences.picks import FIELDS
 from tests.desktop.conftest import settle
 from tests.desktop.hands import show
 
 
-def test_every_blank_that_can_be_clicked_has_its_entry():
-    typed = {"length", "angle", "number", "flag", "choice", "does", "body", "bodies", "move"}
-    takes = {b.takes for _, sentence in SENTENCES.values() for b in sentence.blanks}
-    assert takes - typed <= set(GATHERS)
-    assert set(GATHERS.values()) | {""} == set(TAKING)
-    for kind, wants in TAKING.items():
-        assert bool(kind) == bool(wants.says) == bool(wants.bodies or wants.drawn)
+def test_every_blank_that_can_be_clicked_says_what_it_accepts():
+    blanks = [b for s in (*(s for _, s in SENTENCES.values()), *DATUMS.values()) for b in s.blanks]
+    assert {type(b) for b in blanks} >= {Regions, Faces, Edges, Path, Plane, Line, Point, Place, Divider, RoundFace}
+    for blank in blanks:
+        wants = blank.accepts
+        assert blank.shape in FIELDS
+        assert bool(wants) == bool(wants.says) == bool(wants.bodies or wants.drawn)
         assert wants.bodies <= {"face", "edge", "vertex"}
         assert wants.drawn <= {"region", "curve", "end", "plane", "axis", "point", "sketch"}
+        assert bool(wants) or isinstance(blank, (Quantity, Flag, Choice, Bodies, EarlierMove))
 
 
 def test_a_list_is_as_wide_as_what_it_says(qtbot):

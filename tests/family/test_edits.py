@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from architectonic.base.errors import UserFault
 from architectonic.family import codec, edits, names
-from architectonic.family.records import Distance, Extrude, Part, Reference, Sketch
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Part, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 

@@ -36,9 +36,9 @@ def turned():
     return sweeps.revolve(FRONT, [(outline,)], *Z, 0.0, math.tau, "o1")
 
 
-def bevelled():
+def chamfered():
     body = box()
-    return blends.bevel(body, dict(body.edges), blends.Bevel(4.0), False, "o2")
+    return blends.chamfer(body, dict(body.edges), blends.Chamfer(4.0), False, "o2")
 
 
 def half():
@@ -59,7 +59,7 @@ def bicylinder():
 
 SOLIDS = [
     (box, 0), (plate, 1), (frame_with_two_holes, 2), (torus, 1), (rounded, 0), (tray, 0), (crossed, 0), (turned, 1),
-    (bevelled, 0), (half, 1), (mirrored, 0), (bicylinder, 0), (lambda: stages(80, 50), 1),
+    (chamfered, 0), (half, 1), (mirrored, 0), (bicylinder, 0), (lambda: stages(80, 50), 1),
     (lambda: sweeps.loft([(TOP, (rectangle(60, 60, "a"),)), (HIGH, (rectangle(30, 30, "b"),))], True, "o1"), 0),
 ]  # fmt: skip
 

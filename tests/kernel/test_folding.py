@@ -50,13 +50,13 @@ def test_a_round_that_would_come_out_inside_of_a_thin_wall_is_refused():
     assert 0.9 * most < works <= 1.001 * most
 
 
-def test_a_bevel_that_would_come_out_inside_is_refused():
+def test_a_chamfer_that_would_come_out_inside_is_refused():
     """A flat cut at a distance d reaches the inner corner (t, t) at d = 2 t."""
     body = tray()
     label, edge = next(iter(upright(body).items()))
-    assert blends.bevel(body, {label: edge}, blends.Bevel(WALL * 1.95), False, "o3")
+    assert blends.chamfer(body, {label: edge}, blends.Chamfer(WALL * 1.95), False, "o3")
     with pytest.raises(KernelRefusal, match="no room"):
-        blends.bevel(body, {label: edge}, blends.Bevel(WALL * 2.05), False, "o3")
+        blends.chamfer(body, {label: edge}, blends.Chamfer(WALL * 2.05), False, "o3")
 
 
 def test_faces_that_touch_at_an_edge_or_a_vertex_do_not_cross():

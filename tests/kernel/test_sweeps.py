@@ -215,21 +215,21 @@ def test_bodies_put_elsewhere(move, centre, factor):
 @pytest.mark.parametrize(
     ("how", "lost"),
     [
-        (blends.Bevel(3.0), 4.5),
-        (blends.Bevel(3.0, second=5.0), 7.5),
-        (blends.Bevel(3.0, angle=math.radians(30)), 9 * math.tan(math.radians(30)) / 2),
+        (blends.Chamfer(3.0), 4.5),
+        (blends.Chamfer(3.0, second=5.0), 7.5),
+        (blends.Chamfer(3.0, angle=math.radians(30)), 9 * math.tan(math.radians(30)) / 2),
     ],
 )
-def test_bevels(how, lost):
+def test_chamfers(how, lost):
     """Triangular prisms cut off one edge of 40 mm."""
     body = box()
     edge = {n: e for n, e in body.edges.items() if n.count("side") == 2 and "c0" in n and "c1" in n}
     assert len(edge) == 1
-    cut = blends.bevel(body, edge, how, False, "o2")
+    cut = blends.chamfer(body, edge, how, False, "o2")
     assert volume(cut) == pytest.approx(240000 - lost * 40, rel=1e-9)
     assert any(n.startswith("o2:blend:") for n in names(cut))
     with pytest.raises(KernelRefusal, match="no room"):
-        blends.bevel(body, edge, blends.Bevel(300.0), False, "o2")
+        blends.chamfer(body, edge, blends.Chamfer(300.0), False, "o2")
 
 
 def test_a_round_that_grows_along_its_edge():

@@ -3,6 +3,7 @@
 import pytest
 from tests.make.test_makers import block, extrude, make, square
 
+from architectonic.describe.operations.edges.fillet import FilletInput
 from architectonic.describe.references.witness import Candidate, disagreement, ranked
 from architectonic.family.records import Witness
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors
@@ -81,9 +82,9 @@ def test_a_fillet_refuses_an_edge_that_turned_concave():
     label = next(iter(body.edges))
     good = recipes.Wanted(label, Witness(kind="line", convex="convex"))
     bad = recipes.Wanted(label, Witness(kind="line", convex="concave"))
-    names, _ = make("fillet", recipes.FilletInput(operation="o3", radius=1.0, edges=(("b", (good,)),)), [body])
+    names, _ = make("fillet", FilletInput(operation="o3", radius=1.0, edges=(("b", (good,)),)), [body])
     assert names == ["b"]
     with pytest.raises(MakeFault) as caught:
-        make("fillet", recipes.FilletInput(operation="o3", radius=1.0, edges=(("b", (good, bad)),)), [body])
+        make("fillet", FilletInput(operation="o3", radius=1.0, edges=(("b", (good, bad)),)), [body])
     problem = caught.value.problem
     assert problem.severity == "missing" and "was concave" in problem.what and problem.candidates[0] == label

@@ -11,6 +11,7 @@ import pytest
 pytest.importorskip("OCP")
 
 from architectonic.describe import recipes
+from architectonic.describe.operations.solids.extrude import ExtrudeInput
 from architectonic.describe.results import Recipe
 from architectonic.describe.sketch.solve import piece_result
 from architectonic.propagate.keys import encode
@@ -102,6 +103,6 @@ def test_letters_become_a_solid_with_holes():
 def test_what_travels_to_a_worker_keeps_its_paths():
     path = paths.ellipse((0.0, 0.0), (9.0, 0.0), (0.0, 4.0))
     given = extrude([piece.along("e", path)])
-    back = msgspec.msgpack.decode(encode(given), type=recipes.ExtrudeInput)
+    back = msgspec.msgpack.decode(encode(given), type=ExtrudeInput)
     assert back == given and back.prisms[0].area.areas == areas(piece.along("e", path))
     assert Recipe("extrude", given).payload == back

@@ -9,6 +9,7 @@ pytest.importorskip("OCP")
 
 from architectonic.base.rigid import IDENTITY
 from architectonic.describe import recipes
+from architectonic.describe.operations.solids.extrude import ExtrudeInput
 from architectonic.describe.results import Frame, Recipe
 from architectonic.describe.sketch.solve import piece_result
 from architectonic.make.fault import MakeFault
@@ -41,7 +42,7 @@ def level(height):
 
 
 def extrude(pieces, does="make", start=0.0, end=10.0, bodies=("b",), operation="o1", frame=TOP):
-    return recipes.ExtrudeInput(
+    return ExtrudeInput(
         operation=operation,
         does=does,
         prisms=(recipes.Prism(area=recipes.Area(frame, areas(*pieces)), start=level(start), end=level(end)),),
@@ -88,7 +89,7 @@ def test_a_half_disc_and_a_ring():
     assert measured(made["b"])["volume_mm3"] == pytest.approx(math.pi * 36 / 2 * 3, rel=1e-9)
     rings = [r for r in regions.find([piece.circle("a", (0, 0), 9), piece.circle("b", (0, 0), 7)]) if "/" in r.label]
     loops = tuple(tuple(tuple(piece_result(p) for p in loop) for loop in o) for o in regions.outline(rings))
-    ring = recipes.ExtrudeInput(
+    ring = ExtrudeInput(
         operation="o",
         does="make",
         bodies=("b",),
@@ -221,5 +222,7 @@ def test_a_worker_says_what_is_lost_refused_or_defect(tmp_path):
     handle(request("extrude", extrude(square(10)), tmp_path, key="k3"), Shapes())
     refused = handle(request("extrude", extrude(square(5, 900, 0, "d"), "cut"), tmp_path, ["k3.b"]), Shapes())
     assert refused.problem is not None and refused.problem.code == "operation.no_effect"
-    defect = handle(request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",), (IDENTITY,)), tmp_path, ["k3.b"]), Shapes())
+    defect = handle(
+        request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",), (IDENTITY,)), tmp_path, ["k3.b"]), Shapes()
+    )
     assert "nowhere" in defect.defect

@@ -4,7 +4,7 @@ import pytest
 from tests.propagate.test_solids_of_many_kinds import Bench
 
 from architectonic.describe.results import Node
-from architectonic.family.records import Fillet
+from architectonic.family.operations.edges.fillet import Fillet
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 

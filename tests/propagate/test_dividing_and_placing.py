@@ -13,20 +13,10 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import (
-    Align,
-    Back,
-    Distance,
-    Extrude,
-    Move,
-    Reference,
-    Scale,
-    Shift,
-    Sketch,
-    Split,
-    Through,
-    Turn,
-)
+from architectonic.family.operations.bodies.move import Align, Back, Move, Scale, Shift, Turn
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.solids.extrude import Distance, Extrude, Through
+from architectonic.family.records import Reference, Sketch
 from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel

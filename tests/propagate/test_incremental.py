@@ -14,7 +14,7 @@ from architectonic.base.errors import UserFault
 from architectonic.describe import registry
 from architectonic.describe.results import NodeFault
 from architectonic.family import edits, names
-from architectonic.family.records import Extrude
+from architectonic.family.operations.solids.extrude import Extrude
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
@@ -193,7 +193,7 @@ def test_one_size_alone_is_touched(demo):
     wall = next(p for p in sizes.parameters if p.name == "wall")
     m = demo.head.sizes[1].id
     changed = evaluate(lived, edits.set_value(demo, sizes.id, wall.id, "2.6 mm", m))
-    assert {n.configuration for n, _, _ in changed.work.reasons} == {m}
+    assert {n.at.configuration for n, _, _ in changed.work.reasons} == {m}
     assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {
         "Foot",
         "Cheek L",

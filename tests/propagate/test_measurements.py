@@ -14,13 +14,9 @@ from architectonic.check.report import report
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
-from architectonic.family.records import (
-    Distance,
-    Extrude,
-    Guard,
-    Measurement,
-    Reference,
-)
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Guard, Measurement, Reference
+from architectonic.family.references import After
 from architectonic.family.scopes import Scope
 from architectonic.session.model import measuring
 from architectonic.session.tables import checks
@@ -99,7 +95,7 @@ def test_between_two_things(bench):
 def test_a_measurement_drives_a_value_and_a_rule_and_a_guard(bench):
     """A cover as thick as half the block's height, which is measured before it is made."""
     first = bench.family.documents[bench.key].build[-1].id
-    of = tuple(edits.replace(bench.face(r), stage=f"after:{first}") for r in ("start", "end"))
+    of = tuple(edits.replace(bench.face(r), stage=After(after=first)) for r in ("start", "end"))
     bench.family = edits.put_measurement(
         bench.family, bench.key, Measurement(id="m1", name="tall", what="apart", of=of)
     )

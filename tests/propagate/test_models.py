@@ -8,20 +8,10 @@ from architectonic.check.attention import attention
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
-from architectonic.family.records import (
-    Body,
-    Datum,
-    Distance,
-    Extrude,
-    Feed,
-    Fillet,
-    OffsetPlane,
-    Reference,
-    Sketch,
-    Socket,
-    Symmetric,
-    ToFace,
-)
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.extrude import Distance, Extrude, Symmetric, ToFace
+from architectonic.family.records import Body, Datum, Feed, OffsetPlane, Reference, Sketch, Socket
+from architectonic.family.references import After
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
@@ -227,8 +217,8 @@ def test_two_parts_take_from_an_early_stage_of_each_other(model, engine):
     a, b = model.part("A"), model.part("B")
     block_a, _ = model.block(a, "First", height="10 mm")
     block_b, _ = model.block(b, "Second", height="20 mm")
-    take_face(model, a, b, "b1", f"after:{block_b}", f"{block_b}:end", "5 mm")
-    take_face(model, b, a, "b1", f"after:{block_a}", f"{block_a}:end", "15 mm")
+    take_face(model, a, b, "b1", After(after=block_b), f"{block_b}:end", "5 mm")
+    take_face(model, b, a, "b1", After(after=block_a), f"{block_a}:end", "15 mm")
     from architectonic.family.static import refuse_circle
 
     refuse_circle(model.family)

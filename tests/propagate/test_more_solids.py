@@ -12,23 +12,17 @@ from tests.propagate.test_solids_of_many_kinds import FRONT, Bench, close
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import (
-    Bridge,
-    Distance,
-    Extrude,
-    Fillet,
-    Loft,
-    Move,
-    OwnWall,
-    Reference,
-    Revolve,
-    Rib,
-    RoundOver,
-    Shell,
-    Shift,
-    Sketch,
-    Sweep,
-)
+from architectonic.family.operations.bodies.bridge import Bridge
+from architectonic.family.operations.bodies.move import Move, Shift
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.edges.round_over import RoundOver
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.operations.solids.loft import Loft
+from architectonic.family.operations.solids.revolve import Revolve
+from architectonic.family.operations.solids.rib import Rib
+from architectonic.family.operations.solids.shell import OwnWall, Shell
+from architectonic.family.operations.solids.sweep import Sweep
+from architectonic.family.records import Reference, Sketch
 from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel

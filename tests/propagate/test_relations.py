@@ -9,17 +9,11 @@ from architectonic.check.impact import impact
 from architectonic.check.report import report
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import (
-    Distance,
-    Draft,
-    Extrude,
-    Fillet,
-    Mirror,
-    Move,
-    Reference,
-    Shift,
-    Turn,
-)
+from architectonic.family.operations.bodies.move import Mirror, Move, Shift, Turn
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.draft import Draft
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Reference
 from architectonic.family.scopes import Scope
 
 pytestmark = pytest.mark.kernel

@@ -10,41 +10,23 @@ from tests.propagate.test_models import TOP, Model, problem, volume
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.drawing import Drawing
+from architectonic.describe.models.operations import SENTENCES, sentence, sentence_of
 from architectonic.describe.results import Node
-from architectonic.describe.words.clauses import SENTENCES, sentence, sentence_of
 from architectonic.family import edits, names
-from architectonic.family.records import (
-    Align,
-    Bevel,
-    Body,
-    Combine,
-    Datum,
-    Distance,
-    Draft,
-    Extrude,
-    Fillet,
-    Loft,
-    Mirror,
-    Move,
-    OffsetPlane,
-    OwnWall,
-    Reference,
-    Revolve,
-    Scale,
-    Shell,
-    Shift,
-    Sketch,
-    Split,
-    Sweep,
-    Symmetric,
-    TakeOut,
-    Thicken,
-    Through,
-    ToFace,
-    ToNext,
-    Turn,
-    Witness,
-)
+from architectonic.family.operations.bodies.combine import Combine
+from architectonic.family.operations.bodies.move import Align, Mirror, Move, Scale, Shift, Turn
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.bodies.take_out import TakeOut
+from architectonic.family.operations.edges.chamfer import Chamfer
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.draft import Draft
+from architectonic.family.operations.solids.extrude import Distance, Extrude, Symmetric, Through, ToFace, ToNext
+from architectonic.family.operations.solids.loft import Loft
+from architectonic.family.operations.solids.revolve import Revolve
+from architectonic.family.operations.solids.shell import OwnWall, Shell
+from architectonic.family.operations.solids.sweep import Sweep
+from architectonic.family.operations.solids.thicken import Thicken
+from architectonic.family.records import Body, Datum, OffsetPlane, Reference, Sketch, Witness
 from architectonic.family.scopes import Scope
 from architectonic.session.model import building
 
@@ -158,11 +140,11 @@ def test_a_loft_between_two_planes(bench):
     assert bench.volumes()["Cone"] == close(7000)
 
 
-def test_edges_bevelled_three_ways_and_rounded_with_two_radii(bench):
+def test_edges_chamfered_three_ways_and_rounded_with_two_radii(bench):
     """Triangular prisms off an edge of 10 mm."""
-    bench.store(Bevel(id="a", name="A", edges=(bench.upright(0),), distance=bench.e("3 mm")))
-    bench.store(Bevel(id="b", name="B", edges=(bench.upright(1),), distance=bench.e("3 mm"), second=bench.e("5 mm")))
-    bench.store(Bevel(id="c", name="C", edges=(bench.upright(2),), distance=bench.e("3 mm"), angle=bench.e("30 deg", "angle")))  # fmt: skip
+    bench.store(Chamfer(id="a", name="A", edges=(bench.upright(0),), distance=bench.e("3 mm")))
+    bench.store(Chamfer(id="b", name="B", edges=(bench.upright(1),), distance=bench.e("3 mm"), second=bench.e("5 mm")))
+    bench.store(Chamfer(id="c", name="C", edges=(bench.upright(2),), distance=bench.e("3 mm"), angle=bench.e("30 deg", "angle")))  # fmt: skip
     lost = 10 * (4.5 + 7.5 + 4.5 * math.tan(math.pi / 6))
     assert bench.volumes()["Block body"] == close(40000 - lost)
     bench.store(Fillet(id="d", name="D", edges=(bench.upright(3),), radius=bench.e("2 mm"), last=bench.e("4 mm")))
@@ -312,7 +294,7 @@ def test_every_kind_has_a_sentence_and_begins_with_one(bench):
     )
     document = bench.family.documents[bench.key]
     bench.family = edits.add_body(bench.family, bench.key, "b9", Body(name="Other"))
-    for kind, (record, spoken) in SENTENCES.items():
+    for kind, (declared, spoken) in SENTENCES.items():
         made = building.new(kind, bench.family.documents[bench.key], {})
-        assert isinstance(made, record) and sentence_of(made) is spoken
+        assert isinstance(made, declared.record) and sentence_of(made) is spoken
         assert sentence(bench.family, document, made).startswith(f"{made.name}: ")

@@ -6,14 +6,11 @@ from tests.propagate.test_solids_of_many_kinds import Bench, close
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import (
-    Distance,
-    Draft,
-    Extrude,
-    Fillet,
-    Reference,
-    Split,
-)
+from architectonic.family.operations.bodies.split import Split
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.draft import Draft
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Reference
 from architectonic.family.scopes import Scope
 from architectonic.session.model import carrying
 

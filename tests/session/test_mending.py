@@ -5,7 +5,9 @@ from tests.propagate.test_models import Model, problem, volume
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
-from architectonic.family.records import Fillet, Reference, Shell, Witness
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.shell import Shell
+from architectonic.family.records import Reference, Witness
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes

@@ -7,7 +7,8 @@ from architectonic.check.report import report
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
-from architectonic.family.records import Datum, Extrude, OffsetPlane, Reference, Sketch
+from architectonic.family.operations.solids.extrude import Extrude
+from architectonic.family.records import Datum, OffsetPlane, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
@@ -108,7 +109,7 @@ def test_a_layout_or_assembly_holds_sketches_and_datums_but_no_solids(top):
     family = edits.add_operation(
         family, key, Datum(id="d", name="D", by=OffsetPlane(plane=Reference(item="top"), distance=text))
     )
-    from architectonic.family.records import Distance
+    from architectonic.family.operations.solids.extrude import Distance
 
     for document in (key, layout):
         solid = Extrude(id="e", name="E", does="make", regions=(), acts_on=("b",), far=Distance(value=text))

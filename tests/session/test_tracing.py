@@ -8,7 +8,8 @@ from tests.propagate.test_models import TOP, Model
 
 from architectonic.describe.results import Node, SketchResult
 from architectonic.family import edits
-from architectonic.family.records import Body, Datum, Distance, Extrude, OffsetPlane, Reference, Sketch
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Body, Datum, OffsetPlane, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes

@@ -17,7 +17,7 @@ class Problem(msgspec.Struct, frozen=True, kw_only=True, omit_defaults=True):
         severity: which state mark it carries.
         what: one sentence in the user's words.
         mend: what would put it right, or "".
-        where: readable path of the item ("Foot / Bevel rim").
+        where: readable path of the item ("Foot / Chamfer rim").
         root: path of the first cause when this only follows from another problem.
         candidates: labels that a lost reference might have meant, nearest first.
         at: labels of the edges or faces at fault.

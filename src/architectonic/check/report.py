@@ -10,13 +10,13 @@ from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.family import names, scopes
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     FORMAT,
     MATCH,
     SELF,
     AnyDocument,
     Assembly,
-    BodyOperation,
     Family,
     Guard,
     Model,
@@ -222,7 +222,7 @@ def _operation(evaluation: Evaluation, at: Scope, operation: Any) -> dict[str, A
                 status = "off"
     return {
         "name": operation.name,
-        "kind": type(operation).__name__.lower(),
+        "kind": operation.kind,
         "status": status,
         "message": message,
     }

@@ -6,18 +6,12 @@ from architectonic.demo.writer import Writer
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.records import (
-    Bevel,
-    Combine,
-    Distance,
-    Extrude,
-    Fillet,
-    Reference,
-    Revolve,
-    Symmetric,
-    Through,
-    Witness,
-)
+from architectonic.family.operations.bodies.combine import Combine
+from architectonic.family.operations.edges.chamfer import Chamfer
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.extrude import Distance, Extrude, Symmetric, Through
+from architectonic.family.operations.solids.revolve import Revolve
+from architectonic.family.records import Reference, Witness
 from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
 
@@ -121,7 +115,7 @@ def _pin(w: Writer, part: str, pin: str) -> None:
     seen = Witness(kind="circle", convex="convex", neighbours=tuple(tip[1:-1].split("|")))
     w.add(
         part,
-        Bevel(
+        Chamfer(
             id=w.new_id(), name="Lead in", distance=w.text(part, "Sizes.pin_d / 10"),
             edges=(Reference(item=pin, stage="here", label=tip, witness=seen),),
         ),
@@ -133,7 +127,7 @@ def _finish(w: Writer, part: str, fork: str) -> None:
     document = edits.model(w.family, part)
     bar = next(o for o in document.build if o.name == "Fork bar")
     sketch = next(o for o in document.build if o.name == "Fork outline")
-    end = next(c.of[1] for c in sketch.constraints if c.name == "reach")  # type: ignore[union-attr]
+    end = next(c.of[1] for c in sketch.constraints if c.name == "reach")  # type: ignore[attr-defined]
     edges = []
     for cap in ("start", "end"):
         faces = sorted((f"{bar.id}:{cap}", f"{bar.id}:side:{end}"))

@@ -10,19 +10,17 @@ from architectonic.demo import bodies, files, tube
 from architectonic.demo.writer import ABS, ALUMINIUM, HEAD, STEEL, Writer
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.operations.solids.extrude import Distance, Extrude, ToFace
 from architectonic.family.records import (
     Datum,
-    Distance,
-    Extrude,
     Family,
-    Fillet,
     FrameAt,
     Guard,
     Link,
     OffsetPlane,
     Reference,
     SquarePlane,
-    ToFace,
     Underlay,
     Witness,
 )

@@ -5,17 +5,9 @@ from __future__ import annotations
 from architectonic.demo.bodies import ALUMINIUM
 from architectonic.demo.writer import Writer
 from architectonic.family import edits
-from architectonic.family.records import (
-    Datum,
-    Distance,
-    Extrude,
-    OffsetPlane,
-    Reference,
-    Switch,
-    Symmetric,
-    Through,
-    Witness,
-)
+from architectonic.family.operations.base import Switch
+from architectonic.family.operations.solids.extrude import Distance, Extrude, Symmetric, Through
+from architectonic.family.records import Datum, OffsetPlane, Reference, Witness
 from architectonic.quantities.preferred import nearest, term
 
 SLOTTED = 315

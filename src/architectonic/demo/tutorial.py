@@ -10,7 +10,8 @@ from architectonic.base.ids import seeded
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import Body, Distance, Extrude, Family, Reference, Sketch
+from architectonic.family.operations.solids.extrude import Distance, Extrude
+from architectonic.family.records import Body, Family, Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds import tracing

@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe.operations import states as model
-from architectonic.describe.operations.registry import OPERATIONS
+from architectonic.describe.models import states as model
+from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, value
 from architectonic.describe.results import Node, Plan

@@ -6,19 +6,19 @@ from typing import Any
 
 from architectonic.describe.results import Node, NodeFault, fault
 from architectonic.family import names, scopes
+from architectonic.family.operations.base import BodyOperation, Operation
 from architectonic.family.records import (
     SELF,
     STANDARD,
     STANDARD_PLANES,
+    After,
     AnyDocument,
-    BodyOperation,
     Constraint,
     Expression,
     Family,
     Instance,
     Measurement,
     Model,
-    Operation,
     Parameter,
     Reference,
     Socket,
@@ -95,8 +95,8 @@ class View:
         """
         if reference.stage == "here":
             return self.previous(node, standing)
-        if reference.stage.startswith("after:"):
-            return Node("state", at, reference.stage.removeprefix("after:"))
+        if isinstance(reference.stage, After):
+            return Node("state", at, reference.stage.after)
         return Node("finished", at, "")
 
     # --- expressions ----------------------------------------------------------------------------------

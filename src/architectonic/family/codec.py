@@ -11,6 +11,7 @@ from typing import Any
 import msgspec
 
 from architectonic.base.errors import UserFault
+from architectonic.family.migrate import migrated
 from architectonic.family.records import FORMAT, AnyDocument, Head
 
 _DOCUMENT: msgspec.json.Decoder[AnyDocument] = msgspec.json.Decoder(AnyDocument)
@@ -47,7 +48,7 @@ def encode(record: AnyDocument | Head) -> bytes:
 def _decode(decoder: msgspec.json.Decoder[Any], data: bytes, where: str) -> Any:
     try:
         version = msgspec.json.decode(data, type=dict[str, msgspec.Raw]).get("format")
-        number = msgspec.json.decode(version) if version is not None else FORMAT
+        number = msgspec.json.decode(version) if version is not None else 1
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
         raise UserFault(f"this is not a readable document ({fault})", where, "take it from a backup") from None
     if isinstance(number, int) and number > FORMAT:
@@ -57,6 +58,8 @@ def _decode(decoder: msgspec.json.Decoder[Any], data: bytes, where: str) -> Any:
             "open it with a newer Architectonic",
         )
     try:
+        if isinstance(number, int) and number < FORMAT:
+            data = msgspec.json.encode(migrated(msgspec.json.decode(data), FORMAT))
         return decoder.decode(data)
     except msgspec.ValidationError as fault:
         raise UserFault(

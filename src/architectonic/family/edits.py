@@ -16,13 +16,13 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
 from architectonic.family import names, scopes, stretches
+from architectonic.family.operations.base import BodyOperation, Switch
 from architectonic.family.records import (
     SELF,
     AnyDocument,
     AnyOperation,
     Assembly,
     Body,
-    BodyOperation,
     Configuration,
     Constraint,
     Document,
@@ -41,12 +41,12 @@ from architectonic.family.records import (
     Rule,
     Size,
     Sketch,
-    Switch,
     Table,
     Valued,
     ValueRef,
     quantity_of,
 )
+from architectonic.family.references import operation_of
 from architectonic.family.walk import items, pointers, pointers_in
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
@@ -126,7 +126,7 @@ def users(family: Family, document_id: str, item_id: str = "") -> list[tuple[Any
                 of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
                 target = other.id if of == SELF else of
                 pointed = "" if isinstance(p, Instance) else p.item
-                stage = p.stage.removeprefix("after:") if isinstance(p, Reference) else ""
+                stage = operation_of(p.stage) if isinstance(p, Reference) else ""
                 if target == document_id and (
                     pointed == item_id or stage == item_id if item_id else other.id != document_id
                 ):
@@ -432,7 +432,7 @@ def sources_of(document: Model, operation: AnyOperation) -> set[str]:
     found: set[str] = set()
     for p in pointers(operation):
         if isinstance(p, Reference) and p.of == SELF:
-            found |= {p.item, p.stage.removeprefix("after:")}
+            found |= {p.item, operation_of(p.stage)}
             found |= {a.split(":")[0] for a in atoms(p.label)}
     changed = set(operation.changes) if isinstance(operation, BodyOperation) else set()
     found |= {o.id for o in document.build if isinstance(o, BodyOperation) and changed & set(o.makes)}

@@ -6,17 +6,27 @@ that the field names. Order matters in tuples; everything else is keyed by id.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import TYPE_CHECKING, Literal, Union
 
 import msgspec
 
+from architectonic.base import kinds
+
 # what documents are made of has one address, whichever module it is written in
 from architectonic.family.drawn import *
-from architectonic.family.operations import *
+from architectonic.family.operations.base import *
+from architectonic.family.operations.drawing.datum import *
+from architectonic.family.operations.drawing.sketch import *
+from architectonic.family.operations.drawing.underlay import *
 from architectonic.family.placements import *
 from architectonic.family.references import *
 
-FORMAT = 1
+if TYPE_CHECKING:
+    AnyOperation = Operation
+else:  # one of those that are declared: files are read into the record that their word names
+    AnyOperation = Union[kinds.records("family.operations", Operation)]  # noqa: UP007
+
+FORMAT = 2
 DEFAULT_SIZE = "default"
 STANDARD_PLANES = ("front", "top", "right")
 STANDARD_AXES = ("x", "y", "z")

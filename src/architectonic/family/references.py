@@ -68,13 +68,28 @@ class Context(Record, frozen=True, kw_only=True):
     alternate: str = ""
 
 
+class After(Record, frozen=True, kw_only=True):
+    """The stage as after an operation."""
+
+    after: str
+
+
+Stage = Literal["here", "finished"] | After
+"""Which state of a model a reference means: the one that the operation it stands in is given, the finished one, or as
+after an operation."""
+
+
+def operation_of(stage: Stage) -> str:
+    """The operation after which a stage is; "" for the others."""
+    return stage.after if isinstance(stage, After) else ""
+
+
 class Reference(Record, frozen=True, kw_only=True):
     """A pointer at something that is made.
 
     Attributes:
         of: id of the document, or "self".
         item: operation, body, socket, or one of STANDARD.
-        stage: "here", "after:<operation id>" or "finished".
         label: which face, edge, vertex, curve, point of a curve or region of the item ("" for the whole).
         configuration: "match", or the id of a size or row that is always taken.
         chosen: an expression that yields the name of the configuration instead.
@@ -82,7 +97,7 @@ class Reference(Record, frozen=True, kw_only=True):
 
     of: str = SELF
     item: str
-    stage: str = "finished"
+    stage: Stage = "finished"
     label: str = ""
     configuration: str = MATCH
     chosen: Expression | None = None

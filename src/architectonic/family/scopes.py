@@ -8,17 +8,8 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from architectonic.family.records import (
-    DEFAULT_SIZE,
-    MATCH,
-    SELF,
-    AnyDocument,
-    Expression,
-    Family,
-    Parameter,
-    Size,
-    Switch,
-)
+from architectonic.family.operations.base import Switch
+from architectonic.family.records import DEFAULT_SIZE, MATCH, SELF, AnyDocument, Expression, Family, Parameter, Size
 
 
 class Scope(NamedTuple):

@@ -13,13 +13,13 @@ from typing import Any, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.family import scopes
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     SELF,
     STANDARD,
     AnyDocument,
     Assembly,
     Body,
-    BodyOperation,
     Constraint,
     Datum,
     Expression,
@@ -36,6 +36,7 @@ from architectonic.family.records import (
     Underlay,
     ValueRef,
 )
+from architectonic.family.references import After
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index, pointers_in
 
@@ -191,8 +192,8 @@ class Graph:
             before = self._before(source, standing)
             if before:
                 yield Place(there, before)
-        elif p.stage.startswith("after:"):
-            yield Place(there, p.stage.removeprefix("after:"))
+        elif isinstance(p.stage, After):
+            yield Place(there, p.stage.after)
         else:
             yield Place(there, FINISHED)
 

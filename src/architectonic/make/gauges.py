@@ -13,7 +13,7 @@ from architectonic.kernel.shapes.outlines import edge_between
 from architectonic.kernel.shapes.topology import EDGE, FACE, compound, standing
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.make.fault import MakeFault
-from architectonic.make.operations.edges import edges_of
+from architectonic.make.operations.found import edges_of
 from architectonic.make.operations.solid import frame_of, side_of
 from architectonic.make.queries import faces_of
 

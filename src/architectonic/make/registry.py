@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from architectonic.base.kinds import modules
 from architectonic.describe import recipes
-from architectonic.describe.operations.registry import OPERATIONS
+from architectonic.describe.models.operations import OPERATIONS
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
-from architectonic.make.operations import edges, extrude, pieces, sweeps, walls
 
 
 class Maker(NamedTuple):
@@ -19,27 +19,11 @@ class Maker(NamedTuple):
     function: Callable[[Any, list[Labelled]], tuple[Any, dict[str, Labelled]]]
 
 
-OF_OPERATIONS: dict[str, Callable[[Any, list[Labelled]], tuple[list[str], dict[str, Labelled]]]] = {
-    "extrude": extrude.make,
-    "revolve": sweeps.revolve,
-    "sweep": sweeps.sweep,
-    "loft": sweeps.loft,
-    "thicken": sweeps.thicken,
-    "rib": sweeps.rib,
-    "round_over": edges.round_over,
-    "fillet": edges.fillet,
-    "bevel": edges.bevel,
-    "shell": walls.shell,
-    "draft": walls.draft,
-    "split": pieces.split,
-    "combine": pieces.combine,
-    "bridge": pieces.bridge,
-    "move": pieces.move,
-}
-"""By the recipe of each kind of operation (describe.operations)."""
+_OF_OPERATIONS = {m.__name__.rpartition(".")[2]: m.make for m in modules("make.operations") if hasattr(m, "make")}
+"""By the recipe of each kind of operation, which is the name of the module that makes it."""
 
 MAKERS: dict[str, Maker] = {
-    **{k.recipe: Maker(k.given, OF_OPERATIONS[k.recipe]) for k in OPERATIONS.values() if k.recipe},
+    **{k.recipe: Maker(k.given, _OF_OPERATIONS[k.recipe]) for k in OPERATIONS.values() if k.recipe},
     "outline": Maker(recipes.OutlineInput, queries.outline),
     "face": Maker(recipes.FaceInput, queries.face),
     "find": Maker(recipes.FindInput, queries.find),

@@ -10,7 +10,7 @@ from typing import Any
 import msgspec
 
 from architectonic.base.problem import Problem
-from architectonic.describe.operations.registry import CHANGE_BODIES
+from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
 
 _TYPES: dict[str, Any] = {

@@ -23,7 +23,7 @@ from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 from architectonic.describe.assembly import plans as assembly_plans
-from architectonic.describe.operations.states import Passed
+from architectonic.describe.models.states import Passed
 from architectonic.describe.registry import COMPUTED_HERE, PLANS
 from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
 from architectonic.describe.view import View

@@ -8,7 +8,8 @@ from typing import NamedTuple
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Node
 from architectonic.family import scopes
-from architectonic.family.records import Assembly, BodyOperation, Constraint, Datum, Family, Model, Sketch, Underlay
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 
 

@@ -9,18 +9,7 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import CurveResult, PieceResult, RegionResult, fault
 from architectonic.family import edits
-from architectonic.family.records import (
-    Arc,
-    Circle,
-    Curve,
-    Ellipse,
-    EllipticArc,
-    Line,
-    Point,
-    Spline,
-    Text,
-    Trace,
-)
+from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Point, Spline, Text, Trace
 from architectonic.sketch.curves import paths, piece, regions
 
 XY = tuple[float, float]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from architectonic.base import tolerance
@@ -22,7 +22,8 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View, is_standard
-from architectonic.family.records import Body, Expression, Reference, Solid
+from architectonic.family.operations.base import OnEdges, Solid
+from architectonic.family.records import Body, Expression, Reference
 from architectonic.family.scopes import Scope
 from architectonic.quantities.units import LENGTH
 from architectonic.sketch.curves.regions import outline
@@ -148,3 +149,18 @@ def wanted_by_body(references: Iterable[Reference]) -> dict[str, list[Wanted]]:
     for reference in references:
         found.setdefault(reference.item, []).append(Wanted(reference.label, reference.witness))
     return found
+
+
+def plan_along(
+    view: View, node: Node, record: OnEdges, given: ModelState, kind: str, payload: Callable[[Any], Any]
+) -> Plan:
+    """Something along edges, which are found by label in the state that the operation is given."""
+    if not record.edges:
+        raise fault("operation.no_edge", "it has no edge", "pick edges")
+    by_body = wanted_by_body(record.edges)
+    present = acted(view, node, tuple(by_body), given)
+    edges = tuple((body, tuple(by_body[body])) for body, _ in present)
+    made = yield Recipe(kind, payload(edges), tuple(shape for _, shape in present))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, made.value)

@@ -25,7 +25,8 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View, is_standard, is_standard_plane
-from architectonic.family.records import Body, BodyOperation, Datum, Measurement, Reference, Socket
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Body, Datum, Measurement, Reference, Socket
 from architectonic.family.scopes import Scope
 
 OF_BODIES = {"volume": "volume_mm3", "centre x": "centre_mm", "centre y": "centre_mm", "centre z": "centre_mm"}

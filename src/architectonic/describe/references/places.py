@@ -30,7 +30,8 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View, is_standard
-from architectonic.family.records import ORIGIN, SELF, Body, BodyOperation, Datum, Point, Reference, Sketch, Socket
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import ORIGIN, SELF, Body, Datum, Point, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.sketch.curves import kinds, paths, piece

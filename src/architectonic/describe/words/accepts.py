@@ -21,22 +21,13 @@ class Accepts(NamedTuple):
     flat: bool = False
     round: bool = False
 
+    def __bool__(self) -> bool:
+        return bool(self.says)
 
-def _of(bodies: str, drawn: str, says: str, flat: bool = False, round: bool = False) -> Accepts:
+
+def accepting(bodies: str, drawn: str, says: str, flat: bool = False, round: bool = False) -> Accepts:
+    """What is accepted, its kinds parted by blanks."""
     return Accepts(frozenset(bodies.split()), frozenset(drawn.split()), says, flat, round)
 
 
-ACCEPTS = {
-    "": _of("", "", ""),
-    "region": _of("face", "region", "regions of sketches or flat faces"),
-    "face": _of("face", "", "faces"),
-    "edge": _of("edge", "", "edges"),
-    "path": _of("edge", "curve", "edges or curves that meet end to end"),
-    "plane": _of("face", "plane sketch", "a flat face or a plane", flat=True),
-    "line": _of("edge face", "curve axis", "an edge, a line, an axis or a round face", round=True),
-    "point": _of("vertex edge", "point end", "a vertex, an end, a point or a round edge for its centre"),
-    "place": _of("vertex edge face", "plane axis point curve end", "a vertex, an edge, a face, a plane, an axis or a point"),
-    "end": _of("face vertex", "plane point end", "the face, plane or point that it ends on"),
-    "divider": _of("face", "plane sketch curve", "a face, a plane or a sketch"),
-}  # fmt: skip
-"""What an open sentence takes, by what its active blank waits for ."""
+NOTHING = accepting("", "", "")

@@ -15,7 +15,6 @@ from architectonic.describe.drawn.curves import as_piece, as_region
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.references.planes import in_space, y_axis
 from architectonic.describe.results import CurveResult, Frame, Node, Picture, SketchResult, Spot
-from architectonic.describe.words.accepts import ACCEPTS
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.sketch.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
@@ -84,14 +83,14 @@ class Space:
             used = used_in_build(source) if isinstance(source, Part) else frozenset()
             for operation in _up_to(source.build, "" if faint else shown.until):
                 hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
-                if hidden and not (isinstance(operation, Sketch) and ACCEPTS[shown.gathering].drawn):
+                if hidden and not (isinstance(operation, Sketch) and shown.gathering.drawn):
                     continue
                 if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
                 value = evaluation.value(Node(what, scope, operation.id)) if what else None
                 if value is not None:
-                    quiet = hidden and shown.gathering not in ("region", "path")
+                    quiet = hidden and shown.gathering.drawn not in ({"region"}, {"curve"})
                     found.append(Thing(scope, operation, value, faint, quiet))
         return found
 
@@ -159,7 +158,7 @@ class Space:
     def hover(self, q: QPointF) -> bool:
         """Light what lies under the pointer; True when something else does now."""
         found, region = self.hit(q), None
-        if "region" in ACCEPTS[self.canvas.shown.gathering].drawn:
+        if "region" in self.canvas.shown.gathering.drawn:
             region = self.region_at(q)
         changed = (found, region) != (self.over, self.over_region)
         self.over, self.over_region = found, region

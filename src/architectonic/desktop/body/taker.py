@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from architectonic.describe.references.places import place_of
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import SketchResult
-from architectonic.describe.words.accepts import ACCEPTS, Accepts
+from architectonic.describe.words.accepts import Accepts
 from architectonic.desktop.body.space import Hit, Space
 from architectonic.desktop.body.view import BodyView
 from architectonic.family.records import Datum, Reference, Sketch
@@ -28,7 +28,7 @@ class Taker:
     @property
     def wants(self) -> Accepts:
         """What the active blank waits for."""
-        return ACCEPTS[self.canvas.shown.gathering]
+        return self.canvas.shown.gathering
 
     def click(self, q: QPointF) -> None:
         """Give the sentence what lies under a pixel, or say why it cannot be taken."""

@@ -8,6 +8,7 @@ from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from architectonic.describe.words.candidates import planes
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
@@ -17,7 +18,6 @@ from architectonic.exchange import dxf
 from architectonic.exchange.dxf import Plot
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model
-from architectonic.session.picking.choices import planes
 from architectonic.session.sketch.bringing import Brought, Wanted, bring
 
 UNITS = ["mm", "in", "cm", "m", "ft"]

@@ -7,15 +7,14 @@ import math
 from architectonic.base.errors import UserFault
 from architectonic.describe.references.planes import STANDARD
 from architectonic.describe.results import Frame, Node
-from architectonic.describe.words.accepts import ACCEPTS
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.render.tint import Pull
-from architectonic.session.open.subject import Pick
 from architectonic.session.picking import picked, picking
+from architectonic.session.picking.subject import Pick
 
 WAYS = {
     "upwards (z)": (0.0, 0.0, 1.0),
@@ -118,5 +117,5 @@ class InsideCommands:
         if not main.gathering:
             main.pick(picks)
             return
-        for kind, body, label in [p for p in picks if p not in main.picks and p[0] in ACCEPTS[main.gathering].bodies]:
+        for kind, body, label in [p for p in picks if p not in main.picks and p[0] in main.gathering.bodies]:
             main.gathered.emit(picked.reference(main.mesh(body, label), body.body, kind, label))

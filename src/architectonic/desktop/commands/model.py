@@ -9,51 +9,22 @@ from typing import Any, Literal
 from PyQt6.QtWidgets import QMenu
 
 from architectonic.base.ids import new_id
-from architectonic.describe.words.clauses import SENTENCES, Sentence
+from architectonic.describe.models.operations import SENTENCES
+from architectonic.describe.words.blanks import Bodies, Does, OneBody, Sentence
+from architectonic.describe.words.candidates import planes
 from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.datumcard import DatumCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
-from architectonic.family.records import (
-    MATCH,
-    AnyOperation,
-    BodyOperation,
-    Datum,
-    Model,
-    Part,
-    Reference,
-    Sketch,
-    Trace,
-)
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import MATCH, AnyOperation, Datum, Model, Part, Reference, Sketch, Trace
 from architectonic.family.scopes import configurations
 from architectonic.session.model import building
-from architectonic.session.picking.choices import picks, planes
-
-SHORT = {
-    "thicken": "Thicken",
-    "fillet": "Round",
-    "bevel": "Bevel",
-    "round_over": "Round over",
-    "bridge": "Bridge",
-    "shell": "Hollow",
-    "draft": "Tilt",
-    "split": "Split",
-    "combine": "Combine",
-    "move": "Move",
-    "turn": "Turn",
-    "align": "Align",
-    "mirror": "Mirror",
-    "scale": "Scale",
-    "back": "Put back",
-    "take_out": "Take out",
-}
-"""Words of the verb bar, where the title of a sentence is longer."""
 
 
 class ModelCommands:
@@ -65,12 +36,11 @@ class ModelCommands:
         prompt: Prompt,
         card: SentenceCard,
         feeds: FeedCard,
-        datums: DatumCard,
         traces: TraceCard,
         tools: DrawTools,
     ) -> None:
         self.desk, self.prompt, self.card, self.feeds, self.tools = desk, prompt, card, feeds, tools
-        self.datums, self.traces = datums, traces
+        self.traces = traces
         self._last = ""
         self.sketches = SketchCommands(desk, prompt, tools)
 
@@ -192,7 +162,7 @@ class ModelCommands:
 
     def new_datum(self, gives: str) -> None:
         """Open the sentence of a datum that fits what is chosen."""
-        self.datums.start(None, gives)
+        self.card.begin(gives)
 
     def _add(self, label: str, operation: AnyOperation) -> bool:
         """Put an operation in at the marker and choose it."""
@@ -218,15 +188,15 @@ class ModelCommands:
             document = self.desk.main.document
             if not isinstance(document, Part):
                 return False
-            return bool({"": True, "body": document.bodies, "move": building.moves(document)}[sentence.needs])
+            return sentence.needs(document)
 
-        short = SHORT.get(kind, sentence.title)
-        return Action(f"operation.{kind}", f"{sentence.title}…", partial(self.make, kind), can, short=f"{short}…")
+        short, title = f"{sentence.short or sentence.title}…", f"{sentence.title}…"
+        return Action(f"operation.{kind}", title, partial(self.make, kind), can, short=short, also=sentence.also)
 
     def _picked(self) -> dict[str, Any]:
         """What is chosen, by the blanks that it fills."""
         main = self.desk.main
-        faces, edges = picks(main.subject, "face"), picks(main.subject, "edge")
+        faces, edges = main.subject.picked("face"), main.subject.picked("edge")
         sketch, labels = main.regions
         regions = [Reference(item=sketch, label=label) for label in labels]
         flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
@@ -241,8 +211,8 @@ class ModelCommands:
         assert isinstance(document, Model)
         self._last = kind
         chosen = {**self._picked(), **(more or {})}
-        blanks = {b.takes: b.field for b in SENTENCES[kind][1].blanks}
-        if "does" in blanks or "bodies" not in blanks.keys() | {b for b in blanks if b == "body"}:
+        held = next((b for b in SENTENCES[kind][1].blanks if b.field == "acts_on"), None)
+        if not isinstance(held, Bodies) or isinstance(held, (Does, OneBody)):
             chosen.pop("acts_on", None)
         self.card.start(building.new(kind, document, chosen), True)
 
@@ -264,9 +234,7 @@ class ModelCommands:
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""
         record = self._chosen()
-        if isinstance(record, Datum):
-            self.datums.start(record)
-        elif record is not None:
+        if record is not None:
             self.card.start(record, False)
 
     def rename_operation(self) -> None:

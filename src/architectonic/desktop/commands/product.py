@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
+from architectonic.describe.words.candidates import points_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
@@ -15,7 +16,6 @@ from architectonic.family.scopes import Scope
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds.feeding import Offer
 from architectonic.session.picking import picked
-from architectonic.session.picking.choices import points_of
 from architectonic.session.product import planning
 from architectonic.session.product.planning import Start
 

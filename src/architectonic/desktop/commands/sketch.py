@@ -100,7 +100,7 @@ class SketchCommands:
             Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
             Action("dimension.play", "Play this dimension…", self.play, self._drives, short="Play…"),
             Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
-            Action("sketch.bevel", "Bevel the corner…", self.bevel_corner, lambda: self.tools.kinds() == ("line", "line")),
+            Action("sketch.chamfer", "Chamfer the corner…", self.chamfer_corner, lambda: self.tools.kinds() == ("line", "line")),
             *self.placing.actions(),
             *self.files.actions(),
             Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
@@ -238,9 +238,9 @@ class SketchCommands:
 
         self.prompt.ask("Text", [("words", self.tools.words), ("height of capitals", self.tools.height)], done, "Place")
 
-    def bevel_corner(self) -> None:
+    def chamfer_corner(self) -> None:
         """Ask how far along both chosen lines the corner is cut."""
-        self.prompt.ask("Bevel the corner", [("distance", "2 mm")], self.tools.bevel_corner)
+        self.prompt.ask("Chamfer the corner", [("distance", "2 mm")], self.tools.chamfer_corner)
 
     def round_corner(self) -> None:
         """Ask for the radius of the corner of the two chosen lines."""

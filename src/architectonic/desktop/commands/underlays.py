@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node, Picture
+from architectonic.describe.words.candidates import planes
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -18,7 +19,6 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Underlay
 from architectonic.quantities.compiled import complete, fixed_value
-from architectonic.session.picking.choices import planes
 from architectonic.session.sketch import underlays
 
 PICTURES = "Pictures (*.png *.jpg *.jpeg *.svg)"

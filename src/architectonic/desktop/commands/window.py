@@ -13,7 +13,6 @@ from architectonic.desktop.kit.actions import Action, Registry, Source
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.datumcard import DatumCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
@@ -32,14 +31,13 @@ class Commands:
         prompt: Prompt,
         card: SentenceCard,
         feeds: FeedCard,
-        datums: DatumCard,
         traces: TraceCard,
         tools: DrawTools,
         more: Sequence[Source],
     ) -> None:
         self.more = more
         self.families = FamilyCommands(desk, window, prompt)
-        self.models = ModelCommands(desk, prompt, card, feeds, datums, traces, tools)
+        self.models = ModelCommands(desk, prompt, card, feeds, traces, tools)
         self.desk, self.window, self.prompt = desk, window, prompt
 
     def registry(self) -> Registry:

@@ -23,6 +23,7 @@ class Action:
         enabled: asked whenever it is shown or triggered.
         keys: shortcut in Qt's notation, "" for none.
         short: a shorter title for the verb bar, where the selection says the rest.
+        also: other words that Find or do finds it by.
         menu: the menu it stands in: family, edit, document or view; "" for Find or do only.
     """
 
@@ -33,6 +34,7 @@ class Action:
     keys: str = ""
     menu: str = ""
     short: str = ""
+    also: tuple[str, ...] = ()
 
 
 class Source(Protocol):

@@ -9,15 +9,17 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node, Outcome
+from architectonic.describe.words.accepts import NOTHING, Accepts
 from architectonic.family import scopes
-from architectonic.family.records import AnyDocument, AnyOperation, BodyOperation, Family, Model, Reference
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.assembly.surroundings import looks_behind
 from architectonic.session.model.facts import things
-from architectonic.session.open.subject import Pick, Subject, picture_in
+from architectonic.session.picking.subject import Pick, Subject, picture_in
 
 
 class Present(Protocol):
@@ -56,7 +58,7 @@ class Pane(QObject):
         context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
         backdrop: whether what stands behind is shown.
         standing: the operation whose open sentence takes clicks; one that is not in the list yet for a new one.
-        gathering: what an open sentence takes by clicks (describe.words.accepts.ACCEPTS), "" for nothing.
+        gathering: what an open sentence takes by clicks now.
 
     Signals:
         changed: another document or configuration is shown.
@@ -87,14 +89,14 @@ class Pane(QObject):
         self.curves: list[str] = []
         self.constraint = ""
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
-        self.gathering = ""
+        self.gathering = NOTHING
         self.standing = ""
 
-    def gather(self, kind: str, picked: Sequence[Reference] = (), standing: str = "") -> None:
+    def gather(self, accepts: Accepts, picked: Sequence[Reference] = (), standing: str = "") -> None:
         """Let clicks go to an open sentence; what it has is lit."""
-        if not kind and not self.gathering and standing == self.standing:
+        if not accepts and not self.gathering and standing == self.standing:
             return
-        self.gathering, self.standing = kind, standing
+        self.gathering, self.standing = accepts, standing
         bodies = getattr(self.document, "bodies", {})
         at = self.at
         self.picks = [
@@ -102,8 +104,8 @@ class Pane(QObject):
             for r in picked
             if at is not None and r.item in bodies and r.label
         ]
-        self.curves = [r.label for r in picked if r.item not in bodies and kind == "path"]
-        regions = [r for r in picked if r.item not in bodies and kind == "region"]
+        self.curves = [r.label for r in picked if r.item not in bodies and accepts.drawn == {"curve"}]
+        regions = [r for r in picked if r.item not in bodies and "region" in accepts.drawn]
         last = regions[-1].item if regions else ""
         self.regions = (last, tuple(r.label for r in regions if r.item == last))
         self.selection_changed.emit()

@@ -11,7 +11,8 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.panels.madeofpainter import MadeOfPainter
 from architectonic.desktop.panels.rowplan import COLUMN, LEFT, MARKER, RowPlan, Rows
 from architectonic.family import edits, scopes
-from architectonic.family.records import BodyOperation, Combine, Family, Move, Shell, Solid, Split, TakeOut
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Family
 from architectonic.session.model import building
 from architectonic.session.model.entries import Entry, columns, entries
 
@@ -231,12 +232,11 @@ class MadeOf(Rows):
         """Change whether an operation acts on a body."""
         document = self.desk.main.document_id
         record = edits.operation(self.desk.family, document, operation)
-        fixed = isinstance(record, Combine) or not hasattr(record, "acts_on")
-        if fixed or not isinstance(record, BodyOperation) or getattr(record, "does", "") == "make":
+        if not isinstance(record, BodyOperation) or not record.takes_bodies:
             self.desk.told.emit("Which bodies this acts on follows from its sentence: edit that.", True)
             return
-        assert isinstance(record, (Solid, Shell, Split, Move, TakeOut))
-        acts = tuple(b for b in record.acts_on if b != body) if body in record.acts_on else (*record.acts_on, body)
+        old = record.changes
+        acts = tuple(b for b in old if b != body) if body in old else (*old, body)
         if not acts:
             self.desk.told.emit(f"{record.name} must act on at least one body; switch it off instead.", True)
             return

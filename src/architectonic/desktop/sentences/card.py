@@ -10,25 +10,21 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import replayed
+from architectonic.describe.models.operations import sentence_of
 from architectonic.describe.results import Node
-from architectonic.describe.words.accepts import ACCEPTS
-from architectonic.describe.words.clauses import Blank, Sentence, sentence_of, value_in
+from architectonic.describe.words.accepts import NOTHING
+from architectonic.describe.words.blanks import Blank, NearEnd, One, Sentence, value_in
+from architectonic.describe.words.datums import DATUMS, gives, way_of
 from architectonic.desktop.kit.cards import WrappedCard, clear
+from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.kit.theme import down_arrow
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.blanks import (
-    GATHERS,
-    DoesBlank,
-    EndBlank,
-    Filled,
-    FlagBlank,
-    PickBlank,
-    ValueBlank,
-    filled,
-)
+from architectonic.desktop.sentences.fields import EndField, Field, FlagField, ListField, ValueField
+from architectonic.desktop.sentences.picks import DoesField, PickField, field_for
 from architectonic.family import edits
-from architectonic.family.records import BodyOperation, Family, Model, Reference
-from architectonic.session.model import building
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Datum, Family, Model, Reference
+from architectonic.session.model import building, datums
 from architectonic.session.picking.directions import behind
 
 MORE = (
@@ -42,11 +38,25 @@ HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * 
 SEVERAL = "; again takes one out"
 
 
+STEPS = " Several names, parted by commas, make several steps."
+
+
+def _sentence(record: BodyOperation | Datum) -> Sentence:
+    return way_of(record) if isinstance(record, Datum) else sentence_of(record)
+
+
+def _heading(words: str) -> QLabel:
+    head = QLabel(words)
+    head.setStyleSheet("font-size: 14px; font-weight: 600;")
+    return head
+
+
 class SentenceCard(WrappedCard):
-    """Edits an operation on bodies, new or old. Enter keeps, Esc leaves the document as it was.
+    """Edits an operation on bodies or a datum, new or old. Enter keeps, Esc leaves the document as it was.
 
     Attributes:
-        blanks: by field of the record.
+        blanks: what holds each, by field of the record.
+        how: the other ways to say it, where there are any; name: what it is called, of a datum.
 
     Signals:
         ready: it opened with everything picked that it needs: what it makes is worth seeing.
@@ -58,9 +68,10 @@ class SentenceCard(WrappedCard):
         super().__init__(parent, 900)
         self.setStyleSheet(self.styleSheet() + MORE)
         self.desk = desk
-        self.record: BodyOperation | None = None
+        self.record: BodyOperation | Datum | None = None
         self.is_new = False
-        self.blanks: dict[str, Filled] = {}
+        self.blanks: dict[str, Field] = {}
+        self.how, self.name = ListBox(), QLineEdit()
         self._at = ""
         self._ids: list[str] = []
         self._turned_for: Reference | None = None
@@ -70,21 +81,12 @@ class SentenceCard(WrappedCard):
 
     # --- opening and closing --------------------------------------------------------------------------
 
-    def start(self, record: BodyOperation, is_new: bool) -> None:
-        """Open on an operation."""
-        self.record, self.is_new = record, is_new
-        clear(self.line)
-        self.blanks, self._asked, self._at = {}, {}, ""
+    def start(self, record: BodyOperation | Datum, is_new: bool) -> None:
+        """Open on an operation or a datum."""
         self._ids, self._turned_for = [], None
-        sentence = sentence_of(record)
-        self._add(self._head(sentence))
-        for blank in sentence.blanks:
-            self._add_blank(record, blank)
-        self.show()
-        self.raise_()
-        self._say_clauses()
+        self._open(record, is_new)
         empty = self._empty()
-        lists = [f for f, b in self.blanks.items() if b.blank.takes in ("plane", "line", "point", "place", "divider")]
+        lists = [f for f, b in self.blanks.items() if b.blank.accepts and b.blank.shape == "list"]
         first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
         self._infer()
         self.value.setFocus()
@@ -96,22 +98,95 @@ class SentenceCard(WrappedCard):
             self.ready.emit()
         self.preview()
 
-    def _head(self, sentence: Sentence) -> QLabel:
-        head = QLabel(sentence.title)
-        head.setStyleSheet("font-size: 14px; font-weight: 600;")
-        return head
+    def begin(self, gives: str) -> None:
+        """Open on a new datum of the kind that fits what is chosen: Plane, Axis or Point."""
+        self._begin(datums.fitting(self.desk.main.subject, gives))
+
+    def _begin(self, way: str) -> None:
+        try:
+            self.start(datums.begun(self.desk.main.subject, way), True)
+        except UserFault as fault:
+            self.desk.told.emit(fault.sentence, True)
+            if self.record is not None:  # the list goes back to the way that is shown
+                self._show_way()
+
+    def beside(self, plane: str, distance: float) -> None:
+        """A copy of a datum plane at a distance, as it is pulled."""
+        if not (isinstance(self.record, Datum) and self.is_new and "by.distance" in self.blanks):
+            self._begin("datum_offset")
+        base, far = self.blanks["by.plane"], self.blanks["by.distance"]
+        assert isinstance(base, ListField) and isinstance(far, ValueField)
+        base.take(Reference(item=plane))
+        far.field.setText(f"{distance:g} mm")
+        self.name.setFocus()
+        self.preview()
+
+    def _open(self, record: BodyOperation | Datum, is_new: bool) -> None:
+        self.record, self.is_new = record, is_new
+        clear(self.line)
+        self.blanks, self._asked, self._at = {}, {}, ""
+        sentence = _sentence(record)
+        if isinstance(record, Datum):
+            self._add_head(record, sentence, is_new)
+        else:
+            self._add(_heading(sentence.title))
+        for blank in sentence.blanks:
+            self._add_blank(record, blank)
+        self.show()
+        self.raise_()
+        self._say_clauses()
+
+    def _add_head(self, record: Datum, sentence: Sentence, is_new: bool) -> None:
+        """How it is placed, which can be changed, and what it is called."""
+        self._add(_heading("Datum" if is_new else "Change"))
+        self.how = ListBox()
+        for way in DATUMS.values():
+            if is_new or gives(way) == gives(sentence):
+                self.how.addItem(way.title, way.key)
+        self.how.setAccessibleName("how it is placed")
+        self._show_way()
+        self.how.currentIndexChanged.connect(lambda _: self._on_way())
+        self.name = QLineEdit(record.name)
+        self.name.setAccessibleName("name of the datum; several, parted by commas, make several")
+        self.name.setMinimumWidth(120)
+        self.name.textEdited.connect(lambda _: self._soon.start())
+        called = QLabel("called")
+        called.setObjectName("soft")
+        for widget in (self.how, called, self.name):
+            self._add(widget)
+
+    def _show_way(self) -> None:
+        assert isinstance(self.record, Datum)
+        self.how.blockSignals(True)
+        self.how.setCurrentIndex(self.how.findData(way_of(self.record).key))
+        self.how.blockSignals(False)
+
+    def _on_way(self) -> None:
+        """Another way to place it: what it is called stays."""
+        record, called, key = self.record, self.name.text(), self.how.currentData()
+        assert isinstance(record, Datum)
+        try:
+            made = datums.begun(self.desk.main.subject, key)
+        except UserFault as fault:
+            self.say(fault.sentence, True)
+            self._show_way()
+            return
+        kept = called if called != record.name or not self.is_new else made.name
+        self.start(
+            edits.replace(made, id=record.id, name=kept, switch=record.switch, stretch=record.stretch), self.is_new
+        )
 
     def _add(self, widget: QWidget) -> None:
         self.line.addWidget(widget)
         widget.show()
 
-    def _add_blank(self, record: BodyOperation, blank: Blank) -> None:
+    def _add_blank(self, record: BodyOperation | Datum, blank: Blank) -> None:
         value = value_in(record, blank.field)
-        made = filled(self.desk, blank, partial(self._on_changed, blank.field), record, value, self.is_new)
+        made = field_for(self.desk, blank, record, value, self.is_new, partial(self._on_changed, blank.field))
         self.blanks[blank.field] = made
         for widget in made.widgets:
             self._add(widget)
-            if blank.takes in GATHERS and not isinstance(widget, (QLabel, QLineEdit)):
+            if blank.accepts and not isinstance(widget, (QLabel, QLineEdit)):
                 widget.installEventFilter(self)
         if blank.clause:
             button = QPushButton(blank.clause)
@@ -124,13 +199,13 @@ class SentenceCard(WrappedCard):
 
     @property
     def value(self) -> QWidget:
-        """The field that the keyboard starts in: the first value, else the first blank that is picked."""
-        for blank in self.blanks.values():
-            if isinstance(blank, EndBlank) and not blank.near:
-                return blank.field
-            if isinstance(blank, ValueBlank) and blank.blank.field not in self._asked:
-                return blank.field
-        clicked = [b for b in self.blanks.values() if b.blank.takes in GATHERS] or list(self.blanks.values())
+        """What the keyboard starts in: a name, the first value, else the first blank that is picked."""
+        if isinstance(self.record, Datum):
+            return self.name
+        first = next((f for b in self.blanks.values() if (f := b.first) is not None), None)
+        if first is not None:
+            return first
+        clicked = [b for b in self.blanks.values() if b.blank.accepts] or list(self.blanks.values())
         found = next((b.widgets[-1] for b in clicked if b.widgets), None)
         return found if found is not None else self
 
@@ -143,7 +218,7 @@ class SentenceCard(WrappedCard):
     def _close(self) -> None:
         self._soon.stop()
         self.record = None
-        self.desk.main.gather("")
+        self.desk.main.gather(NOTHING)
         self.hide()
 
     # --- blanks ---------------------------------------------------------------------------------------
@@ -176,7 +251,7 @@ class SentenceCard(WrappedCard):
 
     def _on_changed(self, field: str) -> None:
         blank = self.blanks[field]
-        if isinstance(blank, PickBlank):
+        if isinstance(blank, PickField):
             if blank.button.isChecked() and self._at != field:
                 self._turn_to(field)
             elif not blank.button.isChecked() and self._at == field:
@@ -188,7 +263,7 @@ class SentenceCard(WrappedCard):
     def _infer(self) -> None:
         """A new cut goes into the material, until a person says which way."""
         flip, does, regions = (self.blanks.get(k) for k in ("flip", "acts_on", "regions"))
-        if not (self.is_new and isinstance(flip, FlagBlank) and isinstance(does, DoesBlank) and regions is not None):
+        if not (self.is_new and isinstance(flip, FlagField) and isinstance(does, DoesField) and regions is not None):
             return
         if flip.by_hand or not regions.picked or "far" not in self.blanks:
             return
@@ -200,7 +275,7 @@ class SentenceCard(WrappedCard):
     def _turn_to_target(self, code: str) -> bool:
         """The end that was picked lies on the other side: turn round, once, unless a person has said which way."""
         flip, far = self.blanks.get("flip"), self.blanks.get("far")
-        if code != "extrude.length" or not isinstance(flip, FlagBlank) or far is None or not far.picked:
+        if code != "extrude.length" or not isinstance(flip, FlagField) or far is None or not far.picked:
             return False
         if flip.by_hand or far.picked[0] == self._turned_for:
             return False
@@ -214,25 +289,27 @@ class SentenceCard(WrappedCard):
             asked = self._asked.get(field)
             blank.show(asked is None or asked.isChecked())
         near, far = self.blanks.get("near"), self.blanks.get("far")
-        if isinstance(near, EndBlank) and isinstance(far, EndBlank):
+        if isinstance(near, EndField) and isinstance(far, EndField):
             near.show(far.choice.currentData() != "both")
         active = self._active()
         self.desk.main.gather(
-            GATHERS.get(active.blank.takes, "") if active else "",
+            active.blank.accepts if active else NOTHING,
             active.picked if active else (),
             self.record.id if self.record else "",
         )
         self.place()
 
-    def _empty(self) -> PickBlank | None:
+    def _empty(self) -> PickField | None:
         """The first blank that waits for clicks; those of clauses that are not asked for do not."""
         for field, blank in self.blanks.items():
             asked = self._asked.get(field)
-            if isinstance(blank, PickBlank) and not blank.picked and (asked is None or asked.isChecked()):
+            needed = isinstance(blank, PickField) and not blank.blank.optional
+            if needed and not blank.picked and (asked is None or asked.isChecked()):
+                assert isinstance(blank, PickField)
                 return blank
         return None
 
-    def _active(self) -> Filled | None:
+    def _active(self) -> Field | None:
         asked = self._asked.get(self._at)
         return self.blanks.get(self._at) if asked is None or asked.isChecked() else None
 
@@ -264,23 +341,25 @@ class SentenceCard(WrappedCard):
             asked = self._asked.get(field)
             if asked is not None and not asked.isChecked():
                 given[field] = () if isinstance(value_in(record, field), tuple) else None
-            elif blank.blank.takes == "near":
+            elif isinstance(blank.blank, NearEnd):
                 given = {"near": None, **blank.read(family, document), **given}
             else:
                 given |= blank.read(family, document)
-        inner = {k.removeprefix("by."): v for k, v in given.items() if k.startswith("by.")}
-        fields = {k: v for k, v in given.items() if not k.startswith("by.")}
-        if inner:
-            fields["by"] = edits.replace(record.by, **inner)  # type: ignore[attr-defined]
+        sentence, before = _sentence(record), self.desk.main.after_marker
+        if sentence.by is not None:
+            by = building.placed(sentence, given)
+            given = {**{k: v for k, v in given.items() if not k.startswith("by.")}, "by": by}
+        if isinstance(record, Datum):
+            for held in self.blanks.values():
+                if isinstance(held.blank, One) and not held.blank.optional and not held.picked:
+                    told = f"there is no {held.blank.keyword} to take yet"
+                    raise UserFault(told, self.name.text(), f"click {held.blank.accepts.says}")
+            made = edits.replace(record, name=self.name.text(), **given)
+            return datums.store(family, document.id, made, before, replayed(self._ids))
         name = getattr(self.blanks.get("acts_on"), "body_name", None)
-        return building.store(
-            family,
-            document.id,
-            edits.replace(record, **fields),
-            self.desk.main.after_marker,
-            name.text().strip() if name is not None and self.is_new else "",
-            replayed(self._ids),
-        )
+        body_name = name.text().strip() if name is not None and self.is_new else ""
+        made_by = edits.replace(record, **given)
+        return building.store(family, document.id, made_by, before, body_name, replayed(self._ids))
 
     def preview(self) -> None:
         """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""
@@ -298,19 +377,21 @@ class SentenceCard(WrappedCard):
         if active is None:
             self.say(HINT)
             return
-        several = SEVERAL if isinstance(active, PickBlank) else ""
-        self.say(f"Click {ACCEPTS[GATHERS[active.blank.takes]].says} in the canvas{several}.")
+        several = SEVERAL if isinstance(active, PickField) else ""
+        steps = STEPS if isinstance(self.record, Datum) and "by.distance" in self.blanks else ""
+        self.say(f"Click {active.blank.accepts.says} in the canvas{several}.{steps}")
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""
         if self.record is None or self.desk.evaluation is None or self.desk.main.at is None:
             return
         empty = self._empty()
-        if empty is not None and "faces" not in self.blanks:  # it is asked for, not missed; open faces may stay empty
+        if empty is not None:  # it is asked for, not missed
             if empty is not self._active():
                 self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
             return
-        outcome = self.desk.evaluation.outcomes.get(Node("state", self.desk.main.at, self.record.id))
+        what = "frame" if isinstance(self.record, Datum) else "state"
+        outcome = self.desk.evaluation.outcomes.get(Node(what, self.desk.main.at, self.record.id))
         if outcome is not None and outcome.problem is not None and not self._turn_to_target(outcome.problem.code):
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
@@ -321,7 +402,8 @@ class SentenceCard(WrappedCard):
             return
         self.desk.preview(None, evaluate=False)
         verb = "new" if self.is_new else "change"
-        if self.desk.apply(f"{verb} {record.name}", self.edited):
+        named = f"datum {self.name.text().strip()}" if isinstance(record, Datum) and self.is_new else record.name
+        if self.desk.apply(f"{verb} {named}", self.edited):
             self._close()
             if self.is_new and self.desk.main.until:
                 self.desk.main.until = record.id

@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.words.blanks import Edges, Path
 from architectonic.desktop.body.planepull import FINE, round_step
+from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
-from architectonic.desktop.sentences.blanks import EndBlank, FlagBlank, PickBlank
+from architectonic.desktop.sentences.card import SentenceCard
+from architectonic.desktop.sentences.fields import EndField, FlagField
+from architectonic.desktop.sentences.picks import PickField
 from architectonic.quantities import units
 from architectonic.quantities.compiled import complete
 from architectonic.session.picking.directions import place_of
 from architectonic.session.tables import checks
-
-if TYPE_CHECKING:
-    from architectonic.desktop.body.canvas import BodyCanvas
-    from architectonic.desktop.sentences.card import SentenceCard
 
 SQUARE_ON = 1e-6
 """Pixels squared of a millimetre below which the arrow points at the eye."""
@@ -37,7 +36,7 @@ class PushHandle:
         canvas: where it stands; card: the sentence.
     """
 
-    def __init__(self, canvas: BodyCanvas, card: SentenceCard) -> None:
+    def __init__(self, canvas: BodyView, card: SentenceCard) -> None:
         self.canvas, self.card = canvas, card
         self._grip: QPointF | None = None
         self._moved = False
@@ -45,15 +44,15 @@ class PushHandle:
     # --- what the sentence says -----------------------------------------------------------------------
 
     @property
-    def _flip(self) -> FlagBlank | None:
+    def _flip(self) -> FlagField | None:
         found = self.card.blanks.get("flip")
-        return found if isinstance(found, FlagBlank) and self.card.record is not None else None
+        return found if isinstance(found, FlagField) and self.card.record is not None else None
 
     def way(self) -> tuple[np.ndarray, np.ndarray] | None:
         """Where the arrow begins, and its unit direction as the sentence stands; None without a place for it."""
         flip = self._flip
-        pick = next((b for b in self.card.blanks.values() if isinstance(b, PickBlank) and b.picked), None)
-        if flip is None or pick is None or "by.x" in self.card.blanks or pick.blank.takes in ("edges", "path"):
+        pick = next((b for b in self.card.blanks.values() if isinstance(b, PickField) and b.picked), None)
+        if flip is None or pick is None or "by.x" in self.card.blanks or isinstance(pick.blank, (Edges, Path)):
             return None
         found = place_of(self.canvas.shown.subject, pick.picked[0])
         if found is None:
@@ -65,7 +64,7 @@ class PushHandle:
         """How far the sentence goes, mm; None when it says no distance."""
         far, at = self.card.blanks.get("far"), self.canvas.shown.at
         evaluation = self.canvas.desk.settled
-        if not isinstance(far, EndBlank) or far.choice.currentData() != "distance" or at is None or evaluation is None:
+        if not isinstance(far, EndField) or far.choice.currentData() != "distance" or at is None or evaluation is None:
             return None
         try:
             text = complete(far.field.text().strip(), "length", "mm")
@@ -109,7 +108,7 @@ class PushHandle:
         )
         step = flat[1, :2] - flat[0, :2]
         size = float(step @ step)
-        if self.distance() is None or not isinstance(far, EndBlank):
+        if self.distance() is None or not isinstance(far, EndField):
             return True
         if size < SQUARE_ON:
             self.canvas.desk.told.emit("Turn the view first: it goes straight away from you.", False)

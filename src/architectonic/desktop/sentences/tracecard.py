@@ -16,6 +16,7 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import identifier, offered
+from architectonic.family.references import After
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
@@ -128,8 +129,9 @@ class TraceCard(WrappedCard):
             document = self.desk.family.documents[key]
             for o in getattr(document, "build", ()):
                 if hasattr(o, "does") or hasattr(o, "edges"):
-                    self.stage.addItem(f"as after {o.name} of {document.name}", f"after:{o.id}")
-        self.stage.setCurrentIndex(max(0, self.stage.findData(shown)))
+                    self.stage.addItem(f"as after {o.name} of {document.name}", After(after=o.id))
+        same = (i for i in range(self.stage.count()) if self.stage.itemData(i) == shown)
+        self.stage.setCurrentIndex(next(same, 0))
         self.stage.blockSignals(False)
 
     # --- choosing -------------------------------------------------------------------------------------

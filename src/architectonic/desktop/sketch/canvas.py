@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QLineEdit
 
 from architectonic.describe.drawn.curves import as_region
 from architectonic.describe.drawn.readings import samples
-from architectonic.describe.words.accepts import ACCEPTS
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.pane.pane import Pane
@@ -151,7 +150,7 @@ class LayoutCanvas(SketchView):
             return
         many = bool(keys & Qt.KeyboardModifier.ShiftModifier)
         landed, region = self.tools.snapped(q), self.region_at(q)
-        if ACCEPTS[self.shown.gathering].drawn:
+        if self.shown.gathering.drawn:
             self._give(q, landed.place, region)
             return
         free = self.solved.free if self.solved else ()
@@ -171,7 +170,7 @@ class LayoutCanvas(SketchView):
     def _give(self, q: QPointF, place: str, region: str) -> None:
         """A click that goes to an open sentence."""
         assert self.sketch is not None
-        wants = ACCEPTS[self.shown.gathering].drawn
+        wants = self.shown.gathering.drawn
         if "sketch" in wants:
             self.shown.gathered.emit(Reference(item=self.sketch.id))
             return

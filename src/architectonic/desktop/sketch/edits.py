@@ -149,11 +149,13 @@ class SketchEdits:
         key = self.canvas.shown.constraint
         return self.apply("drive or read a dimension", lambda s: holding.turn_over(s, key))
 
-    def bevel_corner(self, distance: str) -> bool:
+    def chamfer_corner(self, distance: str) -> bool:
         """Cut the corner of the two chosen lines."""
         chosen = list(self.canvas.shown.curves)
         return self._let_go(
-            self.apply(f"bevel a corner, {distance}", lambda s: shapes.bevel_corner(s, chosen[0], chosen[1], distance))
+            self.apply(
+                f"chamfer a corner, {distance}", lambda s: shapes.chamfer_corner(s, chosen[0], chosen[1], distance)
+            )
         )
 
     def round_corner(self, radius: str) -> bool:

@@ -14,7 +14,8 @@ from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cells import KIND, ROW_HEIGHT, Cell, CellDelegate, decimals
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import BodyOperation, Layout, Parameter, Part
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Layout, Parameter, Part
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
 

@@ -8,7 +8,8 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-Entry = tuple[str, Callable[[], object]]
+Entry = tuple[str, Callable[[], object], tuple[str, ...]]
+"""Title, what it does, and other words that it is found by."""
 
 
 def score(words: str, text: str) -> float:
@@ -21,6 +22,14 @@ def score(words: str, text: str) -> float:
         total += 3.0 if at == position else (2.0 if at == 0 or not found[at - 1].isalnum() else 1.0)
         position = at + 1
     return total / (1 + len(text) / 60)
+
+
+def _fit(words: str, text: str, also: tuple[str, ...]) -> float:
+    """How well a title fits, or one of the other words of the trade for it; anything does while nothing is typed."""
+    if not words:
+        return 1.0
+    others = [score(words, w) for w in also if w.startswith(words.lower())]
+    return max(score(words, text), *others) if others else score(words, text)
 
 
 class FindOrDo(QFrame):
@@ -58,7 +67,7 @@ class FindOrDo(QFrame):
         self.field.setFocus()
 
     def _fill(self, words: str) -> None:
-        ranked = [(score(words, text) if words else 1.0, k, text, run) for k, (text, run) in enumerate(self._all)]
+        ranked = [(_fit(words, text, also), k, text, run) for k, (text, run, also) in enumerate(self._all)]
         self.list.clear()
         for _, _, text, run in sorted((r for r in ranked if r[0] > 0), key=lambda r: (-r[0], r[1]))[:40]:
             item = QListWidgetItem(text)

@@ -93,11 +93,11 @@ def findable(
     go: Callable[[str, str], object],
 ) -> list[Entry]:
     """Everything that Find or do knows: actions, documents, values, operations."""
-    found: list[Entry] = [(a.title.rstrip("…"), a.run) for a in actions.actions.values() if a.enabled()]
+    found: list[Entry] = [(a.title.rstrip("…"), a.run, a.also) for a in actions.actions.values() if a.enabled()]
     for document in desk.family.documents.values():
-        found.append((f"{document.name} ({document.kind})", partial(desk.show, document.id)))
+        found.append((f"{document.name} ({document.kind})", partial(desk.show, document.id), ()))
         for key, item in values_of(document):
-            found.append((f"{document.name}: {key}", partial(focus, document.id, item.id)))
+            found.append((f"{document.name}: {key}", partial(focus, document.id, item.id), ()))
         for operation in getattr(document, "build", ()):
-            found.append((f"{document.name}: {operation.name}", partial(go, document.id, operation.id)))
+            found.append((f"{document.name}: {operation.name}", partial(go, document.id, operation.id), ()))
     return found

@@ -38,7 +38,6 @@ from architectonic.desktop.panels.rightside import RightSide
 from architectonic.desktop.product.map import MapCanvas
 from architectonic.desktop.product.plan import PlanCanvas
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.datumcard import DatumCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.lookback import LookBack
 from architectonic.desktop.sentences.pushhandle import PushHandle
@@ -88,7 +87,6 @@ class Shell(QWidget):
         self.feed_card = FeedCard(self.area, desk, self.beside.sketches)
         self.prompt = Prompt(self.area)
         self.list_card = ListCard(self.area)
-        self.datum_card = DatumCard(self.area, desk)
         self.trace_card = TraceCard(self.area, desk, self.sketches)
         self.work_card = WorkCard(self.area, desk.work)
         self.cards = (
@@ -96,7 +94,6 @@ class Shell(QWidget):
             self.prompt,
             self.card,
             self.feed_card,
-            self.datum_card,
             self.trace_card,
             self.work_card,
         )
@@ -113,7 +110,6 @@ class Shell(QWidget):
             self.prompt,
             self.card,
             self.feed_card,
-            self.datum_card,
             self.trace_card,
             self.sketches.tools,
             [
@@ -216,14 +212,12 @@ class Shell(QWidget):
         self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
-        self.bodies.pulled.connect(self.datum_card.beside)
+        self.bodies.pulled.connect(self.card.beside)
         desk.main.changed.connect(self.refresh)
         desk.beside.changed.connect(self._on_beside)
         desk.evaluated.connect(self.card.refresh)
         self.bodies.covered = partial(_covered, self.verbs, self.card)
         self.card.ready.connect(partial(self.show_tab, "Bodies"))
-        desk.evaluated.connect(self.datum_card.refresh)
-        desk.main.changed.connect(self.datum_card.leave)
         desk.main.changed.connect(self.trace_card.leave)
         desk.main.changed.connect(self.card.leave)
         desk.main.changed.connect(self.feed_card.leave)

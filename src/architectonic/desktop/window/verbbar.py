@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QWidget
 
+from architectonic.describe.models.operations import OPERATIONS
 from architectonic.desktop.commands.sketch import CONSTRAINTS, DIMENSIONS, INNER
 from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.kit.cards import clear
@@ -11,6 +12,16 @@ from architectonic.desktop.kit.flow import Flow
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.desktop.sketch.tools import GROUPS
+
+
+def _operations() -> dict[str, tuple[str, ...]]:
+    """Verbs of operations that share a button, by the one that it begins with; read from the declarations."""
+    found: dict[str, list[str]] = {}
+    for kind in OPERATIONS.values():
+        keys = [f"operation.{s.key}" for s in kind.sentences if s.key != "back"]
+        found.setdefault(f"operation.{kind.main}" if kind.main else keys[0], []).extend(keys)
+    return {key: tuple(members) for key, members in found.items()}
+
 
 VERBS = {
     "Values": (
@@ -39,10 +50,7 @@ VERBS = {
         "sketch.new",
         "datum.new",
         "feed.new",
-        "operation.extrude",
-        "operation.fillet",
-        "operation.shell",
-        "operation.split",
+        *_operations(),
         "body.edit",
         "view.open",
         "document.export",
@@ -60,7 +68,7 @@ CHOSEN = (
     "choose.letters",
     *(f"constrain.{kind}" for kind in CONSTRAINTS),
     "sketch.round",
-    "sketch.bevel",
+    "sketch.chamfer",
     "copies.offset",
     "place.move",
     "choose.chain",
@@ -92,26 +100,7 @@ FAMILIES = {
     "choose.chain": ("choose.chain", "choose.kind"),
     "underlay.move": ("underlay.move", "underlay.straighten"),
     "datum.new": ("datum.new", "datum.axis", "datum.point"),
-    "operation.extrude": (
-        "operation.extrude",
-        "operation.revolve",
-        "operation.sweep",
-        "operation.loft",
-        "operation.rib",
-    ),
-    "operation.fillet": ("operation.fillet", "operation.bevel", "operation.round_over"),
-    "operation.shell": ("operation.shell", "operation.draft", "operation.thicken"),
-    "operation.split": (
-        "operation.split",
-        "operation.combine",
-        "operation.bridge",
-        "operation.move",
-        "operation.turn",
-        "operation.align",
-        "operation.mirror",
-        "operation.scale",
-        "operation.take_out",
-    ),
+    **_operations(),
     "pick.like": ("pick.like", "pick.chain", "pick.around", "pick.made"),
     "view.open": ("view.open", "view.draft"),
     "rule.new": ("rule.new", "guard.new", "guard.body"),

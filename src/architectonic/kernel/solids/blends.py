@@ -1,4 +1,4 @@
-"""Rounded and bevelled edges with labels."""
+"""Rounded and chamfered edges with labels."""
 
 from __future__ import annotations
 
@@ -49,11 +49,11 @@ def _built(body: Labelled, algorithm: Any) -> tuple[Any, Any] | None:
     return shape, algorithm
 
 
-class Bevel(NamedTuple):
-    """How edges are bevelled: at a distance on the first face; on the other at the same, at another, or by an angle.
+class Chamfer(NamedTuple):
+    """How edges are chamfered: at a distance on the first face; on the other at the same, at another, or by an angle.
 
     Attributes:
-        angle: rad, between the bevel and the first face.
+        angle: rad, between the chamfer and the first face.
     """
 
     distance: float
@@ -61,8 +61,8 @@ class Bevel(NamedTuple):
     angle: float | None = None
 
 
-def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operation: str) -> Labelled:
-    """Bevel edges.
+def chamfer(body: Labelled, edges: dict[str, Any], how: Chamfer, other: bool, operation: str) -> Labelled:
+    """Chamfer edges.
 
     Labels: as those of `fillet`.
 
@@ -73,7 +73,7 @@ def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operat
         KernelRefusal: there is no room for it.
     """
 
-    _refuse_smooth(body, edges, "bevel")
+    _refuse_smooth(body, edges, "chamfer")
 
     def attempt(share: float, chosen: dict[str, Any]) -> tuple[Any, Any] | None:
         algorithm = BRepFilletAPI_MakeChamfer(body.shape)
@@ -93,7 +93,7 @@ def bevel(body: Labelled, edges: dict[str, Any], how: Bevel, other: bool, operat
     done = attempt(1.0, edges)
     if done is None:
         bad = at_fault(edges, lambda chosen: attempt(1.0, chosen) is not None)
-        raise KernelRefusal(f"there is no room for a bevel of {how.distance:g} mm{_where(bad, edges)}", bad)
+        raise KernelRefusal(f"there is no room for a chamfer of {how.distance:g} mm{_where(bad, edges)}", bad)
     return _named(body, *done, operation)
 
 

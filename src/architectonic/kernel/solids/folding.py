@@ -1,4 +1,4 @@
-"""Whether rounds and bevels run into walls that they do not touch, or fold over: the kernel calls both valid."""
+"""Whether rounds and chamfers run into walls that they do not touch, or fold over: the kernel calls both valid."""
 
 from __future__ import annotations
 

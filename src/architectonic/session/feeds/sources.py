@@ -15,7 +15,7 @@ from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Me
 from architectonic.family.walk import items, pointers_in
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.session.open.session import Session
-from architectonic.session.open.subject import Subject
+from architectonic.session.picking.subject import Subject
 
 MANY = 60
 """Own values beyond which a document shows them on its canvas only."""

@@ -45,6 +45,7 @@ from architectonic.family.records import (
     Trace,
     Witness,
 )
+from architectonic.family.references import Stage
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
@@ -237,7 +238,7 @@ class Wish(NamedTuple):
     Attributes:
         own: as curves drawn here, that follow nothing.
         offset: a distance as typed; "" for none; side: +1 left of the chain or inside it, -1 the other.
-        stage: of own bodies "here"; of others "finished", or "after:" an operation.
+        stage: of own bodies "here"; of others "finished", or as after an operation.
         among: the assembly that neighbours are seen through, "" for none.
     """
 
@@ -245,7 +246,7 @@ class Wish(NamedTuple):
     own: bool = False
     offset: str = ""
     side: int = 1
-    stage: str = "finished"
+    stage: Stage = "finished"
     name: str = ""
     among: str = ""
 
@@ -303,7 +304,7 @@ def _hint(thing: Traceable) -> tuple[float, ...]:
 
 def _own_reference(thing: Traceable, wish: Wish) -> Reference:
     label = "" if wish.how == "section" else thing.label
-    stage = "here" if thing.takes in ("edge", "vertex", "axis") and thing.label else "finished"
+    stage: Stage = "here" if thing.takes in ("edge", "vertex", "axis") and thing.label else "finished"
     return Reference(of=SELF, item=thing.item, stage=stage, label=label, witness=thing.witness)
 
 

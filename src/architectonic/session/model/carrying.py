@@ -12,13 +12,13 @@ from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.results import SketchResult
 from architectonic.family import edits
 from architectonic.family.names import free_name
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     ORIGIN,
     SELF,
     STANDARD,
     AnyOperation,
     Body,
-    BodyOperation,
     Datum,
     Expression,
     Family,

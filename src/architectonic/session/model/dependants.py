@@ -6,7 +6,9 @@ from typing import NamedTuple
 
 from architectonic.base.labels import atoms
 from architectonic.family import edits
-from architectonic.family.records import SELF, BodyOperation, Constraint, Family, Instance, Reference, Sketch, ValueRef
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import SELF, Constraint, Family, Instance, Reference, Sketch, ValueRef
+from architectonic.family.references import operation_of
 from architectonic.family.walk import items, pointers_in
 
 
@@ -57,4 +59,4 @@ def _taken(p: Reference | ValueRef, operation: str, bodies: tuple[str, ...], val
         return "takes an edge of its faces" if p.label.startswith("(") else "takes a face that it made"
     if p.item in bodies:
         return "takes its body"
-    return "takes the model as it is after it" if p.stage == f"after:{operation}" else ""
+    return "takes the model as it is after it" if operation_of(p.stage) == operation else ""

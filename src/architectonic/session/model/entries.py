@@ -5,24 +5,16 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
+from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
-from architectonic.describe.words.clauses import sentence
 from architectonic.family import scopes
-from architectonic.family.records import (
-    AnyOperation,
-    Assembly,
-    BodyOperation,
-    Guard,
-    Model,
-    Rule,
-    Sketch,
-    Underlay,
-)
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import AnyOperation, Assembly, Guard, Model, Rule, Sketch, Underlay
 from architectonic.family.stretches import Stretch, stretches
 from architectonic.render.palette import colour_of
-from architectonic.session.open.subject import Subject
+from architectonic.session.picking.subject import Subject
 
 
 class Entry(NamedTuple):

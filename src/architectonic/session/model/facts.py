@@ -13,13 +13,14 @@ from architectonic.describe.results import ModelState, Node, Outcome
 from architectonic.describe.words.sentences import face_words, place_words
 from architectonic.family import scopes
 from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.family.references import After, Stage
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.quantities import units
 from architectonic.session.model import measuring
-from architectonic.session.open.subject import Subject
 from architectonic.session.picking import picked
 from architectonic.session.picking.picked import witness
+from architectonic.session.picking.subject import Subject
 
 Rows = list[tuple[str, str]]
 Answers = Callable[[Iterable[Node]], Mapping[Node, Outcome]]
@@ -30,7 +31,7 @@ def things(subject: Subject) -> tuple[Reference, ...]:
     found = []
     for kind, body, label in subject.picks:
         own = body.at == subject.at
-        stage = f"after:{subject.until}" if own and subject.until else "finished"
+        stage: Stage = After(after=subject.until) if own and subject.until else "finished"
         of = SELF if own else body.document
         seen = picked.reference(subject.mesh(body), body.body, kind, label, stage, of)
         context = Context(path=(subject.at.document, *body.path)) if body.path else None

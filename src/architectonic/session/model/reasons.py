@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.base.labels import atoms
-from architectonic.describe.words.clauses import sentence
+from architectonic.describe.models.operations import sentence
 from architectonic.describe.words.sentences import face_words
 from architectonic.family import names
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     SELF,
     Assembly,
-    BodyOperation,
     Datum,
     Family,
     Layout,

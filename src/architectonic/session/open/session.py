@@ -11,7 +11,8 @@ from architectonic.check import impact as impacts
 from architectonic.exchange import folder
 from architectonic.family import edits
 from architectonic.family import scopes as sizes
-from architectonic.family.records import MATCH, BodyOperation, Family, Parameter
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import MATCH, Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress

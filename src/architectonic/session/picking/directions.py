@@ -11,8 +11,8 @@ from architectonic.describe.results import Frame, Node, PlacedRegion, SketchResu
 from architectonic.family.records import Model, Reference
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.render.camera import BodyMesh
-from architectonic.session.open.subject import Subject
 from architectonic.session.picking.picked import witness
+from architectonic.session.picking.subject import Subject
 
 
 def place_of(subject: Subject, reference: Reference) -> tuple[np.ndarray, np.ndarray] | None:

@@ -7,6 +7,7 @@ import numpy as np
 from architectonic.base import tolerance
 from architectonic.base.labels import pair
 from architectonic.family.records import SELF, Reference, Witness
+from architectonic.family.references import Stage
 from architectonic.render.camera import BodyMesh
 
 
@@ -53,7 +54,7 @@ def _digits(value: float) -> float:
 
 
 def reference(
-    mesh: BodyMesh | None, body: str, kind: str, label: str, stage: str = "here", of: str = SELF
+    mesh: BodyMesh | None, body: str, kind: str, label: str, stage: Stage = "here", of: str = SELF
 ) -> Reference:
     """A reference to a picked face, edge or vertex of a body."""
     seen = witness(mesh.at_home, kind, label) if mesh is not None else None

@@ -99,16 +99,16 @@ def circle_through(editing: Sketching, points: list[Snapped]) -> str:
     return key
 
 
-def bevel_corner(editing: Sketching, first: str, second: str, distance: str) -> str:
+def chamfer_corner(editing: Sketching, first: str, second: str, distance: str) -> str:
     """A straight cut across the corner of two lines, equally far along both; the distances are dimensions.
 
     Raises:
         UserFault: not two lines that share an end, or no room for the cut.
     """
-    i, j, corner, far = _corner(editing, first, second, "bevel")
+    i, j, corner, far = _corner(editing, first, second, "chamfer")
     d = editing.measure(distance)
     if d < tolerance.FEATURE or d >= min(math.dist(p, corner) for p in far):
-        raise UserFault(f"there is no room for a bevel of {d:g} mm", editing.drawing.sketch.name, "make it smaller")
+        raise UserFault(f"there is no room for a chamfer of {d:g} mm", editing.drawing.sketch.name, "make it smaller")
     tip = editing.drawing.point(corner)
     cuts = [tuple(corner[k] + d * (p[k] - corner[k]) / math.dist(p, corner) for k in (0, 1)) for p in far]
     editing.shorten(first, i, (cuts[0][0], cuts[0][1]))

@@ -18,15 +18,7 @@ from architectonic.describe.drawn.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
-from architectonic.family.records import (
-    DIMENSIONS,
-    Constraint,
-    Family,
-    Parameter,
-    Sketch,
-    Trace,
-    quantity_of,
-)
+from architectonic.family.records import DIMENSIONS, Constraint, Family, Parameter, Sketch, Trace, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.quantities.units import DEFAULT_UNIT

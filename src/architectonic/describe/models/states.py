@@ -1,0 +1,100 @@
+"""States of a model: what its bodies are after each operation.
+
+An operation that is off or failing passes its input on; nothing downstream can tell but by its status.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from architectonic.base.problem import Problem
+from architectonic.describe.models.operations import OPERATIONS
+from architectonic.describe.recipes import BodyInput
+from architectonic.describe.references.value import evaluate
+from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, Value, fault, needed
+from architectonic.describe.view import View
+from architectonic.family.operations.base import BodyOperation
+from architectonic.family.records import Body
+from architectonic.quantities.units import DENSITY
+
+NOTHING = BodyInput()
+
+
+class Passed(Exception):
+    """Raised by a plan of an operation: it gives its input, with this status."""
+
+    def __init__(self, state: ModelState, problem: Problem | None) -> None:
+        super().__init__(state.status)
+        self.outcome = Outcome(state, problem)
+
+
+def plan_state(view: View, node: Node) -> Plan:
+    """Bodies after an operation."""
+    record = view.record(node)
+    if not isinstance(record, BodyOperation):
+        raise fault("operation.missing", "the stage it takes from is gone", "choose another stage", "missing")
+    previous = view.previous(node, record.id)
+    given, cause = ModelState(), None
+    if previous is not None:
+        (outcome,) = yield [previous]
+        given, cause = needed(outcome), outcome.problem
+    if not view.is_on(node, record):
+        return ModelState(given.bodies, "off", "switched off")
+    try:
+        value = yield from OPERATIONS[type(record)].plan(view, node, record, given)
+    except NodeFault as problem:
+        if problem.problem.severity == "off":
+            return ModelState(given.bodies, "off", problem.problem.what)
+        raise Passed(ModelState(given.bodies, "failing"), _follows(problem.problem, cause)) from None
+    return value
+
+
+def _follows(problem: Problem, cause: Problem | None) -> Problem:
+    """A missing body is the fault of the operation before, when that one failed to make it."""
+    if cause is None or not problem.code.endswith(".no_body"):
+        return problem
+    return msgspec.structs.replace(problem, code=f"follows.{problem.code}", root=cause.root or cause.where)
+
+
+def plan_finished(view: View, node: Node) -> Plan:
+    """Bodies after the last operation."""
+    last = None
+    for operation in view.model(node).build:
+        if isinstance(operation, BodyOperation):
+            last = operation.id
+    if last is None:
+        return ModelState()
+    (outcome,) = yield [Node("state", node.at, last)]
+    return ModelState(needed(outcome).bodies)
+
+
+def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]:
+    """Plan of a recipe on one body, finished or as after the operation of the label: its measurements or its mesh."""
+
+    def plan(view: View, node: Node) -> Plan:
+        state_node = Node("state" if node.label else "finished", node.at, node.label)
+        (outcome,) = yield [state_node]
+        shape = needed(outcome).shape(node.item)
+        if shape is None:
+            raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+        made = yield Recipe(kind, given, (shape,))
+        if made.problem is not None:
+            raise NodeFault(made.problem)
+        return made.value
+
+    return plan
+
+
+def plan_mass(view: View, node: Node) -> Plan:
+    """Mass of a body in g, or a fault when it has no density."""
+    body = view.record(node)
+    assert isinstance(body, Body)
+    if body.backdrop_only:
+        return 0.0  # it stands there to be seen, and weighs nothing here
+    if body.density is None:
+        raise fault("body.no_density", f"{body.name} has no density", "give it one", "missing")
+    density = yield from evaluate(view, node, body.density, DENSITY)
+    (outcome,) = yield [Node("measure", node.at, node.item)]
+    return needed(outcome)["volume_mm3"] * density

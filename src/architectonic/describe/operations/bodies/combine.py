@@ -1,0 +1,66 @@
+"""Combine: a body united with others, less others, or what it shares with them."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from architectonic.describe.operations.kind import OperationKind
+from architectonic.describe.operations.solid import acted, replaced
+from architectonic.describe.references.value import evaluate
+from architectonic.describe.results import (
+    ModelState,
+    Node,
+    NodeFault,
+    Plan,
+    Recipe,
+    Value,
+    fault,
+)
+from architectonic.describe.view import View
+from architectonic.describe.words.blanks import Bodies, Choice, Flag, Length, OneBody, Sentence
+from architectonic.family.operations.bodies.combine import Combine
+from architectonic.quantities.units import LENGTH
+
+
+class CombineInput(Value, frozen=True, kw_only=True):
+    """The body that changes comes first among the shapes, then the others."""
+
+    operation: str
+    does: Literal["unite", "subtract", "overlap"]
+    body: str
+    clearance: float
+
+
+def plan(view: View, node: Node, record: Combine, given: ModelState) -> Plan:
+    """Bodies after one was united with others, or they were taken from it."""
+    if len(record.acts_on) != 1 or not record.tools:
+        raise fault("combine.bodies", "it needs one body that changes and others beside it", "choose the bodies")
+    if record.acts_on[0] in record.tools:
+        raise fault("combine.itself", "a body cannot be combined with itself", "choose other bodies")
+    clearance = 0.0
+    if record.clearance is not None:
+        clearance = yield from evaluate(view, node, record.clearance, LENGTH)
+    ((body, shape),) = acted(view, node, record.acts_on, given)
+    tools = acted(view, node, record.tools, given)
+    payload = CombineInput(operation=record.id, does=record.does, body=body, clearance=clearance)
+    made = yield Recipe("combine", payload, (shape, *(s for _, s in tools)))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, made.value, () if record.keep else [b for b, _ in tools])
+
+
+KIND = OperationKind(
+    Combine,
+    (
+        Sentence("combine", "Combine bodies", "", "Combine", (
+            Choice("does", first="unite", choices=(("unite", "unite"), ("subtract", "cut from"), ("overlap", "keep the overlap of"))),
+            OneBody("acts_on"), Bodies("tools", "with"), Flag("keep", "keeping those"),
+            Length("clearance", "grown by", "0.2 mm", "+ clearance", signed=True),
+        ), short="Combine", also=("join", "unite", "union", "subtract", "intersect", "boolean", "merge")),
+    ),
+    plan,
+    recipe="combine", given=CombineInput, version=1,
+    group="bodies",
+    rank=20,
+    main="split",
+)  # fmt: skip

@@ -1,0 +1,48 @@
+"""How a kind of operation is declared: once, in its own module, as KIND."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal, NamedTuple
+
+from architectonic.describe.recipes import BodyInput
+from architectonic.describe.results import Plan
+from architectonic.describe.words.blanks import Sentence
+from architectonic.family.operations.base import BodyOperation
+
+Group = Literal["solids", "edge treatments", "holes", "patterns and mirrors", "bodies", "surfaces", "checks"]
+GROUPS: tuple[Group, ...] = (
+    "solids",
+    "edge treatments",
+    "holes",
+    "patterns and mirrors",
+    "bodies",
+    "surfaces",
+    "checks",
+)
+
+
+class OperationKind(NamedTuple):
+    """Everything that the program knows about a kind of operation on bodies.
+
+    Attributes:
+        record: how it is stored (family.operations).
+        sentences: how it is said; several where its field `by` says how.
+        plan: view, node, record and the state it is given, to the state after it.
+        recipe: what is asked of the kernel, whose value lists the bodies with a new shape; "" for nothing. Its maker is
+            `make` in the module of the same name below make.operations.
+        given: type of the recipe's input.
+        version: of its code; a kind whose results change gets a new one, so that older ones are not taken for its own.
+        group, rank: under which heading of verbs it stands, and where there.
+        main: the kind whose button it shares, "" for one of its own.
+    """
+
+    record: type[BodyOperation]
+    sentences: tuple[Sentence, ...]
+    plan: Callable[..., Plan]
+    recipe: str = ""
+    given: type = BodyInput
+    version: int = 0
+    group: Group = "solids"
+    rank: int = 50
+    main: str = ""

@@ -1,0 +1,102 @@
+"""What all operations of a build list share."""
+
+from __future__ import annotations
+
+from typing import Literal, Self
+
+from architectonic.base.ids import IdSource
+from architectonic.family.references import Record, Reference
+
+
+class Switch(Record, frozen=True, kw_only=True):
+    """Whether an operation is on: by default, and per size or row."""
+
+    default: bool = True
+    own: dict[str, bool] = {}
+
+
+class Operation(Record, frozen=True, kw_only=True):
+    """Common to all entries of a build list.
+
+    Attributes:
+        stretch: the heading that it stands under, with its neighbours of the same; "" for none.
+    """
+
+    id: str
+    name: str
+    switch: Switch = Switch()
+    stretch: str = ""
+
+    @property
+    def kind(self) -> str:
+        """The word for what this is, the same in files, reports and commands."""
+        return str(self.__struct_config__.tag)
+
+
+class BodyOperation(Operation, frozen=True, kw_only=True):
+    """Common to operations that make or change bodies."""
+
+    @property
+    def makes(self) -> tuple[str, ...]:
+        """Ids of the bodies that come from it."""
+        return ()
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """Ids of the bodies that it acts on."""
+        return ()
+
+    @property
+    def origins(self) -> dict[str, str]:
+        """Of bodies that come from it, the ones that they are pieces or copies of."""
+        return {}
+
+    @property
+    def takes_bodies(self) -> bool:
+        """Whether the bodies that it acts on are said by themselves, and can be put in and taken out one by one."""
+        return hasattr(self, "acts_on")
+
+    def with_bodies(self, make_id: IdSource) -> Self:
+        """The same with an id for every body that comes from it."""
+        return self
+
+
+Does = Literal["make", "add", "cut", "overlap"]
+
+
+class Solid(BodyOperation, frozen=True, kw_only=True):
+    """Something solid, and what it does.
+
+    Attributes:
+        does: make a body, add to, cut from, or keep the overlap with bodies.
+        acts_on: ids of the bodies it changes; for "make", the id of the body it makes.
+    """
+
+    does: Does
+    acts_on: tuple[str, ...]
+
+    @property
+    def makes(self) -> tuple[str, ...]:
+        """The body of its own."""
+        return self.acts_on if self.does == "make" else ()
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """What it acts on."""
+        return () if self.does == "make" else self.acts_on
+
+    @property
+    def takes_bodies(self) -> bool:
+        """Not while it makes a body of its own."""
+        return self.does != "make"
+
+
+class OnEdges(BodyOperation, frozen=True, kw_only=True):
+    """Something along edges; the bodies it acts on are those of the edges."""
+
+    edges: tuple[Reference, ...]
+
+    @property
+    def changes(self) -> tuple[str, ...]:
+        """The bodies of its edges."""
+        return tuple(dict.fromkeys(e.item for e in self.edges))

@@ -1,0 +1,29 @@
+"""How the operation loft is made with the kernel."""
+
+from __future__ import annotations
+
+from architectonic.describe.operations.solids.loft import LoftInput
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.solids import guided, sweeps
+from architectonic.make.fault import MakeFault
+from architectonic.make.operations.solid import act, frame_of, loops_of, way_of
+
+Made = tuple[list[str], dict[str, Labelled]]
+
+
+def make(given: LoftInput, shapes: list[Labelled]) -> Made:
+    """The bodies that changed or were made.
+
+    Raises:
+        MakeFault: no solid goes through the sections; nothing is cut, or nothing is left.
+    """
+    sections = [(frame_of(a.frame), loops_of(a)[0]) for a in given.sections]
+    try:
+        if given.guides:
+            tool = guided.loft(sections, list(way_of(given.guides)), given.operation)
+        else:
+            tool = sweeps.loft(sections, given.straight, given.operation)
+        return act(given, shapes, tool)
+    except KernelRefusal as refusal:
+        raise MakeFault("loft.refused", str(refusal), "change the sections or their order") from None

@@ -1,0 +1,103 @@
+"""What questions about the open family are asked of: a document in one scope, as evaluated, and what is chosen in it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Literal, NamedTuple
+
+from architectonic.describe.results import Node
+from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
+from architectonic.family.scopes import InPlace, Scope
+from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.targets import Look
+from architectonic.render.camera import BodyMesh
+from architectonic.render.pictures import meshes_of
+from architectonic.session.picking import picked
+
+
+class Pick(NamedTuple):
+    """A face, edge or vertex of a body in place, by its label."""
+
+    kind: Literal["face", "edge", "vertex"] | str
+    body: InPlace
+    label: str
+
+
+def picture_in(evaluation: Evaluation | None, body: InPlace, looks: list[Look]) -> BodyMesh | None:
+    """The picture of a body where it stands in what is looked at; of any other body where it was made."""
+    if evaluation is None:
+        return None
+    for look in looks:
+        found = next((m for b, m, _ in meshes_of(evaluation, look) if b == body), None)
+        if found is not None:
+            return found
+    made = evaluation.value(Node("mesh", body.at, body.body))
+    return BodyMesh.from_result(made) if made else None
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A document as it is looked at.
+
+    Attributes:
+        evaluation: what is known of it; None before the first one.
+        until: the operation after which nothing is shown, the marker *up to here*; "" for none.
+        picks: what is picked of bodies; curves: chosen curves and points of sketches.
+        operation: the chosen one.
+        picture: of a body, showing a label where an open sentence may have changed it.
+    """
+
+    family: Family
+    at: Scope
+    evaluation: Evaluation | None = None
+    until: str = ""
+    picks: tuple[Pick, ...] = ()
+    curves: tuple[str, ...] = ()
+    operation: str = ""
+    picture: Callable[[InPlace, str], BodyMesh | None] | None = None
+
+    @property
+    def document(self) -> AnyDocument | None:
+        """The record of the document; None when it is gone."""
+        return self.family.documents.get(self.at.document)
+
+    @property
+    def build(self) -> tuple[AnyOperation, ...]:
+        """The build list, empty for documents that have none."""
+        document = self.document
+        return document.build if isinstance(document, Model) else ()
+
+    @property
+    def after_marker(self) -> str:
+        """The operation that new ones go in before; "" for the end of the list."""
+        ids = [o.id for o in self.build]
+        return ids[ids.index(self.until) + 1] if self.until in ids[:-1] else ""
+
+    @property
+    def before_marker(self) -> list[AnyOperation]:
+        """The operations that a new one comes after."""
+        ids = [o.id for o in self.build]
+        return list(self.build[: ids.index(self.until) + 1] if self.until in ids else self.build)
+
+    def value(self, what: str, item: str) -> Any:
+        """A value of the scope."""
+        return self.evaluation.value(Node(what, self.at, item)) if self.evaluation is not None else None
+
+    def mesh(self, body: InPlace, label: str = "") -> BodyMesh | None:
+        """The picture of a body."""
+        if self.picture is not None:
+            return self.picture(body, label)
+        return picture_in(self.evaluation, body, [Look(self.at, self.until)])
+
+    def picked(self, kind: str) -> list[Reference]:
+        """Picked faces, edges or vertices of the document's own bodies, as the next operation finds them."""
+        return [
+            picked.reference(self.mesh(p.body), p.body.body, kind, p.label)
+            for p in self.picks
+            if p.kind == kind and p.body.at == self.at and not p.body.path
+        ]
+
+    def own(self, body: str) -> InPlace:
+        """A body of the document itself."""
+        return InPlace((), self.at, body)
