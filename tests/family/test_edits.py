@@ -130,7 +130,7 @@ def test_reach_of_one_size_stays_in_that_size(demo):
         "Bezel",
         "Diffuser",
     }
-    assert {p.configuration for p in reached} == {demo.head.sizes[1].id}
+    assert {p.at.configuration for p in reached} == {demo.head.sizes[1].id}
 
 
 @given(st.text(max_size=30))

@@ -6,6 +6,7 @@ from typing import Any
 
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.describe.assembly.plans import Placed, weighed
+from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import ModelState, Node, SketchResult
@@ -150,6 +151,7 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
             entry["bodies"] = [_body(evaluation, document, at, b) for b, _ in state.bodies]
         entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
         entry["operations"] = [_operation(evaluation, at, o) for o in document.build]
+    entry |= kind_of(document).told(evaluation.family, document, at, evaluation.value)
     if isinstance(document, Assembly):
         entry["alternates"] = {"default": _alternate(evaluation, document, at)}
     return entry

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.describe.models import states as model
+from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, value
@@ -33,6 +34,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "mesh": model.plan_body("mesh", MeshInput()),
     "coarse": model.plan_body("mesh", COARSE),
     "mass": model.plan_mass,
+    **{what: plan for kind in DOCUMENTS.values() for what, plan in kind.plans.items()},
 }
 
 COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}

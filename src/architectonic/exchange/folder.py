@@ -94,11 +94,8 @@ def load(path: Path) -> Stored:
             )
         documents[document.id] = document
         files[document.id] = (file.name, _digest(data))
-    ordered = dict(sorted(documents.items(), key=lambda e: (_RANK[e[1].kind], e[1].name.casefold(), e[0])))
+    ordered = dict(sorted(documents.items(), key=lambda e: (e[1].rank, e[1].name.casefold(), e[0])))
     return Stored(folder, Family(head=head, documents=ordered), files)
-
-
-_RANK = {"table": 0, "layout": 1, "part": 2, "assembly": 3}
 
 
 def file_name(document: AnyDocument) -> str:

@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from architectonic.base import ids as id_source
-from architectonic.base import tolerance
+from architectonic.base import kinds, tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
@@ -32,16 +32,13 @@ from architectonic.family.records import (
     Guard,
     Head,
     Instance,
-    Layout,
     Measurement,
     Model,
     Parameter,
-    Part,
     Reference,
     Rule,
     Size,
     Sketch,
-    Table,
     Valued,
     ValueRef,
     quantity_of,
@@ -51,7 +48,11 @@ from architectonic.family.walk import items, pointers, pointers_in
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 
-KINDS: dict[str, type[Document]] = {"table": Table, "layout": Layout, "part": Part, "assembly": Assembly}
+KINDS: dict[str, type[Document]] = {
+    str(k.__struct_config__.tag): k
+    for k in sorted(kinds.records("family.documents", Document), key=lambda k: (k.rank, k.__name__))
+}
+"""By the word for it."""
 NAMED_ROWS: tuple[str, ...] = ("parameters", "rules", "guards", "configurations", "build", "instances", "measurements")
 """Fields of documents that hold records with names, in order."""
 D = TypeVar("D", bound=Document)
@@ -100,8 +101,10 @@ def put(family: Family, changed: AnyDocument) -> Family:
 def add_document(family: Family, kind: str, name: str, new_id: IdSource = id_source.new_id) -> tuple[Family, str]:
     """A new empty document; returns the family and the document's id."""
     name = names.check_name(name, [d.name for d in family.documents.values()], "document")
+    if kind not in KINDS:
+        raise UserFault(f"there is no kind of document “{kind}”", name, "kinds are " + ", ".join(KINDS))
     made = KINDS[kind](id=new_id(), name=name)
-    return put(family, made), made.id  # type: ignore[arg-type]
+    return put(family, made), made.id
 
 
 def rename_document(family: Family, document_id: str, name: str) -> Family:
@@ -352,7 +355,7 @@ def put_measurement(family: Family, document_id: str, measurement: Measurement) 
     others = [m for m in found.measurements if m.id != made.id]
     changed = tuple(made if m.id == made.id else m for m in found.measurements)
     changed = changed if len(others) < len(found.measurements) else (*found.measurements, made)
-    return put(family, replace(found, measurements=changed))  # type: ignore[arg-type]
+    return put(family, replace(found, measurements=changed))
 
 
 def add_configuration(
@@ -390,7 +393,7 @@ def model(family: Family, document_id: str) -> Model:
 def add_operation(family: Family, document_id: str, operation: AnyOperation, before: str = "") -> Family:
     """Put an operation into the build list, at its end or before another."""
     found = model(family, document_id)
-    if not isinstance(found, Part) and isinstance(operation, BodyOperation):
+    if not found.holds_bodies and isinstance(operation, BodyOperation):
         raise UserFault(f"a {found.kind} holds sketches and datums, no solids", found.name, "make a part for it")
     names.check_name(operation.name, [o.name for o in found.build], "operation")
     if before:
@@ -398,14 +401,14 @@ def add_operation(family: Family, document_id: str, operation: AnyOperation, bef
         build = (*found.build[:at], operation, *found.build[at:])
     else:
         build = (*found.build, operation)
-    return put(family, replace(found, build=stretches.settled(build, {operation.id})))  # type: ignore[arg-type]
+    return put(family, replace(found, build=stretches.settled(build, {operation.id})))
 
 
 def replace_operation(family: Family, document_id: str, operation: AnyOperation) -> Family:
     """Store a changed operation."""
     found = model(family, document_id)
     build = tuple(operation if o.id == operation.id else o for o in found.build)
-    return put(family, replace(found, build=build))  # type: ignore[arg-type]
+    return put(family, replace(found, build=build))
 
 
 def operation(family: Family, document_id: str, operation_id: str) -> AnyOperation:
@@ -457,20 +460,20 @@ def move_operations(family: Family, document_id: str, moved: tuple[str, ...], be
                 what = f"“{o.name}” takes from “{order[position[source]].name}” and must stay after it"
                 raise UserFault(what, found.name)
     build = tuple(order) if len(taken) > 1 else stretches.settled(tuple(order), set(moved))
-    return put(family, replace(found, build=build))  # type: ignore[arg-type]
+    return put(family, replace(found, build=build))
 
 
 def add_body(family: Family, document_id: str, body_id: str, body: Body) -> Family:
     """Say a body's name and properties."""
     found = model(family, document_id)
     names.check_name(body.name, [b.name for k, b in found.bodies.items() if k != body_id], "body")
-    return put(family, replace(found, bodies={**found.bodies, body_id: body}))  # type: ignore[arg-type]
+    return put(family, replace(found, bodies={**found.bodies, body_id: body}))
 
 
 def add_feed(family: Family, document_id: str, feed_id: str, feed: Feed) -> Family:
     """Record what a document takes from a driver."""
     found = model(family, document_id)
-    return put(family, replace(found, feeds={**found.feeds, feed_id: feed}))  # type: ignore[arg-type]
+    return put(family, replace(found, feeds={**found.feeds, feed_id: feed}))
 
 
 def feed_of(family: Family, document_id: str, socket_id: str) -> tuple[str, Feed]:

@@ -22,7 +22,6 @@ import msgspec
 from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
-from architectonic.describe.assembly import plans as assembly_plans
 from architectonic.describe.models.states import Passed
 from architectonic.describe.registry import COMPUTED_HERE, PLANS
 from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
@@ -34,7 +33,6 @@ from architectonic.propagate.cache import ResultCache, decode_value
 from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.ports import Executor, MadeReply
 
-ALL_PLANS = PLANS | assembly_plans.PLANS
 Progress = Callable[[int, int], None]
 """Called with recipes done and at most to do."""
 
@@ -307,7 +305,7 @@ class _Run:
 
     def _plan(self, node: Node, reads: list[tuple[Node, Outcome]], keys: list[str], reason: str) -> Plan:
         try:
-            plan = ALL_PLANS[node.what](self.view, node)
+            plan = PLANS[node.what](self.view, node)
             value: Any = None
             while True:
                 asked = plan.send(value)

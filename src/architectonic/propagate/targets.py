@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from architectonic.base.rigid import IDENTITY, Rigid
+from architectonic.describe.models.documents import kind_of
 from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import Assembly, Constraint, Datum, Family, Model, Sketch, Underlay
+from architectonic.family.records import Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 
 
@@ -64,8 +65,7 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
                 yield Node("state", at, operation.id)
         if any(isinstance(o, BodyOperation) for o in document.build):
             yield Node("finished", at, "")
-    if isinstance(document, Assembly):
-        yield Node("assembly", at, "")
+    yield from kind_of(document).nodes(family, document, at)
 
 
 def _valued(constraint: Constraint) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
@@ -97,6 +97,3 @@ def plan_assembly(view: View, node: Node) -> Plan:
     assert isinstance(document, Assembly)
     outcomes = yield [Node("placed", node.at, i.id) for i in document.instances]
     return tuple(o.value for o in outcomes if o.value is not None)
-
-
-PLANS: dict[str, Callable[[View, Node], Plan]] = {"placed": plan_placed, "assembly": plan_assembly}

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.base import tolerance
+from architectonic.describe.models.documents import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.opening import Opening
@@ -104,7 +105,7 @@ class BodyPainter:
         document = self.canvas.shown.document
         p.setFont(theme.font(14, 600))
         p.setPen(QColor(theme.INK))
-        layout = document is not None and document.kind == "layout"
+        layout = document is not None and not (document.holds_bodies or document.placeable)
         failing = self._first_failing()
         title = "Building…" if self.canvas.desk.updating else "Nothing here yet" if layout else "No bodies here yet"
         title = f"{failing[0]} fails, so there are no bodies" if failing else title
@@ -112,10 +113,7 @@ class BodyPainter:
         p.setFont(theme.font(12))
         p.setPen(QColor(theme.SOFT))
         if not self.canvas.desk.updating:
-            hint = {
-                "assembly": "Place a part to begin.",
-                "layout": "Make a plane or a sketch: both verbs stand above.",
-            }.get(document.kind if document else "", "Sketch an outline, then extrude it.")
+            hint = kind_of(document).begin if document is not None else ""
             hint = failing[1] if failing else hint
             p.drawText(self.canvas.rect().adjusted(0, 10, 0, 10), Qt.AlignmentFlag.AlignCenter, hint)
 

@@ -7,7 +7,7 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits, names
-from architectonic.family.records import Part
+from architectonic.family.records import Model
 from architectonic.family.scopes import InPlace
 from architectonic.quantities.materials import MATERIALS
 from architectonic.render.palette import NAMED
@@ -33,12 +33,12 @@ class BodyCommands:
 
     def _has_bodies(self) -> bool:
         document = self.desk.main.document
-        return isinstance(document, Part) and bool(document.bodies)
+        return isinstance(document, Model) and bool(document.bodies)
 
     def edit_body(self) -> None:
         """Ask what the picked body, or one of several, is called and made of."""
         document = self.desk.main.document
-        assert isinstance(document, Part)
+        assert isinstance(document, Model)
         wanted = [b.body for _, b, _ in self.desk.main.picks if b.document == document.id]
         if not wanted and len(document.bodies) > 1:
             named = {b.name: k for k, b in document.bodies.items()}
@@ -48,7 +48,7 @@ class BodyCommands:
 
     def _ask_body(self, key: str) -> bool:
         document = self.desk.main.document
-        assert isinstance(document, Part)
+        assert isinstance(document, Model)
         body, at = document.bodies[key], document.id
         density = names.shown_text(self.desk.family, document, body.density) if body.density is not None else ""
         known = [m.name for m in MATERIALS]
@@ -80,7 +80,7 @@ class BodyCommands:
         """Bodies by group."""
         document = self.desk.main.document
         found: dict[str, set[InPlace]] = {}
-        if not isinstance(document, Part):
+        if not isinstance(document, Model):
             return found
         for key, body in document.bodies.items():
             if body.group:

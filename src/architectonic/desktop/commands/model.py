@@ -22,7 +22,7 @@ from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import MATCH, AnyOperation, Datum, Model, Part, Reference, Sketch, Trace
+from architectonic.family.records import MATCH, AnyOperation, Datum, Model, Reference, Sketch, Trace
 from architectonic.family.scopes import configurations
 from architectonic.session.model import building
 
@@ -186,9 +186,7 @@ class ModelCommands:
 
         def can() -> bool:
             document = self.desk.main.document
-            if not isinstance(document, Part):
-                return False
-            return sentence.needs(document)
+            return isinstance(document, Model) and document.holds_bodies and sentence.needs(document)
 
         short, title = f"{sentence.short or sentence.title}…", f"{sentence.title}…"
         return Action(f"operation.{kind}", title, partial(self.make, kind), can, short=short, also=sentence.also)

@@ -33,7 +33,7 @@ class Stretching:
             def edit(family: Family) -> Family:
                 document = edits.model(family, key)
                 made = headed(document.build, ids[called.index(start)], ids[called.index(end)], name)
-                return edits.put(family, edits.replace(document, build=made))  # type: ignore[arg-type]
+                return edits.put(family, edits.replace(document, build=made))
 
             return self.desk.apply(f"stretch {name}" if name.strip() else "no stretch", edit)
 

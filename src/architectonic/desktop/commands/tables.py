@@ -6,6 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -48,7 +49,7 @@ class TableCommands:
         return self.desk.main.document is not None
 
     def _is_table(self) -> bool:
-        return self.desk.main.document is not None and self.desk.main.document.kind == "table"
+        return (d := self.desk.main.document) is not None and kind_of(d).views[0] == "Values"
 
     def _has_rows(self) -> bool:
         return self._is_table() and self.grid.isVisible() and bool(self.grid.view.rows())

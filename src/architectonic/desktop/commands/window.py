@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.commands.family import FamilyCommands
 from architectonic.desktop.commands.model import ModelCommands
 from architectonic.desktop.kit.actions import Action, Registry, Source
@@ -149,7 +150,7 @@ class Commands:
     def place_instance(self) -> None:
         """Ask which part or assembly."""
         key = self.desk.main.document_id
-        names = [d.name for d in self.desk.family.documents.values() if d.kind in ("part", "assembly") and d.id != key]
+        names = [d.name for d in self.desk.family.documents.values() if d.placeable and d.id != key]
 
         def done(name: str) -> bool:
             return self.desk.apply(
@@ -166,7 +167,7 @@ class Commands:
         if desk.beside.document_id:
             desk.show_beside("")
             return
-        others = [d for d in desk.family.documents.values() if d.kind != "table" and d.id != desk.main.document_id]
+        others = [d for d in desk.family.documents.values() if kind_of(d).pictured and d.id != desk.main.document_id]
         feeds = getattr(desk.main.document, "feeds", {})
         fed = {s.source.of for f in feeds.values() for s in f.sockets.values()}
         first = next((d.id for d in others if d.id in fed), others[0].id if others else desk.main.document_id)

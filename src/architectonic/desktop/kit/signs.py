@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from architectonic.describe.models.documents import BY_WORD
 from architectonic.desktop.kit import theme
 
 STATE_COLOURS = {
@@ -64,32 +65,17 @@ def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
     p.translate(x, y)
     p.setPen(QPen(QColor(theme.INK), 1.3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
     p.setBrush(Qt.BrushStyle.NoBrush)
-    if kind == "table":
-        for k in (4.0, 8.0, 12.0):
-            p.drawLine(QPointF(5.5, k), QPointF(14, k))
-            p.drawPoint(QPointF(2.5, k))
-    elif kind == "rules":
+    if kind == "rules":
         p.drawLine(QPointF(2, 5.5), QPointF(14, 5.5))
         p.drawLine(QPointF(2, 10.5), QPointF(14, 10.5))
         p.drawLine(QPointF(10, 2.5), QPointF(6, 13.5))
-    elif kind == "layout":
-        p.drawLine(QPointF(2, 13), QPointF(13, 3))
-        p.drawLine(QPointF(4, 3), QPointF(11, 14))
-    elif kind == "assembly":
-        p.drawRoundedRect(QRectF(2, 2, 8.5, 8.5), 1, 1)
-        p.drawRoundedRect(QRectF(6, 6, 8, 8), 1, 1)
     elif kind == "map":
         for cx, cy in ((4, 4), (12, 8), (4, 12)):
             p.drawEllipse(QPointF(cx, cy), 2, 2)
         p.drawLine(QPointF(6, 5), QPointF(10, 7))
         p.drawLine(QPointF(6, 11), QPointF(10, 9))
-    else:
-        top = QPolygonF([QPointF(8, 1.8), QPointF(14, 4.8), QPointF(8, 7.8), QPointF(2, 4.8)])
-        p.drawPolygon(top)
-        p.drawPolyline(
-            QPolygonF([QPointF(2, 4.8), QPointF(2, 11), QPointF(8, 14.2), QPointF(14, 11), QPointF(14, 4.8)])
-        )
-        p.drawLine(QPointF(8, 7.8), QPointF(8, 14.2))
+    for stroke in BY_WORD[kind].sign if kind in BY_WORD else ():
+        p.drawPolyline(QPolygonF([QPointF(*point) for point in stroke]))
     p.restore()
 
 

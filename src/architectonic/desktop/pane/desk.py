@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage
 
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
+from architectonic.describe.models.documents import BY_WORD
 from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.pane.longwork import LongWork
 from architectonic.desktop.pane.pane import Pane
@@ -95,7 +96,7 @@ class Desk(QObject):
         self.session = session
         session.listeners.append(self._on_family)
         first = next(iter(session.family.documents), "")
-        parts = [d.id for d in session.family.documents.values() if d.kind == "part"]
+        parts = [d.id for d in session.family.documents.values() if d.holds_bodies]
         for pane in (self.main, self.beside):
             pane.show("")
             pane.clear()
@@ -226,7 +227,7 @@ class Desk(QObject):
         if self.previewed is not None:
             return ()
         found = takers(self.family, self.main.document_id)
-        return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if t.kind != "table")
+        return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if BY_WORD[t.kind].pictured)
 
     def _on_pictured(self, look: Look, image: QImage | None) -> None:
         self.pictures[look.at.document] = image

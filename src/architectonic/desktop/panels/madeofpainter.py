@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
 from architectonic.desktop.panels.rowplan import LEFT, REASON, ROW, SWITCH, RowPlan, Rows
@@ -25,9 +26,7 @@ class MadeOfPainter:
         p.setPen(QColor(theme.INK))
         p.drawText(QPointF(LEFT, 21), "Made of")
         document = self.of.desk.main.document
-        note = {"table": "rules that must hold", "assembly": "placed parts"}.get(
-            document.kind if document else "", "operations, acting on"
-        )
+        note = kind_of(document).note if document is not None else ""
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
         p.drawText(QPointF(LEFT + 58, 21), note)
@@ -71,10 +70,7 @@ class MadeOfPainter:
         document = self.of.desk.main.document
         if document is None:
             return "Make a document first: the button with the document's name, in the head band."
-        return {
-            "table": "No rules yet. A rule is a comparison that must hold, such as reach <= 2.2 * foot_d.",
-            "assembly": "Nothing is placed yet: place a part with Place… above the canvas.",
-        }.get(document.kind, "Nothing yet: start with New sketch above the canvas.")
+        return kind_of(document).empty
 
     def _paint_columns(self, p: QPainter) -> None:
         p.setFont(theme.font(11))

@@ -175,7 +175,7 @@ class MapCanvas(QWidget):
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
         takers = len(self.edges[key])
-        if document.kind in ("part", "assembly"):
+        if document.placeable:
             told = progress(self.desk.family, document).removesuffix(" begun")
         elif takers:
             told = f"drives {takers}"

@@ -114,7 +114,7 @@ class PlanTree(QTreeWidget):
             assembly = line.document
         elif line is not None:
             assembly = line.assembly
-            order = [i.id for i in self.desk.family.documents[assembly].instances]  # type: ignore[union-attr]
+            order = [i.id for i in self.desk.family.documents[assembly].instances]  # type: ignore[attr-defined]
             following = order[order.index(line.instance) + 1 :]
             before = following[0] if following else ""
         name = free_name(f"New {kind}", [d.name for d in self.desk.family.documents.values()])

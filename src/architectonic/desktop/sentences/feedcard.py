@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.kit.cards import Card
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sketch.canvas import LayoutCanvas
@@ -67,8 +68,8 @@ class FeedCard(Card):
         desk = self.desk
         self.socket = socket
         if desk.beside.document is None or desk.beside.document_id == desk.main.document_id:
-            source = next((d.id for d in desk.family.documents.values() if d.kind == "layout"), "")
-            other = next((d.id for d in desk.family.documents.values() if d.kind == "part"), "")
+            source = next((d.id for d in desk.family.documents.values() if kind_of(d).drawn), "")
+            other = next((d.id for d in desk.family.documents.values() if d.holds_bodies), "")
             if source != desk.main.document_id:
                 desk.show_beside(source or other)
         if desk.beside.document is None:

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMenu
 
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -41,7 +42,7 @@ class TableFiles:
         ]  # fmt: skip
 
     def _is_table(self) -> bool:
-        return self.desk.main.document is not None and self.desk.main.document.kind == "table"
+        return (d := self.desk.main.document) is not None and kind_of(d).views[0] == "Values"
 
     @property
     def document(self) -> AnyDocument:

@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import signs
 from architectonic.desktop.pane.desk import Desk
@@ -73,7 +74,7 @@ class Beside(QWidget):
         if document is None:
             return
         sketch = self.sketches.sketch
-        drawn = document.kind == "layout" or any(o.id == self.shown.operation for o in _sketches(document))
+        drawn = kind_of(document).drawn or any(o.id == self.shown.operation for o in _sketches(document))
         self.stack.setCurrentWidget(self.sketches if drawn else self.bodies)
         self.name.setText(f"{document.name}, {sketch.name}  ▾" if drawn and sketch else f"{document.name}  ▾")
         self.name.setIcon(signs.icon(document.kind))
@@ -82,9 +83,9 @@ class Beside(QWidget):
         """Every document that has a picture, with its sketches."""
         menu = QMenu(self)
         for document in self.desk.family.documents.values():
-            if document.kind == "table":
+            if not kind_of(document).pictured:
                 continue
-            if document.kind != "layout":
+            if not kind_of(document).drawn:
                 self._entry(menu, document.name, document.kind, document.id, "")
             for sketch in _sketches(document):
                 self._entry(menu, f"{document.name}, {sketch.name}", document.kind, document.id, sketch.id)

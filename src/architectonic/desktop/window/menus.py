@@ -71,7 +71,7 @@ class Menus:
             entry = menu.addAction(f"Point {socket.takes} {number} elsewhere…")
             assert entry is not None
             entry.triggered.connect(partial(self.feeds.start, key))
-            if socket.takes == "region" and document is not None and document.kind == "part":
+            if socket.takes == "region" and document is not None and document.holds_bodies:
                 push = menu.addAction(f"Extrude region {number}…")
                 assert push is not None
                 push.triggered.connect(partial(self.models.extrude_fed, key))

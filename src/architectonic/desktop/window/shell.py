@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.commands.bodies import BodyCommands
 from architectonic.desktop.commands.clipboard import Clipboard
@@ -54,13 +55,6 @@ from architectonic.desktop.window.menus import Menus, findable
 from architectonic.desktop.window.strip import Strip
 from architectonic.desktop.window.tabrow import MAP, TabRow
 from architectonic.desktop.window.verbbar import VerbBar
-
-TABS = {
-    "table": ("Values",),
-    "layout": ("Sketch", "3D"),
-    "part": ("Bodies", "Sketch", "Range"),
-    "assembly": ("Bodies", "Plan", "Sketch"),
-}
 
 
 class Shell(QWidget):
@@ -238,7 +232,7 @@ class Shell(QWidget):
     def refresh(self) -> None:
         """Tabs and verbs of the shown document."""
         document = self.desk.main.document
-        names = (*(TABS[document.kind] if document else ()), MAP)
+        names = (*(kind_of(document).views if document else ()), MAP)
         self.tabs.show_for(names, document.name if document else "", bool(self.desk.beside.document_id))
         self.show_tab(names[0])
 

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.check.attention import Item, rules
+from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, Node
 from architectonic.family import edits, names, scopes
@@ -93,7 +94,7 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
         note = "taken at once" if link.at_once else counted(len(link.rows), "value")
         file = Fed(key, Path(link.file).name, note, state)
         found.append(Group(key, "table", "Files", "", state, (), (file,)))
-    if document.checked and document.kind != "table":  # a table is made of its rules
+    if document.checked and kind_of(document).views[0] != "Values":  # a table is made of its rules
         held = tuple(_checked(subject, r) for r in document.checked)
         worst = "out of rule" if any(h.state != "current" for h in held) else "current"
         found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))

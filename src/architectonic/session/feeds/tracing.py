@@ -433,7 +433,7 @@ def without_unused_feeds(family: Family, document_id: str) -> Family:
         used = {s for s in feed.sockets if feed.sockets[s].takes == "layout" or edits.users(family, document_id, s)}
         if used:
             feeds[key] = edits.replace(feed, sockets={k: s for k, s in feed.sockets.items() if k in used})
-    return edits.put(family, edits.replace(document, feeds=feeds))  # type: ignore[arg-type]
+    return edits.put(family, edits.replace(document, feeds=feeds))
 
 
 def _with_offset(

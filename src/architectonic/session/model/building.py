@@ -105,7 +105,7 @@ def _without_lost(family: Family, document_id: str, old: Any) -> Family:
     if not lost:
         return family
     kept = {k: b for k, b in document.bodies.items() if k not in lost}
-    return edits.put(family, edits.replace(document, bodies=kept))  # type: ignore[arg-type]
+    return edits.put(family, edits.replace(document, bodies=kept))
 
 
 def change_body(family: Family, document_id: str, body_id: str, said: Body, density: str) -> Family:

@@ -23,7 +23,6 @@ from architectonic.family.records import (
     Expression,
     Family,
     Model,
-    Part,
     Reference,
     Sketch,
     Trace,
@@ -73,7 +72,7 @@ def cut_out(family: Family, document_id: str, operation_id: str, solved: dict[st
         for p in pointers_in(o)
         if isinstance(p, Reference) and p.of == SELF and p.item not in wanted
     }
-    records = index(document)  # type: ignore[arg-type]
+    records = index(document)
     clip = Carried(
         document=document_id,
         operations=taken,
@@ -144,7 +143,7 @@ def paste(
         data |= {"id": ids[operation.id], "name": name}
         data.pop("stretch", None)
         made.append(msgspec.convert(data, AnyOperation))
-    if any(isinstance(o, BodyOperation) for o in made) and not isinstance(target, Part):
+    if any(isinstance(o, BodyOperation) for o in made) and not target.holds_bodies:
         raise UserFault(f"a {target.kind} holds sketches and datums, no solids", target.name, "paste them into a part")
     names = [b.name for b in target.bodies.values()]
     for old, body in clip.bodies.items():

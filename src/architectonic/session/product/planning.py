@@ -168,7 +168,7 @@ def add(
     for layout in surroundings.frames_of(family, assembly):
         family = surroundings.take_whole(family, key, layout, make_id)
     family = edits.add_instance(family, assembly, key, new_id=make_id)
-    instance = edits.document(family, assembly).instances[-1].id  # type: ignore[union-attr]
+    instance = edits.document(family, assembly).instances[-1].id  # type: ignore[attr-defined]
     return (move(family, assembly, instance, assembly, before) if before else family), key
 
 

@@ -1,0 +1,32 @@
+"""Assemblies: parts in place."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from architectonic.describe.assembly.plans import plan_assembly, plan_placed
+from architectonic.describe.documents.kind import DocumentKind
+from architectonic.describe.results import Node
+from architectonic.family.documents.assembly import Assembly
+from architectonic.family.records import Family
+from architectonic.family.scopes import Scope
+
+
+def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
+    """All instances together."""
+    return (Node("assembly", at, ""),)
+
+
+KIND = DocumentKind(
+    Assembly,
+    views=("Bodies", "Plan", "Sketch"),
+    sign=(
+        ((2.0, 2.0), (10.5, 2.0), (10.5, 10.5), (2.0, 10.5), (2.0, 2.0)),
+        ((6.0, 6.0), (14.0, 6.0), (14.0, 14.0), (6.0, 14.0), (6.0, 6.0)),
+    ),
+    note="placed parts",
+    empty="Nothing is placed yet: place a part with Place… above the canvas.",
+    begin="Place a part to begin.",
+    nodes=nodes,
+    plans={"placed": plan_placed, "assembly": plan_assembly},
+)

@@ -1,0 +1,15 @@
+"""Tables: named values that drive other documents."""
+
+from __future__ import annotations
+
+from architectonic.describe.documents.kind import DocumentKind
+from architectonic.family.documents.table import Table
+
+KIND = DocumentKind(
+    Table,
+    views=("Values",),
+    sign=tuple(line for y in (4.0, 8.0, 12.0) for line in (((5.5, y), (14.0, y)), ((2.5, y), (2.5, y)))),
+    note="rules that must hold",
+    empty="No rules yet. A rule is a comparison that must hold, such as reach <= 2.2 * foot_d.",
+    pictured=False,
+)
