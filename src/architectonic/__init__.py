@@ -12,7 +12,13 @@ for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
     # Two BLAS pools on few cores make small solves a thousand times slower; numpy reads this at its first import.
     os.environ.setdefault(_name, "1")
 
-_FROM_API = ("load", "save", "build", "impact", "new_family", "find", "regions", "set_values", "Drawing", "edits")
+_FROM_API = {
+    "open": "open_family",
+    "new": "new",
+    "OpenFamily": "OpenFamily",
+    "UserFault": "UserFault",
+    "EnvironmentFault": "EnvironmentFault",
+}
 
 
 def __getattr__(name: str) -> Any:
@@ -20,4 +26,4 @@ def __getattr__(name: str) -> Any:
         raise AttributeError(f"module 'architectonic' has no attribute {name!r}")
     from architectonic import api
 
-    return getattr(api, name)
+    return getattr(api, _FROM_API[name])

@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from architectonic.base import ids as id_source
-from architectonic.base import kinds, tolerance
+from architectonic.base import kinds, rigid, tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
@@ -519,13 +519,20 @@ def take_configuration(family: Family, document_id: str, feed_id: str, configura
 
 
 def add_instance(
-    family: Family, document_id: str, source_id: str, name: str = "", new_id: IdSource = id_source.new_id
+    family: Family,
+    document_id: str,
+    source_id: str,
+    name: str = "",
+    new_id: IdSource = id_source.new_id,
+    placement: rigid.Rigid = (),
 ) -> Family:
-    """Place a part or assembly on the shared origin.
+    """Place a part or assembly, on the shared origin unless it is said where.
 
     Raises:
-        UserFault: an assembly would contain itself.
+        UserFault: an assembly would contain itself, or the placement stretches or mirrors.
     """
+    if placement and not rigid.is_rigid(placement):
+        raise UserFault("this placement stretches or mirrors", name, "give 16 numbers that turn and shift alone")
     found, source = document(family, document_id), document(family, source_id)
     if not isinstance(found, Assembly):
         raise UserFault("only an assembly holds instances", found.name)
@@ -533,7 +540,9 @@ def add_instance(
         raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
     taken = [i.name for i in found.instances]
     name = names.check_name(name, taken, "instance") if name else names.free_name(source.name, taken)
-    made = Instance(id=new_id(), name=name, document=source_id)
+    made = Instance(
+        id=new_id(), name=name, document=source_id, placement=placement if placement != rigid.IDENTITY else ()
+    )
     return put(family, replace(found, instances=(*found.instances, made)))
 
 
