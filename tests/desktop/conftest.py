@@ -14,11 +14,18 @@ from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
 
 
+class Kept(Engine):
+    """The engine of the whole run: a window that closes does not end it."""
+
+    def close(self) -> None:
+        """Go on."""
+
+
 @pytest.fixture
-def window(qtbot, qapp, demo, store, tmp_path):
+def window(qtbot, qapp, demo, engine, tmp_path):
     """The shell at 1280 x 800, everything current."""
     theme.apply(qapp)
-    engine = Engine.start(store)
+    engine = Kept(engine.pool, engine.evaluator)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
     files.write(tmp_path / "family" / "files")
     shell = Shell(Desk(session, engine))
