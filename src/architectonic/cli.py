@@ -81,6 +81,8 @@ def _parser() -> argparse.ArgumentParser:
     bring.add_argument("--join", default="0.01 mm", help="ends within this distance are joined")
     bring.add_argument("--sheet", default="", help="sheet of a workbook (the first by default)")
     bring.add_argument("--look", action="store_true", help="only say what it would change")
+    cache = command("cache", _cache, "What the stores of shapes and results hold, and their limit.")
+    cache.add_argument("--clear", action="store_true", help="empty them; everything is made again when it is needed")
     for name, run, text in (
         ("export", _export, "Write a document as a neutral file."),
         ("picture", _picture, "Draw a picture of a document."),
@@ -314,6 +316,19 @@ def _impact(options: argparse.Namespace) -> int:
         _tell_attention(data["newly_failing"])
     broken = [r for r in data["rules"] if r["holds"] is not True]
     return 1 if data["newly_failing"] or broken else 0
+
+
+def _cache(options: argparse.Namespace) -> int:
+    from architectonic.base import stores
+    from architectonic.base.folders import cache_folder
+
+    folder = cache_folder()
+    if options.clear:
+        gone = stores.prune(folder, 0)
+        print(f"deleted {gone.files} files, {gone.size / 1e6:.1f} MB")
+    held = stores.held(folder)
+    print(f"{folder}: {held.files} files, {held.size / 1e6:.1f} MB of at most {stores.limit() / 1e6:.0f} MB")
+    return 0
 
 
 def _check(options: argparse.Namespace) -> int:

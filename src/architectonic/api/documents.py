@@ -21,6 +21,7 @@ from architectonic.family import records as r
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.session.model import building, datums
+from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
 
 if TYPE_CHECKING:
@@ -268,8 +269,8 @@ class Model(Document):
         """
         references = tuple(the_name(self, thing, "thing") for thing in of)
         node = Node("gauged", self.at, "", passing(what, references))
-        assert self.opened.engine.evaluator is not None
-        outcome = self.opened.engine.evaluator.evaluate(self.opened.family, [node]).outcomes[node]
+        assert self.opened.engine is not None  # it is running now, and answers
+        outcome = ask(self.opened.family, [node]).outcomes[node]
         if outcome.value is None:
             assert outcome.problem is not None
             raise UserFault(outcome.problem.what, self.name, outcome.problem.mend)

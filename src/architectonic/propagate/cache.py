@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import contextlib
 import os
+import threading
 from pathlib import Path
 from typing import Any
 
 import msgspec
+from cachetools import LRUCache
 
+from architectonic.base import stores
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
@@ -26,8 +29,21 @@ _TYPES: dict[str, Any] = {
     "measure": dict[str, Any],
     "mesh": dict[str, Any],
 }
+MEMORY = 96_000_000
+"""What results in memory may take together, bytes, as far as that is known."""
+OFTEN = 500
+"""After so many results it is looked whether the store on disk holds too much."""
 ON_DISK = frozenset(_TYPES)
 """Kinds worth a file: those that need the kernel. Numeric ones are quicker to compute than to read."""
+
+
+def _weight(made: Made) -> int:
+    """About how much a result takes, bytes: arrays as they are, records by their fields."""
+    value = made.value
+    if isinstance(value, dict):
+        return 1000 + sum(len(v) if isinstance(v, (bytes, list, tuple)) else 50 for v in value.values())
+    curves = getattr(value, "curves", ())
+    return 1000 + 500 * len(curves)
 
 
 class _Stored(msgspec.Struct):
@@ -50,23 +66,28 @@ class ResultCache:
 
     def __init__(self, folder: Path | None = None) -> None:
         self._folder = folder
-        self._memory: dict[str, Made] = {}
+        self._memory: LRUCache[str, Made] = LRUCache(MEMORY, getsizeof=_weight)
+        self._lock = threading.Lock()
+        self._written = 0
 
     def get(self, key: str, kind: str) -> Made | None:
         """The result of a key, or None."""
-        found = self._memory.get(key)
+        with self._lock:  # looking also notes the use
+            found: Made | None = self._memory.get(key)
         if found is None and self._folder is not None and kind in ON_DISK:
             try:
-                stored = msgspec.msgpack.decode(self._path(key).read_bytes(), type=_Stored)
+                path = self._path(key)
+                stored = msgspec.msgpack.decode(path.read_bytes(), type=_Stored)
+                stores.used(path)
                 value = None if stored.problem else decode_value(kind, stored.value)
-                found = self._memory[key] = Made(key, value, stored.problem)
+                found = self._keep(Made(key, value, stored.problem))
             except (OSError, msgspec.DecodeError):
                 return None
         return found
 
     def put(self, made: Made, kind: str) -> None:
         """Keep a result."""
-        self._memory[made.key] = made
+        self._keep(made)
         if self._folder is None or kind not in ON_DISK:
             return
         raw = msgspec.Raw(msgspec.msgpack.encode(made.value))
@@ -76,6 +97,15 @@ class ResultCache:
             path.parent.mkdir(parents=True, exist_ok=True)
             part.write_bytes(msgspec.msgpack.encode(_Stored(kind, raw, made.problem)))
             part.replace(path)
+        self._written += 1
+        if self._written % OFTEN == 0:
+            threading.Thread(target=stores.prune, args=(self._folder,), daemon=True).start()
+
+    def _keep(self, made: Made) -> Made:
+        """In memory, unless it alone would fill it."""
+        with self._lock, contextlib.suppress(ValueError):
+            self._memory[made.key] = made
+        return made
 
     def _path(self, key: str) -> Path:
         assert self._folder is not None

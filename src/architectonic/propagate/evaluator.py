@@ -18,6 +18,7 @@ from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 import msgspec
+from cachetools import LRUCache
 
 from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.base.errors import EnvironmentFault
@@ -31,8 +32,12 @@ from architectonic.family.records import Family
 from architectonic.family.walk import index
 from architectonic.propagate.cache import ResultCache, decode_value
 from architectonic.propagate.keys import encode, key_of
-from architectonic.propagate.ports import Executor, MadeReply
+from architectonic.propagate.ports import SHOWN, Executor, MadeReply
 
+RECIPES = 20_000
+"""Of so many recipes it is known how to make their shapes again, when they are lost."""
+SURPLUS = 20_000
+"""Traces that may be kept of nodes that are not asked for any more, beside four for each that is."""
 Progress = Callable[[int, int], None]
 """Called with recipes done and at most to do."""
 
@@ -117,16 +122,17 @@ class Evaluator:
     Args:
         executor: makes kernel recipes.
         cache: results by key.
+        urgency: of its recipes, when a call says nothing else (propagate.ports).
     """
 
-    def __init__(self, executor: Executor, cache: ResultCache | None = None) -> None:
-        self.executor = executor
+    def __init__(self, executor: Executor, cache: ResultCache | None = None, urgency: int = SHOWN) -> None:
+        self.executor, self.urgency = executor, urgency
         self.cache = cache or ResultCache()
         self._traces: dict[Node, _Trace] = {}
         self._readers: dict[Node, set[Node]] = defaultdict(set)
         self._valid: set[Node] = set()
         self._of: Family | None = None
-        self._recipes: dict[str, tuple[Recipe, bytes]] = {}
+        self._recipes: LRUCache[str, tuple[Recipe, bytes]] = LRUCache(RECIPES)
 
     def evaluate(
         self,
@@ -134,6 +140,7 @@ class Evaluator:
         targets: Iterable[Node],
         cancel: CancelToken | None = None,
         progress: Progress | None = None,
+        urgency: int | None = None,
     ) -> Evaluation:
         """Evaluate `targets` and all they need; the first targets go first.
 
@@ -141,8 +148,25 @@ class Evaluator:
             Cancelled: `cancel` was used; finished results stay in the cache.
         """
         self._turn_to(family)
-        run = _Run(self, family, cancel or CancelToken(), progress)
-        return run.all(list(targets))
+        run = _Run(self, family, cancel or CancelToken(), progress, self.urgency if urgency is None else urgency)
+        found = run.all(list(targets))
+        self._drop_surplus(len(found.outcomes))
+        return found
+
+    def forget(self) -> None:
+        """Look into everything anew at the next evaluation."""
+        self._traces.clear()
+        self._readers.clear()
+        self._valid.clear()
+
+    def _drop_surplus(self, seen: int) -> None:
+        """Traces of what is there no more: those that no change has reached stay."""
+        if len(self._traces) > SURPLUS + 4 * seen:
+            self._traces = {n: t for n, t in self._traces.items() if n in self._valid}
+            self._readers = defaultdict(set)
+            for node, trace in self._traces.items():
+                for read, _ in trace.reads:
+                    self._readers[read].add(node)
 
     def knows(self, recipe: Recipe) -> bool:
         """Whether the result of a recipe is at hand."""
@@ -176,8 +200,10 @@ class Evaluator:
 class _Run:
     """One evaluation."""
 
-    def __init__(self, owner: Evaluator, family: Family, cancel: CancelToken, progress: Progress | None) -> None:
-        self.owner = owner
+    def __init__(
+        self, owner: Evaluator, family: Family, cancel: CancelToken, progress: Progress | None, urgency: int
+    ) -> None:
+        self.owner, self.urgency = owner, urgency
         self.family = family
         self.view = View(family)
         self.skeleton = scopes.skeleton(family)
@@ -189,6 +215,7 @@ class _Run:
         self.tasks: dict[Node, _Task] = {}
         self.ready: list[tuple[_Task, Any]] = []
         self.making: dict[str, list[_Task]] = {}
+        self.asked: dict[str, tuple[Recipe, bytes]] = {}
         self.arrived: queue.SimpleQueue[tuple[str, MadeReply | None, BaseException | None]] = queue.SimpleQueue()
         self.untraced: set[Node] = set()
         self.fresh: set[str] = set()
@@ -396,6 +423,7 @@ class _Run:
         payload = encode(recipe.payload)
         key = key_of(recipe, payload)
         self.owner._recipes[key] = (recipe, payload)
+        self.asked[key] = (recipe, payload)
         found = self.owner.cache.get(key, recipe.kind)
         if found is not None:
             self.work.reused += 1
@@ -416,8 +444,8 @@ class _Run:
         return None
 
     def _submit(self, key: str) -> None:
-        recipe, payload = self.owner._recipes[key]
-        future = self.owner.executor.submit(key, recipe.kind, payload, recipe.shapes)
+        recipe, payload = self.asked[key]
+        future = self.owner.executor.submit(key, recipe.kind, payload, recipe.shapes, self.urgency)
         future.add_done_callback(
             lambda f: self.arrived.put(
                 (
@@ -434,7 +462,7 @@ class _Run:
             key, reply, failure = self.arrived.get(timeout=0.05)
         except queue.Empty:
             return
-        recipe, _ = self.owner._recipes[key]
+        recipe, _ = self.asked[key]
         if reply is not None and reply.lost:
             self._make_again(reply.lost, key)
             return
@@ -462,8 +490,15 @@ class _Run:
     def _make_again(self, lost: str, key: str) -> None:
         """A shape vanished from the store: make what made it, then ask again."""
         source = lost.split(".", 1)[0]
-        recipe, payload = self.owner._recipes[source]
-        again = self.owner.executor.submit(source, recipe.kind, payload, recipe.shapes)
+        known = self.owner._recipes.get(source)
+        if known is None:  # it was asked for so long ago that nobody knows how it was made
+            self.owner.forget()
+            self.arrived.put(
+                (key, None, EnvironmentFault("a shape is gone from the store", "change anything to make it anew"))
+            )
+            return
+        recipe, payload = known
+        again = self.owner.executor.submit(source, recipe.kind, payload, recipe.shapes, self.urgency)
 
         def then(f: Any) -> None:
             if f.cancelled() or f.exception():

@@ -10,6 +10,9 @@ import msgspec
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 
+NOW, SHOWN, LATER = -1, 0, 1
+"""How urgent a recipe is: somebody waits for it with the pointer in hand; it is on the screen; the rest of the family."""
+
 
 class MadeReply(Protocol):
     """The shape of a reply (worker.protocol.Reply)."""

@@ -20,6 +20,7 @@ def evaluate_scopes(
     progress: Progress | None = None,
     measured: bool = True,
     quick: bool = False,
+    urgency: int | None = None,
 ) -> Evaluation:
     """Evaluate everything in some scopes, bodies measured unless that can wait.
 
@@ -27,7 +28,7 @@ def evaluate_scopes(
         meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
     """
     targets = [n for at in scopes for n in of_scope(family, at)]
-    first = evaluator.evaluate(family, targets, cancel, progress)
+    first = evaluator.evaluate(family, targets, cancel, progress, urgency)
     more: list[Node] = []
     for at in scopes if measured else ():
         state = first.value(Node("finished", at, ""))
@@ -46,7 +47,7 @@ def evaluate_scopes(
         more += [Node("mesh", body.at, body.body) for p in placed or () for body, _ in p.bodies]
     if not more:
         return first
-    second = evaluator.evaluate(family, [*targets, *more], cancel, progress)
+    second = evaluator.evaluate(family, [*targets, *more], cancel, progress, urgency)
     for node in [n for n in more if n.what == "coarse"]:
         second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
     second.work.computed += first.work.computed

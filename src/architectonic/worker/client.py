@@ -25,6 +25,12 @@ HANGS_AFTER = 60.0
 """Seconds after which a request counts as hung, unless its kind says more."""
 
 
+SPARE = -1
+"""The slot of the process that serves only what somebody waits for."""
+Entry = tuple[int, int, Request | None, "Future[Reply]"]
+"""Urgency, order, request and what is promised for it."""
+
+
 class WorkerProcess:
     """One process and its pipes."""
 
@@ -90,20 +96,38 @@ class WorkerPool:
         self.store = store
         self._count = max(1, workers)
         self._hangs_after = hangs_after
-        self._queue: queue.PriorityQueue[tuple[int, int, Request | None, Future[Reply]]] = queue.PriorityQueue()
+        self._queue: queue.PriorityQueue[Entry] = queue.PriorityQueue()
         self._order = itertools.count()
         self._threads: list[threading.Thread] = []
         self._workers: dict[int, WorkerProcess] = {}
         self._closed = False
         self._lock = threading.Lock()
+        self._now: queue.Queue[Entry] = queue.Queue()
+        self._spare: threading.Thread | None = None
+        self._spare_stands = threading.Event()
 
     def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Reply]:
         """Queue a recipe; a lower urgency number goes first. The future fails with EnvironmentFault."""
         future: Future[Reply] = Future()
         request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store))
-        self._queue.put((urgency, next(self._order), request, future))
+        entry = (urgency, next(self._order), request, future)
+        if urgency < 0 and self._spare_stands.is_set():
+            self._now.put(entry)
+            return future
+        self._queue.put(entry)
         self.warm()
+        if urgency < 0:
+            self.stand_by()
         return future
+
+    def stand_by(self) -> None:
+        """Have one more process ready that serves nothing but what somebody waits for; it starts beside the others."""
+        with self._lock:
+            if not self._closed and self._spare is None:
+                self._spare = threading.Thread(
+                    target=self._serve, args=(SPARE, self._now, self._spare_stands), daemon=True
+                )
+                self._spare.start()
 
     def warm(self) -> None:
         """Start the processes if they are not running."""
@@ -111,7 +135,7 @@ class WorkerPool:
             if self._closed:
                 return
             while len(self._threads) < self._count:
-                thread = threading.Thread(target=self._serve, args=(len(self._threads),), daemon=True)
+                thread = threading.Thread(target=self._serve, args=(len(self._threads), self._queue), daemon=True)
                 self._threads.append(thread)
                 thread.start()
 
@@ -119,10 +143,14 @@ class WorkerPool:
         """Ids of the running processes."""
         return [w.process.pid for w in self._workers.values() if w.process.poll() is None]
 
-    def _serve(self, slot: int) -> None:
+    def _serve(self, slot: int, entries: queue.Queue[Entry], stands: threading.Event | None = None) -> None:
         worker = self._workers[slot] = WorkerProcess()
+        if stands is not None:
+            with contextlib.suppress(EnvironmentFault):
+                worker.ask(Request("", "measure", msgspec.Raw(b"\x90"), ("",), str(self.store)), self._hangs_after)
+                stands.set()  # it has loaded the kernel
         while True:
-            _, _, request, future = self._queue.get()
+            _, _, request, future = entries.get()
             if request is None:
                 worker.kill()
                 return
@@ -150,7 +178,8 @@ class WorkerPool:
                 self._queue.get_nowait()[3].cancel()
         for _ in range(started):
             self._queue.put((-1_000_000, next(self._order), None, Future()))
+        self._now.put((-1_000_000, next(self._order), None, Future()))
         for worker in list(self._workers.values()):
             worker.kill()
-        for thread in self._threads:
+        for thread in (*self._threads, *([self._spare] if self._spare else [])):
             thread.join(timeout=5)

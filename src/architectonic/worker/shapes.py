@@ -7,10 +7,13 @@ import os
 from collections import OrderedDict
 from pathlib import Path
 
+from architectonic.base import stores
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.worker.protocol import shape_path
 
 RECENT = 400
+WRITTEN = 24_000_000
+"""What recent shapes take together as files, bytes; in memory they are a few times as large."""
 
 
 class ShapeLost(Exception):
@@ -25,7 +28,8 @@ class Shapes:
     """Labelled shapes by key."""
 
     def __init__(self) -> None:
-        self._recent: OrderedDict[str, Labelled] = OrderedDict()
+        self._recent: OrderedDict[str, tuple[Labelled, int]] = OrderedDict()
+        self._size = 0
 
     def get(self, store: Path, key: str) -> Labelled:
         """A shape by key.
@@ -33,32 +37,39 @@ class Shapes:
         Raises:
             ShapeLost: it must be made again.
         """
-        found = self._recent.get(key)
-        if found is None:
+        known = self._recent.get(key)
+        if known is None:
+            path = shape_path(store, key)
             try:
-                found = Labelled.from_bytes(shape_path(store, key).read_bytes())
+                data = path.read_bytes()
+                known = Labelled.from_bytes(data), len(data)
             except (OSError, ValueError):
                 raise ShapeLost(key) from None
-        self._keep(key, found)
-        return found
+            stores.used(path)
+        self._keep(key, *known)
+        return known[0]
 
     def put(self, store: Path, key: str, shape: Labelled) -> None:
         """Keep a shape and write it for the others; a reader never sees half a file."""
-        self._keep(key, shape)
+        data = shape.to_bytes()
+        self._keep(key, shape, len(data))
         path = shape_path(store, key)
         if path.exists():
+            stores.used(path)
             return
         path.parent.mkdir(parents=True, exist_ok=True)
         part = path.with_name(f"{path.name}.{os.getpid()}.part")
         try:
-            part.write_bytes(shape.to_bytes())
+            part.write_bytes(data)
             part.replace(path)
         finally:
             with contextlib.suppress(OSError):
                 part.unlink()
 
-    def _keep(self, key: str, shape: Labelled) -> None:
-        self._recent[key] = shape
+    def _keep(self, key: str, shape: Labelled, size: int) -> None:
+        self._size += size - (self._recent[key][1] if key in self._recent else 0)
+        self._recent[key] = shape, size
         self._recent.move_to_end(key)
-        while len(self._recent) > RECENT:
-            self._recent.popitem(last=False)
+        while len(self._recent) > 1 and (len(self._recent) > RECENT or self._size > WRITTEN):
+            _, (_, gone) = self._recent.popitem(last=False)
+            self._size -= gone

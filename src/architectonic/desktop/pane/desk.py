@@ -19,6 +19,7 @@ from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.pane.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
 from architectonic.family.records import Family
+from architectonic.family.walk import Same
 from architectonic.propagate.evaluator import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.session.feeds.sources import takers
@@ -41,7 +42,7 @@ class Desk(QObject):
     """The state behind the window.
 
     Attributes:
-        refusal: why the last edit that was refused was.
+        refusal, fault: why the last edit that was refused was.
         work: reading that may take long.
         good: by operation, the family in which it last worked.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
@@ -73,7 +74,7 @@ class Desk(QObject):
         self.updater.pictured.connect(self._on_pictured)
         self.work = LongWork(self.told.emit)
         self.updater.answered.connect(self._on_answered)
-        self._asked: dict[int, Asked] = {}
+        self._asked: dict[Same, Asked] = {}
         self.pictures: dict[str, QImage | None] = {}
         self.good: dict[str, Family] = {}
         self.generation = 0
@@ -89,6 +90,7 @@ class Desk(QObject):
         self._started = time.perf_counter()
         self.last_change = ""
         self.refusal = ""
+        self.fault: UserFault | None = None
         self.seconds = 0.0
         self._open(session)
 
@@ -152,7 +154,7 @@ class Desk(QObject):
             if self.family is not old:
                 self.last_change = label
         except UserFault as fault:
-            self.refusal = fault.sentence
+            self.refusal, self.fault = fault.sentence, fault
             self.told.emit(fault.sentence, True)
             return False
         return True
@@ -251,6 +253,7 @@ class Desk(QObject):
         self.impact, self.before = settled.impact, None
         self.updating = False
         self.seconds = time.perf_counter() - self._started
+        self.engine.pool.stand_by()  # once everything is current there is time for it
         self.evaluated.emit()
 
     def answers(self, nodes: Iterable[Node], of: Family | None = None) -> dict[Node, Outcome]:
@@ -260,8 +263,8 @@ class Desk(QObject):
             of: an older family; None for what is shown now.
         """
         family = of or self.previewed or self.family
-        known = self._asked.pop(id(family), None) or Asked(family, {}, {})
-        self._asked[id(family)] = known  # the one that was asked last stands last
+        known = self._asked.pop(Same(family), None) or Asked(family, {}, {})
+        self._asked[Same(family)] = known  # the one that was asked last stands last
         while len(self._asked) > FAMILIES:
             self._asked.pop(next(iter(self._asked)))
         wanted = tuple(nodes)
@@ -272,7 +275,7 @@ class Desk(QObject):
         return {n: known.found[n] for n in wanted if n in known.found}
 
     def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
-        known = self._asked.get(id(family))
+        known = self._asked.get(Same(family))
         if known is not None and known.family is family:
             known.found.update(found)
             for node in found:

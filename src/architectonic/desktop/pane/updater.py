@@ -16,9 +16,14 @@ from architectonic.check.impact import impact
 from architectonic.describe.results import Node
 from architectonic.desktop.pane.thumbnails import thumbnail
 from architectonic.family.records import Family
+from architectonic.family.walk import Same
 from architectonic.propagate.evaluator import Evaluation, Evaluator
+from architectonic.propagate.ports import LATER
 from architectonic.propagate.targets import Look, all_scopes
-from architectonic.propagate.whole import evaluate_scopes
+from architectonic.session.open import queries
+
+SMALL = 200
+"""Of so many small pictures it is known what they show."""
 
 
 class Wanted(NamedTuple):
@@ -69,8 +74,8 @@ class Updater(QObject):
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
-        self._questions: dict[int, tuple[Family, tuple[Node, ...]]] = {}
-        self._pictured: dict[Look, list[int]] = {}
+        self._questions: dict[Same, tuple[Family, tuple[Node, ...]]] = {}
+        self._pictured: dict[Look, list[Any]] = {}
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
 
@@ -84,7 +89,7 @@ class Updater(QObject):
     def ask(self, family: Family, nodes: tuple[Node, ...]) -> None:
         """Ask for a few nodes on the side, once nothing else is to do; of each family the last question is answered."""
         with self._bell:
-            self._questions[id(family)] = (family, nodes)
+            self._questions[Same(family)] = (family, nodes)
             self._bell.notify()
 
     def _answer(self, family: Family, nodes: tuple[Node, ...]) -> None:
@@ -107,10 +112,13 @@ class Updater(QObject):
     def _picture(self, wanted: Wanted, token: CancelToken) -> None:
         """Paint small pictures when all else is done; those of the same bodies are not painted again."""
         for look in wanted.small:
-            seen = evaluate_scopes(self._evaluator, wanted.family, [look.at], (look,), token)
-            content = [id(o.value) for n, o in seen.outcomes.items() if n.what in ("mesh", "solve")]
-            if self._pictured.get(look) != content:
+            seen = queries.whole(self._evaluator, wanted.family, [look.at], (look,), token, urgency=LATER)
+            content = [o.value for n, o in seen.outcomes.items() if n.what in ("mesh", "solve")]
+            known = self._pictured.get(look, [])
+            if len(known) != len(content) or any(a is not b for a, b in zip(known, content, strict=True)):
                 self._pictured[look] = content
+                while len(self._pictured) > SMALL:
+                    self._pictured.pop(next(iter(self._pictured)))
                 self.pictured.emit(look, thumbnail(seen, look))
 
     def _work(self) -> None:
@@ -136,7 +144,7 @@ class Updater(QObject):
                     else ((False, False), (False, True))
                 )
                 for quick, measured in stages if wanted.shown else ():
-                    seen = evaluate_scopes(
+                    seen = queries.whole(
                         self._evaluator,
                         wanted.family,
                         first_ones,
@@ -149,7 +157,15 @@ class Updater(QObject):
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(seen, wanted.generation)
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
-                whole = evaluate_scopes(self._evaluator, wanted.family, scopes, wanted.shown, token, self.counted.emit)
+                whole = queries.whole(
+                    self._evaluator,
+                    wanted.family,
+                    scopes,
+                    wanted.shown,
+                    token,
+                    self.counted.emit,
+                    urgency=LATER,
+                )
                 changed = impact(wanted.before, whole) if wanted.before is not None else None
                 self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)
                 self._picture(wanted, token)

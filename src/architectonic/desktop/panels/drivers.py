@@ -19,7 +19,6 @@ from architectonic.family.records import Constraint, Family, Measurement
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.session.feeds.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
-from architectonic.session.sketch.sketching import refuse_conflict
 from architectonic.session.tables.spreadsheets import refuse_driven
 
 NAME_WIDE = 156
@@ -199,13 +198,11 @@ class ValueField(QLineEdit):
             self.clearFocus()
             return
         row = self.row
-        _, sketch, _ = edits.value_item(self.desk.family, row.document, row.item)
-        at = scopes.scope(self.desk.family, row.document, self.desk.size)
 
         def change(family: Family) -> Family:
             refuse_driven(family.documents[row.document], [Typed(row.item, key, text)])
             new = edits.set_value(family, row.document, row.item, text, key or None)
-            return new if sketch is None else refuse_conflict(family, new, at, sketch.id)
+            return new
 
         done = self.desk.apply(
             f"{row.name} {self._shown} → {text}",

@@ -18,6 +18,7 @@ from architectonic.desktop.pane.thumbnails import RATIO
 from architectonic.family import scopes
 from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import Scope
+from architectonic.family.walk import Same
 from architectonic.session.feeds.sources import Taker, takers
 from architectonic.session.model import measuring
 from architectonic.session.model.facts import Facts
@@ -81,8 +82,8 @@ class RightSide(QWidget):
         self._layout.addWidget(self._body)
         self._body.show()
 
-    def _seen(self) -> tuple[int, ...]:
-        return tuple(id(image) for image in self.desk.pictures.values())
+    def _seen(self) -> tuple[Same, ...]:
+        return tuple(Same(image) for image in self.desk.pictures.values())
 
     def _states(self) -> dict[str, str]:
         """Worst state of each document."""

@@ -16,6 +16,7 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.family.records import Layout, Underlay
+from architectonic.family.walk import Same
 from architectonic.render.camera import BodyMesh
 
 
@@ -70,7 +71,7 @@ class Backdrop:
         from architectonic.render.pictures import meshes_of  # loads with the first body, not with the window
 
         meshes = [mesh for seen in (look, *around) for _, mesh, _ in meshes_of(evaluation, seen)]
-        key = (frame, canvas.cut, tuple(id(m.source) for m in meshes))
+        key = (frame, canvas.cut, tuple(Same(m.source) for m in meshes))
         if key != self._key:
             self._key, self._edges = key, edges(meshes, frame, canvas.cut)
         return self._edges

@@ -13,7 +13,8 @@ from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
-from architectonic.session.sketch.sketching import Disagreement, refuse_conflict, sketch_of
+from architectonic.session.open.policy import Disagreement
+from architectonic.session.sketch.sketching import sketch_of
 from architectonic.session.tables.checks import in_words
 
 
@@ -62,16 +63,14 @@ def open_field(
         text = field.text().strip()
 
         def change(family: Family) -> Family:
-            try:
-                return refuse_conflict(family, edits.set_value(family, at.document, c.id, text), at, sketch.id)
-            except Disagreement as fault:
-                disagreeing(set(fault.constraints))
-                raise
+            return edits.set_value(family, at.document, c.id, text)
 
         if text == old or desk.apply(f"{c.name or c.kind} {old} → {text}", change):
             close()
-        else:
-            field.selectAll()
+            return
+        if isinstance(desk.fault, Disagreement):
+            disagreeing(set(desk.fault.constraints))
+        field.selectAll()
 
     field.returnPressed.connect(enter)
     field.left.connect(close)

@@ -19,6 +19,7 @@ from architectonic.family import names, scopes, tables
 from architectonic.family.records import AnyDocument, Expression, Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.tables import WORDS, Typed
+from architectonic.family.walk import Same
 from architectonic.quantities import units
 from architectonic.session.tables import spreadsheets
 
@@ -120,7 +121,7 @@ class TableModel(QAbstractTableModel):
             outcomes = tuple(evaluation.outcomes.get(Node("value", s, p.id)) for s in scope) if evaluation else ()
             texts = any(e.refs for e in (p.common, *p.own.values()))
             bad = tuple(v[:2] for k, v in self.bad.items() if k[0] == p.id) if self.bad else ()
-            state = (id(p), outcomes, called if texts else 0, at, bad, document.links)
+            state = (Same(p), outcomes, called if texts else 0, at, bad, document.links)
             old = self._cells.get(p.id)
             if old is None or old[0] != state:
                 self._cells[p.id] = (state, [self._cell(document, p, column) for column, _ in self.columns])

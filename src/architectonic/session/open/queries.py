@@ -1,35 +1,81 @@
-"""Questions about a few nodes, answered at once while somebody draws.
+"""The one way to ask for what a family comes to: which family, which nodes, how urgent.
 
-Most need numbers alone. A sketch that traces edges of bodies needs the geometry of those too: the engine of the
-running program is asked then, whose results are found by key. Answers depend on the family alone, whoever answers.
+An engine serves; the program's own thread of updates asks for whole documents, hands on the sketch ask for a few nodes
+and wait, which is quick: they go before everything else, and a worker of their own stands ready for what of them needs
+geometry. Answers depend on the family alone, whoever asks.
 """
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Sequence
+
+from architectonic.base.cancel import CancelToken
 from architectonic.describe.results import Node
 from architectonic.family.records import Family
+from architectonic.family.scopes import Scope
 from architectonic.propagate.cache import ResultCache
-from architectonic.propagate.evaluator import Evaluation, Evaluator
-from architectonic.propagate.ports import Executor, NoExecutor
+from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
+from architectonic.propagate.ports import NOW, SHOWN, Executor, NoExecutor
+from architectonic.propagate.targets import Look, all_scopes
+from architectonic.propagate.whole import evaluate_scopes
 
-_serving: list[tuple[Executor, ResultCache]] = []
+
+class Questions:
+    """Answers a few nodes at a time, from any thread, and remembers what it looked at."""
+
+    def __init__(self, executor: Executor, cache: ResultCache | None = None) -> None:
+        self.executor = executor
+        self._evaluator = Evaluator(executor, cache, NOW)
+        self._lock = threading.Lock()
+
+    def ask(self, family: Family, nodes: Sequence[Node]) -> Evaluation:
+        """Evaluate some nodes of a family."""
+        with self._lock:
+            return self._evaluator.evaluate(family, nodes)
+
+
+_serving: list[Questions] = []
+_numbers = Questions(NoExecutor())
 
 
 def serve(executor: Executor, cache: ResultCache) -> None:
     """Let an engine answer from now on."""
-    _serving.append((executor, cache))
+    _serving.append(Questions(executor, cache))
 
 
 def retire(executor: Executor) -> None:
     """An engine ends: the one before it answers again, or numbers alone."""
-    _serving[:] = [(e, c) for e, c in _serving if e is not executor]
+    _serving[:] = [q for q in _serving if q.executor is not executor]
 
 
-def fresh() -> Evaluator:
-    """An evaluator of its own, for many questions about variants of one family."""
-    return Evaluator(*_serving[-1]) if _serving else Evaluator(NoExecutor())
+def ask(family: Family, nodes: Sequence[Node]) -> Evaluation:
+    """Evaluate some nodes of a family at once, before all else that is being worked on."""
+    return (_serving[-1] if _serving else _numbers).ask(family, nodes)
 
 
-def ask(family: Family, nodes: list[Node]) -> Evaluation:
-    """Evaluate some nodes of a family."""
-    return fresh().evaluate(family, nodes)
+def variant() -> Questions:
+    """Somebody of one's own to ask, for many questions about variants of one family."""
+    return Questions(_serving[-1].executor, _serving[-1]._evaluator.cache) if _serving else Questions(NoExecutor())
+
+
+def whole(
+    evaluator: Evaluator,
+    family: Family,
+    wanted: list[Scope] | None = None,
+    meshes: tuple[Look, ...] = (),
+    cancel: CancelToken | None = None,
+    progress: Progress | None = None,
+    measured: bool = True,
+    quick: bool = False,
+    urgency: int = SHOWN,
+) -> Evaluation:
+    """Evaluate everything in some scopes, or in all; the first ones are ready first.
+
+    Args:
+        meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
+        measured: bodies too.
+    """
+    return evaluate_scopes(
+        evaluator, family, wanted or all_scopes(family), meshes, cancel, progress, measured, quick, urgency
+    )

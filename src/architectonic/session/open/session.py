@@ -14,10 +14,10 @@ from architectonic.family import scopes as sizes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import MATCH, Family, Parameter
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, Place, refuse_circle
+from architectonic.family.static import Graph, Place
 from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
-from architectonic.propagate.targets import Look, all_scopes
-from architectonic.propagate.whole import evaluate_scopes
+from architectonic.propagate.targets import Look
+from architectonic.session.open import policy, queries
 from architectonic.session.open.history import History
 from architectonic.session.open.journal import Journal
 
@@ -84,11 +84,11 @@ class Session:
         """Carry out an edit.
 
         Raises:
-            UserFault: it cannot be; nothing changed. Circles are refused here, with their path.
+            UserFault: it cannot be, or may not be stored (session.open.policy); nothing changed.
         """
         new = edit(self.family)
         graph = Graph(new, self._graph_now())
-        refuse_circle(new, graph)
+        policy.allowed(self.family, new, graph)
         graph.forget_before()
         if new is not self.family and new != self.family:
             self.history.add(new, label)
@@ -172,11 +172,11 @@ class Session:
         """Evaluate some scopes, or everything, of the present (or a given) family."""
         assert self.evaluator is not None
         subject = family or self.family
-        return evaluate_scopes(self.evaluator, subject, scopes or all_scopes(subject), meshes, cancel, progress)
+        return queries.whole(self.evaluator, subject, scopes, meshes, cancel, progress)
 
     def impact(self, edit: Edit) -> tuple[Family, dict[str, object]]:
         """What an edit would do everywhere, without applying it: the proposal's family and its impact."""
-        proposed = refuse_circle(edit(self.family))
+        proposed = policy.allowed(self.family, edit(self.family))
         before = self.evaluate()
         return proposed, impacts.impact(before, self.evaluate(family=proposed))
 

@@ -7,7 +7,7 @@ import difflib
 from architectonic.base.errors import UserFault
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family
-from architectonic.family.static import refuse_circle
+from architectonic.session.open.policy import allowed
 
 
 def find_value(family: Family, name: str) -> tuple[str, str]:
@@ -50,6 +50,7 @@ def with_values(family: Family, settings: list[str]) -> Family:
     Raises:
         UserFault: a malformed setting, an unknown name, an expression that cannot be used.
     """
+    before = family
     for setting in settings:
         name, equals, text = setting.partition("=")
         if not equals or not name.strip() or not text.strip():
@@ -62,4 +63,4 @@ def with_values(family: Family, settings: list[str]) -> Family:
             if isinstance(edits.value_item(family, document, item)[2], Constraint):
                 raise UserFault(f"{name} has one expression for all sizes", "", f"write {name}={text.strip()}")
         family = edits.set_value(family, document, item, text.strip(), cell)
-    return refuse_circle(family)
+    return allowed(before, family)

@@ -12,7 +12,7 @@ from architectonic.family.names import unit_of
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.quantities.units import UNITS
-from architectonic.session.open.queries import fresh
+from architectonic.session.open.queries import variant
 
 STEPS = 24
 """Values from one end of a span to the other."""
@@ -44,7 +44,7 @@ class Span:
         if not low < high:
             raise UserFault("a span goes from a smaller to a larger value", record.name)
         self.family, self.at, self.sketch, self.key = family, at, sketch, key
-        self.unit, self._evaluator = unit_of(found[0]), fresh()
+        self.unit, self._asked = unit_of(found[0]), variant()
         self.values = [low + (high - low) * k / STEPS for k in range(STEPS + 1)]
 
     def frame(self, number: int) -> Frame:
@@ -53,7 +53,7 @@ class Span:
         shown = value / UNITS[self.unit].factor
         family = edits.set_value(self.family, self.at.document, self.key, f"{shown:.12g} {self.unit}")
         node = Node("solve", self.at, self.sketch)
-        outcome = self._evaluator.evaluate(family, [node]).outcomes[node]
+        outcome = self._asked.ask(family, [node]).outcomes[node]
         if outcome.problem is not None:
             return Frame(value, None, outcome.problem.what)
         return Frame(value, outcome.value)

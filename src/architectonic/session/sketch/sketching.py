@@ -12,7 +12,6 @@ import math
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
-from architectonic.base.problem import Problem
 from architectonic.describe.drawn.curves import drawn_result, put_at, start_values
 from architectonic.describe.drawn.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
@@ -58,38 +57,6 @@ def fitting(chosen: tuple[str, ...]) -> tuple[str, ...]:
     each += ["fix"] if chosen and set(chosen) == {"point"} else []
     found = [k for k, taken in kinds.ACCEPTS.items() if chosen in taken and k != "fix"]
     return tuple(dict.fromkeys([*each, *found]))
-
-
-class Disagreement(UserFault):
-    """Constraints that cannot all be true.
-
-    Attributes:
-        constraints: ids of a smallest set.
-    """
-
-    def __init__(self, problem: Problem, where: str) -> None:
-        super().__init__(f"{problem.what}; nothing was stored", where, problem.mend)
-        self.constraints = problem.candidates
-
-
-def refuse_conflict(before: Family, after: Family, at: Scope, sketch_id: str) -> Family:
-    """The family after an edit, if the sketch still solves in a configuration, or did not before.
-
-    A dimension that cannot hold is not stored (a sketch that is in conflict already can still be worked on).
-
-    Raises:
-        Disagreement: names the constraints that cannot all be true.
-    """
-    node = Node("solve", at, sketch_id)
-
-    def problem(family: Family) -> Problem | None:
-        found = ask(family, [node]).outcomes[node].problem
-        return found if found is not None and found.severity == "conflict" else None
-
-    bad = problem(after)
-    if bad is not None and problem(before) is None:
-        raise Disagreement(bad, sketch_of(after, at, sketch_id).name)
-    return after
 
 
 def restarted(sketch: Sketch, solved: SketchResult | None) -> Sketch:

@@ -1,0 +1,79 @@
+"""What may not be stored, whoever asks: the window, the command line, a script.
+
+Every edit of an open family passes here once, and a proposal does too. What is refused changes nothing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from architectonic.base.errors import UserFault
+from architectonic.base.problem import Problem
+from architectonic.describe.results import Node
+from architectonic.family import scopes
+from architectonic.family.records import Family, Model, Sketch
+from architectonic.family.scopes import Scope
+from architectonic.family.static import Graph, refuse_circle
+from architectonic.session.open.queries import ask
+
+
+class Disagreement(UserFault):
+    """Constraints that cannot all be true.
+
+    Attributes:
+        constraints: ids of a smallest set.
+    """
+
+    def __init__(self, problem: Problem, where: str) -> None:
+        super().__init__(f"{problem.what}; nothing was stored", where, problem.mend)
+        self.constraints = problem.candidates
+
+
+def allowed(before: Family, after: Family, graph: Graph | None = None) -> Family:
+    """The family after an edit, when it may be stored.
+
+    Args:
+        graph: its static graph, when it is known already.
+
+    Raises:
+        UserFault: something in it would need itself; the path of the circle is told.
+        Disagreement: a sketch whose own constraints or dimensions were edited could not hold them any more. (A value from
+            outside may put a sketch in conflict: then it gives no curves, and says so.)
+    """
+    refuse_circle(after, graph)
+    for at, sketch in _edited(before, after):
+        refuse_conflict(before, after, at, sketch)
+    return after
+
+
+def _edited(before: Family, after: Family) -> Iterator[tuple[Scope, Sketch]]:
+    """Sketches that were there and whose constraints or dimensions are others now, in every configuration."""
+    for key, document in after.documents.items():
+        old = before.documents.get(key)
+        if old is document or not isinstance(document, Model) or not isinstance(old, Model):
+            continue
+        known = {o.id: o for o in old.build if isinstance(o, Sketch)}
+        for sketch in document.build:
+            was = known.get(sketch.id)
+            if not isinstance(sketch, Sketch) or was is None or was.constraints == sketch.constraints:
+                continue
+            for row, _ in scopes.configurations(after, document):
+                if scopes.is_on(after, Scope(key, row), sketch.switch):
+                    yield Scope(key, row), sketch
+
+
+def refuse_conflict(before: Family, after: Family, at: Scope, sketch: Sketch) -> None:
+    """Refuse an edit after which a sketch that could be solved in a configuration cannot be any more.
+
+    Raises:
+        Disagreement: names the constraints that cannot all be true.
+    """
+    node = Node("solve", at, sketch.id)
+
+    def problem(family: Family) -> Problem | None:
+        found = ask(family, [node]).outcomes[node].problem
+        return found if found is not None and found.severity == "conflict" else None
+
+    bad = problem(after)
+    if bad is not None and problem(before) is None:
+        raise Disagreement(bad, sketch.name)
