@@ -18,7 +18,7 @@ def solver() -> None:
 
     import numpy as np
     from scipy.optimize import least_squares
-    from tests.sketch.families import hinged, noisy, parts, truss
+    from tests.support.trusses import hinged, noisy, parts, truss
 
     from architectonic.sketch.solving import blocks, drag, solve
     from architectonic.sketch.solving.entities import Curve
@@ -94,7 +94,7 @@ def diagnosis() -> None:
     from dataclasses import replace
 
     import numpy as np
-    from tests.sketch.families import hinged, truss
+    from tests.support.trusses import hinged, truss
 
     from architectonic.sketch.solving import conflict, solve
     from architectonic.sketch.solving.entities import Constraint, Curve
@@ -176,7 +176,7 @@ def window() -> None:
     import numpy as np
     from PyQt6.QtCore import QPointF
     from PyQt6.QtWidgets import QApplication
-    from tests.sketch.families import hinged
+    from tests.support.trusses import hinged
 
     from architectonic.desktop.kit import theme
     from architectonic.desktop.pane.desk import Desk

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from architectonic.cli import main
-from tests.exchange.test_folder import folder
+from architectonic.exchange import folder
 
 pytestmark = pytest.mark.kernel
 

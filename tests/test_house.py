@@ -37,7 +37,7 @@ def test_the_core_works_where_neither_qt_nor_the_kernel_can_be_imported():
 
 
 def test_modules_and_classes_stay_small():
-    """At most 600 lines a module, 300 lines or 25 methods a class, without a written reason here."""
+    """At most 450 lines a module, 16 modules a folder, 300 lines or 25 methods a class, without a written reason here."""
     import ast
 
     reasons = {
@@ -48,14 +48,36 @@ def test_modules_and_classes_stay_small():
     found = []
     for path in SOURCE.rglob("*.py"):
         text = path.read_text("utf-8")
-        if text.count("\n") > 600:
+        if text.count("\n") > 450:
             found.append(str(path.relative_to(SOURCE)))
         for node in ast.walk(ast.parse(text)):
             if isinstance(node, ast.ClassDef):
                 methods = sum(isinstance(n, ast.FunctionDef) for n in node.body)
                 if (node.end_lineno or 0) - node.lineno > 300 or methods > 25:
                     found.append(f"{path.relative_to(SOURCE)}:{node.name}")
+    for folder in {p.parent for p in SOURCE.rglob("*.py")}:
+        if sum(p.name != "__init__.py" for p in folder.glob("*.py")) > 16:
+            found.append(str(folder.relative_to(SOURCE)))
     assert [f for f in found if f not in reasons] == []
+
+
+def test_no_test_imports_another_test_module():
+    for path in (ROOT / "tests").rglob("*.py"):
+        assert not re.search(r"^\s*(from|import) tests\.(?!support\b)", path.read_text("utf-8"), re.M), path
+
+
+def test_every_folder_of_tests_has_its_room_in_the_house():
+    """Test folders mirror the source, beside flows, support, and the package of kinds that the tests bring along."""
+    own = {"flows", "support", "kinds"}
+    for path in (ROOT / "tests").rglob("test_*.py"):
+        folder = path.parent.relative_to(ROOT / "tests")
+        assert folder.parts[:1] == () or folder.parts[0] in own or (SOURCE / folder).is_dir(), path
+
+
+def test_the_map_names_every_folder_of_the_house():
+    text = (ROOT / "docs" / "map.md").read_text("utf-8")
+    for folder in sorted({p.parent for p in SOURCE.rglob("*.py") if p.name != "__init__.py"}):
+        assert f"`{folder.relative_to(ROOT)}/" in text, folder
 
 
 def test_tolerances_live_in_one_place():

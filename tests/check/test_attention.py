@@ -1,6 +1,7 @@
 """What needs attention, by root cause, and what an edit changes."""
 
 import pytest
+from tests.support.fakes import FakeExecutor
 
 from architectonic.check.attention import attention
 from architectonic.check.impact import impact, same
@@ -9,7 +10,6 @@ from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session.open.whatif import with_values
-from tests.fakes import FakeExecutor
 
 
 @pytest.fixture(scope="module")

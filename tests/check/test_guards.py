@@ -1,6 +1,7 @@
 """Rules say both sides; guards keep values and bodies as they were recorded."""
 
 import pytest
+from tests.support.fakes import FakeExecutor
 
 from architectonic.base.errors import UserFault
 from architectonic.check.attention import attention, rules
@@ -13,7 +14,6 @@ from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 from architectonic.session.open.whatif import with_values
 from architectonic.session.tables import checks
-from tests.fakes import FakeExecutor
 
 
 def evaluate(family, evaluator=None):

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from tests.describe.test_planes_and_drawing import frame_of
+from tests.support.frames import frame_of
 
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.references.datum import crossing, midway, through

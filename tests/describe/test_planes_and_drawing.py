@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from tests.support.frames import frame_of
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.drawing import Drawing, drawn_branch
@@ -45,11 +46,6 @@ def layout():
     family, key = edits.add_document(family, "layout", "L")
     family = edits.add_parameter(family, key, "h", "30 mm")
     return family, key
-
-
-def frame_of(family, key, item):
-    outcome = Evaluator(NoExecutor()).evaluate(family, [Node("frame", Scope(key, "default"), item)]).outcomes
-    return outcome[Node("frame", Scope(key, "default"), item)]
 
 
 def with_line(family, key, end):

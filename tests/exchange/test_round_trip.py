@@ -4,7 +4,7 @@ import random
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tests.propagate.test_incremental import random_edit
+from tests.support.random_edits import random_edit
 
 from architectonic.base.errors import UserFault
 from architectonic.exchange import folder

@@ -5,9 +5,9 @@ import pytest
 
 pytest.importorskip("OCP")
 
-from tests.kernel.test_beside_other_packages import SOLIDS
-from tests.kernel.test_solids import TOP, level, plate, rectangle
-from tests.kernel.test_sweeps import box
+from tests.support.plates import TOP, level, plate, rectangle
+from tests.support.shapes import SOLIDS
+from tests.support.swept import box
 
 from architectonic.base.labels import faces_around, kind_of, pair
 from architectonic.describe.recipes import FindInput, Wanted

@@ -9,8 +9,8 @@ import pytest
 
 pytest.importorskip("OCP")
 
-from tests.kernel.test_solids import TOP, circle, level, rectangle
-from tests.kernel.test_sweeps import box
+from tests.support.plates import TOP, circle, level, rectangle
+from tests.support.swept import box
 
 from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step

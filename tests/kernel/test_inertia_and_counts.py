@@ -15,18 +15,15 @@ from OCP.BRep import BRep_Tool
 from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopExp import TopExp
-from tests.kernel.test_solids import TOP, circle, level, plate, rectangle
-from tests.kernel.test_sweeps import FRONT, Z, box, polygon
+from tests.support.bodies import crossed, frame_with_two_holes, rounded, torus, tray
+from tests.support.plates import TOP, circle, level, plate, rectangle
+from tests.support.swept import FRONT, Z, box, polygon
 
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.shapes.outlines import Frame
 from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX, WIRE, subshapes
-from architectonic.kernel.solids import blends, placing, shells, sweeps
-from architectonic.kernel.solids.prisms import boolean, prism
-
-
-def torus(big=30.0, small=8.0):
-    return sweeps.revolve(FRONT, [(circle("c", (big, 0), small),)], *Z, 0.0, math.tau, "o1")
+from architectonic.kernel.solids import placing, shells, sweeps
+from architectonic.kernel.solids.prisms import prism
 
 
 def test_inertia_of_a_torus():
@@ -73,27 +70,6 @@ def poincare(body):
     edges = [e for e in subshapes(shape, EDGE) if not BRep_Tool.Degenerated_s(e)]
     vertices, faces, loops = (len(subshapes(shape, kind)) for kind in (VERTEX, FACE, WIRE))
     return 2 * shells_of(shape) - (vertices - len(edges) + faces - (loops - faces))
-
-
-def frame_with_two_holes():
-    holes = (circle("a", (20, 25), 5, False), circle("b", (60, 25), 5, False))
-    return prism(TOP, [(rectangle(80, 50), *holes)], level(0), level(10), "o1")
-
-
-def rounded():
-    body = box()
-    return blends.fillet(body, dict(body.edges), 3.0, "o2")
-
-
-def tray():
-    body = box()
-    return shells.shell(body, body.find_faces("o1:end"), 3.0, [], "o2")
-
-
-def crossed():
-    """Two bars over each other: the bicylinder's relative, united."""
-    other = prism(Frame((50, 30, 20), (0, 1, 0), (1, 0, 0)), [(circle("c", (0, 0), 8),)], level(-70), level(70), "o2")
-    return boolean("add", box(), other)
 
 
 @pytest.mark.parametrize(

@@ -6,43 +6,17 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from tests.support.plates import TOP, level, names, plate, rectangle, stages, volume
+
 from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.measure.mesh import mesh
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.outlines import Side
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import blends
 from architectonic.kernel.solids.prisms import boolean, prism
-
-TOP = Frame((0, 0, 0), (1, 0, 0), (0, 0, 1))
-
-
-def rectangle(w, h, key="c", x=0.0, y=0.0):
-    p = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
-    return tuple(Side(f"{key}{i}", p[i], p[(i + 1) % 4]) for i in range(4))
-
-
-def level(height):
-    return (float(height), 0.0, 0.0)
-
-
-def circle(key, centre, r, ccw=True):
-    q = (centre[0] + r, centre[1])
-    return (Side(key, q, q, centre, r, (centre[0] - r, centre[1]), ccw),)
-
-
-def plate(w=80, h=50):
-    return prism(TOP, [(rectangle(w, h), circle("h", (w / 2, h / 2), 5, False))], level(0), level(10), "o1")
-
-
-def names(body):
-    return {n[0] for n in body.faces}
-
-
-def volume(body):
-    return measure(body)["volume_mm3"]
 
 
 def test_prism_with_a_hole():
@@ -89,20 +63,6 @@ def test_uniting_flush_faces_keeps_both_names():
     assert len(united.faces) == 6
     assert len(united.find_faces("a:end")) == 1
     assert united.find_faces("a:end") == united.find_faces("b:end")
-
-
-def stages(w, h):
-    """Plate, a round bite out of its side, two rounded corners, a groove that parts its top."""
-    body = plate(w, h)
-    body = boolean(
-        "cut",
-        body,
-        prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], level(-4), level(1), "o2"),
-    )
-    corners = {n: body.edges[n] for n in ("(o1:side:c0|o1:side:c1)", "(o1:side:c2|o1:side:c3)")}
-    body = blends.fillet(body, corners, 3, "o3")
-    groove = prism(TOP, [(rectangle(3, 500, "z", w / 2 + 8, -5),)], level(8), level(12), "o4")
-    return boolean("cut", body, groove)
 
 
 def test_names_are_the_same_when_a_size_is_halved_or_doubled():

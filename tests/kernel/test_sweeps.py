@@ -10,25 +10,14 @@ import pytest
 
 pytest.importorskip("OCP")
 
-from tests.kernel.test_solids import TOP, circle, level, names, rectangle, volume
+from tests.support.plates import TOP, circle, level, names, rectangle, volume
+from tests.support.swept import FRONT, Z, box, polygon
 
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.shapes.outlines import Frame, Side
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import blends, dividing, placing, shells, sweeps
 from architectonic.kernel.solids.prisms import boolean, prism
-
-FRONT = Frame((0, 0, 0), (1, 0, 0), (0, -1, 0))
-"""x to the right, z up."""
-Z = ((0.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-
-
-def polygon(*points, key="c"):
-    return tuple(Side(f"{key}{i}", p, points[(i + 1) % len(points)]) for i, p in enumerate(points))
-
-
-def box(w=100, h=60, d=40, operation="o1"):
-    return prism(TOP, [(rectangle(w, h),)], level(0), level(d), operation)
 
 
 @pytest.mark.parametrize("turn", [math.tau, math.pi / 3, 1.5 * math.pi])

@@ -1,7 +1,7 @@
 """Convexity and kinds of edges and faces on shapes whose answers are known by construction."""
 
 import pytest
-from tests.make.test_makers import block, extrude, make, square
+from tests.support.makers import block, extrude, make, square
 
 from architectonic.describe.operations.edges.fillet import FilletInput
 from architectonic.describe.references.witness import Candidate, disagreement, ranked

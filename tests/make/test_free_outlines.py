@@ -10,13 +10,14 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from tests.support.makers import FRONT, areas, extrude, make, measured
+
 from architectonic.describe import recipes
 from architectonic.describe.operations.solids.extrude import ExtrudeInput
 from architectonic.describe.results import Recipe
 from architectonic.describe.sketch.solve import piece_result
 from architectonic.propagate.keys import encode
 from architectonic.sketch.curves import lettering, paths, piece, regions
-from tests.make.test_makers import FRONT, areas, extrude, make, measured
 
 
 def volume(pieces, **more):

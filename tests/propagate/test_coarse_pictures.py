@@ -1,7 +1,7 @@
 """What an open sentence makes is seen coarse first: the facets that stay are those that would have come without it."""
 
 import pytest
-from tests.propagate.test_solids_of_many_kinds import Bench
+from tests.support.solids import Bench
 
 from architectonic.describe.results import Node
 from architectonic.family.operations.edges.fillet import Fillet

@@ -6,8 +6,8 @@ The block is 80 x 50 x 10 with a corner at the origin; formulas stand beside eac
 import math
 
 import pytest
-from tests.propagate.test_models import TOP
-from tests.propagate.test_solids_of_many_kinds import Bench, close
+from tests.support.models import TOP
+from tests.support.solids import Bench, close
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.drawing import Drawing

@@ -6,7 +6,7 @@ Formulas stand beside each check; analytic geometry of planes and lines in space
 import math
 
 import pytest
-from tests.propagate.test_solids_of_many_kinds import Bench, close
+from tests.support.solids import Bench, close
 
 from architectonic.base.errors import UserFault
 from architectonic.check.impact import impact

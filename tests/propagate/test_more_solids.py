@@ -6,8 +6,8 @@ Closed forms stand beside each check; Pappus' theorem for what is turned.
 import math
 
 import pytest
-from tests.propagate.test_models import TOP
-from tests.propagate.test_solids_of_many_kinds import FRONT, Bench, close
+from tests.support.models import TOP
+from tests.support.solids import FRONT, Bench, close
 
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node

@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from tests.propagate.test_solids_of_many_kinds import Bench, close
+from tests.support.solids import Bench, close
 
 from architectonic.check.impact import impact
 from architectonic.check.report import report

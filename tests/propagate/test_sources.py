@@ -1,7 +1,7 @@
 """Which configuration of its source a reference takes."""
 
 import pytest
-from tests.fakes import FakeExecutor
+from tests.support.fakes import FakeExecutor
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node

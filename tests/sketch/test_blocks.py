@@ -1,7 +1,7 @@
 """The order of solving: every equation and column once, each block after what it reads, freedoms by counting."""
 
 import pytest
-from tests.sketch.families import hinged, parts, truss
+from tests.support.trusses import hinged, parts, truss
 
 from architectonic.sketch.solving.blocks import LEAST_NORM, connected, plan
 from architectonic.sketch.solving.entities import Constraint, Curve

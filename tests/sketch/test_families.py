@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from tests.sketch.families import hinged, noisy, orientations, parts, truss
+from tests.support.trusses import hinged, noisy, orientations, parts, truss
 
 from architectonic.sketch.solving.drag import Drag
 from architectonic.sketch.solving.entities import Constraint, Curve

@@ -1,0 +1,222 @@
+"""Bodies understood and put in order in the real window: measured, cut open, coloured, grouped, deleted with care."""
+
+import math
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from tests.support.canvases import block, edge_at, seen_edges, tap
+from tests.support.hands import answer, drag, row, show
+from tests.support.windows import settle
+
+from architectonic.family import edits, names
+from architectonic.family.operations.solids.extrude import Distance
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+assert block  # a fixture of theirs
+
+
+def part(window):
+    return window.desk.main.document
+
+
+def pick_faces(window, *roles):
+    canvas = window.bodies
+    body, mesh, _ = canvas.meshes[0]
+    window.desk.main.pick([("face", body, next(f for f in mesh.faces if r in f)) for r in roles])
+
+
+def asked(qtbot, window):
+    """Wait for the figures of what is picked."""
+    qtbot.waitUntil(lambda: any(k in dict(window.right.facts()) for k in ("Area", "Length", "Apart")), timeout=20_000)
+
+
+def test_a_distance_is_measured_kept_and_used(qtbot, block):
+    pick_faces(block, ":start", ":end")
+    asked(qtbot, block)
+    facts = dict(block.right.facts())
+    assert (facts["Shortest"], facts["Apart"], facts["Angle"]) == ("10 mm", "10 mm", "180 deg")
+    block.bodies.grab()
+    block.actions_.run("measure.keep")
+    assert block.prompt.fields[1].text() == "gap"
+    block.prompt.fields[1].setText("tall")
+    qtbot.keyClick(block.prompt.fields[1], Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert [(n, v) for _, n, v, _ in block.right.measured()] == [("tall", "10 mm")]
+    assert "tall" in dict(names.values_of(part(block)))
+    key = part(block).build[-1].id
+
+    def higher(family):
+        extrude = edits.operation(family, part(block).id, key)
+        text = names.bind_quantity(family, part(block), "12 mm", "length", "mm")
+        return edits.replace_operation(family, part(block).id, edits.replace(extrude, far=Distance(value=text)))
+
+    block.desk.apply("higher", higher)
+    settle(qtbot, block)
+    assert [v for *_, v, _ in block.right.measured()] == ["12 mm"]
+    block.measures.choose(part(block).measurements[0].id)
+    assert len(block.desk.main.picks) == 2
+    block.actions_.run("operation.delete")
+    settle(qtbot, block)
+    assert not part(block).measurements and not block.right.measured()
+
+
+def test_a_body_is_cut_open_dragged_and_closed(qtbot, block):
+    canvas = block.bodies
+    low = min(canvas.meshes[0][1].points[:, 2])
+    canvas.look("isometric")
+    pick_faces(block, ":end")
+    block.actions_.run("view.open")
+    opening = canvas.opening
+    assert opening.frame.normal == (0.0, 0.0, 1.0) and not opening.cuts  # on the top face nothing lies before it
+    a, b = opening._ends()
+    canvas.grab()
+    down = QPointF(a - (b - a)).toPoint()
+    drag(qtbot, canvas, a.toPoint(), down)
+    assert opening.moved < -0.5 and len(opening.cuts) == 1
+    kept = canvas.mesh(canvas.meshes[0][0])
+    assert kept.points[kept.triangles][:, :, 2].max() == pytest.approx(10 + opening.moved, abs=1e-4)
+    canvas.grab()
+    a, _ = opening._ends()
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=a.toPoint())  # the other half
+    kept = canvas.mesh(canvas.meshes[0][0])
+    assert kept.points[kept.triangles][:, :, 2].min() > low + 1
+    block.actions_.run("view.open")
+    assert opening.frame is None and not opening.cuts
+
+
+def test_faces_are_coloured_by_draft_and_say_it(qtbot, block):
+    canvas = block.bodies
+    block.actions_.run("view.draft")
+    block.prompt.fields[1].setText("100 deg")
+    qtbot.keyClick(block.prompt.fields[1], Qt.Key.Key_Return)
+    assert canvas.opening.pull is None and "from 0 to below 90" in block.strip.line.text()
+    block.prompt.fields[1].setText("2 deg")
+    qtbot.keyClick(block.prompt.fields[1], Qt.Key.Key_Return)
+    assert canvas.opening.pull.least == pytest.approx(math.radians(2))
+    body, mesh, _ = canvas.meshes[0]
+    top = next(f for f in mesh.faces if f.endswith(":end"))
+    assert canvas.painter.describe("face", body, top).endswith("draft 90 deg")
+    canvas.grab()
+    block.actions_.run("view.draft")
+    assert canvas.opening.pull is None
+
+
+def _given_at(canvas, key, label):
+    """A pixel on an edge as the open sentence is given it."""
+    mesh = canvas.shown.given(key)
+    k = mesh.edges.index(label)
+    points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]].mean(axis=0)
+    x, y, _ = canvas.camera.project(points, canvas.width(), canvas.height())[0]
+    return QPoint(round(x), round(y))
+
+
+def test_more_edges_like_the_picked_one_go_to_an_open_sentence(qtbot, block):
+    canvas = block.bodies
+    upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
+    tap(qtbot, canvas, edge_at(canvas, upright[0]))
+    block.actions_.run("pick.like")
+    assert len(block.desk.main.picks) == 4
+    block.desk.main.pick(block.desk.main.picks[:1])
+    block.actions_.run("operation.fillet")
+    settle(qtbot, block)
+    block.card.blanks["edges"].button.setChecked(True)  # the blank takes clicks
+    key = canvas.meshes[0][0]
+    qtbot.waitUntil(lambda: block.desk.main.given(key) is not None, timeout=20_000)
+    assert upright[0] not in canvas.meshes[0][1].edges  # rounded away in the picture, and still lit
+    canvas.grab()
+    block.actions_.run("pick.like")
+    settle(qtbot, block)
+    tap(qtbot, canvas, _given_at(canvas, key, upright[-1]))  # one of them is taken out again by a click where it was
+    settle(qtbot, block)
+    assert len(block.desk.main.picks) == 3
+    tap(qtbot, canvas, _given_at(canvas, key, upright[-1]))
+    settle(qtbot, block)
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert len(part(block).build[-1].edges) == 4
+
+
+def test_what_holds_on_to_an_operation_is_listed_and_mended_after_it_is_deleted(qtbot, block):
+    canvas = block.bodies
+    upright = [e for e in seen_edges(canvas) if e.count("side") == 2]
+    tap(qtbot, canvas, edge_at(canvas, upright[0]))
+    block.actions_.run("operation.fillet")
+    settle(qtbot, block)
+    qtbot.keyClick(block.card.value, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    sketch, extrude, fillet = part(block).build
+    block.desk.main.select(extrude.id)
+    qtbot.keyClick(block.made_of, Qt.Key.Key_Delete)
+    assert block.list_card.isVisible() and block.list_card.rows.item(0, 0).text() == fillet.name
+    assert block.list_card.rows.item(0, 1).text() == "takes an edge of its faces"
+    qtbot.keyClick(block.list_card, Qt.Key.Key_Escape)
+    assert len(part(block).build) == 3
+    block.actions_.run("operation.delete")
+    qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert [o.id for o in part(block).build] == [sketch.id, fillet.id] and block.desk.main.operation == fillet.id
+    block.desk.undo()
+    settle(qtbot, block)
+    block.desk.main.select(extrude.id)
+    block.actions_.run("operation.delete")
+    next(b for b in block.list_card.findChildren(type(block.tabs.split)) if "Switch it off" in b.text()).click()
+    settle(qtbot, block)
+    assert len(part(block).build) == 3 and not row(block, "Block").on
+
+
+def test_a_stretch_is_named_folded_switched_and_moved(qtbot, window):
+    show(qtbot, window, "Louvre")
+    build = part(window).build
+    window.desk.main.select(build[4].id)
+    window.actions_.run("stretch.name")
+    window.prompt.fields[1].setCurrentText(build[5].name)
+    window.prompt.fields[2].setText("Slots")
+    qtbot.keyClick(window.prompt.fields[2], Qt.Key.Key_Return)
+    settle(qtbot, window)
+    count = len(build)
+    heading = row(window, "Slots")
+    assert len(window.made_of.entries) == count + 1 and heading.inside == (build[4].id, build[5].id)
+    window.made_of.grab()
+    plan = window.made_of.plan
+    top = next(y for y, e in plan.tops() if e.id == heading.id)
+    qtbot.mouseClick(window.made_of, Qt.MouseButton.LeftButton, pos=QPoint(120, int(top + 8)))
+    assert len(window.made_of.entries) == count - 1 and row(window, "Slots").note == "2 folded"
+    window.made_of.grab()
+    window.made_of.toggle(heading.id)
+    settle(qtbot, window)
+    assert not row(window, "Slots").on
+    window.desk.undo()
+    settle(qtbot, window)
+    folded = row(window, "Slots")
+    window.made_of.land(folded.id, len(window.made_of.entries))
+    settle(qtbot, window)
+    assert [o.id for o in part(window).build[-2:]] == [build[4].id, build[5].id]
+    window.made_of.land(row(window, "Slots").id, 0)
+    settle(qtbot, window)
+    assert "must stay after" in window.desk.refusal
+
+
+def test_bodies_have_groups_and_colours_and_say_what_they_run_into(qtbot, window):
+    show(qtbot, window, "Louvre")
+    assert [c.overlaps for c in window.made_of.columns] == [False, False]
+    window.actions_.run("body.edit")
+    answer(qtbot, window)  # the first body
+    name, material, density, use, colour, group = window.prompt.fields
+    colour.setCurrentText("brass")
+    group.setText("Fins")
+    qtbot.keyClick(group, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.made_of.columns[0].colour == "#C2A25A" == window.bodies.meshes[0][2]
+    assert ("Group Fins", "") in window.right.facts() and name and material and density and use
+    window.actions_.run("body.group")
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    assert len(window.bodies.hidden) == 1
+    window.bodies.hide_bodies(set())
+    cut = next(o for o in part(window).build if o.name == "Slot from above, cut")
+    window.made_of.toggle(cut.id)
+    settle(qtbot, window)
+    assert [c.overlaps for c in window.made_of.columns] == [True, True]
+    assert any(k.startswith("Overlaps Fin") for k, _ in window.right.facts())
+    window.made_of.grab()
+    assert np.isfinite(window.bodies.camera.scale)

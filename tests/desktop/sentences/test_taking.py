@@ -1,0 +1,76 @@
+"""What clicks give: every blank of every sentence says what it accepts, in words too."""
+
+import pytest
+
+pytest.importorskip("PyQt6")
+
+from tests.support.hands import show
+from tests.support.windows import settle
+
+from architectonic.describe.models.operations import SENTENCES
+from architectonic.describe.words.blanks import (
+    Bodies,
+    Choice,
+    Divider,
+    EarlierMove,
+    Edges,
+    Faces,
+    Flag,
+    Line,
+    Path,
+    Place,
+    Plane,
+    Point,
+    Quantity,
+    Regions,
+    RoundFace,
+)
+from architectonic.describe.words.datums import DATUMS
+from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
+from architectonic.desktop.sentences.picks import FIELDS
+
+
+def test_every_blank_that_can_be_clicked_says_what_it_accepts():
+    blanks = [b for s in (*(s for _, s in SENTENCES.values()), *DATUMS.values()) for b in s.blanks]
+    assert {type(b) for b in blanks} >= {Regions, Faces, Edges, Path, Plane, Line, Point, Place, Divider, RoundFace}
+    for blank in blanks:
+        wants = blank.accepts
+        assert blank.shape in FIELDS
+        assert bool(wants) == bool(wants.says) == bool(wants.bodies or wants.drawn)
+        assert wants.bodies <= {"face", "edge", "vertex"}
+        assert wants.drawn <= {"region", "curve", "end", "plane", "axis", "point", "sketch"}
+        assert bool(wants) or isinstance(blank, (Quantity, Flag, Choice, Bodies, EarlierMove))
+
+
+def test_a_list_is_as_wide_as_what_it_says(qtbot):
+    box = ListBox()
+    qtbot.addWidget(box)
+    for words in ("by", "up to the face of a body with a very long name indeed"):
+        box.addItem(words)
+    short = box.sizeHint().width()
+    box.setCurrentIndex(1)
+    long = box.sizeHint().width()
+    assert short == max(LEAST, box.fontMetrics().horizontalAdvance("by") + ROOM) and long > 3 * short
+    assert box.minimumSizeHint() == box.sizeHint()
+
+
+@pytest.mark.window
+@pytest.mark.kernel
+def test_bodies_are_framed_in_what_verbs_and_an_open_sentence_leave_free(qtbot, window):
+    show(qtbot, window, "Elbow")
+    canvas = window.bodies
+    canvas.frame_all()
+
+    def span():
+        ys = [canvas.camera.project(m.points, canvas.width(), canvas.height())[:, 1] for _, m, _ in canvas.meshes]
+        return min(y.min() for y in ys), max(y.max() for y in ys)
+
+    above, below = canvas.covered()
+    low, high = span()
+    assert below == 0 and above > 40 and low >= above and high <= canvas.height()
+    window.actions_.run("operation.split")
+    settle(qtbot, window)
+    canvas.frame_all()
+    above, below = canvas.covered()
+    low, high = span()
+    assert below > 60 and low >= above and high <= canvas.height() - below

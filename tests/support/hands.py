@@ -1,0 +1,76 @@
+"""What a person does in the window, in few words."""
+
+from PyQt6.QtCore import Qt
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
+from architectonic.family.scopes import Scope
+from tests.support.windows import settle
+
+
+def show(qtbot, window, name):
+    window.desk.show(edits.find_document(window.desk.family, name).id)
+    settle(qtbot, window)
+
+
+def field(window, name):
+    return next(f for f in window.drivers.fields if f.row.name == name)
+
+
+def volume(window, document, size="M"):
+    family = window.desk.family
+    part = edits.find_document(family, document)
+    row = next(s.id for s in family.head.sizes if s.name == size)
+    (body,) = part.bodies
+    return window.desk.settled.value(Node("measure", Scope(part.id, row), body))["volume_mm3"]
+
+
+def type_into(qtbot, target, text):
+    target.setFocus()
+    target.selectAll()
+    qtbot.keyClicks(target, text)
+
+
+def click(qtbot, canvas, x, y, keys=Qt.KeyboardModifier.NoModifier):
+    """A click at a place of the sketch's plane."""
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, keys, canvas.to_screen((x, y)).toPoint())
+
+
+def drag(qtbot, widget, start, end):
+    """Press, move in steps, release; pixels."""
+    qtbot.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
+    for k in (1, 2, 3):
+        qtbot.mouseMove(widget, start + (end - start) * k / 3)
+    qtbot.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
+
+
+def row(window, text):
+    """The row of Made of whose sentence begins so."""
+    return next(e for e in window.made_of.entries if e.text.startswith(text))
+
+
+def lay_down(qtbot, canvas):
+    """Esc until no tool is in hand and nothing is chosen."""
+    for _ in range(3):
+        qtbot.keyClick(canvas, Qt.Key.Key_Escape)
+
+
+def held(card):
+    """The list or field of each blank of an open sentence."""
+    return [getattr(f, "list", None) or f.field for f in card.blanks.values()]
+
+
+def place(qtbot, window, *texts):
+    """Fill the blanks of the open datum's sentence, then Enter."""
+    for blank, text in zip(held(window.card), texts, strict=False):
+        blank.setText(text) if hasattr(blank, "setText") else blank.setCurrentText(text)
+    qtbot.keyClick(window.card.name, Qt.Key.Key_Return)
+    settle(qtbot, window)
+
+
+def answer(qtbot, window, *texts):
+    """Type into the fields of the open card, then Enter."""
+    for field, text in zip(window.prompt.fields, texts, strict=False):
+        field.setText(text)
+    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, window)

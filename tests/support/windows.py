@@ -1,0 +1,61 @@
+"""A real window, off screen, on a copy of the demo family: fixtures, and waiting until everything is current."""
+
+import pytest
+
+pytest.importorskip("PyQt6")
+
+from PyQt6 import QtCore
+
+from architectonic.demo import files
+from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.window.shell import Shell
+from architectonic.session.open.engine import Engine
+from architectonic.session.open.session import Session
+
+
+class Kept(Engine):
+    """The engine of the whole run: a window that closes does not end it."""
+
+    def close(self) -> None:
+        """Go on."""
+
+
+@pytest.fixture
+def window(qtbot, qapp, demo, engine, tmp_path):
+    """The shell at 1280 x 800, everything current."""
+    theme.apply(qapp)
+    engine = Kept(engine.pool, engine.evaluator)
+    session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
+    files.write(tmp_path / "family" / "files")
+    shell = Shell(Desk(session, engine))
+    shell.resize(1280, 800)
+    shell.show()
+    qtbot.waitExposed(shell)
+    shell.desk.update()
+    settle(qtbot, shell)
+    yield shell
+    shell.leave()
+    shell.deleteLater()
+
+
+def settle(qtbot, shell):
+    """Wait until everything is current."""
+    qtbot.waitUntil(lambda: not shell.desk.updating and shell.desk.settled is not None, timeout=60_000)
+    qtbot.wait(40)  # panels refresh in turns of the loop of their own
+
+
+@pytest.fixture
+def pad(qtbot, window, tmp_path):
+    """A family of one's own with an empty part and a sketch on its top plane."""
+    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
+    window.actions_.run("document.new_part")
+    qtbot.keyClick(window.prompt.fields[0], QtCore.Qt.Key.Key_Return)
+    settle(qtbot, window)
+    window.show_tab("Sketch")
+    window.actions_.run("sketch.new")
+    window.prompt.fields[0].setText("Outline")
+    qtbot.keyClick(window.prompt.fields[1], QtCore.Qt.Key.Key_Return)
+    settle(qtbot, window)
+    window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
+    return window
