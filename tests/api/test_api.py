@@ -16,7 +16,7 @@ import architectonic as a
 from architectonic.api.speaking import keyword_of
 from architectonic.base import rigid
 from architectonic.describe.models.operations import SENTENCES
-from architectonic.describe.words.blanks import Does
+from architectonic.describe.words.acting import Does
 from architectonic.describe.words.datums import DATUMS
 
 pytestmark = pytest.mark.kernel

@@ -13,7 +13,8 @@ from architectonic.describe.references.chains import chained, met
 from architectonic.describe.references.planes import cross, dot, in_line, unit
 from architectonic.describe.registry import VERSIONS
 from architectonic.describe.results import Axis, CurveResult, Frame, NodeFault, PlacedCurve
-from architectonic.describe.words.blanks import DOES, Choice
+from architectonic.describe.words.acting import DOES
+from architectonic.describe.words.blanks import Choice
 
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
 number = st.floats(-50, 50).map(lambda v: round(v, 3))

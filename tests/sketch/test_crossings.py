@@ -10,8 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from architectonic.sketch.curves import paths, piece
+from architectonic.sketch.curves.meetings import meetings
 from architectonic.sketch.curves.piece import Piece
-from architectonic.sketch.curves.regions import area, find, meetings
+from architectonic.sketch.curves.regions import area, find
 
 TOL = 1e-6
 

@@ -12,7 +12,8 @@ from tests.support.trusses import hinged, noisy, orientations, parts, truss
 
 from architectonic.sketch.solving.drag import Drag
 from architectonic.sketch.solving.entities import Constraint, Curve
-from architectonic.sketch.solving.solve import freedoms_of, solve
+from architectonic.sketch.solving.freedoms import freedoms_of
+from architectonic.sketch.solving.solve import solve
 from architectonic.sketch.solving.system import System
 
 

@@ -9,8 +9,9 @@ import pytest
 from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.freedoms import freedoms_of
 from architectonic.sketch.solving.problem import Problem
-from architectonic.sketch.solving.solve import freedoms_of, solve
+from architectonic.sketch.solving.solve import solve
 from architectonic.sketch.solving.system import System
 
 CURVES = [

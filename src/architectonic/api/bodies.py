@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any, Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 import numpy as np
 
+from architectonic.api.protocols import Made, Modelled
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import base, pair, plain
@@ -17,9 +18,6 @@ from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.picking.picked import reference
 from architectonic.session.picking.subject import picture_in
-
-if TYPE_CHECKING:
-    from architectonic.api.documents import Model, Operation
 
 DIRECTIONS = {
     f"{sign}{axis}": tuple(scale * (1.0 if k == n else 0.0) for k in range(3))
@@ -103,7 +101,7 @@ class Edge(Part):
 class Body:
     """A body of a part, as it is in the part's size."""
 
-    def __init__(self, model: Model, key: str) -> None:
+    def __init__(self, model: Modelled, key: str) -> None:
         self.model, self.id = model, key
 
     def __repr__(self) -> str:
@@ -181,7 +179,7 @@ class Body:
 
     def faces(
         self,
-        made_by: Operation | None = None,
+        made_by: Made | None = None,
         role: str = "",
         kind: str = "",
         normal: str | Sequence[float] = (),
@@ -211,7 +209,7 @@ class Body:
 
     def edges(
         self,
-        made_by: Operation | None = None,
+        made_by: Made | None = None,
         kind: str = "",
         direction: str | Sequence[float] = (),
         convex: str = "",

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from architectonic.api.bodies import Body, Face, Selected
+from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.api.speaking import datum_said, operation_said, switch_said, the_name
 from architectonic.base.errors import UserFault
@@ -19,19 +20,16 @@ from architectonic.describe.words.datums import DATUMS
 from architectonic.family import edits, names, scopes
 from architectonic.family import records as r
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.model import building, datums
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
-
-if TYPE_CHECKING:
-    from architectonic.api.opened import OpenFamily
 
 
 class Document:
     """A document; `in_size` gives the same as it is in one size."""
 
-    def __init__(self, opened: OpenFamily, key: str, size: str = "") -> None:
+    def __init__(self, opened: Opened, key: str, size: str = "") -> None:
         self.opened, self.id, self.size = opened, key, size
 
     def __repr__(self) -> str:
@@ -82,7 +80,7 @@ class Document:
 
     def evaluation(self, pictured: bool = False) -> Evaluation:
         """What is known of it in its size."""
-        return self.opened.evaluate((self.name,), self.opened._named(self.at), pictured)
+        return self.opened.evaluate((self.name,), self.opened.name_of(self.at), pictured)
 
     def value(self, name: str) -> float:
         """A parameter, named dimension or measurement in its size, in mm, rad, g or as a plain number.
@@ -286,7 +284,7 @@ class Assembly(Model):
         self.apply(f"place {document}", lambda f: edits.add_instance(f, self.id, source, name, placement=placement))
 
 
-def document_for(opened: OpenFamily, key: str) -> Document:
+def document_for(opened: Opened, key: str) -> Document:
     """A document as what it is."""
     record = opened.family.documents[key]
     kind = Assembly if isinstance(record, r.Assembly) else Model if isinstance(record, r.Model) else Document

@@ -17,7 +17,7 @@ from architectonic.exchange import folder
 from architectonic.family import edits, scopes
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.session.files.export import export
 from architectonic.session.open.engine import Engine
@@ -218,7 +218,7 @@ class OpenFamily:
             What needs attention in it.
         """
         (at,) = self._one(document, size)
-        found = self.evaluate((document,), self._named(at))
+        found = self.evaluate((document,), self.name_of(at))
         export(self.engine, found, at, Path(path), sketch)
         return [f"{i.where}: {i.what}" for i in attention(found)]
 
@@ -234,14 +234,15 @@ class OpenFamily:
         from architectonic.render.pictures import picture_of
 
         (at,) = self._one(document, size)
-        found = self.evaluate((document,), self._named(at), pictured=True)
+        found = self.evaluate((document,), self.name_of(at), pictured=True)
         picture_of(found, at, view, *pixels, Path(path))
 
     def _one(self, document: str, size: str) -> list[Scope]:
         wanted = self.scopes((document,), size)
         return wanted[:1]
 
-    def _named(self, at: Scope) -> str:
+    def name_of(self, at: Scope) -> str:
+        """The name of a configuration."""
         rows = scopes.configurations(self.family, self.family.documents[at.document])
         return dict(rows)[at.configuration]
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
+from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.curves import as_region
 from architectonic.describe.drawn.drawing import Drawing
@@ -18,9 +19,6 @@ from architectonic.session.sketch.sketching import begin
 from architectonic.session.tables.checks import come_to_now
 from architectonic.sketch.curves import regions as areas
 from architectonic.sketch.curves.section import Section, section_of
-
-if TYPE_CHECKING:
-    from architectonic.api.documents import Model
 
 Length = str | float
 """An expression, or mm as a plain number where something is only drawn."""
@@ -110,7 +108,7 @@ class Region:
 class Sketch:
     """A sketch of a model; every call is an edit that can be undone."""
 
-    def __init__(self, model: Model, key: str) -> None:
+    def __init__(self, model: Modelled, key: str) -> None:
         self.model, self.id = model, key
 
     def __repr__(self) -> str:

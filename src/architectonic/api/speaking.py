@@ -4,39 +4,26 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import msgspec
 
+from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.models.operations import SENTENCES
-from architectonic.describe.words.blanks import (
-    DOES,
-    Blank,
-    Bodies,
-    Choice,
-    Copies,
-    Does,
-    End,
-    Flag,
-    One,
-    Picked,
-    Quantity,
-    Sentence,
-    Walls,
-)
+from architectonic.describe.words.acting import DOES, Bodies, Does, End
+from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import One, Picked, Walls
 from architectonic.family import names
 from architectonic.family.records import STANDARD, BodyOperation, Datum, Reference, Sketch
 from architectonic.session.model import building
 from architectonic.session.open.whatif import find_configuration
 
-if TYPE_CHECKING:
-    from architectonic.api.documents import Model
 
-
-def the_name(model: Model, thing: Any, blank: str) -> Reference:
+def the_name(model: Modelled, thing: Any, blank: str) -> Reference:
     """What a thing means: a face, an edge, a region, a datum, a curve; or the name of a standard one, a datum or sketch.
 
     Raises:
@@ -83,7 +70,7 @@ def _check(kind: str, sentence: Sentence, blanks: dict[str, Any]) -> None:
             raise UserFault(f"{kind} has no blank “{key}”", "", f"{told}its blanks are {', '.join(known)}")
 
 
-def _filled(model: Model, kind: str, blank: Blank, given: Any) -> dict[str, Any]:
+def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, Any]:
     """Fields of the record for what is given for a blank."""
     family, document = model.opened.family, model.model
     called = f"{kind}, {keyword_of(blank)}"
@@ -119,7 +106,7 @@ def _filled(model: Model, kind: str, blank: Blank, given: Any) -> dict[str, Any]
         raise UserFault(fault.what, called, fault.mend) from None
 
 
-def _end(model: Model, blank: End, given: Any, called: str) -> dict[str, Any]:
+def _end(model: Modelled, blank: End, given: Any, called: str) -> dict[str, Any]:
     """An end: a length as text; through, next; a thing to end on, or that and an offset; both and a length."""
     family, document = model.opened.family, model.model
     signs = {sign for _, sign in blank.words if sign}
@@ -135,7 +122,7 @@ def _end(model: Model, blank: End, given: Any, called: str) -> dict[str, Any]:
     return blank.stored(family, document, the_name(model, given, called), "")
 
 
-def body_of(model: Model, thing: Any, called: str) -> str:
+def body_of(model: Modelled, thing: Any, called: str) -> str:
     """Id of a body given by handle or name."""
     known = model.model.bodies
     key = getattr(thing, "id", None)
@@ -148,7 +135,7 @@ def body_of(model: Model, thing: Any, called: str) -> str:
     return found
 
 
-def operation_said(model: Model, kind: str, name: str, blanks: dict[str, Any]) -> tuple[BodyOperation, str]:
+def operation_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]) -> tuple[BodyOperation, str]:
     """An operation as a call says it, and the name of the body that it makes.
 
     Raises:
@@ -182,7 +169,7 @@ def operation_said(model: Model, kind: str, name: str, blanks: dict[str, Any]) -
     return building.new(kind, model.model, chosen), body_name
 
 
-def datum_said(model: Model, kind: str, name: str, blanks: dict[str, Any]) -> Datum:
+def datum_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]) -> Datum:
     """A datum as a call says it."""
     sentence = DATUMS[kind]
     _check(kind, sentence, blanks)
@@ -199,7 +186,7 @@ def datum_said(model: Model, kind: str, name: str, blanks: dict[str, Any]) -> Da
     return Datum(id=new_id(), name=called, by=building.placed(sentence, fields))
 
 
-def switch_said(model: Model, record: BodyOperation, off: Sequence[str]) -> BodyOperation:
+def switch_said(model: Modelled, record: BodyOperation, off: Sequence[str]) -> BodyOperation:
     """The operation off in some sizes."""
     if isinstance(off, str):
         raise UserFault(f"off names several sizes, not the text “{off}”", record.name, f"write off=(“{off}”,)")

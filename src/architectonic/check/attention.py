@@ -12,7 +12,7 @@ from architectonic.family import scopes
 from architectonic.family.records import Family, Guard, Rule
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 
 RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "updating": 4, "off": 9}
 

@@ -12,7 +12,7 @@ from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
 from architectonic.family.names import unit_of, values_of
 from architectonic.family.records import Family, Guard, Model
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 
 _FIGURES = ("volume_mm3", "area_mm2")
 

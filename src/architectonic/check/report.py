@@ -28,7 +28,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import pointers
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 
 

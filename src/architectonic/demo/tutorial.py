@@ -15,7 +15,8 @@ from architectonic.family.records import Body, Family, Reference, Sketch
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds import tracing
-from architectonic.session.feeds.tracing import Traceable, Wish
+from architectonic.session.feeds.traceable import Traceable
+from architectonic.session.feeds.tracing import Wish
 from architectonic.session.open.queries import ask
 from architectonic.session.open.session import Session
 from architectonic.session.product import planning

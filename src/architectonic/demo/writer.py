@@ -18,7 +18,7 @@ from architectonic.family.records import (
     Witness,
 )
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.open.queries import ask
 
 ALUMINIUM = "2.7 g / 1 cm3"

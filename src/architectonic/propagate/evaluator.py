@@ -13,9 +13,8 @@ from __future__ import annotations
 import queue
 import time
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
-from typing import Any, NamedTuple
+from collections.abc import Iterable, Sequence
+from typing import Any
 
 import msgspec
 from cachetools import LRUCache
@@ -31,68 +30,16 @@ from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.family.walk import index
 from architectonic.propagate.cache import ResultCache, decode_value
+from architectonic.propagate.evaluation import BY_RECORD, Evaluation, Progress, Work, _source, _Trace
 from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.ports import SHOWN, Executor, MadeReply
 
 RECIPES = 20_000
 """Of so many recipes it is known how to make their shapes again, when they are lost."""
+
+
 SURPLUS = 20_000
 """Traces that may be kept of nodes that are not asked for any more, beside four for each that is."""
-Progress = Callable[[int, int], None]
-"""Called with recipes done and at most to do."""
-
-
-@dataclass
-class Work:
-    """What an evaluation cost.
-
-    Attributes:
-        nodes: how many were asked for; looked_into: whose plan ran.
-        computed: recipes computed; reused: recipes found by key.
-        reasons: for each computed recipe, the node and why it ran.
-    """
-
-    nodes: int = 0
-    looked_into: int = 0
-    computed: int = 0
-    reused: int = 0
-    kernel_seconds: float = 0.0
-    total_seconds: float = 0.0
-    reasons: list[tuple[Node, str, str]] = field(default_factory=list)
-
-
-@dataclass(frozen=True)
-class Evaluation:
-    """Outcomes of all nodes that were asked for, and what each read."""
-
-    family: Family
-    outcomes: dict[Node, Outcome]
-    noted: Mapping[Node, Sequence[tuple[Node, Outcome]]]
-    made: Mapping[Node, Sequence[str]]
-    work: Work
-
-    @property
-    def keys(self) -> dict[Node, tuple[str, ...]]:
-        """Keys of the recipes that each node asked for."""
-        return {node: tuple(keys) for node, keys in self.made.items()}
-
-    @property
-    def reads(self) -> dict[Node, tuple[Node, ...]]:
-        """What each node read."""
-        return {node: tuple(read for read, _ in reads) for node, reads in self.noted.items()}
-
-    def value(self, node: Node) -> Any:
-        """The value of a node, None when it has none."""
-        found = self.outcomes.get(node)
-        return None if found is None else found.value
-
-
-class _Trace(NamedTuple):
-    source: Any
-    skeleton: Any
-    reads: tuple[tuple[Node, Outcome], ...]
-    keys: tuple[str, ...]
-    outcome: Outcome
 
 
 class _Task:
@@ -104,16 +51,6 @@ class _Task:
         self.asked: list[Node] = []
         self.open: set[Node] = set()
         self.waiters: list[_Task] = []
-
-
-BY_RECORD = frozenset({"value", "rule"})
-"""Nodes whose plan reads nothing of its document but its own record, and other nodes."""
-
-
-def _source(family: Family, node: Node) -> Any:
-    """What of the family a node's plan may read by itself: its record or its document; compared by identity."""
-    document = family.documents.get(node.document)
-    return index(document).get(node.item) if document is not None and node.what in BY_RECORD else document
 
 
 class Evaluator:

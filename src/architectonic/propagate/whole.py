@@ -7,7 +7,8 @@ from architectonic.describe.recipes import MeshInput
 from architectonic.describe.results import ModelState, Node, Recipe
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
+from architectonic.propagate.evaluation import Evaluation, Progress
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look, bodies_of, of_scope
 
 

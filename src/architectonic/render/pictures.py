@@ -10,7 +10,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.rigid import IDENTITY, Rigid, times
 from architectonic.describe.results import ModelState, Node
 from architectonic.family.scopes import InPlace, Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import VIEWS, BodyMesh, Camera, frame
 from architectonic.render.palette import BODY_COLOURS, colour_of

@@ -8,7 +8,8 @@ from tests.support.hands import click, lay_down, type_into
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
-from architectonic.describe.words.blanks import Divider, FarEnd, Place, Plane
+from architectonic.describe.words.acting import FarEnd
+from architectonic.describe.words.things import Divider, Place, Plane
 from architectonic.family import edits
 from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move
 from architectonic.family.operations.bodies.split import Split

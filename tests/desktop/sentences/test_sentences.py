@@ -9,7 +9,7 @@ from tests.support.canvases import edge_at, measured, seen_edges, tap
 from tests.support.hands import click, held, lay_down, show, type_into, volume
 from tests.support.windows import settle
 
-from architectonic.describe.words.blanks import Edges
+from architectonic.describe.words.things import Edges
 from architectonic.family import edits
 from architectonic.family.operations.bodies.move import Move
 from architectonic.family.operations.bodies.split import Split

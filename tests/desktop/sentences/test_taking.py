@@ -8,24 +8,22 @@ from tests.support.hands import show
 from tests.support.windows import settle
 
 from architectonic.describe.models.operations import SENTENCES
-from architectonic.describe.words.blanks import (
-    Bodies,
-    Choice,
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.blanks import Choice, Flag, Quantity
+from architectonic.describe.words.datums import DATUMS
+from architectonic.describe.words.things import (
     Divider,
     EarlierMove,
     Edges,
     Faces,
-    Flag,
     Line,
     Path,
     Place,
     Plane,
     Point,
-    Quantity,
     Regions,
     RoundFace,
 )
-from architectonic.describe.words.datums import DATUMS
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
 from architectonic.desktop.sentences.picks import FIELDS
 

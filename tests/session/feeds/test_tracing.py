@@ -13,7 +13,7 @@ from architectonic.family.records import Body, Datum, OffsetPlane, Reference, Sk
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.session.feeds import tracing
+from architectonic.session.feeds import traceable, tracing
 from architectonic.session.feeds.tracing import Wish
 
 pytestmark = pytest.mark.kernel
@@ -44,7 +44,7 @@ class Bench:
         return evaluate_scopes(self.engine.evaluator, self.family, scopes, looks)
 
     def offered(self, sketch="s"):
-        return tracing.offered(self.family, self.evaluate(), self.at, sketch, [Look(self.source)])
+        return traceable.offered(self.family, self.evaluate(), self.at, sketch, [Look(self.source)])
 
     def trace(self, pick, sketch="s", **wish):
         things = [t for t in self.offered(sketch) if pick(t)]

@@ -159,7 +159,6 @@ def test_a_conflict_is_refused_before_it_is_stored_but_a_broken_sketch_can_be_wo
     pad(lambda s: [s.try_constraint("coincident", f"{keys[i]}.end", f"{keys[(i + 1) % 3]}.start") for i in range(3)])
     for key, value in zip(keys, ("30 mm", "50 mm", "40 mm"), strict=True):
         last = pad(lambda s, k=key, v=value: s.constrain("distance", k, value=v))
-    at = scopes.scope(pad.family, pad.key, "")
     wrong = edits.set_value(pad.family, pad.key, last, "85 mm")
     with pytest.raises(UserFault, match="cannot all be true"):
         allowed(pad.family, wrong)

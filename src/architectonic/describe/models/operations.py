@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from architectonic.base.kinds import declared
 from architectonic.describe.operations.kind import GROUPS, OperationKind
-from architectonic.describe.words.blanks import Sentence, Telling, told_by
+from architectonic.describe.words.blanks import Telling
 from architectonic.describe.words.sentences import datum, target
+from architectonic.describe.words.spoken import Sentence, told_by
 from architectonic.family.operations.base import BodyOperation, Operation
 from architectonic.family.operations.drawing.datum import Datum
 from architectonic.family.records import Family, Model, Sketch, Underlay

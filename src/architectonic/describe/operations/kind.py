@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 
 from architectonic.describe.recipes import BodyInput
 from architectonic.describe.results import Plan
-from architectonic.describe.words.blanks import Sentence
+from architectonic.describe.words.spoken import Sentence
 from architectonic.family.operations.base import BodyOperation
 
 Group = Literal["solids", "edge treatments", "holes", "patterns and mirrors", "bodies", "surfaces", "checks"]

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from architectonic.describe.words.blanks import Angle, Length, Line, Number, Plane, Point, RoundFace, Sentence, anywhere
+from architectonic.describe.words.blanks import Angle, Length, Number
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Line, Plane, Point, RoundFace
 from architectonic.family.placements import (
     CrossingAxis,
     FrameAt,

@@ -10,8 +10,9 @@ from PyQt6.QtWidgets import QMenu
 
 from architectonic.base.ids import new_id
 from architectonic.describe.models.operations import SENTENCES
-from architectonic.describe.words.blanks import Bodies, Does, OneBody, Sentence
+from architectonic.describe.words.acting import Bodies, Does, OneBody
 from architectonic.describe.words.candidates import planes
+from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt

@@ -20,7 +20,7 @@ from architectonic.desktop.pane.updater import Settled, Updater, Wanted
 from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.family.walk import Same
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.session.feeds.sources import takers
 from architectonic.session.open.engine import Engine

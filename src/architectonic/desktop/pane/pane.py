@@ -14,7 +14,7 @@ from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
 from architectonic.family.scopes import InPlace, Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.assembly.surroundings import looks_behind

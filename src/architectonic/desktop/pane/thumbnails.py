@@ -11,7 +11,7 @@ from architectonic.describe.drawn.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.desktop.kit import theme
 from architectonic.family.records import Model, Sketch
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import rgb

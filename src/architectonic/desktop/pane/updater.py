@@ -17,7 +17,8 @@ from architectonic.describe.results import Node
 from architectonic.desktop.pane.thumbnails import thumbnail
 from architectonic.family.records import Family
 from architectonic.family.walk import Same
-from architectonic.propagate.evaluator import Evaluation, Evaluator
+from architectonic.propagate.evaluation import Evaluation
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import LATER
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.session.open import queries

@@ -13,8 +13,11 @@ from architectonic.base.ids import replayed
 from architectonic.describe.models.operations import sentence_of
 from architectonic.describe.results import Node
 from architectonic.describe.words.accepts import NOTHING
-from architectonic.describe.words.blanks import Blank, NearEnd, One, Sentence, value_in
+from architectonic.describe.words.acting import NearEnd
+from architectonic.describe.words.blanks import Blank
 from architectonic.describe.words.datums import DATUMS, gives, way_of
+from architectonic.describe.words.spoken import Sentence, value_in
+from architectonic.describe.words.things import One
 from architectonic.desktop.kit.cards import WrappedCard, clear
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.kit.theme import down_arrow

@@ -7,7 +7,8 @@ from typing import Any
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QToolButton, QWidget
 
-from architectonic.describe.words.blanks import Blank, Choice, End, Flag, OneBody
+from architectonic.describe.words.acting import End, OneBody
+from architectonic.describe.words.blanks import Blank, Choice, Flag
 from architectonic.describe.words.sentences import target, text
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.pane.desk import Desk

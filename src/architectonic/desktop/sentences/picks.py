@@ -11,8 +11,10 @@ from PyQt6.QtWidgets import QToolButton
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
-from architectonic.describe.words.blanks import DOES, Blank, Picked, Walls, counted
+from architectonic.describe.words.acting import DOES
+from architectonic.describe.words.blanks import Blank, counted
 from architectonic.describe.words.sentences import target, text
+from architectonic.describe.words.things import Picked, Walls
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.pane.desk import Desk

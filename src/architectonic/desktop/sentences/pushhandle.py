@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.words.blanks import Edges, Path
+from architectonic.describe.words.things import Edges, Path
 from architectonic.desktop.body.planepull import FINE, round_step
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme

@@ -20,8 +20,9 @@ from architectonic.family.references import After
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
-from architectonic.session.feeds import tracing
-from architectonic.session.feeds.tracing import How, Traceable, Wish
+from architectonic.session.feeds import traceable, tracing
+from architectonic.session.feeds.traceable import How, Traceable
+from architectonic.session.feeds.tracing import Wish
 
 NEAR = 8.0
 ALONE, ONWARDS, OUTLINE = "this alone", "all that goes on smoothly", "the whole outline of its face"
@@ -109,7 +110,7 @@ class TraceCard(WrappedCard):
         if beside.look is not None and beside.document_id != main.document_id and beside.look not in others:
             others.append(beside.look)
         others = [k for k in others if k.at != at]
-        self.things = tracing.offered(self.desk.family, evaluation, at, sketch.id, others, main.until)
+        self.things = traceable.offered(self.desk.family, evaluation, at, sketch.id, others, main.until)
         self.chosen = [k for k, t in enumerate(self.things) if self._key(t) in kept]
         self.over = []
         self._fill_stages(others)
@@ -180,9 +181,9 @@ class TraceCard(WrappedCard):
         if mesh is None or self.reach.currentText() == ALONE:
             return [k]
         if self.reach.currentText() == ONWARDS:
-            labels = tracing.chain(mesh, thing.label)
+            labels = traceable.chain(mesh, thing.label)
         else:
-            labels = tracing.outline(mesh, self._facing(mesh, thing.label))
+            labels = traceable.outline(mesh, self._facing(mesh, thing.label))
         same = {
             t.label: n for n, t in enumerate(self.things) if (t.at, t.item, t.takes) == (thing.at, thing.item, "edge")
         }

@@ -28,7 +28,7 @@ from architectonic.family import edits
 from architectonic.family.names import check_name
 from architectonic.family.records import SELF, Context, Family, Feed, Reference, Sketch, Socket, Takes, Trace, Witness
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 
 
 class Offer(NamedTuple):

@@ -14,7 +14,7 @@ from architectonic.describe.results import Checked, Node
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.open.session import Session
 from architectonic.session.picking.subject import Subject
 

@@ -8,20 +8,14 @@ feed, whose state says later whether it is still there.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
-from typing import Literal, NamedTuple
-
-import numpy as np
+from typing import NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
-from architectonic.base.labels import pair
 from architectonic.describe.drawn.curves import put_at
-from architectonic.describe.drawn.readings import samples
-from architectonic.describe.references.planes import in_space, on_plane, y_axis
-from architectonic.describe.results import Axis, CurveResult, Found, Frame, Node, SketchResult, Spot
-from architectonic.describe.words.sentences import place_words
+from architectonic.describe.references.planes import in_space, on_plane
+from architectonic.describe.results import CurveResult, Found, Node, SketchResult
 from architectonic.family import edits
 from architectonic.family.names import free_name
 from architectonic.family.records import (
@@ -29,13 +23,11 @@ from architectonic.family.records import (
     Arc,
     Circle,
     Curve,
-    Datum,
     Ellipse,
     EllipticArc,
     Family,
     Feed,
     Line,
-    Model,
     Point,
     Reference,
     Sketch,
@@ -43,193 +35,14 @@ from architectonic.family.records import (
     Spline,
     Takes,
     Trace,
-    Witness,
 )
 from architectonic.family.references import Stage
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
-from architectonic.propagate.targets import Look
-from architectonic.render.camera import BodyMesh
-from architectonic.render.pictures import meshes_of
 from architectonic.session.assembly import surroundings
+from architectonic.session.feeds.traceable import How, Traceable
 from architectonic.session.open.queries import ask
-from architectonic.session.picking import picked
 from architectonic.session.sketch import copies
 from architectonic.session.sketch.sketching import begin
-
-How = Literal["projected", "crossing", "section"]
-SMOOTH = 0.15
-"""Edges that meet at a smaller angle (rad) go on smoothly into each other; facets turn a little at their ends."""
-REACH = 50.0
-END_ON = 0.999
-"""Cosine of the angle to the line of sight above which a facetted axis counts as seen end on."""
-
-
-class Traceable(NamedTuple):
-    """Something that can be traced, as it is seen on the sketch's plane.
-
-    Attributes:
-        at: the scope it stands in; takes, item, label: as a socket takes it.
-        points: where it is seen, shape (n, 2), mm; one point of a vertex.
-        words: what it is, for the pointer.
-        depth: how far before (+) or behind (-) the plane its middle lies, mm.
-    """
-
-    at: Scope
-    takes: Takes
-    item: str
-    label: str
-    points: np.ndarray
-    words: str
-    depth: float = 0.0
-    witness: Witness | None = None
-    how: How = "projected"
-
-
-def offered(
-    family: Family, evaluation: Evaluation, at: Scope, sketch: str, others: list[Look], until: str = ""
-) -> list[Traceable]:
-    """Everything that a sketch can trace: of its own document before it, and of what is seen beside it.
-
-    Args:
-        others: bodies and sketches of other documents that are visible.
-        until: the operation that the document's own bodies are shown up to.
-    """
-    frame = evaluation.value(Node("frame", at, sketch))
-    if not isinstance(frame, Frame):
-        return []
-    found = list(_of_sketches(family, evaluation, at, frame, sketch))
-    found += _of_datums(family, evaluation, at, frame, sketch)
-    if _bodies_before(family, at, sketch):
-        found += _of_bodies(family, evaluation, Look(at, until), frame)
-    for look in others:
-        found += _of_sketches(family, evaluation, look.at, frame, "")
-        found += _of_datums(family, evaluation, look.at, frame, "")
-        found += _of_bodies(family, evaluation, look, frame)
-    return found
-
-
-def _bodies_before(family: Family, at: Scope, sketch: str) -> bool:
-    """Whether a sketch comes after something that makes bodies."""
-    for operation in getattr(family.documents[at.document], "build", ()):
-        if operation.id == sketch:
-            return False
-        if getattr(operation, "does", "") == "make":
-            return True
-    return False
-
-
-def _seen(frame: Frame, points: np.ndarray) -> tuple[np.ndarray, float]:
-    axes = np.array([frame.x, y_axis(frame), frame.normal])
-    flat = (np.asarray(points, float).reshape(-1, 3) - np.array(frame.origin)) @ axes.T
-    return flat[:, :2], float(flat[:, 2].mean())
-
-
-def _of_sketches(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, own: str) -> Iterator[Traceable]:
-    document = family.documents[at.document]
-    for operation in document.build if isinstance(document, Model) else ():
-        if operation.id == own:
-            return
-        solved, plane = (evaluation.value(Node(w, at, operation.id)) for w in ("solve", "frame"))
-        if not isinstance(operation, Sketch) or not isinstance(solved, SketchResult) or not isinstance(plane, Frame):
-            continue
-        for key, c in solved.curves.items():
-            points, depth = _seen(frame, np.array([in_space(plane, p) for p in samples(c)]))
-            words = f"{place_words(operation, key)} of {operation.name}"
-            if document.id != at.document or not own:
-                words = f"{words}, {document.name}"
-            yield Traceable(at, "curve", operation.id, key, points, words, depth)
-
-
-def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, own: str) -> Iterator[Traceable]:
-    document = family.documents[at.document]
-    for operation in document.build if isinstance(document, Model) else ():
-        if operation.id == own:
-            return
-        value = evaluation.value(Node("frame", at, operation.id)) if isinstance(operation, Datum) else None
-        if isinstance(value, Spot):
-            points, depth = _seen(frame, np.array([value.at]))
-            yield Traceable(at, "vertex", operation.id, "", points, f"point {operation.name}", depth)
-        elif isinstance(value, Axis):
-            ends = np.array([np.array(value.origin) + s * np.array(value.direction) for s in (-REACH, REACH)])
-            points, depth = _seen(frame, ends)
-            yield Traceable(at, "axis", operation.id, "", points, f"axis {operation.name}", depth)
-        elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - tolerance.MEASURE:
-            line = np.cross(value.normal, frame.normal)
-            line = line / np.linalg.norm(line)
-            system = np.array([value.normal, frame.normal, line])
-            heights = [
-                np.dot(value.normal, value.origin),
-                np.dot(frame.normal, frame.origin),
-                np.dot(line, frame.origin),
-            ]
-            foot = np.linalg.solve(system, np.array(heights))
-            points, _ = _seen(frame, np.array([foot - REACH * line, foot + REACH * line]))
-            words = f"where plane {operation.name} crosses"
-            yield Traceable(at, "plane", operation.id, "", points, words, 0.0, None, "crossing")
-
-
-def _of_bodies(family: Family, evaluation: Evaluation, look: Look, frame: Frame) -> Iterator[Traceable]:
-    for (_, there, body), mesh, _ in meshes_of(evaluation, look):
-        record = family.documents[there.document]
-        name = record.bodies[body].name if isinstance(record, Model) and body in record.bodies else body
-        for k, label in enumerate(mesh.edges):
-            points, depth = _seen(frame, mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]])
-            seen = picked.witness(mesh, "edge", label)
-            yield Traceable(there, "edge", body, label, points, f"edge of {name}", depth, seen)
-        for k, label in enumerate(mesh.faces):
-            if mesh.face_kinds and mesh.face_kinds[k] == "cylinder":
-                corners = mesh.points[mesh.triangles[mesh.face == k]].astype(float).reshape(-1, 3)
-                if len(corners):
-                    yield from _axis_of(frame, there, body, label, name, corners, mesh)
-
-
-def _axis_of(
-    frame: Frame, at: Scope, body: str, label: str, name: str, corners: np.ndarray, mesh: BodyMesh
-) -> Iterator[Traceable]:
-    """The axis of a round face, as far as its facets show it: offered where it is seen end on, as a centre."""
-    normals = np.cross(corners[1::3] - corners[0::3], corners[2::3] - corners[0::3])
-    sizes = np.linalg.norm(normals, axis=1)
-    seen_from = sizes > tolerance.MEASURE
-    normals = normals[seen_from] / sizes[seen_from][:, None]
-    if len(normals) < 3:
-        return
-    direction = np.linalg.svd(normals)[2][-1]
-    if abs(np.dot(direction, frame.normal)) < END_ON:
-        return
-    flat, depth = _seen(frame, corners)
-    # least squares circle (Kasa, 1976) through the corners as they are seen
-    a = np.column_stack([2 * flat, np.ones(len(flat))])
-    centre = np.linalg.lstsq(a, (flat**2).sum(axis=1), rcond=None)[0][:2]
-    seen = picked.witness(mesh, "face", label)
-    yield Traceable(at, "axis", body, label, centre.reshape(1, 2), f"centre of a round face of {name}", depth, seen)
-
-
-def outline(mesh: BodyMesh, face: str) -> list[str]:
-    """Labels of all edges around a face."""
-    return [e for e in mesh.edges if face in pair(e)]
-
-
-def chain(mesh: BodyMesh, edge: str) -> list[str]:
-    """An edge with all that goes on smoothly from it."""
-    ends = {}
-    for k, label in enumerate(mesh.edges):
-        points = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]].astype(float)
-        if len(points) > 1:
-            ends[label] = [(points[0], points[0] - points[1]), (points[-1], points[-1] - points[-2])]
-    found, grown = [edge], [edge]
-    while grown:
-        for at, out in ends.get(grown.pop(), ()):
-            for other, tips in ends.items():
-                if other in found:
-                    continue
-                for tip, leaves in tips:
-                    turn = -np.dot(out, leaves) / (np.linalg.norm(out) * np.linalg.norm(leaves) or 1.0)
-                    if np.linalg.norm(tip - at) < 10 * tolerance.FEATURE and turn > np.cos(SMOOTH):
-                        found.append(other)
-                        grown.append(other)
-                        break
-    return found
 
 
 class Wish(NamedTuple):

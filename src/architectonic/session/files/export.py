@@ -15,7 +15,7 @@ from architectonic.exchange import dxf, spreadsheet
 from architectonic.family.names import identifier
 from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.keys import encode
 from architectonic.session.open.engine import Engine
 from architectonic.session.tables.spreadsheets import sheet_of

@@ -7,7 +7,7 @@ from typing import Any
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.models.operations import SENTENCES
-from architectonic.describe.words.blanks import Sentence
+from architectonic.describe.words.spoken import Sentence
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation, Solid
 from architectonic.family.operations.bodies.move import Back, Move

@@ -7,8 +7,8 @@ from typing import Any
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.words import candidates
-from architectonic.describe.words.blanks import One
 from architectonic.describe.words.datums import DATUMS
+from architectonic.describe.words.things import One
 from architectonic.family import edits, names
 from architectonic.family.placements import OffsetPlane
 from architectonic.family.records import Datum, Expression, Family

@@ -15,7 +15,7 @@ from architectonic.family import scopes
 from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Layout, Model, Part, Reference, Sketch
 from architectonic.family.references import After, Stage
 from architectonic.family.scopes import InPlace
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.session.model import measuring
 from architectonic.session.picking import picked

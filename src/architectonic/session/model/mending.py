@@ -12,7 +12,7 @@ from architectonic.family import edits
 from architectonic.family.records import AnyOperation, Family, Reference
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import pointers_in
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.render.camera import BodyMesh
 from architectonic.session.picking.picked import witness
 

@@ -15,7 +15,8 @@ from architectonic.describe.results import Node
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.cache import ResultCache
-from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
+from architectonic.propagate.evaluation import Evaluation, Progress
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NOW, SHOWN, Executor, NoExecutor
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes

@@ -15,7 +15,8 @@ from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import MATCH, Family, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place
-from architectonic.propagate.evaluator import Evaluation, Evaluator, Progress
+from architectonic.propagate.evaluation import Evaluation, Progress
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look
 from architectonic.session.open import policy, queries
 from architectonic.session.open.history import History

@@ -9,7 +9,7 @@ import numpy as np
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Frame, Node, PlacedRegion, SketchResult
 from architectonic.family.records import Model, Reference
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.render.camera import BodyMesh
 from architectonic.session.picking.picked import witness
 from architectonic.session.picking.subject import Subject

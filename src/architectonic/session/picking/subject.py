@@ -9,7 +9,7 @@ from typing import Any, Literal, NamedTuple
 from architectonic.describe.results import Node
 from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
 from architectonic.family.scopes import InPlace, Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.render.pictures import meshes_of

@@ -25,7 +25,7 @@ from architectonic.family.records import (
     Sketch,
 )
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds import feeding
 from architectonic.session.feeds.feeding import Offer

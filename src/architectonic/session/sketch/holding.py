@@ -14,9 +14,9 @@ from architectonic.session.sketch.sketching import Sketching, drawn
 
 def motions(editing: Sketching) -> dict[str, list[XY]]:
     """How each free point can still move: unit directions by place."""
-    from architectonic.sketch.solving import solve
+    from architectonic.sketch.solving import freedoms
 
-    return solve.motions(numbers(editing.drawing.sketch, editing.drawing.traced), editing.constraints())
+    return freedoms.motions(numbers(editing.drawing.sketch, editing.drawing.traced), editing.constraints())
 
 
 def next_hold(editing: Sketching) -> tuple[str, tuple[str, ...], float] | None:

@@ -19,7 +19,7 @@ from architectonic.family import edits
 from architectonic.family.names import bind_quantity
 from architectonic.family.records import DIMENSIONS, Constraint, Family, Parameter, Sketch, Trace, quantity_of
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.session.open.queries import ask
 from architectonic.session.sketch.snapping import Snapped, inferred

@@ -14,7 +14,7 @@ from architectonic.describe.drawn.readings import foot
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.family.records import Arc, Line, Sketch
 from architectonic.sketch.curves import kinds
-from architectonic.sketch.curves.regions import meetings
+from architectonic.sketch.curves.meetings import meetings
 
 XY = tuple[float, float]
 SNAP_ANGLE = math.radians(3.0)

@@ -20,9 +20,9 @@ from architectonic.family import edits
 from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Spline, Trace
 from architectonic.session.sketch.sketching import Sketching, drawn
 from architectonic.sketch.curves import paths
+from architectonic.sketch.curves.meetings import meetings
 from architectonic.sketch.curves.piece import Piece
 from architectonic.sketch.curves.piece import line as straight
-from architectonic.sketch.curves.regions import meetings
 
 NEAR = 1e-6
 """Share of a curve from its ends within which a crossing is the end itself."""

@@ -9,7 +9,7 @@ from architectonic.describe.view import View
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Expression, Family, Figure, Guard, Reference, Sketch
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluator import Evaluation
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.quantities.compiled import Kind, Value, compile_expression, complete
 from architectonic.quantities.units import LENGTH

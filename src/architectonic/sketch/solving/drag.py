@@ -19,8 +19,8 @@ from scipy.sparse.linalg import SuperLU, splu
 
 from architectonic.sketch.solving.blocks import Block, connected
 from architectonic.sketch.solving.entities import Constraint, Curve
+from architectonic.sketch.solving.freedoms import freedoms_of
 from architectonic.sketch.solving.problem import Array, Problem
-from architectonic.sketch.solving.solve import freedoms_of
 from architectonic.sketch.solving.system import System
 
 _FAR = 0.15

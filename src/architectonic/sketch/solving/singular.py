@@ -15,7 +15,8 @@ import numpy as np
 from architectonic.sketch.solving.blocks import plan
 from architectonic.sketch.solving.entities import Constraint, Curve
 from architectonic.sketch.solving.problem import Problem
-from architectonic.sketch.solving.solve import Solution, side_of, solve
+from architectonic.sketch.solving.sides import side_of
+from architectonic.sketch.solving.solve import Solution, solve
 from architectonic.sketch.solving.system import System
 
 NO_LENGTH = 1e-7

@@ -15,7 +15,8 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Faces, Sentence
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Faces
 from architectonic.family.operations.bodies.bridge import Bridge
 
 

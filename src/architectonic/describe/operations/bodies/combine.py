@@ -17,7 +17,9 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Bodies, Choice, Flag, Length, OneBody, Sentence
+from architectonic.describe.words.acting import Bodies, OneBody
+from architectonic.describe.words.blanks import Choice, Flag, Length
+from architectonic.describe.words.spoken import Sentence
 from architectonic.family.operations.bodies.combine import Combine
 from architectonic.quantities.units import LENGTH
 

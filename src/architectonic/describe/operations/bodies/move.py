@@ -23,21 +23,10 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Angle,
-    Bodies,
-    Copies,
-    EarlierMove,
-    Flag,
-    Length,
-    Line,
-    Number,
-    Place,
-    Plane,
-    Point,
-    Sentence,
-    a_move,
-)
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.blanks import Angle, Copies, Flag, Length, Number
+from architectonic.describe.words.spoken import Sentence, a_move
+from architectonic.describe.words.things import EarlierMove, Line, Place, Plane, Point
 from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move, Scale, Shift, Turn
 from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 

@@ -26,7 +26,10 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Bodies, Divider, Flag, Sentence
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.blanks import Flag
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Divider
 from architectonic.family.operations.bodies.split import Split
 from architectonic.family.records import SELF, Sketch
 from architectonic.family.walk import index

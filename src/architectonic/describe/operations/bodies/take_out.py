@@ -10,7 +10,8 @@ from architectonic.describe.results import (
     Plan,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Bodies, Sentence
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.spoken import Sentence
 from architectonic.family.operations.bodies.take_out import TakeOut
 
 

@@ -11,7 +11,9 @@ from architectonic.describe.recipes import EdgesInput
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import ModelState, Node, Plan, fault
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Angle, Edges, Flag, Length, Sentence
+from architectonic.describe.words.blanks import Angle, Flag, Length
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Edges
 from architectonic.family.operations.edges.chamfer import Chamfer
 from architectonic.quantities.units import ANGLE
 

@@ -9,7 +9,9 @@ from architectonic.describe.operations.solid import plan_along, plan_length
 from architectonic.describe.recipes import EdgesInput
 from architectonic.describe.results import ModelState, Node, Plan
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Edges, Length, Sentence
+from architectonic.describe.words.blanks import Length
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Edges
 from architectonic.family.operations.edges.fillet import Fillet
 
 

@@ -7,7 +7,8 @@ from architectonic.describe.operations.solid import acted, replaced, wanted_by_b
 from architectonic.describe.recipes import Wanted
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, Value, fault
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Faces, Sentence
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Faces
 from architectonic.family.operations.edges.round_over import RoundOver
 
 

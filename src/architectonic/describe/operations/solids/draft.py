@@ -12,7 +12,9 @@ from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import Frame, ModelState, Node, NodeFault, Plan, Recipe, Value, fault
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Angle, Faces, Flag, Plane, Sentence
+from architectonic.describe.words.blanks import Angle, Flag
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Faces, Plane
 from architectonic.family.operations.solids.draft import Draft
 from architectonic.quantities.units import ANGLE
 

@@ -16,16 +16,10 @@ from architectonic.describe.references.planes import along, dot, plan_plane, y_a
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import Frame, Loops, ModelState, Node, Plan, fault
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Angle,
-    Does,
-    FarEnd,
-    Flag,
-    NearEnd,
-    Regions,
-    Sentence,
-    anywhere,
-)
+from architectonic.describe.words.acting import Does, FarEnd, NearEnd
+from architectonic.describe.words.blanks import Angle, Flag
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Regions
 from architectonic.family.operations.solids.extrude import (
     Distance,
     Extrude,

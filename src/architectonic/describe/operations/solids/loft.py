@@ -23,14 +23,10 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Does,
-    Flag,
-    Path,
-    Regions,
-    Sentence,
-    anywhere,
-)
+from architectonic.describe.words.acting import Does
+from architectonic.describe.words.blanks import Flag
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Path, Regions
 from architectonic.family.operations.solids.loft import Loft
 
 

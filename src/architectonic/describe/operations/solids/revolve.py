@@ -24,16 +24,10 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Angle,
-    Does,
-    Flag,
-    Line,
-    Plane,
-    Regions,
-    Sentence,
-    anywhere,
-)
+from architectonic.describe.words.acting import Does
+from architectonic.describe.words.blanks import Angle, Flag
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Line, Plane, Regions
 from architectonic.family.operations.solids.revolve import Revolve
 from architectonic.quantities.units import ANGLE
 

@@ -27,13 +27,10 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Bodies,
-    Flag,
-    Length,
-    Path,
-    Sentence,
-)
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.blanks import Flag, Length
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Path
 from architectonic.family.operations.solids.rib import Rib
 
 

@@ -7,7 +7,10 @@ from architectonic.describe.operations.solid import acted, plan_length, replaced
 from architectonic.describe.recipes import Wanted
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, Value, fault
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Bodies, Faces, Flag, Length, Sentence, Walls
+from architectonic.describe.words.acting import Bodies
+from architectonic.describe.words.blanks import Flag, Length
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Faces, Walls
 from architectonic.family.operations.solids.shell import Shell
 
 

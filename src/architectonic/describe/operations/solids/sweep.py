@@ -21,13 +21,9 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Does,
-    Path,
-    Regions,
-    Sentence,
-    anywhere,
-)
+from architectonic.describe.words.acting import Does
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Path, Regions
 from architectonic.family.operations.solids.sweep import Sweep
 
 

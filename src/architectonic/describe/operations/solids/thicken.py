@@ -18,13 +18,10 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import (
-    Does,
-    Faces,
-    Flag,
-    Length,
-    Sentence,
-)
+from architectonic.describe.words.acting import Does
+from architectonic.describe.words.blanks import Flag, Length
+from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.things import Faces
 from architectonic.family.operations.solids.thicken import Thicken
 
 

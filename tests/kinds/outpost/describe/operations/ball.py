@@ -8,7 +8,10 @@ from architectonic.describe.recipes import SolidInput
 from architectonic.describe.references.places import plan_point
 from architectonic.describe.results import ModelState, Node, Plan, Vector
 from architectonic.describe.view import View
-from architectonic.describe.words.blanks import Does, Length, Point, Sentence, anywhere
+from architectonic.describe.words.acting import Does
+from architectonic.describe.words.blanks import Length
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import Point
 from outpost.family.operations.ball import Ball
 
 

@@ -1,0 +1,3 @@
+"""A sketch to draw in."""
+
+from tests.support.pads import pad  # noqa: F401
