@@ -143,7 +143,7 @@ def taken_back_and_switched(qtbot, pad, body, rounded, whole):
     assert desk.family is family and measured(pad, "Body")["volume_mm3"] == volume
 
     # --- switching the hollow off in one size leaves the other as it is
-    shell = next(o for o in desk.main.build if o.name.startswith("Hollow"))
+    shell = next(o for o in desk.main.build if o.name.startswith("Shell"))
     size = next(s.id for s in desk.family.head.sizes if s.name == "A")
     desk.apply("off", lambda f: edits.set_switch(f, desk.main.document_id, shell.id, False, size))
     settle(qtbot, pad)

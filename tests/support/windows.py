@@ -5,6 +5,7 @@ import pytest
 pytest.importorskip("PyQt6")
 
 from PyQt6 import QtCore
+from pytestqt.qtbot import QtBot
 
 from architectonic.demo import files
 from architectonic.desktop.kit import theme
@@ -12,6 +13,18 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.window.shell import Shell
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
+
+_wait = QtBot.waitUntil
+
+
+def patiently(self, callback, *, timeout=0):
+    """Wait as long as a busy machine may need: nothing is said about how long it takes."""
+    _wait(self, callback, timeout=max(timeout, PATIENCE))
+
+
+QtBot.waitUntil = patiently
+PATIENCE = 240_000
+"""Milliseconds after which something that does not come is held to be missing."""
 
 
 class Kept(Engine):

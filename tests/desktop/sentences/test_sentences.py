@@ -183,4 +183,4 @@ def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block
     desk.main.pick([("face", canvas.meshes[0][0], face)])
     block.actions_.run("pick.why")
     told = [block.list_card.rows.item(r, 1).text() for r in range(block.list_card.rows.rowCount())]
-    assert any(t.startswith("Round: round 1 edge") for t in told) and any(t.startswith("Block: make") for t in told)
+    assert any(t.startswith("Fillet: fillet 1 edge") for t in told) and any(t.startswith("Block: make") for t in told)

@@ -181,7 +181,7 @@ def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
     before = window.desk.settled.value(
         Node(
             "frame",
-            *window.desk.main.at,
+            window.desk.main.at,
             next(o.id for o in window.desk.main.document.build if o.name == "Arm square"),
         )
     )
@@ -192,7 +192,7 @@ def test_a_dimension_is_typed_in_the_sketch_and_parts_follow(qtbot, window):
     after = window.desk.settled.value(
         Node(
             "frame",
-            *window.desk.main.at,
+            window.desk.main.at,
             next(o.id for o in window.desk.main.document.build if o.name == "Arm square"),
         )
     )
@@ -320,7 +320,7 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     show(qtbot, window, "Stem")
     body = next(iter(window.desk.main.document.bodies))
     block = next(o.id for o in window.desk.main.document.build if o.name == "Stem rod")
-    key = f"{window.desk.main.document_id}.{body}"
+    key = window.desk.main.body(body)
     mesh = window.bodies.mesh(key)
     rim = next(e for e in mesh.edges if f"{block}:end" in e and f"{block}:side" in e)
     before, family = volume(window, "Stem"), window.desk.family
@@ -342,7 +342,7 @@ def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):
     qtbot.keyClick(card.value, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert not card.isVisible() and window.desk.previewed is None
-    assert window.made_of.entries[-1].text == "Round: round 1 edge with radius Sizes.wall / 3"
+    assert window.made_of.entries[-1].text == "Fillet: fillet 1 edge with radius Sizes.wall / 3"
     assert volume(window, "Stem") < before
     window.actions_.run("edit.undo")
     settle(qtbot, window)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QTimer
 
 
@@ -15,6 +16,7 @@ def soon(owner: QObject, refresh: Callable[[], object]) -> Callable[..., None]:
     timer.timeout.connect(refresh)
 
     def start(*_: object) -> None:
-        timer.start()
+        if not sip.isdeleted(timer):  # what is told late, to a panel that is gone, is told to nobody
+            timer.start()
 
     return start
