@@ -201,7 +201,7 @@ def wrong_in(evaluation: Any, key: str, store: Path) -> tuple[list[str], int]:
     found = []
     state = evaluation.value(Node("finished", Scope(key, "default"), ""))
     reported = sum(o.problem is not None for n, o in evaluation.outcomes.items() if n.what == "state")
-    for body, shape in state.bodies if state is not None else ():
+    for body, shape in ((b.id, b.shape) for b in state.bodies) if state is not None else ():
         measured = evaluation.value(Node("measure", Scope(key, "default"), body))
         mesh = evaluation.outcomes[Node("mesh", Scope(key, "default"), body)]
         if measured is None or mesh.value is None:

@@ -395,7 +395,7 @@ class Trial:
 
         evaluation = evaluate_scopes(self.engine.evaluator, family, all_scopes(family))
         state = evaluation.value(Node("finished", Scope(key, "default"), ""))
-        shape = dict(state.bodies).get("b")
+        shape = state.shape("b")
         return Labelled.from_bytes(shape_path(self.folder, shape).read_bytes()) if shape else None
 
     def follow(self, name: str, base: Base, follower: Callable[..., None]) -> None:

@@ -61,7 +61,7 @@ class Bench(Model):
         evaluation = self.settle()
         document = self.family.documents[self.key]
         state = evaluation.value(Node("finished", Scope(self.key, "default"), ""))
-        return {document.bodies[b].name: volume(evaluation, self.key, b) for b, _ in state.bodies}
+        return {document.bodies[b].name: volume(evaluation, self.key, b) for b in (b.id for b in state.bodies)}
 
     def told(self, key):
         return problem(self.settle(), self.key, key)

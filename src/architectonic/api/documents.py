@@ -257,7 +257,7 @@ class Model(Document):
     def bodies(self) -> list[Body]:
         """The bodies that the build list ends with in the document's size."""
         state = self.evaluation().value(Node("finished", self.at, ""))
-        return [Body(self, b) for b, _ in state.bodies] if isinstance(state, ModelState) else []
+        return [Body(self, b.id) for b in state.bodies] if isinstance(state, ModelState) else []
 
     def measure(self, what: str, *of: Any) -> float:
         """A figure of one thing or between two: distance, apart, angle, radius, length, area, ...; mm, mm2, rad.

@@ -9,7 +9,7 @@ from architectonic.describe.assembly.plans import Placed, weighed
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
-from architectonic.describe.results import ModelState, Node, SketchResult
+from architectonic.describe.results import BodyState, ModelState, Node, SketchResult
 from architectonic.family import names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
@@ -148,7 +148,7 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
     if isinstance(document, Model):
         state = evaluation.value(Node("finished", at, ""))
         if isinstance(state, ModelState):
-            entry["bodies"] = [_body(evaluation, document, at, b) for b, _ in state.bodies]
+            entry["bodies"] = [_body(evaluation, document, at, b) for b in state.bodies]
         entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
         entry["operations"] = [_operation(evaluation, at, o) for o in document.build]
     entry |= kind_of(document).told(evaluation.family, document, at, evaluation.value)
@@ -157,12 +157,13 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
     return entry
 
 
-def _body(evaluation: Evaluation, document: Model, at: Scope, body: str) -> dict[str, Any]:
+def _body(evaluation: Evaluation, document: Model, at: Scope, state: BodyState) -> dict[str, Any]:
+    body = state.id
     record = document.bodies.get(body)
     measured = evaluation.value(Node("measure", at, body)) or {}
     return {
         "name": record.name if record else body,
-        "kind": "solid",
+        "kind": state.kind,
         "volume_mm3": measured.get("volume_mm3"),
         "area_mm2": measured.get("area_mm2"),
         "mass_g": evaluation.value(Node("mass", at, body)),

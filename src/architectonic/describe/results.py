@@ -7,7 +7,7 @@ value. Recipes hold every input as plain data or as the key of a shape, so that 
 from __future__ import annotations
 
 from collections.abc import Generator
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 
 import msgspec
 
@@ -190,21 +190,40 @@ class PlacedRegion(Value, frozen=True):
     region: RegionResult
 
 
+BodyKind = Literal["solid", "surface", "mesh"]
+
+
+class BodyState(Value, frozen=True):
+    """A body as it is after an operation.
+
+    Attributes:
+        shape: key of its shape.
+        kind: what it is, as the operation that made it declares.
+        attributes: what is said of its faces, by label: holes with their data, colours. They stay with the body through
+            whatever changes it, and with its pieces and copies.
+    """
+
+    id: str
+    shape: str
+    kind: BodyKind = "solid"
+    attributes: dict[str, tuple[Value, ...]] = {}
+
+
 class ModelState(Value, frozen=True):
-    """Bodies after an operation: id and key of the shape, in order of making.
+    """Bodies after an operation, in order of making.
 
     Attributes:
         status: ok, off or failing, of the operation itself.
         reason: why it is off, in words.
     """
 
-    bodies: tuple[tuple[str, str], ...] = ()
+    bodies: tuple[BodyState, ...] = ()
     status: str = "ok"
     reason: str = ""
 
     def shape(self, body: str) -> str | None:
         """Key of a body's shape."""
-        return dict(self.bodies).get(body)
+        return next((b.shape for b in self.bodies if b.id == body), None)
 
 
 class Recipe(NamedTuple):

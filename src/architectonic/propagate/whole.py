@@ -34,16 +34,16 @@ def evaluate_scopes(
     for at in scopes if measured else ():
         state = first.value(Node("finished", at, ""))
         if isinstance(state, ModelState):
-            ids = tuple(b for b, _ in state.bodies)
+            ids = tuple(b.id for b in state.bodies)
             more += bodies_of(family, at, ids, ("measure",))
             more += [Node("relations", at, "")] if len(ids) > 1 else []
             more += [Node("mass", at, b) for b in ids if _has_density(family, at, b)]
     for look in meshes:
         shown = look.state(family)
         state = first.value(shown)
-        for body, shape in state.bodies if isinstance(state, ModelState) else ():
-            exact = not quick or evaluator.knows(Recipe("mesh", MeshInput(), (shape,)))
-            more.append(Node("mesh" if exact else "coarse", look.at, body, shown.item))
+        for body in state.bodies if isinstance(state, ModelState) else ():
+            exact = not quick or evaluator.knows(Recipe("mesh", MeshInput(), (body.shape,)))
+            more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
         more += [Node("mesh", body.at, body.body) for p in placed or () for body, _ in p.bodies]
     if not more:

@@ -27,7 +27,7 @@ def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[InPlace, Rigid]]
     else:
         state = evaluation.value(look.state(evaluation.family))
         bodies = state.bodies if isinstance(state, ModelState) else ()
-        found = [(InPlace((), look.at, b), IDENTITY) for b, _ in bodies]
+        found = [(InPlace((), look.at, b.id), IDENTITY) for b in bodies]
     return [(b._replace(path=(*look.path, *b.path)), times(look.stands, stands)) for b, stands in found]
 
 

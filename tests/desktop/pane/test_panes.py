@@ -1,5 +1,6 @@
 """Two documents side by side: taking things from one into the other, and going from effect back to cause."""
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from tests.support.hands import click, field, show
@@ -317,3 +318,28 @@ def test_a_part_that_comes_after_a_grid_is_framed_when_it_is_there(qtbot, window
         assert (
             (flat[:, :2] >= 0).all() and (flat[:, 0] <= canvas.width()).all() and (flat[:, 1] <= canvas.height()).all()
         )
+
+
+def test_two_panes_show_two_sizes_of_one_part(qtbot, window):
+    """The foot beside itself: the main pane follows the window, the other one stays large; picks speak of their own."""
+    show(qtbot, window, "Foot")
+    foot = window.desk.main.document_id
+    window.desk.show_beside(foot)
+    settle(qtbot, window)
+    sizes = {e.text(): e for e in window.beside.sizes().actions()}
+    assert list(sizes) == ["as the whole window", "always S", "always M", "always L"]
+    sizes["always L"].trigger()
+    settle(qtbot, window)
+    main, other = window.desk.main, window.desk.beside
+    assert main.at.document == other.at.document and main.at.configuration != other.at.configuration
+    (left,), (right,) = window.bodies.meshes, window.beside.bodies.meshes
+    assert left[0].at == main.at and right[0].at == other.at
+    wide = [float(np.ptp(m.points[:, 0])) for m in (left[1], right[1])]
+    assert wide[1] > wide[0] * 1.05
+    main.pick([("face", left[0], left[1].faces[0])])
+    assert main.mesh(left[0]).source is left[1].source and other.mesh(right[0]).source is right[1].source
+    window.bodies.hide_bodies({left[0]})
+    assert not window.beside.bodies.hidden
+    window.desk.show(size=window.desk.family.head.sizes[0].id)
+    settle(qtbot, window)
+    assert other.at == right[0].at and main.at != left[0].at

@@ -28,7 +28,7 @@ def volumes_of(bench, key):
     document = bench.family.documents[key]
     return {
         document.bodies[b].name: evaluation.value(Node("measure", Scope(key, "default"), b))["volume_mm3"]
-        for b, _ in state.bodies
+        for b in (b.id for b in state.bodies)
     }
 
 

@@ -47,7 +47,7 @@ def plan_placed(view: View, node: Node) -> Plan:
         (finished,) = yield [Node("finished", at, "")]
         state = needed(finished)
         assert isinstance(state, ModelState)
-        below = [(InPlace((record.id,), at, b), IDENTITY) for b, _ in state.bodies]
+        below = [(InPlace((record.id,), at, b.id), IDENTITY) for b in state.bodies]
         masses = yield [Node("mass", at, b.body) for b, _ in below]
         mass = total_mass([_number(m) for m in masses])
     bodies = tuple((b, rigid.times(placement, m)) for b, m in below)

@@ -13,7 +13,19 @@ from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput
 from architectonic.describe.references.value import evaluate
-from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, Value, fault, needed
+from architectonic.describe.results import (
+    BodyKind,
+    BodyState,
+    ModelState,
+    Node,
+    NodeFault,
+    Outcome,
+    Plan,
+    Recipe,
+    Value,
+    fault,
+    needed,
+)
 from architectonic.describe.view import View
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Body
@@ -43,12 +55,24 @@ def plan_state(view: View, node: Node) -> Plan:
     if not view.is_on(node, record):
         return ModelState(given.bodies, "off", "switched off")
     try:
-        value = yield from OPERATIONS[type(record)].plan(view, node, record, given)
+        kind = OPERATIONS[type(record)]
+        value = yield from kind.plan(view, node, record, given)
     except NodeFault as problem:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)
         raise Passed(ModelState(given.bodies, "failing"), _follows(problem.problem, cause)) from None
-    return value
+    return ModelState(tuple(_born(b, record, given, kind.gives) for b in value.bodies))
+
+
+def _born(body: BodyState, record: BodyOperation, given: ModelState, gives: BodyKind) -> BodyState:
+    """A body that was there as it is; a new one of the kind that its operation gives, a piece or copy as what it comes from."""
+    known = {b.id: b for b in given.bodies}
+    if body.id in known:
+        return body
+    source = known.get(record.origins.get(body.id, ""))
+    if source is None:
+        return msgspec.structs.replace(body, kind=gives)
+    return msgspec.structs.replace(body, kind=source.kind, attributes=source.attributes)
 
 
 def _follows(problem: Problem, cause: Problem | None) -> Problem:

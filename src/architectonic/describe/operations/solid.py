@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from typing import Any
 
+import msgspec
+
 from architectonic.base import tolerance
 from architectonic.describe.drawn.curves import as_region, piece_result
 from architectonic.describe.recipes import Area, OutlineInput, Thing, Wanted
@@ -13,6 +15,7 @@ from architectonic.describe.references.places import plan_shape
 from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.value import evaluate, plan_source
 from architectonic.describe.results import (
+    BodyState,
     ModelState,
     Node,
     NodeFault,
@@ -32,8 +35,8 @@ from architectonic.sketch.curves.regions import outline
 def replaced(given: ModelState, key: str, changed: Iterable[str], gone: Iterable[str] = ()) -> ModelState:
     """A state in which some bodies have the shapes that a recipe made, and some are there no more."""
     new, lost = {body: f"{key}.{body}" for body in changed}, set(gone)
-    kept = [(body, new.pop(body, shape)) for body, shape in given.bodies if body not in lost]
-    return ModelState((*kept, *new.items()))
+    kept = [msgspec.structs.replace(b, shape=new.pop(b.id, b.shape)) for b in given.bodies if b.id not in lost]
+    return ModelState((*kept, *(BodyState(body, shape) for body, shape in new.items())))
 
 
 def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> list[tuple[str, str]]:
@@ -46,7 +49,7 @@ def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> li
     backdrop = next((known[b].name for b in ids if b in known and known[b].backdrop_only), None)
     if backdrop is not None:
         raise fault("body.backdrop", f"{backdrop} is a backdrop and is never acted on", "take it off this operation")
-    found = [(b, s) for b, s in given.bodies if b in ids]
+    found = [(b.id, b.shape) for b in given.bodies if b.id in ids]
     if not found:
         names = ", ".join(known[b].name if b in known else "a body that is gone" for b in ids)
         what = f"what it acts on does not exist here: {names}" if ids else "it acts on no body"

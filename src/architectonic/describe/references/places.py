@@ -134,7 +134,7 @@ def plan_looked_up(view: View, node: Node, at: Scope, reference: Reference, stan
     if state is None:
         raise fault("body.missing", "there is no body here yet", "move the operation down", "missing")
     (outcome,) = yield [state]
-    shapes = tuple(shape for _, shape in needed(outcome).bodies)
+    shapes = tuple(b.shape for b in needed(outcome).bodies)
     made = yield Recipe("find", FindInput(what, Wanted(reference.label, reference.witness)), shapes)
     if made.problem is not None:
         raise NodeFault(made.problem)

@@ -117,7 +117,7 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
         if state is None:
             raise fault("face.missing", "there is no body here yet", "move the operation down", "missing")
         (outcome,) = yield [state]
-        shapes = tuple(shape for _, shape in needed(outcome).bodies)
+        shapes = tuple(b.shape for b in needed(outcome).bodies)
         made = yield Recipe("face", FaceInput(Wanted(reference.label, reference.witness)), shapes)
         if made.problem is not None:
             raise NodeFault(made.problem)

@@ -30,7 +30,7 @@ def plan_relations(view: View, node: Node) -> Plan:
     """Overlapping and like bodies of a finished model; backdrops stand wherever they like."""
     (outcome,) = yield [Node("finished", node.at, "")]
     records = view.model(node).bodies
-    shapes = {b: s for b, s in needed(outcome).bodies if b in records and not records[b].backdrop_only}
+    shapes = {b.id: b.shape for b in needed(outcome).bodies if b.id in records and not records[b.id].backdrop_only}
     if len(shapes) < 2:
         return Relations()
     outcomes = yield [Node("measure", node.at, b) for b in shapes]

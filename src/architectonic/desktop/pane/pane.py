@@ -143,8 +143,14 @@ class Pane(QObject):
     def show(self, document_id: str) -> None:
         """Show another document; tells nobody, as the desk does."""
         if document_id != self.document_id:
-            self.document_id, self.context = document_id, ""
+            self.document_id, self.context, self.own_size = document_id, "", ""
             self.clear()
+
+    def show_size(self, size: str) -> None:
+        """Show a size of its own here, whatever the whole window shows; "" follows it again."""
+        self.own_size = size
+        self.changed.emit()
+        self.desk.update()
 
     def select(self, operation: str) -> None:
         """Choose an operation; again to let go."""

@@ -13,6 +13,7 @@ from architectonic.desktop.kit import signs
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.records import Model, Sketch
+from architectonic.family.scopes import configurations
 
 
 class Beside(QWidget):
@@ -40,10 +41,17 @@ class Beside(QWidget):
         self.name = QPushButton()
         self.name.setObjectName("flat")
         self.name.clicked.connect(self._menu)
+        self.size_button = QPushButton()
+        self.size_button.setObjectName("flat")
+        self.size_button.setToolTip("which size this pane shows; the other pane keeps its own")
+        self.size_button.clicked.connect(
+            lambda _=False: self.sizes().popup(self.size_button.mapToGlobal(self.size_button.rect().bottomLeft()))
+        )
         self.swap = self._button(line, "Swap", self.swapped.emit, "show this document in the main pane")
         self.fold = self._button(line, "Close", partial(desk.show_beside, ""), "one canvas again")
         line.insertWidget(0, self.name)
-        line.insertStretch(1, 1)
+        line.insertWidget(1, self.size_button)
+        line.insertStretch(2, 1)
         frame = QFrame()
         frame.setObjectName("canvas")
         inside = QVBoxLayout(frame)
@@ -78,6 +86,23 @@ class Beside(QWidget):
         self.stack.setCurrentWidget(self.sketches if drawn else self.bodies)
         self.name.setText(f"{document.name}, {sketch.name}  ▾" if drawn and sketch else f"{document.name}  ▾")
         self.name.setIcon(signs.icon(document.kind))
+        rows, at = dict(configurations(self.desk.family, document)), self.shown.at
+        self.size_button.setVisible(len(rows) > 1)
+        named = rows.get(at.configuration, "") if at is not None else ""
+        self.size_button.setText(f"{named if self.shown.own_size else f'shown {named}'}  ▾")
+
+    def sizes(self) -> QMenu:
+        """The sizes that this pane can show: that of the whole window, or one of its own."""
+        menu = QMenu(self)
+        document = self.shown.document
+        rows = configurations(self.desk.family, document) if document is not None else []
+        for key, words in (("", "as the whole window"), *((row, f"always {name}") for row, name in rows)):
+            entry = menu.addAction(words)
+            assert entry is not None
+            entry.setCheckable(True)
+            entry.setChecked(self.shown.own_size == key)
+            entry.triggered.connect(lambda _=False, k=key: self.shown.show_size(k))
+        return menu
 
     def _menu(self) -> None:
         """Every document that has a picture, with its sketches."""

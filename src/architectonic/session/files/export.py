@@ -46,9 +46,9 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
     if not isinstance(state, ModelState) or not isinstance(document, Model):
         return []
     return [
-        (document.bodies[b].name if b in document.bodies else b, key, IDENTITY)
-        for b, key in state.bodies
-        if not (b in document.bodies and document.bodies[b].backdrop_only)
+        (document.bodies[b.id].name if b.id in document.bodies else b.id, b.shape, IDENTITY)
+        for b in state.bodies
+        if not (b.id in document.bodies and document.bodies[b.id].backdrop_only)
     ]
 
 

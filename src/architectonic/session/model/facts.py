@@ -73,7 +73,7 @@ class Facts:
         document = self.subject.document
         if isinstance(document, (Layout, Part)):
             state = evaluation.value(Node("finished", at, ""))
-            bodies = [b for b, _ in state.bodies] if isinstance(state, ModelState) else []
+            bodies = [b.id for b in state.bodies] if isinstance(state, ModelState) else []
             group = ""
             for body in sorted(bodies, key=lambda b: _group(document, b)):
                 if _group(document, body) != group:

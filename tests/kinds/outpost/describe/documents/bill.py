@@ -19,7 +19,7 @@ def plan_weight(view, node):
     for key in view.document(node).of:
         there = scope(view.family, key, size_of(view.family, node.at))
         (finished,) = yield [Node("finished", there, "")]
-        masses = yield [Node("mass", there, b) for b, _ in finished.value.bodies]
+        masses = yield [Node("mass", there, b.id) for b in finished.value.bodies]
         total += sum(m.value for m in masses)
     return total
 
