@@ -33,6 +33,7 @@ from architectonic.propagate.cache import ResultCache, decode_value
 from architectonic.propagate.evaluation import BY_RECORD, Evaluation, Progress, Work, _source, _Trace
 from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.ports import SHOWN, Executor, MadeReply
+from architectonic.propagate.waiting import Task, circle_through
 
 RECIPES = 20_000
 """Of so many recipes it is known how to make their shapes again, when they are lost."""
@@ -40,17 +41,6 @@ RECIPES = 20_000
 
 SURPLUS = 20_000
 """Traces that may be kept of nodes that are not asked for any more, beside four for each that is."""
-
-
-class _Task:
-    """A node whose plan is running."""
-
-    def __init__(self, node: Node, plan: Plan) -> None:
-        self.node = node
-        self.plan = plan
-        self.asked: list[Node] = []
-        self.open: set[Node] = set()
-        self.waiters: list[_Task] = []
 
 
 class Evaluator:
@@ -149,9 +139,9 @@ class _Run:
         self.done: dict[Node, Outcome] = {}
         self.reads: dict[Node, Sequence[tuple[Node, Outcome]]] = {}
         self.keys: dict[Node, Sequence[str]] = {}
-        self.tasks: dict[Node, _Task] = {}
-        self.ready: list[tuple[_Task, Any]] = []
-        self.making: dict[str, list[_Task]] = {}
+        self.tasks: dict[Node, Task] = {}
+        self.ready: list[tuple[Task, Any]] = []
+        self.making: dict[str, list[Task]] = {}
         self.asked: dict[str, tuple[Recipe, bytes]] = {}
         self.arrived: queue.SimpleQueue[tuple[str, MadeReply | None, BaseException | None]] = queue.SimpleQueue()
         self.untraced: set[Node] = set()
@@ -190,7 +180,7 @@ class _Run:
         if node in self.owner._valid:
             self._take_valid(node)
         else:
-            task = self.tasks[node] = _Task(node, self._driven(node))
+            task = self.tasks[node] = Task(node, self._driven(node))
             self.ready.append((task, None))
 
     def _take_valid(self, start: Node) -> None:
@@ -206,7 +196,7 @@ class _Run:
                 self.work.reused += len(trace.keys)
                 stack += [read for read, _ in trace.reads]
 
-    def _step(self, task: _Task, value: Any) -> None:
+    def _step(self, task: Task, value: Any) -> None:
         """Run a plan until it waits or ends."""
         if self.tasks.get(task.node) is not task:
             return  # it was ended as part of a circle
@@ -235,7 +225,7 @@ class _Run:
                 value = [self.done[n] for n in asked]
                 continue
             for node in [n for n in asked if n in task.open]:
-                circle = self._circle(task.node, node)
+                circle = circle_through(self.tasks, task.node, node)
                 if circle:
                     self._break(circle)
                     return
@@ -293,7 +283,7 @@ class _Run:
     def _placed(self, node: Node, problem: Problem) -> Problem:
         return problem if problem.where else msgspec.structs.replace(problem, where=self.view.where(node))
 
-    def _finish(self, task: _Task, outcome: Outcome) -> None:
+    def _finish(self, task: Task, outcome: Outcome) -> None:
         node = task.node
         self.done[node] = outcome
         del self.tasks[node]
@@ -315,26 +305,6 @@ class _Run:
 
     # --- circles --------------------------------------------------------------------------------------
 
-    def _circle(self, start: Node, begin: Node) -> list[Node]:
-        """The path from `begin` through what waits back to `start`, or []."""
-        path, seen = [begin], {begin}
-        stack = [iter(sorted(self.tasks[begin].open))] if begin in self.tasks else []
-        if begin == start:
-            return [start]
-        while stack:
-            for node in stack[-1]:
-                if node == start:
-                    return [start, *path]
-                if node in self.tasks and node not in seen:
-                    seen.add(node)
-                    path.append(node)
-                    stack.append(iter(sorted(self.tasks[node].open)))
-                    break
-            else:
-                stack.pop()
-                path.pop()
-        return []
-
     def _break(self, circle: list[Node]) -> None:
         """Every node of a circle gets the same problem, its path drawn from its smallest member."""
         first = circle.index(min(circle))
@@ -355,7 +325,7 @@ class _Run:
 
     # --- recipes --------------------------------------------------------------------------------------
 
-    def _make(self, task: _Task, recipe: Recipe) -> Made | None:
+    def _make(self, task: Task, recipe: Recipe) -> Made | None:
         """The result of a recipe, or None when the task must wait for it."""
         payload = encode(recipe.payload)
         key = key_of(recipe, payload)

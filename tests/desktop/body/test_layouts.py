@@ -84,7 +84,7 @@ def test_a_datum_that_cannot_be_says_why_and_esc_changes_nothing(qtbot, layout):
     family = layout.desk.family
     layout.actions_.run("datum.axis")
     card = layout.card
-    card.how.setCurrentText("Axis where two planes cross")
+    card.head.how.setCurrentText("Axis where two planes cross")
     held(card)[0].setCurrentText("top")
     held(card)[1].setCurrentText("Shoulder")
     qtbot.waitUntil(lambda: "never cross" in card.hint.text())

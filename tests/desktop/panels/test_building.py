@@ -64,8 +64,8 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
         canvas.choose(line)
         assert "datum.new" in window.verbs.ids()
         window.actions_.run("datum.new")
-        assert window.card.how.currentText() == "Plane through a line, turned"  # a line is chosen
-        window.card.how.setCurrentText(how)
+        assert window.card.head.how.currentText() == "Plane through a line, turned"  # a line is chosen
+        window.card.head.how.setCurrentText(how)
         place(qtbot, window, held(window.card)[0].itemText(0), "1/3" if kind is SquarePlane else "30 deg")
         made = window.desk.main.build[-1]
         assert isinstance(made, Datum) and isinstance(made.by, kind)

@@ -17,6 +17,7 @@ from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.tracecard import TraceCard
@@ -163,7 +164,7 @@ class ModelCommands:
 
     def new_datum(self, gives: str) -> None:
         """Open the sentence of a datum that fits what is chosen."""
-        self.card.begin(gives)
+        newdatums.begin(self.card, gives)
 
     def _add(self, label: str, operation: AnyOperation) -> bool:
         """Put an operation in at the marker and choose it."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import partial
 from typing import Any
 
@@ -15,20 +16,20 @@ from architectonic.describe.results import Node
 from architectonic.describe.words.accepts import NOTHING
 from architectonic.describe.words.acting import NearEnd
 from architectonic.describe.words.blanks import Blank
-from architectonic.describe.words.datums import DATUMS, gives, way_of
+from architectonic.describe.words.datums import way_of
 from architectonic.describe.words.spoken import Sentence, value_in
 from architectonic.describe.words.things import One
 from architectonic.desktop.kit.cards import WrappedCard, clear
-from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.kit.theme import down_arrow
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.fields import EndField, Field, FlagField, ListField, ValueField
-from architectonic.desktop.sentences.picks import DoesField, PickField, field_for
+from architectonic.desktop.sentences.fields import EndField, Field
+from architectonic.desktop.sentences.head import DatumHead
+from architectonic.desktop.sentences.picks import PickField, field_for
+from architectonic.desktop.sentences.turning import Turning
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, Family, Model, Reference
 from architectonic.session.model import building, datums
-from architectonic.session.picking.directions import behind
 
 MORE = (
     "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
@@ -39,13 +40,30 @@ MORE = (
 )
 HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
 SEVERAL = "; again takes one out"
-
-
 STEPS = " Several names, parted by commas, make several steps."
 
 
 def _sentence(record: BodyOperation | Datum) -> Sentence:
     return way_of(record) if isinstance(record, Datum) else sentence_of(record)
+
+
+def _given(
+    record: BodyOperation | Datum, blanks: Mapping[str, Field], dropped: set[str], family: Family, document: Model
+) -> dict[str, Any]:
+    """What the blanks say, by field of the record; those of clauses that are not asked for say nothing."""
+    given: dict[str, Any] = {}
+    for field, blank in blanks.items():
+        if field in dropped:
+            given[field] = () if isinstance(value_in(record, field), tuple) else None
+        elif isinstance(blank.blank, NearEnd):
+            given = {"near": None, **blank.read(family, document), **given}
+        else:
+            given |= blank.read(family, document)
+    sentence = _sentence(record)
+    if sentence.by is not None:
+        by = building.placed(sentence, given)
+        given = {**{k: v for k, v in given.items() if not k.startswith("by.")}, "by": by}
+    return given
 
 
 def _heading(words: str) -> QLabel:
@@ -59,7 +77,7 @@ class SentenceCard(WrappedCard):
 
     Attributes:
         blanks: what holds each, by field of the record.
-        how: the other ways to say it, where there are any; name: what it is called, of a datum.
+        head: how it is placed and what it is called, of a datum.
 
     Signals:
         ready: it opened with everything picked that it needs: what it makes is worth seeing.
@@ -74,10 +92,10 @@ class SentenceCard(WrappedCard):
         self.record: BodyOperation | Datum | None = None
         self.is_new = False
         self.blanks: dict[str, Field] = {}
-        self.how, self.name = ListBox(), QLineEdit()
+        self.head: DatumHead | None = None
+        self.turning = Turning(desk, self.blanks, False)
         self._at = ""
         self._ids: list[str] = []
-        self._turned_for: Reference | None = None
         self._asked: dict[str, QPushButton] = {}
         self._soon = QTimer(self, singleShot=True, interval=80, timeout=self.preview)  # type: ignore[call-arg]
         desk.main.gathered.connect(self._on_gathered)
@@ -86,12 +104,12 @@ class SentenceCard(WrappedCard):
 
     def start(self, record: BodyOperation | Datum, is_new: bool) -> None:
         """Open on an operation or a datum."""
-        self._ids, self._turned_for = [], None
+        self._ids = []
         self._open(record, is_new)
         empty = self._empty()
         lists = [f for f, b in self.blanks.items() if b.blank.accepts and b.blank.shape == "list"]
         first = empty.blank.field if empty is not None else next(iter(f for f in lists if f not in self._asked), "")
-        self._infer()
+        self.turning.into_material()
         self.value.setFocus()
         if isinstance(self.value, QLineEdit):
             self.value.selectAll()
@@ -101,37 +119,20 @@ class SentenceCard(WrappedCard):
             self.ready.emit()
         self.preview()
 
-    def begin(self, gives: str) -> None:
-        """Open on a new datum of the kind that fits what is chosen: Plane, Axis or Point."""
-        self._begin(datums.fitting(self.desk.main.subject, gives))
-
-    def _begin(self, way: str) -> None:
-        try:
-            self.start(datums.begun(self.desk.main.subject, way), True)
-        except UserFault as fault:
-            self.desk.told.emit(fault.sentence, True)
-            if self.record is not None:  # the list goes back to the way that is shown
-                self._show_way()
-
-    def beside(self, plane: str, distance: float) -> None:
-        """A copy of a datum plane at a distance, as it is pulled."""
-        if not (isinstance(self.record, Datum) and self.is_new and "by.distance" in self.blanks):
-            self._begin("datum_offset")
-        base, far = self.blanks["by.plane"], self.blanks["by.distance"]
-        assert isinstance(base, ListField) and isinstance(far, ValueField)
-        base.take(Reference(item=plane))
-        far.field.setText(f"{distance:g} mm")
-        self.name.setFocus()
-        self.preview()
-
     def _open(self, record: BodyOperation | Datum, is_new: bool) -> None:
         self.record, self.is_new = record, is_new
         clear(self.line)
         self.blanks, self._asked, self._at = {}, {}, ""
+        self.turning = Turning(self.desk, self.blanks, is_new)
         sentence = _sentence(record)
         if isinstance(record, Datum):
-            self._add_head(record, sentence, is_new)
+            self.head = DatumHead(record, is_new)
+            self.head.turned.connect(self._on_way)
+            self.head.named.connect(self._soon.start)
+            for widget in (_heading("Datum" if is_new else "Change"), *self.head.widgets):
+                self._add(widget)
         else:
+            self.head = None
             self._add(_heading(sentence.title))
         for blank in sentence.blanks:
             self._add_blank(record, blank)
@@ -139,40 +140,16 @@ class SentenceCard(WrappedCard):
         self.raise_()
         self._say_clauses()
 
-    def _add_head(self, record: Datum, sentence: Sentence, is_new: bool) -> None:
-        """How it is placed, which can be changed, and what it is called."""
-        self._add(_heading("Datum" if is_new else "Change"))
-        self.how = ListBox()
-        for way in DATUMS.values():
-            if is_new or gives(way) == gives(sentence):
-                self.how.addItem(way.title, way.key)
-        self.how.setAccessibleName("how it is placed")
-        self._show_way()
-        self.how.currentIndexChanged.connect(lambda _: self._on_way())
-        self.name = QLineEdit(record.name)
-        self.name.setAccessibleName("name of the datum; several, parted by commas, make several")
-        self.name.setMinimumWidth(120)
-        self.name.textEdited.connect(lambda _: self._soon.start())
-        called = QLabel("called")
-        called.setObjectName("soft")
-        for widget in (self.how, called, self.name):
-            self._add(widget)
-
-    def _show_way(self) -> None:
-        assert isinstance(self.record, Datum)
-        self.how.blockSignals(True)
-        self.how.setCurrentIndex(self.how.findData(way_of(self.record).key))
-        self.how.blockSignals(False)
-
-    def _on_way(self) -> None:
+    def _on_way(self, key: str) -> None:
         """Another way to place it: what it is called stays."""
-        record, called, key = self.record, self.name.text(), self.how.currentData()
-        assert isinstance(record, Datum)
+        record = self.record
+        assert isinstance(record, Datum) and self.head is not None
+        called = self.name.text()
         try:
             made = datums.begun(self.desk.main.subject, key)
         except UserFault as fault:
             self.say(fault.sentence, True)
-            self._show_way()
+            self.head.show_way(record)
             return
         kept = called if called != record.name or not self.is_new else made.name
         self.start(
@@ -199,6 +176,12 @@ class SentenceCard(WrappedCard):
             button.toggled.connect(partial(self._on_clause, blank))
             self._asked[blank.field] = button
             self._add(button)
+
+    @property
+    def name(self) -> QLineEdit:
+        """Where the name of the datum is typed."""
+        assert self.head is not None
+        return self.head.name
 
     @property
     def value(self) -> QWidget:
@@ -259,38 +242,19 @@ class SentenceCard(WrappedCard):
                 self._turn_to(field)
             elif not blank.button.isChecked() and self._at == field:
                 self._at = ""
-        self._infer()
+        self.turning.into_material()
         self._say_clauses()
         self._soon.start()
 
-    def _infer(self) -> None:
-        """A new cut goes into the material, until a person says which way."""
-        flip, does, regions = (self.blanks.get(k) for k in ("flip", "acts_on", "regions"))
-        if not (self.is_new and isinstance(flip, FlagField) and isinstance(does, DoesField) and regions is not None):
-            return
-        if flip.by_hand or not regions.picked or "far" not in self.blanks:
-            return
-        cuts = does.verb.currentData() in ("cut", "overlap")
-        wanted = cuts and behind(self.desk.main.subject, regions.picked[0], does.chosen(), self.desk.settled)
-        if wanted != flip.button.isChecked():
-            flip.turn(by_hand=False)
-
-    def _turn_to_target(self, code: str) -> bool:
-        """The end that was picked lies on the other side: turn round, once, unless a person has said which way."""
-        flip, far = self.blanks.get("flip"), self.blanks.get("far")
-        if code != "extrude.length" or not isinstance(flip, FlagField) or far is None or not far.picked:
-            return False
-        if flip.by_hand or far.picked[0] == self._turned_for:
-            return False
-        self._turned_for = far.picked[0]
-        flip.turn(by_hand=False)
-        return True
+    def _dropped(self) -> set[str]:
+        """The fields of the clauses that are not asked for."""
+        return {f for f, button in self._asked.items() if not button.isChecked()}
 
     def _say_clauses(self) -> None:
         """Which clauses are shown, and what a click in the canvas fills."""
+        dropped = self._dropped()
         for field, blank in self.blanks.items():
-            asked = self._asked.get(field)
-            blank.show(asked is None or asked.isChecked())
+            blank.show(field not in dropped)
         near, far = self.blanks.get("near"), self.blanks.get("far")
         if isinstance(near, EndField) and isinstance(far, EndField):
             near.show(far.choice.currentData() != "both")
@@ -304,17 +268,14 @@ class SentenceCard(WrappedCard):
 
     def _empty(self) -> PickField | None:
         """The first blank that waits for clicks; those of clauses that are not asked for do not."""
+        dropped = self._dropped()
         for field, blank in self.blanks.items():
-            asked = self._asked.get(field)
-            needed = isinstance(blank, PickField) and not blank.blank.optional
-            if needed and not blank.picked and (asked is None or asked.isChecked()):
-                assert isinstance(blank, PickField)
+            if isinstance(blank, PickField) and not (blank.blank.optional or blank.picked or field in dropped):
                 return blank
         return None
 
     def _active(self) -> Field | None:
-        asked = self._asked.get(self._at)
-        return self.blanks.get(self._at) if asked is None or asked.isChecked() else None
+        return self.blanks.get(self._at) if self._at not in self._dropped() else None
 
     def _on_gathered(self, reference: Reference) -> None:
         """Something was clicked in the canvas while the sentence is open."""
@@ -323,12 +284,6 @@ class SentenceCard(WrappedCard):
             active.take(reference)
 
     # --- results --------------------------------------------------------------------------------------
-
-    @property
-    def _document(self) -> Model:
-        document = self.desk.main.document
-        assert isinstance(document, Model)
-        return document
 
     def edited(self, family: Family) -> Family:
         """The family with the sentence as it stands.
@@ -339,19 +294,8 @@ class SentenceCard(WrappedCard):
         record = self.record
         assert record is not None
         document = edits.model(family, self.desk.main.document_id)
-        given: dict[str, Any] = {}
-        for field, blank in self.blanks.items():
-            asked = self._asked.get(field)
-            if asked is not None and not asked.isChecked():
-                given[field] = () if isinstance(value_in(record, field), tuple) else None
-            elif isinstance(blank.blank, NearEnd):
-                given = {"near": None, **blank.read(family, document), **given}
-            else:
-                given |= blank.read(family, document)
-        sentence, before = _sentence(record), self.desk.main.after_marker
-        if sentence.by is not None:
-            by = building.placed(sentence, given)
-            given = {**{k: v for k, v in given.items() if not k.startswith("by.")}, "by": by}
+        given = _given(record, self.blanks, self._dropped(), family, document)
+        before = self.desk.main.after_marker
         if isinstance(record, Datum):
             for held in self.blanks.values():
                 if isinstance(held.blank, One) and not held.blank.optional and not held.picked:
@@ -395,7 +339,7 @@ class SentenceCard(WrappedCard):
             return
         what = "frame" if isinstance(self.record, Datum) else "state"
         outcome = self.desk.evaluation.outcomes.get(Node(what, self.desk.main.at, self.record.id))
-        if outcome is not None and outcome.problem is not None and not self._turn_to_target(outcome.problem.code):
+        if outcome is not None and outcome.problem is not None and not self.turning.to_target(outcome.problem.code):
             self.say(f"{outcome.problem.what}; {outcome.problem.mend}".strip("; "), True)
 
     def keep(self) -> None:

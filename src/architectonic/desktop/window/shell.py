@@ -38,6 +38,7 @@ from architectonic.desktop.panels.madeof import MadeOf
 from architectonic.desktop.panels.rightside import RightSide
 from architectonic.desktop.product.map import MapCanvas
 from architectonic.desktop.product.plan import PlanCanvas
+from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.lookback import LookBack
@@ -83,14 +84,7 @@ class Shell(QWidget):
         self.list_card = ListCard(self.area)
         self.trace_card = TraceCard(self.area, desk, self.sketches)
         self.work_card = WorkCard(self.area, desk.work)
-        self.cards = (
-            self.list_card,
-            self.prompt,
-            self.card,
-            self.feed_card,
-            self.trace_card,
-            self.work_card,
-        )
+        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.trace_card, self.work_card)
         self.tables = TableCommands(desk, self.prompt, self.list_card, self.values, self.go_to)
         self.files = TableFiles(desk, self.prompt, self.list_card)
         self.rules = RuleCommands(desk, self.prompt, self.values)
@@ -206,7 +200,7 @@ class Shell(QWidget):
         self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
-        self.bodies.pulled.connect(self.card.beside)
+        self.bodies.pulled.connect(partial(newdatums.beside, self.card))
         desk.main.changed.connect(self.refresh)
         desk.beside.changed.connect(self._on_beside)
         desk.evaluated.connect(self.card.refresh)
