@@ -6,6 +6,8 @@ from tests.support.hands import answer, click, drag, lay_down
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
+from architectonic.family import edits, names
+from architectonic.family.records import Constraint, Expression
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -294,25 +296,34 @@ def test_sizes_are_typed_while_drawing_and_become_dimensions(qtbot, pad):
 
 
 def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
-    """Two lengths of one line: both are named and lit; letting one only read mends it."""
+    """Two lengths of one line are refused when they differ; once a value makes them differ, both are named and lit."""
     canvas = pad.sketches
     pad.actions_.run("sketch.line")
     click(qtbot, canvas, 0, 0)
     click(qtbot, canvas, 30, 0.2)
     settle(qtbot, pad)
     lay_down(qtbot, canvas)
-    from architectonic.family import edits
-    from architectonic.family.records import Constraint, Expression
-
     (line,) = canvas.sketch.curves
-    lengths = [Constraint(id=k, kind="distance", of=(line,), value=Expression(text=k)) for k in ("30 mm", "35 mm")]
-    broken = edits.replace(canvas.sketch, constraints=(*canvas.sketch.constraints, *lengths))
-    pad.desk.apply("break", lambda f: edits.replace_operation(f, pad.desk.main.document_id, broken))
+    key = pad.desk.main.document_id
+    pad.desk.apply("span", lambda f: edits.add_parameter(f, key, "span", "30 mm"))
+    model = pad.desk.main.document
+    texts = [names.bind_quantity(pad.desk.family, model, t, "length", "mm") for t in ("30 mm", "span")]
+    lengths = [Constraint(id=e.text, kind="distance", of=(line,), value=e) for e in texts]
+    both = edits.replace(canvas.sketch, constraints=(*canvas.sketch.constraints, *lengths))
+    apart = edits.replace(
+        both, constraints=(*both.constraints[:-1], edits.replace(lengths[1], value=Expression(text="31 mm")))
+    )
+    said = []
+    pad.desk.told.connect(lambda words, wrong: said.append((words, wrong)))
+    assert not pad.desk.apply("two lengths", lambda f: edits.replace_operation(f, key, apart))
+    assert said[-1][1] and "nothing was stored" in said[-1][0]
+    assert pad.desk.apply("two lengths", lambda f: edits.replace_operation(f, key, both))
+    pad.desk.apply("longer", lambda f: edits.set_value(f, key, model.parameters[0].id, "35 mm"))
     settle(qtbot, pad)
-    assert [k for k, _ in pad.right.disagreeing()] == ["30 mm", "35 mm"]
+    assert [k for k, _ in pad.right.disagreeing()] == ["30 mm", "span"]
     assert canvas.solved is not None and list(canvas.solved.curves) == [line]
     canvas.grab()
-    pad.right.constraint_chosen.emit("35 mm")
+    pad.right.constraint_chosen.emit("span")
     assert pad.actions_.run("dimension.turn")
     settle(qtbot, pad)
     assert not pad.right.disagreeing() and not pad.desk.attention
