@@ -56,7 +56,7 @@ def start_up() -> None:
     ours = (
         "import os, sys, tempfile, pathlib; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
         "from PyQt6.QtWidgets import QApplication\n"
-        "from architectonic.desktop import theme; from architectonic.desktop.window.shell import Shell\n"
+        "from architectonic.desktop.kit import theme; from architectonic.desktop.window.shell import Shell\n"
         "from architectonic.desktop.pane.desk import Desk; from architectonic.session.open.engine import Engine\n"
         "from architectonic.session.open.session import Session\n"
         "a = QApplication([]); theme.apply(a); e = Engine.start(); s = Session.open(pathlib.Path(sys.argv[1]), e.evaluator)\n"

@@ -191,13 +191,18 @@ def _nearness(
 def _matched_far(
     columns: list[int], rows: list[int], reached: Sequence[Columns], near: dict[int, int]
 ) -> dict[int, int]:
-    """A column for each row, the farthest ones first, by augmenting paths: what stays unmatched lies near."""
+    """A column for each row, the farthest ones first, by augmenting paths: what stays unmatched lies near.
+
+    Rows that a search in vain has seen lead nowhere later either (Hungarian trees: Papadimitriou & Steiglitz,
+    Combinatorial Optimization, 1982, sec. 10.2).
+    """
     at: dict[int, list[int]] = {c: [] for c in columns}
     for k in rows:
         for c in reached[k]:
             if c in at:
                 at[c].append(k)
     taken: dict[int, int] = {}
+    in_vain: set[int] = set()
     for start in sorted(columns, key=lambda c: (-near.get(c, 0), c)):
         if len(taken) == len(rows):
             break
@@ -206,7 +211,7 @@ def _matched_far(
         path: list[tuple[int, int]] = []
         while stack:
             column, options = stack[-1]
-            k = next((k for k in options if k not in seen), -1)
+            k = next((k for k in options if k not in seen and k not in in_vain), -1)
             if k < 0:
                 stack.pop()
                 del path[len(stack) - 1 :]
@@ -217,6 +222,8 @@ def _matched_far(
                 taken.update({row: c for c, row in path})
                 break
             stack.append((taken[k], iter(at[taken[k]])))
+        else:
+            in_vain |= seen
     return taken
 
 

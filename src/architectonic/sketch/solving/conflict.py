@@ -7,9 +7,12 @@ and deletion filter).
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable
 
 import numpy as np
+from scipy.sparse import csr_matrix, identity
+from scipy.sparse.linalg import splu
 
 from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve
 from architectonic.sketch.solving.problem import Array
@@ -79,33 +82,53 @@ def _partners(
         for _, gradient in system.rows(c, x):
             rows.append(gradient)
             owner.append(c.id)
-    columns = [i for i in range(len(x)) if i not in system.fixed]
-    place = {i: k for k, i in enumerate(columns)}
-
-    def dense(gradients: list[dict[int, float]]) -> Array:
-        matrix = np.zeros((len(gradients), len(columns)))
-        for k, gradient in enumerate(gradients):
-            for i, g in gradient.items():
-                if i in place:
-                    matrix[k, place[i]] = g
-            size = float(np.linalg.norm(matrix[k]))
-            matrix[k] /= size if size > 0 else 1.0
-        return matrix
-
-    old, target = dense(rows), dense([g for _, g in system.rows(added, x)])
+    columns = {i: k for k, i in enumerate(i for i in range(len(x)) if i not in system.fixed)}
+    old, target = _unit_rows(rows, columns), _unit_rows([g for _, g in system.rows(added, x)], columns).toarray()
+    combination = _combinations(old)
     found: dict[str, None] = {}
     decided = False
     for row in target:
         if not np.any(row):
             decided = True
-            continue
-        if len(old) == 0:
-            continue
-        coefficients, *_ = np.linalg.lstsq(old.T, row, rcond=None)
-        if np.linalg.norm(old.T @ coefficients - row) < tolerance:
-            decided = True
-            found.update({owner[k]: None for k in np.flatnonzero(np.abs(coefficients) > 1e-7)})
+        elif rows:
+            coefficients = combination(row)
+            if np.linalg.norm(old.T @ coefficients - row) < tolerance:
+                decided = True
+                found.update({owner[k]: None for k in np.flatnonzero(np.abs(coefficients) > 1e-7)})
     return [c for c in found if c] if decided else None
+
+
+def _unit_rows(gradients: list[dict[int, float]], columns: dict[int, int]) -> csr_matrix:
+    """Rows of length 1, or 0 where nothing can move, over the columns of what can."""
+    data: list[float] = []
+    at: list[int] = []
+    ends = [0]
+    for gradient in gradients:
+        free = [(columns[i], g) for i, g in gradient.items() if i in columns]
+        size = math.sqrt(sum(g * g for _, g in free)) or 1.0
+        data += [g / size for _, g in free]
+        at += [k for k, _ in free]
+        ends.append(len(data))
+    return csr_matrix((data, at, ends), shape=(len(gradients), len(columns)))
+
+
+def _combinations(rows: csr_matrix) -> Callable[[Array], Array]:
+    """Least squares over the rows of a sparse matrix, by normal equations that are factored once.
+
+    A trace of regularization lets dependent rows pass; steps of refinement on the true residual take it, and what the
+    squared condition costs, out again (Björck, Numerical Methods for Least Squares Problems, 1996, sec. 2.9).
+    """
+    if not rows.shape[0]:
+        return lambda row: np.zeros(0)
+    factors = splu((rows @ rows.T + 1e-12 * identity(rows.shape[0])).tocsc())
+
+    def combination(row: Array) -> Array:
+        found = np.zeros(rows.shape[0])
+        for _ in range(4):
+            found += factors.solve(rows @ (row - rows.T @ found))
+        return found
+
+    return combination
 
 
 def depends_on(curves: list[Curve], constraints: list[Constraint], added: Constraint) -> tuple[str, ...]:
