@@ -62,7 +62,7 @@ def test_edges_are_to_be_picked_again_and_say_so(bench):
     made = edits.operation(bench.family, other, key)
     assert made.edges == () and made.radius.text == "3 mm"
     told = bench.settle().outcomes[Node("state", Scope(other, "default"), key)].problem
-    assert told.what == "it has no edge" and volumes_of(bench, other) == {"Second body": close(40000)}
+    assert told.what == "has no edge" and volumes_of(bench, other) == {"Second body": close(40000)}
 
 
 def test_planes_and_bodies_that_stay_behind_have_stand_ins(bench):

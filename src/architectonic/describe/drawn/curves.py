@@ -150,7 +150,7 @@ def piece_result(p: piece.Piece) -> PieceResult:
 
 
 def as_piece_of(p: PieceResult) -> piece.Piece:
-    """Inverse of the above."""
+    """A stored result as a piece, the inverse of `piece_result`."""
     return piece.Piece(p.curve, p.forward, p.start, p.end, p.centre, p.radius, p.turn, p.path, p.span)
 
 

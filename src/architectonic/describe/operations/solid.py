@@ -93,7 +93,7 @@ def plan_areas(view: View, node: Node, references: tuple[Reference, ...], standi
     Regions that are off here are left out, unless all are.
     """
     if not references:
-        raise fault("operation.no_region", "it has no region", "pick a region of a sketch, or a flat face")
+        raise fault("operation.no_region", "has no region", "pick a region of a sketch, or a flat face")
     groups: dict[str, list[PlacedRegion]] = {}
     off = None
     for reference in references:
@@ -159,7 +159,7 @@ def plan_along(
 ) -> Plan:
     """Something along edges, which are found by label in the state that the operation is given."""
     if not record.edges:
-        raise fault("operation.no_edge", "it has no edge", "pick edges")
+        raise fault("operation.no_edge", "has no edge", "pick edges")
     by_body = wanted_by_body(record.edges)
     present = acted(view, node, tuple(by_body), given)
     edges = tuple((body, tuple(by_body[body])) for body, _ in present)

@@ -78,7 +78,7 @@ def plan_underlay(view: View, node: Node) -> Plan:
     (frame,) = yield [Node("frame", node.at, record.id)]
     width = yield from evaluate(view, node, record.width, LENGTH)
     if width < tolerance.FEATURE:
-        raise fault("underlay.no_size", f"it would be {width:g} mm wide", "give it a width above zero")
+        raise fault("underlay.no_size", f"would be {width:g} mm wide", "give it a width above zero")
     w, h = record.pixels
     return Picture(needed(frame, "its plane"), record.at, (width, width * h / w), record.turn)
 
@@ -157,7 +157,7 @@ def _through_line(view: View, node: Node, record: Datum, by: LinePlane) -> Plan:
     elif isinstance(value, PlacedCurve):
         base = value.frame.normal
     else:
-        raise fault("datum.no_base", "it needs a plane to count the angle from", "pick a plane too")
+        raise fault("datum.no_base", "needs a plane to count the angle from", "pick a plane too")
     base = along(base, axis.direction, -dot(base, axis.direction))
     if dot(base, base) < PARALLEL:
         raise fault("datum.square", "the plane to count from stands square to the line", "count from another plane")

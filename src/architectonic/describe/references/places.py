@@ -201,7 +201,7 @@ def line_of(value: Any) -> Axis:
             return Axis(start, unit(along(end, start, -1.0)))
         if value.curve.kind in ("circle", "arc", "ellipse", "elliptic_arc"):
             return Axis(in_3d(value)[0], value.frame.normal)
-    raise fault("datum.not_a_line", "it needs a straight line, or a round curve with an axis", "pick a line")
+    raise fault("datum.not_a_line", "needs a straight line, or a round curve with an axis", "pick a line")
 
 
 def spot_of(value: Any) -> Vector:
@@ -214,7 +214,7 @@ def spot_of(value: Any) -> Vector:
         return value.at
     if isinstance(value, PlacedCurve) and value.curve.kind in ("point", "circle", "ellipse"):
         return in_3d(value)[0]
-    raise fault("datum.not_a_point", "it needs a point", "pick an end, a centre or a vertex")
+    raise fault("datum.not_a_point", "needs a point", "pick an end, a centre or a vertex")
 
 
 def plan_line(view: View, node: Node, reference: Reference, standing: str) -> Plan:
@@ -265,7 +265,7 @@ def at_share(placed: PlacedCurve, share: float) -> tuple[Vector, Vector]:
         NodeFault: it has no length there (a text, a point).
     """
     if placed.curve.kind in ("text", "point"):
-        raise fault("curve.no_length", "it has no length to go along", "pick a line or a curve")
+        raise fault("curve.no_length", "what was picked has no length to go along", "pick a line or a curve")
     if placed.heights:
         raise fault("curve.in_space", "this curve lies in no plane", "pick a curve that lies in a plane")
     here, ahead = _along(as_piece("", placed.curve), min(max(share, 0.0), 1.0))

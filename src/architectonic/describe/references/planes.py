@@ -125,5 +125,5 @@ def plan_plane(view: View, node: Node, reference: Reference, standing: str) -> P
     (outcome,) = yield [Node("frame", at, reference.item)]
     plane = needed(outcome, "its plane")
     if not isinstance(plane, Frame):
-        raise fault("plane.not_planar", "it is an axis or a point, not a plane", "pick a plane")
+        raise fault("plane.not_planar", "what was picked is an axis or a point, not a plane", "pick a plane")
     return plane

@@ -63,7 +63,7 @@ def plan_value(view: View, node: Node) -> Plan:
         value = yield from _reading(view, node, record)
         return value
     else:
-        raise fault("source.missing", "it has no value", "point it at a parameter", "missing")
+        raise fault("source.missing", "has no value", "point it at a parameter", "missing")
     value = yield from evaluate(view, node, expression, dimension_of(record))
     return value
 

@@ -27,7 +27,7 @@ class Picked(Blank):
     noun: ClassVar[str] = ""
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
-        """Nothing yet."""
+        """Nothing is picked at first."""
         return {self.field: ()}
 
     def told(self, to: Telling, operation: Any, value: Any) -> str:

@@ -24,7 +24,7 @@ class BodyCommands:
         self.desk, self.prompt, self.canvas = desk, prompt, canvas
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about how bodies are shown."""
         title = "Name, material, colour and group of a body…"
         return [
             Action("body.edit", title, self.edit_body, self._has_bodies, short="Body…"),

@@ -19,7 +19,7 @@ class Clipboard:
         self.desk, self.tools = desk, tools
 
     def actions(self) -> list[Action]:
-        """Both of them."""
+        """Copying and pasting."""
         return [
             Action("edit.copy", "Copy curves, or the chosen operation", self.copy, self._can_copy, "Ctrl+C", "edit"),
             Action("edit.paste", "Paste curves or operations", self.paste, self._can_paste, "Ctrl+V", "edit"),

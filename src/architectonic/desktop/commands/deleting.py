@@ -22,7 +22,7 @@ class Deleting:
         desk.evaluated.connect(self._on_evaluated)
 
     def actions(self) -> list[Action]:
-        """The one."""
+        """Deleting what is chosen."""
         title = "Delete this operation"
         return [Action("operation.delete", title, self.delete, lambda: bool(self.desk.main.operation), short="Delete")]
 

@@ -32,7 +32,7 @@ class DrawingFiles:
         self.desk, self.prompt, self.tools = desk, prompt, tools
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions that read and write drawing files."""
         return [
             Action("sketch.bring", "Bring in curves from DXF…", self.ask_in, self._is_model, menu="document"),
             Action("sketch.send", "Write this sketch as DXF…", self.ask_out, self._has_solved, menu="document"),

@@ -33,7 +33,7 @@ class InsideCommands:
         self.desk, self.prompt, self.canvas = desk, prompt, canvas
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions that open bodies to look inside."""
         return [
             Action("view.open", "Cut bodies open, or close them", self.cut_open, self._has_bodies, short="Cut open", keys="Ctrl+Shift+X"),
             Action("view.draft", "Colour faces by draft…", self.draft, self._has_bodies, short="Draft colours…"),

@@ -22,7 +22,7 @@ class MeasureCommands:
         self.desk, self.prompt = desk, prompt
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about measurements."""
         title = "Keep a measurement of what is picked…"
         return [Action("measure.keep", title, self.keep, self._can, short="Keep figure…")]
 

@@ -47,7 +47,7 @@ class ModelCommands:
         self.sketches = SketchCommands(desk, prompt, tools)
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions that begin or change the sentence of an operation."""
         desk = self.desk
 
         return [

@@ -36,7 +36,7 @@ class PlanCommands:
         self.desk, self.prompt, self.canvas, self.show_tab, self.feed = desk, prompt, canvas, show, feed
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about what assemblies place."""
         tree, planned, line = self.canvas.tree, self._planned, self._line
         return [
             Action("plan.part", "Plan a part", partial(tree.add, "part"), planned, short="Part below"),

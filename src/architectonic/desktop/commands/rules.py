@@ -34,7 +34,7 @@ class RuleCommands:
         self.desk, self.prompt, self.grid = desk, prompt, grid
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about rules and guards."""
         return [
             Action("rule.new", "New rule…", self.new_rule, self._has),
             Action("rule.edit", "Change this rule…", self.edit, lambda: self._chosen() is not None, short="Change…"),

@@ -74,7 +74,7 @@ class SketchCommands:
         self._next = QTimer(singleShot=True, interval=60, timeout=self._propose_next)  # type: ignore[call-arg]
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about sketches."""
         desk = self.desk
 
         def drawing(tool: str) -> Callable[[], None]:

@@ -17,7 +17,7 @@ class Stretching:
         self.desk, self.prompt = desk, prompt
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about how far a datum or a sketch is drawn."""
         title = "Name a stretch of the list…"
         return [Action("stretch.name", title, self.name, lambda: len(self.desk.main.build) > 1, short="Stretch…")]
 

@@ -31,7 +31,7 @@ class TableCommands:
         self.desk, self.prompt, self.cards, self.grid, self.go = desk, prompt, cards, grid, go
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about parameters, rows and sizes."""
         has, rows = self._has, self._has_rows
         return [
             Action("value.new", "New value…", self.new_value, has),

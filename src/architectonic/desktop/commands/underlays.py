@@ -32,7 +32,7 @@ class UnderlayCommands:
         self.desk, self.prompt, self.canvas, self.show_canvas = desk, prompt, canvas, show
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about underlays."""
         model, chosen = self._is_model, self._has
         return [
             Action("underlay.new", "Underlay a picture…", self.ask, model, menu="document", short="Underlay…"),

@@ -42,7 +42,7 @@ class Commands:
         self.desk, self.window, self.prompt = desk, window, prompt
 
     def registry(self) -> Registry:
-        """All of them."""
+        """Every action of the window."""
         desk = self.desk
 
         def has() -> bool:

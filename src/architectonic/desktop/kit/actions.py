@@ -41,7 +41,7 @@ class Source(Protocol):
     """Something that brings actions along."""
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions it brings, in the order in which they are shown."""
 
 
 class Registry:

@@ -36,7 +36,7 @@ class LookBack:
         desk.answered.connect(self._paint_both)
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions that look back at earlier states."""
         return [
             Action("pick.why", "Why is this here…", self.why, self._has_pick, short="Why…", keys="Ctrl+Shift+W"),
             Action("operation.mend", "Mend what it has lost…", self.mend, lambda: bool(self._lost()), short="Mend…"),

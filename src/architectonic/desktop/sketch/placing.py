@@ -24,7 +24,7 @@ class PlacingCommands:
         self.desk, self.prompt, self.tools = desk, prompt, tools
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions that move, turn, scale and copy chosen curves."""
         return [
             Action("copies.offset", "Offset the chosen chain…", self.offset, self._has_curves, short="Offset…"),
             Action("copies.mirror", "Mirror at the line chosen last", self.mirror, self._ends_with_line, short="Mirror"),

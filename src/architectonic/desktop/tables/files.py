@@ -32,7 +32,7 @@ class TableFiles:
         self.watch = LinkWatch(desk)
 
     def actions(self) -> list[Action]:
-        """All of them."""
+        """The actions about linked spreadsheets and files of tables."""
         table = self._is_table
         return [
             Action("table.bring", "Bring in a spreadsheet…", self.ask_in, table, menu="document", short="Bring in…"),

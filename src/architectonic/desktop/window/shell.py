@@ -332,7 +332,7 @@ class Shell(QWidget):
                 )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Cards follow."""
+        """The cards keep their place in a window of another size."""
         super().resizeEvent(event)
         self.verbs.place()
         for card in self.cards:

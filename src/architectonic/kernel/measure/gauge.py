@@ -48,7 +48,7 @@ def endless_line(origin: Vector, direction: Vector) -> Any:
 
 
 def vertex_at(point: Vector) -> Any:
-    """A vertex."""
+    """A vertex at a point, mm."""
     return BRepBuilderAPI_MakeVertex(gp_Pnt(*point)).Vertex()
 
 

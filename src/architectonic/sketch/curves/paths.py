@@ -33,7 +33,7 @@ class Path(NamedTuple):
 
     @property
     def degree(self) -> int:
-        """Of a spline."""
+        """The degree of a spline."""
         return len(self.knots) - len(self.poles) - 1
 
 

@@ -156,7 +156,7 @@ def turned_x(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]
 
 
 def turned_y(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
-    """The same for y."""
+    """y of q less that of p turned about a centre by value; centre, p, y of q."""
     c, s = math.cos(value), math.sin(value)
     return v[4] - v[1] - s * (v[2] - v[0]) - c * (v[3] - v[1]), (s, c - 1.0, -s, -c, 1.0)
 
@@ -182,7 +182,7 @@ def upright_x(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...
 
 
 def upright_y(v: Sequence[float], value: float) -> tuple[float, tuple[float, ...]]:
-    """The same for y."""
+    """y of the upper corner of a text box, `value` times its width to the left of its base line; at, along, over."""
     return v[5] - v[1] - value * (v[2] - v[0]), (value, -1.0, -value, 0.0, 0.0, 1.0)
 
 

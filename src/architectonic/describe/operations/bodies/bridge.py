@@ -31,7 +31,7 @@ class BridgeInput(Value, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: Bridge, given: ModelState) -> Plan:
     """Bodies after two were joined from face to face; the first in the sentence stays."""
     if len(record.faces) != 2 or len(record.changes) != 2:
-        raise fault("bridge.faces", "it needs one flat face of each of two bodies", "pick a face of either")
+        raise fault("bridge.faces", "needs one flat face of each of two bodies", "pick a face of either")
     ends = []
     for reference in record.faces:
         ends += yield from plan_areas(view, node, (reference,), record.id)

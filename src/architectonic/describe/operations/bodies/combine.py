@@ -36,7 +36,7 @@ class CombineInput(Value, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: Combine, given: ModelState) -> Plan:
     """Bodies after one was united with others, or they were taken from it."""
     if len(record.acts_on) != 1 or not record.tools:
-        raise fault("combine.bodies", "it needs one body that changes and others beside it", "choose the bodies")
+        raise fault("combine.bodies", "needs one body that changes and others beside it", "choose the bodies")
     if record.acts_on[0] in record.tools:
         raise fault("combine.itself", "a body cannot be combined with itself", "choose other bodies")
     clearance = 0.0

@@ -22,7 +22,7 @@ class RoundOverInput(Value, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: RoundOver, given: ModelState) -> Plan:
     """Bodies after narrow faces were rounded over."""
     if not record.faces:
-        raise fault("operation.no_face", "it has no face", "pick the narrow face that the round takes the place of")
+        raise fault("operation.no_face", "has no face", "pick the narrow face that the round takes the place of")
     by_body = wanted_by_body(record.faces)
     present = acted(view, node, tuple(by_body), given)
     payload = RoundOverInput(operation=record.id, faces=tuple((b, tuple(by_body[b])) for b, _ in present))

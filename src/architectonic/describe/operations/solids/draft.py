@@ -32,7 +32,7 @@ class DraftInput(Value, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: Draft, given: ModelState) -> Plan:
     """Bodies after faces were tilted."""
     if not record.faces:
-        raise fault("draft.no_face", "it has no face", "pick faces")
+        raise fault("draft.no_face", "has no face", "pick faces")
     angle = yield from evaluate(view, node, record.angle, ANGLE)
     if not tolerance.FEATURE < abs(angle) < math.pi / 3:
         raise fault("draft.angle", f"faces are not tilted by {math.degrees(angle):g}°", "give an angle up to 60°")

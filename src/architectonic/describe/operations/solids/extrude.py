@@ -74,7 +74,7 @@ def _prism(view: View, node: Node, record: Extrude, given: ModelState, area: Are
         shortest = _least(list(area.areas), (far[0] - near[0], far[1] - near[1], far[2] - near[2]))
         if shortest < tolerance.FEATURE:
             behind = f"its end lies {tolerance.length(-shortest):g} mm behind its start"
-            told = behind if shortest < 0 else "it has no length"
+            told = behind if shortest < 0 else "has no length"
             raise fault("extrude.length", told, "give a positive length or flip the side")
     ends: list[End] = []
     for end in (near, far):

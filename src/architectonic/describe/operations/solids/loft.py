@@ -42,7 +42,7 @@ def plan(view: View, node: Node, record: Loft, given: ModelState) -> Plan:
     """Bodies after a loft."""
     areas = yield from plan_areas(view, node, record.regions, record.id)
     if len(areas) < 2:
-        raise fault("loft.sections", "it needs regions on two planes at least", "pick the next region")
+        raise fault("loft.sections", "needs regions on two planes at least", "pick the next region")
     if any(len(a.areas) != 1 for a in areas):
         raise fault("loft.parted", "a section is in several pieces", "pick one region of each sketch")
     if record.guides and record.straight:

@@ -46,7 +46,7 @@ class RibInput(SolidInput, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: Rib, given: ModelState) -> Plan:
     """Bodies after a rib was added."""
     if not record.curves:
-        raise fault("rib.no_curve", "it has no curve", "pick curves of one sketch that meet end to end")
+        raise fault("rib.no_curve", "has no curve", "pick curves of one sketch that meet end to end")
     thickness = yield from plan_length(view, node, record.thickness, "thickness")
     curves: list[PlacedCurve] = []
     for reference in record.curves:

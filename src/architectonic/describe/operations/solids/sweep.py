@@ -40,7 +40,7 @@ def plan(view: View, node: Node, record: Sweep, given: ModelState) -> Plan:
     if len(areas) != 1:
         raise fault("sweep.planes", "its regions lie in different sketches", "use one operation for each")
     if not record.path:
-        raise fault("sweep.no_path", "it has no path", "pick curves or edges that meet end to end")
+        raise fault("sweep.no_path", "has no path", "pick curves or edges that meet end to end")
     curves: list[PlacedCurve] = []
     for reference in record.path:
         curve = yield from plan_curve(view, node, reference, record.id)

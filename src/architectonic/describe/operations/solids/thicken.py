@@ -35,7 +35,7 @@ class ThickenInput(SolidInput, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: Thicken, given: ModelState) -> Plan:
     """Bodies after faces were thickened."""
     if not record.faces:
-        raise fault("thicken.no_face", "it has no face", "pick faces")
+        raise fault("thicken.no_face", "has no face", "pick faces")
     thickness = yield from plan_length(view, node, record.thickness, "thickness")
     bodies = targets(view, node, record, given)
     shapes = [s for _, s in bodies]

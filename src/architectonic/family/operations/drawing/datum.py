@@ -15,5 +15,5 @@ class Datum(Operation, tag="datum", tag_field="kind", frozen=True, kw_only=True)
 
     @property
     def gives(self) -> Literal["plane", "axis", "point"]:
-        """What it is."""
+        """What the datum is: plane, axis or point."""
         return "axis" if isinstance(self.by, AnyAxis) else "point" if isinstance(self.by, AnyPoint) else "plane"
