@@ -56,11 +56,11 @@ def start_up() -> None:
     ours = (
         "import os, sys, tempfile, pathlib; os.environ['QT_QPA_PLATFORM']='offscreen'\n"
         "from PyQt6.QtWidgets import QApplication\n"
-        "from architectonic.desktop.kit import theme; from architectonic.desktop.window.shell import Shell\n"
+        "from architectonic.desktop.kit import theme; from architectonic.desktop.window.shell import MainWindow\n"
         "from architectonic.desktop.pane.desk import Desk; from architectonic.session.open.engine import Engine\n"
         "from architectonic.session.open.session import Session\n"
         "a = QApplication([]); theme.apply(a); e = Engine.start(); s = Session.open(pathlib.Path(sys.argv[1]), e.evaluator)\n"
-        "b = Desk(s, e); w = Shell(b); w.resize(1280, 800); w.show(); a.processEvents()\n"
+        "b = Desk(s, e); w = MainWindow(b); w.resize(1280, 800); w.show(); a.processEvents()\n"
     )
     ends = {
         "start-up": "os._exit(0)",

@@ -180,7 +180,7 @@ def window() -> None:
 
     from architectonic.desktop.kit import theme
     from architectonic.desktop.pane.desk import Desk
-    from architectonic.desktop.window.shell import Shell
+    from architectonic.desktop.window.shell import MainWindow
     from architectonic.family import edits
     from architectonic.family.records import Constraint, Expression, Layout, Point, Reference, Sketch
     from architectonic.session.open.engine import Engine
@@ -205,7 +205,7 @@ def window() -> None:
         engine = Engine.start(Path(folder) / "cache", 1)
         session = Session.create(Path(folder) / "family", family, engine.evaluator, Path(folder) / "state")
         desk = Desk(session, engine)
-        shell = Shell(desk)
+        shell = MainWindow(desk)
         shell.resize(1280, 800)
         shell.show()
         desk.show(key)

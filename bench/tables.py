@@ -72,7 +72,7 @@ def grid() -> None:
 
     from architectonic.desktop.kit import theme
     from architectonic.desktop.pane.desk import Desk
-    from architectonic.desktop.window.shell import Shell
+    from architectonic.desktop.window.shell import MainWindow
     from architectonic.session.open.engine import Engine
     from architectonic.session.open.session import Session
 
@@ -82,7 +82,7 @@ def grid() -> None:
     with tempfile.TemporaryDirectory() as place:
         engine = Engine.start(Path(place) / "cache")
         session = Session.create(Path(place) / "family", family, engine.evaluator)
-        shell = Shell(Desk(session, engine))
+        shell = MainWindow(Desk(session, engine))
         shell.resize(1280, 800)
         shell.show()
         shell.bench.show(key)

@@ -62,6 +62,22 @@ def test_modules_and_classes_stay_small():
     assert [f for f in found if f not in reasons] == []
 
 
+def test_one_class_name_has_one_meaning():
+    """The handles of the Python interface are called as the records that they stand for."""
+    import ast
+    from collections import Counter
+
+    same = {"Constraint": "the record, and its numbers in the solver"}
+    found = Counter(
+        node.name
+        for path in SOURCE.rglob("*.py")
+        if "api" not in path.relative_to(SOURCE).parts
+        for node in ast.parse(path.read_text("utf-8")).body
+        if isinstance(node, ast.ClassDef)
+    )
+    assert {name for name, count in found.items() if count > 1} - set(same) == set()
+
+
 def test_no_test_imports_another_test_module():
     for path in (ROOT / "tests").rglob("*.py"):
         assert not re.search(r"^\s*(from|import) tests\.(?!support\b)", path.read_text("utf-8"), re.M), path

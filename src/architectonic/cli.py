@@ -225,7 +225,7 @@ def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> 
     from architectonic.exchange import dxf
     from architectonic.family import edits, names, scopes
     from architectonic.family.records import STANDARD_PLANES, Datum, Reference, Sketch
-    from architectonic.session.sketch.bringing import Wanted, bring, layers_of
+    from architectonic.session.sketch.bringing import Bringing, bring, layers_of
 
     plot = dxf.read(options.file)
     layers_of(plot, options.layers)
@@ -245,7 +245,7 @@ def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> 
         raise UserFault(f"there is no sketch “{options.sketch}”", "", "name one, or give --plane for a new one")
     name = options.sketch or names.free_name(options.file.stem, [o.name for o in build])
     along: Any = "y" if options.plane == "right" else "x"
-    wanted = Wanted(options.unit, options.layers, options.join, name, plane, along)
+    wanted = Bringing(options.unit, options.layers, options.join, name, plane, along)
     at = scopes.Scope(document, scopes.configurations(session.family, session.family.documents[document])[0][0])
     told = []
 

@@ -16,7 +16,7 @@ from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.mesh import can_be_facetted, may_enclose, mesh
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.outlines import KernelFrame
 from architectonic.kernel.shapes.verdict import KernelRefusal, rough_volume, volume
 from architectonic.kernel.solids import blends, placing, shells
 from architectonic.kernel.solids import prisms as solids
@@ -54,9 +54,9 @@ def test_a_chamfer_that_would_come_out_inside_is_refused():
     """A flat cut at a distance d reaches the inner corner (t, t) at d = 2 t."""
     body = tray()
     label, edge = next(iter(upright(body).items()))
-    assert blends.chamfer(body, {label: edge}, blends.Chamfer(WALL * 1.95), False, "o3")
+    assert blends.chamfer(body, {label: edge}, blends.ChamferSize(WALL * 1.95), False, "o3")
     with pytest.raises(KernelRefusal, match="no room"):
-        blends.chamfer(body, {label: edge}, blends.Chamfer(WALL * 2.05), False, "o3")
+        blends.chamfer(body, {label: edge}, blends.ChamferSize(WALL * 2.05), False, "o3")
 
 
 def test_faces_that_touch_at_an_edge_or_a_vertex_do_not_cross():
@@ -144,7 +144,9 @@ class Lying:
 def test_a_boolean_whose_volume_cannot_be_is_refused(monkeypatch, does, given, why):
     """max(a, b) <= a + b united <= a + b; a - b <= a less b <= a; what both fill <= min(a, b)."""
     a = box(60, 40, 30)
-    b = prism(Frame((0, 0, 0), (1, 0, 0), (0, 0, 1)), [(rectangle(20, 20, "q", 30, 10),)], level(5), level(50), "o2")
+    b = prism(
+        KernelFrame((0, 0, 0), (1, 0, 0), (0, 0, 1)), [(rectangle(20, 20, "q", 30, 10),)], level(5), level(50), "o2"
+    )
     monkeypatch.setattr(solids, "carry", lambda shape, *_: Labelled(shape, (("x",),)))
     lie = given(a, b).shape
     monkeypatch.setitem(solids._BOOLEANS, does, Lying(lie))

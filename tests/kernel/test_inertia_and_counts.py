@@ -20,7 +20,7 @@ from tests.support.plates import TOP, circle, level, plate, rectangle
 from tests.support.swept import FRONT, Z, box, polygon
 
 from architectonic.kernel.measure.bodies import measure
-from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.outlines import KernelFrame
 from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX, WIRE, subshapes
 from architectonic.kernel.solids import placing, shells, sweeps
 from architectonic.kernel.solids.prisms import prism
@@ -78,7 +78,7 @@ def poincare(body):
         (box, 0), (plate, 1), (frame_with_two_holes, 2), (torus, 1), (rounded, 0), (tray, 0), (crossed, 0),
         (lambda: shells.shell(box(), [], 3.0, [], "o2"), 0),
         (lambda: sweeps.revolve(FRONT, [(polygon((5, 0), (20, 0), (20, 10), (5, 10)),)], *Z, 0.0, math.tau, "o1"), 1),
-        (lambda: sweeps.loft([(TOP, (rectangle(60, 60, "a"),)), (Frame((0, 0, 40), (1, 0, 0), (0, 0, 1)), (rectangle(30, 30, "b"),))], True, "o1"), 0),
+        (lambda: sweeps.loft([(TOP, (rectangle(60, 60, "a"),)), (KernelFrame((0, 0, 40), (1, 0, 0), (0, 0, 1)), (rectangle(30, 30, "b"),))], True, "o1"), 0),
     ],
 )  # fmt: skip
 def test_the_counts_of_euler_and_poincare(make, through):

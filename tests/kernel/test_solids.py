@@ -117,7 +117,7 @@ def test_of_edges_that_cannot_be_rounded_together_the_ones_at_fault_are_found():
     for edge in pair:
         assert blends.fillet(body, {edge: edges[edge]}, 12, "o2")
     with pytest.raises(KernelRefusal, match="at 2 of 3 edges") as refusal:
-        blends.chamfer(body, edges, blends.Chamfer(12), False, "o2")
+        blends.chamfer(body, edges, blends.ChamferSize(12), False, "o2")
     assert set(refusal.value.at) == pair
 
 

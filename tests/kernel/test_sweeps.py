@@ -14,7 +14,7 @@ from tests.support.plates import TOP, circle, level, names, rectangle, volume
 from tests.support.swept import FRONT, Z, box, polygon
 
 from architectonic.kernel.measure.bodies import measure
-from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import blends, dividing, placing, shells, sweeps
 from architectonic.kernel.solids.prisms import boolean, prism
@@ -102,7 +102,7 @@ def test_a_path_with_a_gap_is_refused():
 
 
 def above(height):
-    return Frame((0, 0, height), (1, 0, 0), (0, 0, 1))
+    return KernelFrame((0, 0, height), (1, 0, 0), (0, 0, 1))
 
 
 def test_a_loft_between_squares_is_a_frustum():
@@ -174,11 +174,13 @@ def test_a_body_grown_all_round():
 
 
 def test_halves_share_the_name_of_the_cut():
-    before, behind = dividing.halves(box(), dividing.plane(Frame((30, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))
+    before, behind = dividing.halves(box(), dividing.plane(KernelFrame((30, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))
     assert volume(before) == pytest.approx(70 * 60 * 40, rel=1e-9)
     assert volume(behind) == pytest.approx(30 * 60 * 40, rel=1e-9)
     assert "o2:wall" in names(before) & names(behind) and "o1:start" in names(before) & names(behind)
-    assert dividing.halves(box(), dividing.plane(Frame((300, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))[0] is None
+    assert (
+        dividing.halves(box(), dividing.plane(KernelFrame((300, 0, 0), (0, 1, 0), (1, 0, 0)), box(), "o2"))[0] is None
+    )
 
 
 @pytest.mark.parametrize(
@@ -187,8 +189,8 @@ def test_halves_share_the_name_of_the_cut():
         (placing.shifted((10, 0, 5)), (60, 30, 25), 1),
         (placing.turned(*Z, math.pi / 2), (-30, 50, 20), 1),
         (placing.scaled((0, 0, 0), 2.0), (100, 60, 40), 8),
-        (placing.mirrored(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0))), (-50, 30, 20), 1),
-        (placing.onto(TOP, Frame((7, 0, 0), (0, 1, 0), (1, 0, 0))), (27, 50, 30), 1),
+        (placing.mirrored(KernelFrame((0, 0, 0), (0, 1, 0), (1, 0, 0))), (-50, 30, 20), 1),
+        (placing.onto(TOP, KernelFrame((7, 0, 0), (0, 1, 0), (1, 0, 0))), (27, 50, 30), 1),
     ],
 )
 def test_bodies_put_elsewhere(move, centre, factor):
@@ -204,9 +206,9 @@ def test_bodies_put_elsewhere(move, centre, factor):
 @pytest.mark.parametrize(
     ("how", "lost"),
     [
-        (blends.Chamfer(3.0), 4.5),
-        (blends.Chamfer(3.0, second=5.0), 7.5),
-        (blends.Chamfer(3.0, angle=math.radians(30)), 9 * math.tan(math.radians(30)) / 2),
+        (blends.ChamferSize(3.0), 4.5),
+        (blends.ChamferSize(3.0, second=5.0), 7.5),
+        (blends.ChamferSize(3.0, angle=math.radians(30)), 9 * math.tan(math.radians(30)) / 2),
     ],
 )
 def test_chamfers(how, lost):
@@ -218,7 +220,7 @@ def test_chamfers(how, lost):
     assert volume(cut) == pytest.approx(240000 - lost * 40, rel=1e-9)
     assert any(n.startswith("o2:blend:") for n in names(cut))
     with pytest.raises(KernelRefusal, match="no room"):
-        blends.chamfer(body, edge, blends.Chamfer(300.0), False, "o2")
+        blends.chamfer(body, edge, blends.ChamferSize(300.0), False, "o2")
 
 
 def test_a_round_that_grows_along_its_edge():
@@ -235,8 +237,8 @@ def test_a_round_that_grows_along_its_edge():
 
 def test_a_swept_groove_is_cut_from_a_block():
     """Half of a round bar of r 4, 100 long, taken out of the top."""
-    path = ((Frame((0, 30, 40), (1, 0, 0), (0, -1, 0)), Side("p", (0, 0), (100, 0))),)
-    across = Frame((0, 30, 40), (0, 1, 0), (1, 0, 0))
+    path = ((KernelFrame((0, 30, 40), (1, 0, 0), (0, -1, 0)), Side("p", (0, 0), (100, 0))),)
+    across = KernelFrame((0, 30, 40), (0, 1, 0), (1, 0, 0))
     tool = sweeps.sweep(across, [(circle("g", (0, 0), 4),)], path, "o2")
     cut = boolean("cut", box(), tool)
     assert volume(cut) == pytest.approx(240000 - math.pi * 16 / 2 * 100, rel=1e-9)

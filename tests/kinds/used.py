@@ -41,14 +41,14 @@ def window(folder):
     from architectonic.desktop.kit import theme
     from architectonic.desktop.kit.signs import icon
     from architectonic.desktop.pane.desk import Desk
-    from architectonic.desktop.window.shell import Shell
+    from architectonic.desktop.window.shell import MainWindow
     from architectonic.session.open.engine import Engine
 
     application = QApplication([])
     theme.apply(application)
     engine = Engine.start(Path(folder) / "cache", 1)
     session = Session.open(Path(folder) / "family", engine.evaluator)
-    shell = Shell(Desk(session, engine))
+    shell = MainWindow(Desk(session, engine))
     shell.resize(1280, 800)
     shell.show()
     marble, bill = (edits.find_document(session.family, n).id for n in ("Marble", "Bill"))

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from architectonic.quantities import units
-from architectonic.quantities.compiled import Choice, compile_expression, complete, fixed_value
+from architectonic.quantities.compiled import NameKind, compile_expression, complete, fixed_value
 from architectonic.quantities.syntax import MAX_TEXT, ExpressionFault, parse
 
 KINDS = dict.fromkeys(("wall", "Sizes.wall", "reach", "a", "b", "pin", "d", "in_", "Sizes.wall at M"), units.LENGTH)
@@ -119,10 +119,10 @@ def test_bare_numbers_get_the_unit_of_the_field(typed, stored):
 
 
 def test_a_choice_is_a_bare_name_of_the_list():
-    compiled = compile_expression("pick(reach > 300 mm, L, M)", KINDS, Choice(("S", "M", "L")))
+    compiled = compile_expression("pick(reach > 300 mm, L, M)", KINDS, NameKind(("S", "M", "L")))
     assert compiled(VALUES) == "L"
     with pytest.raises(ExpressionFault):
-        compile_expression("pick(reach > 300 mm, L, X)", KINDS, Choice(("S", "M", "L")))
+        compile_expression("pick(reach > 300 mm, L, X)", KINDS, NameKind(("S", "M", "L")))
 
 
 PINT = {"um": "micrometer", "mil": "thou", "oz": "avoirdupois_ounce", "lb": "avoirdupois_pound", "mm2": "mm**2", "cm2": "cm**2",

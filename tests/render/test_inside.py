@@ -7,18 +7,18 @@ import pytest
 
 from architectonic.kernel.measure.mesh import mesh
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.solids.blends import fillet
 from architectonic.kernel.solids.prisms import prism
 from architectonic.kernel.solids.sweeps import revolve
 from architectonic.render.camera import BodyMesh
-from architectonic.render.section import Plane, cut_open
-from architectonic.render.tint import Pull, drafts, leaning
+from architectonic.render.section import CutPlane, cut_open
+from architectonic.render.tint import MouldPull, drafts, leaning
 from architectonic.session.picking import picking
 
 pytestmark = pytest.mark.kernel
-TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-FRONT = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, -1.0, 0.0))
+TOP = KernelFrame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+FRONT = KernelFrame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, -1.0, 0.0))
 
 
 def outline(*points):
@@ -45,7 +45,7 @@ def flux(m: BodyMesh) -> float:
 
 
 def plane(height):
-    return Plane(np.array([0.0, 0.0, height]), np.array([0.0, 0.0, 1.0]))
+    return CutPlane(np.array([0.0, 0.0, height]), np.array([0.0, 0.0, 1.0]))
 
 
 def test_a_tube_cut_across_keeps_its_volume_and_shows_its_ring():
@@ -75,15 +75,15 @@ def test_draft_of_a_frustum_is_its_half_angle():
     profile = outline((0, 0), (20, 0), (15, 20), (0, 20))
     body = shown(revolve(FRONT, [(profile,)], (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), 0.0, math.tau, "o"))
     side = body.faces.index("o:side:c1")
-    pull = Pull((0.0, 0.0, 1.0), math.radians(3))
+    pull = MouldPull((0.0, 0.0, 1.0), math.radians(3))
     found = np.degrees(drafts(body, pull)[body.face == side])
     for figure in (found.min(), found.max()):
         assert figure == pytest.approx(math.degrees(math.atan2(5, 20)), abs=0.17)
     classes = {f: set(leaning(body, pull)[body.face == k].tolist()) for k, f in enumerate(body.faces)}
     assert classes == {"o:side:c1": {0}, "o:side:c2": {0}, "o:side:c0": {2}}
-    just = Pull((0.0, 0.0, 1.0), math.atan2(5, 20))  # exactly as much as it has is enough
+    just = MouldPull((0.0, 0.0, 1.0), math.atan2(5, 20))  # exactly as much as it has is enough
     assert set(leaning(body, just)[body.face == side].tolist()) == {0}
-    steep = Pull((0.0, 0.0, 1.0), math.radians(20))
+    steep = MouldPull((0.0, 0.0, 1.0), math.radians(20))
     assert set(leaning(body, steep)[body.face == side].tolist()) == {1}
 
 

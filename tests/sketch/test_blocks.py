@@ -5,14 +5,14 @@ from tests.support.trusses import hinged, parts, truss
 
 from architectonic.sketch.solving.blocks import LEAST_NORM, connected, plan
 from architectonic.sketch.solving.entities import Constraint, Curve
-from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.problem import Equations
 from architectonic.sketch.solving.system import System
 
 MAKERS = [parts, truss, hinged]
 
 
 def made(make, size, seed=0):
-    problem = Problem(System(*make(size, seed)))
+    problem = Equations(System(*make(size, seed)))
     return problem, plan(problem)
 
 
@@ -51,7 +51,7 @@ def test_what_can_move_counts_its_freedoms():
     (loose,) = order.blocks
     assert len(loose.columns) - len(loose.equations) == 1 and len(loose.equations) <= LEAST_NORM
     curves, constraints = hinged(301)
-    problem = Problem(System(curves, constraints))
+    problem = Equations(System(curves, constraints))
     order = plan(problem)
     missing = len(truss(301)[1]) - len(constraints)
     assert len(order.alone) == missing and all(b.square for b in order.blocks)
@@ -75,5 +75,5 @@ def test_equations_that_say_too_much_stay_in_one_block():
         Constraint("d", "distance", ("a",), 30.0),
         Constraint("e", "distance", ("a",), 35.0),
     ]
-    (block,) = plan(Problem(System(curves, constraints))).blocks
+    (block,) = plan(Equations(System(curves, constraints))).blocks
     assert len(block.equations) == 2 and len(block.columns) == 1 and not block.square

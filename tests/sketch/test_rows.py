@@ -10,7 +10,7 @@ from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch.solving.entities import Constraint, Curve
 from architectonic.sketch.solving.freedoms import freedoms_of
-from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.problem import Equations
 from architectonic.sketch.solving.solve import solve
 from architectonic.sketch.solving.system import System
 
@@ -174,7 +174,7 @@ def test_a_solution_moves_with_its_drawing(seed):
 
 def test_elimination_leaves_no_row_for_what_it_states():
     system = System(CURVES, [Constraint("h", "horizontal", ("a",)), Constraint("d", "distance", ("b",), 20.0)])
-    problem = Problem(system)
+    problem = Equations(system)
     columns = list(range(len(problem.members)))
     residual, jacobian = problem.jacobian(problem.start(), problem.equations, columns)
     assert len(residual) == 3 and jacobian.shape == (3, len(columns))  # the arc's two ends and the distance

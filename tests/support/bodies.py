@@ -5,7 +5,7 @@ import math
 import pytest
 
 pytest.importorskip("OCP")
-from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.outlines import KernelFrame
 from architectonic.kernel.solids import blends, shells, sweeps
 from architectonic.kernel.solids.prisms import boolean, prism
 from tests.support.plates import TOP, circle, level, rectangle
@@ -33,5 +33,7 @@ def tray():
 
 def crossed():
     """Two bars over each other: the bicylinder's relative, united."""
-    other = prism(Frame((50, 30, 20), (0, 1, 0), (1, 0, 0)), [(circle("c", (0, 0), 8),)], level(-70), level(70), "o2")
+    other = prism(
+        KernelFrame((50, 30, 20), (0, 1, 0), (1, 0, 0)), [(circle("c", (0, 0), 8),)], level(-70), level(70), "o2"
+    )
     return boolean("add", box(), other)

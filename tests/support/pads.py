@@ -9,7 +9,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor
 from architectonic.propagate.targets import of_scope
-from architectonic.session.sketch.pulling import Pull
+from architectonic.session.sketch.pulling import Grip
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import snap
 
@@ -50,7 +50,7 @@ def pulled(pad, place, to):
     """Take a point up, pull it, let it go."""
 
     def edit(editing):
-        pull = Pull(editing, place)
+        pull = Grip(editing, place)
         result = pull.to(to)
         if result is not None:
             pull.stored(result)

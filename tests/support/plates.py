@@ -4,11 +4,11 @@ import pytest
 
 pytest.importorskip("OCP")
 from architectonic.kernel.measure.bodies import measure
-from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.solids import blends
 from architectonic.kernel.solids.prisms import boolean, prism
 
-TOP = Frame((0, 0, 0), (1, 0, 0), (0, 0, 1))
+TOP = KernelFrame((0, 0, 0), (1, 0, 0), (0, 0, 1))
 
 
 def rectangle(w, h, key="c", x=0.0, y=0.0):
@@ -43,7 +43,9 @@ def stages(w, h):
     body = boolean(
         "cut",
         body,
-        prism(Frame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], level(-4), level(1), "o2"),
+        prism(
+            KernelFrame((0, 0, 10), (1, 0, 0), (0, 0, 1)), [(circle("k", (w, h / 2), 6),)], level(-4), level(1), "o2"
+        ),
     )
     corners = {n: body.edges[n] for n in ("(o1:side:c0|o1:side:c1)", "(o1:side:c2|o1:side:c3)")}
     body = blends.fillet(body, corners, 3, "o3")

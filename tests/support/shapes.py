@@ -5,14 +5,14 @@ import math
 import pytest
 
 pytest.importorskip("OCP")
-from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.outlines import KernelFrame
 from architectonic.kernel.solids import blends, dividing, placing, sweeps
 from architectonic.kernel.solids.prisms import boolean, prism
 from tests.support.bodies import crossed, frame_with_two_holes, rounded, torus, tray
 from tests.support.plates import TOP, circle, level, plate, rectangle, stages
 from tests.support.swept import FRONT, Z, box, polygon
 
-HIGH = Frame((0, 0, 40), (1, 0, 0), (0, 0, 1))
+HIGH = KernelFrame((0, 0, 40), (1, 0, 0), (0, 0, 1))
 
 
 def turned():
@@ -22,22 +22,24 @@ def turned():
 
 def chamfered():
     body = box()
-    return blends.chamfer(body, dict(body.edges), blends.Chamfer(4.0), False, "o2")
+    return blends.chamfer(body, dict(body.edges), blends.ChamferSize(4.0), False, "o2")
 
 
 def half():
-    parts = dividing.halves(plate(), dividing.plane(Frame((30, 0, 0), (0, 1, 0), (1, 1, 0)), plate(), "o2"))
+    parts = dividing.halves(plate(), dividing.plane(KernelFrame((30, 0, 0), (0, 1, 0), (1, 1, 0)), plate(), "o2"))
     return parts[0] or parts[1]
 
 
 def mirrored():
-    return placing.placed(rounded(), placing.mirrored(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0))))
+    return placing.placed(rounded(), placing.mirrored(KernelFrame((0, 0, 0), (0, 1, 0), (1, 0, 0))))
 
 
 def bicylinder():
     """Two rods of radius 10 that cross at right angles; what both fill: 16/3 r^3 (Archimedes)."""
     first = prism(TOP, [(circle("a", (0, 0), 10),)], level(-20), level(20), "o1")
-    other = prism(Frame((0, 0, 0), (0, 1, 0), (1, 0, 0)), [(circle("b", (0, 0), 10),)], level(-20), level(20), "o2")
+    other = prism(
+        KernelFrame((0, 0, 0), (0, 1, 0), (1, 0, 0)), [(circle("b", (0, 0), 10),)], level(-20), level(20), "o2"
+    )
     return boolean("overlap", first, other)
 
 

@@ -3,11 +3,11 @@
 import pytest
 
 pytest.importorskip("OCP")
-from architectonic.kernel.shapes.outlines import Frame, Side
+from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.solids.prisms import prism
 from tests.support.plates import TOP, level, rectangle
 
-FRONT = Frame((0, 0, 0), (1, 0, 0), (0, -1, 0))
+FRONT = KernelFrame((0, 0, 0), (1, 0, 0), (0, -1, 0))
 """x to the right, z up."""
 
 

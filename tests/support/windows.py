@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from architectonic.demo import files
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.window.shell import Shell
+from architectonic.desktop.window.shell import MainWindow
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
 
@@ -41,7 +41,7 @@ def window(qtbot, qapp, demo, engine, tmp_path):
     engine = Kept(engine.pool, engine.evaluator)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
     files.write(tmp_path / "family" / "files")
-    shell = Shell(Desk(session, engine))
+    shell = MainWindow(Desk(session, engine))
     shell.resize(1280, 800)
     shell.show()
     qtbot.waitExposed(shell)

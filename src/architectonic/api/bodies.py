@@ -48,7 +48,7 @@ class Selected(Generic[T]):
         return self.found[0]
 
 
-class Part:
+class BodyPart:
     """A face, edge or vertex of a body.
 
     Attributes:
@@ -71,7 +71,7 @@ class Part:
         return f"<{self.what} {self.label} of {self.body.name}>"
 
 
-class Face(Part):
+class Face(BodyPart):
     """A face."""
 
     what = "face"
@@ -87,7 +87,7 @@ class Face(Part):
         return self.body.edges(of=self)
 
 
-class Edge(Part):
+class Edge(BodyPart):
     """An edge."""
 
     what = "edge"
@@ -279,7 +279,7 @@ def _along(vector: Any, wanted: np.ndarray, rough: float) -> bool:
     return long > tolerance.FEATURE and float(a @ wanted) > long * (1 - rough)
 
 
-S = TypeVar("S", bound=Part)
+S = TypeVar("S", bound=BodyPart)
 
 
 def _nearest(found: list[S], near: Sequence[float]) -> list[S]:

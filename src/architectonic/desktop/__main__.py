@@ -46,7 +46,7 @@ def main() -> int:
     from architectonic.desktop.commands.family import demo_session, offer_journal
     from architectonic.desktop.kit import theme
     from architectonic.desktop.pane.desk import Desk
-    from architectonic.desktop.window.shell import Shell
+    from architectonic.desktop.window.shell import MainWindow
     from architectonic.session.open.engine import Engine
     from architectonic.session.open.session import Session
 
@@ -65,7 +65,7 @@ def main() -> int:
         engine.close()
         return 2
     desk = Desk(session, engine)
-    window = Shell(desk)
+    window = MainWindow(desk)
     sys.excepthook = partial(_on_defect, desk)
     width, height = (int(n) for n in options.size.split("x"))
     window.resize(width, height)

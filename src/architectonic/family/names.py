@@ -35,8 +35,8 @@ from architectonic.family.records import (
 )
 from architectonic.family.walk import Same
 from architectonic.quantities import units
-from architectonic.quantities.compiled import FUNCTIONS, Choice, Kind, compile_expression, complete
-from architectonic.quantities.syntax import Name, Node, names_in, parse
+from architectonic.quantities.compiled import FUNCTIONS, Kind, NameKind, compile_expression, complete
+from architectonic.quantities.syntax import Name, SyntaxNode, names_in, parse
 from architectonic.quantities.units import Dimension
 
 RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
@@ -276,7 +276,7 @@ def bind_choice(family: Family, document: Document, text: str, source_id: str) -
     """
     source = family.documents.get(source_id)
     rows = {identifier(name): row for row, name in scopes.configurations(family, source)} if source else {}
-    bound = bind(family, document, text, Choice(tuple(rows)))
+    bound = bind(family, document, text, NameKind(tuple(rows)))
     used = {n.key: rows[n.key] for n in _names(parse(text)) if n.key in rows and n.key not in bound.refs}
     return replace(bound, choices=used)
 
@@ -321,7 +321,7 @@ def _any_row_name(family: Family, row: str, otherwise: str) -> str:
     return next((e.name for e in entries if e.id == row), f"⟨{otherwise}⟩")
 
 
-def _names(tree: Node) -> list[Name]:
+def _names(tree: SyntaxNode) -> list[Name]:
     found, stack = [], [tree]
     while stack:
         node = stack.pop()

@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import Any
 
 from architectonic.quantities import units
-from architectonic.quantities.syntax import Call, ExpressionFault, Literal, Name, Node, names_in, parse
+from architectonic.quantities.syntax import Call, ExpressionFault, Literal, Name, SyntaxNode, names_in, parse
 from architectonic.quantities.units import ANGLE, NUMBER, Dimension
 
 Value = float | bool | str
@@ -33,13 +33,13 @@ TRUTH = Truth()
 
 
 @dataclass(frozen=True)
-class Choice:
+class NameKind:
     """The kind of a bare name out of a list that the field offers."""
 
     options: tuple[str, ...]
 
 
-Kind = Dimension | Truth | Choice
+Kind = Dimension | Truth | NameKind
 
 
 @dataclass(frozen=True)
@@ -95,9 +95,9 @@ FUNCTIONS = (*_SAME, "sqrt", *_TRIG, "atan2", *_ROUND, "pick")
 class _Checker:
     def __init__(self, kinds: Mapping[str, Dimension], expected: Kind | None) -> None:
         self.kinds = kinds
-        self.options = expected.options if isinstance(expected, Choice) else ()
+        self.options = expected.options if isinstance(expected, NameKind) else ()
 
-    def check(self, node: Node) -> tuple[Kind, Function]:
+    def check(self, node: SyntaxNode) -> tuple[Kind, Function]:
         if isinstance(node, Literal):
             value = node.value
             return node.dimension, lambda env: value
@@ -111,10 +111,10 @@ class _Checker:
         if key in self.kinds:
             return self.kinds[key], lambda env: env[key]
         if key in self.options:
-            return Choice(self.options), lambda env: key
+            return NameKind(self.options), lambda env: key
         raise unknown_name(key, node.at, (*self.kinds, *self.options))
 
-    def _number(self, node: Node, role: str) -> tuple[Dimension, Function]:
+    def _number(self, node: SyntaxNode, role: str) -> tuple[Dimension, Function]:
         kind, function = self.check(node)
         if not isinstance(kind, Dimension):
             raise ExpressionFault(f"{role} needs a value, not {kind!r}", node.at)
@@ -268,7 +268,7 @@ def _compile(text: str, kinds: tuple[tuple[str, Dimension], ...], expected: Kind
     tree = parse(text)
     kind, function = _Checker(dict(kinds), expected).check(tree)
     if expected is not None and kind != expected:
-        if isinstance(expected, Choice):
+        if isinstance(expected, NameKind):
             raise ExpressionFault("this field takes one of " + ", ".join(expected.options))
         if isinstance(expected, Truth):
             raise ExpressionFault("a rule is a comparison", 0, "such as Sizes.wall >= 2 mm")
@@ -328,7 +328,7 @@ def complete(text: str, quantity: str, unit: str) -> str:
     return f"({cleaned}) * 1 {unit}"
 
 
-def _is_fraction(tree: Node) -> bool:
+def _is_fraction(tree: SyntaxNode) -> bool:
     return (
         isinstance(tree, Call)
         and tree.function == "/"

@@ -31,7 +31,7 @@ class ExpressionFault(UserFault):
 
 
 @dataclass(frozen=True, slots=True)
-class Node:
+class SyntaxNode:
     """Common to all nodes: where it starts and ends in the text, and how deep the tree below it is."""
 
     at: int
@@ -40,7 +40,7 @@ class Node:
 
 
 @dataclass(frozen=True, slots=True)
-class Literal(Node):
+class Literal(SyntaxNode):
     """A number with its unit; `value` is in internal units, `bare` when no unit was written."""
 
     value: float
@@ -49,21 +49,21 @@ class Literal(Node):
 
 
 @dataclass(frozen=True, slots=True)
-class Name(Node):
+class Name(SyntaxNode):
     """A dotted name, perhaps fixed to one size: `Sizes.wall at M` has the key "Sizes.wall at M"."""
 
     key: str
 
 
 @dataclass(frozen=True, slots=True)
-class Call(Node):
+class Call(SyntaxNode):
     """A function of the closed list, or an operator written with a sign ("+", "-", "*", "/", "^", "<", "and", "neg")."""
 
     function: str
-    arguments: tuple[Node, ...]
+    arguments: tuple[SyntaxNode, ...]
 
 
-def _join(function: str, at: int, end: int, arguments: tuple[Node, ...]) -> Call:
+def _join(function: str, at: int, end: int, arguments: tuple[SyntaxNode, ...]) -> Call:
     depth = 1 + max(a.depth for a in arguments)
     if depth > MAX_DEPTH:
         raise ExpressionFault("this is nested too deeply", at, "split it into several parameters")
@@ -83,48 +83,48 @@ def _parse_number(text: str) -> float:
 
 @v_args(inline=True)
 class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
-    def number(self, token: Token) -> Node:
+    def number(self, token: Token) -> SyntaxNode:
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, float(token), NUMBER, True)
 
-    def quantity(self, token: Token) -> Node:
+    def quantity(self, token: Token) -> SyntaxNode:
         text = str(token)
         unit = next(u for u in sorted(UNITS, key=len, reverse=True) if text.endswith(u))
         number = " ".join(text[: -len(unit)].split())
         value = _parse_number(number) * UNITS[unit].factor
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, value, UNITS[unit].dimension, False)
 
-    def name(self, token: Token) -> Node:
+    def name(self, token: Token) -> SyntaxNode:
         return Name(token.start_pos or 0, token.end_pos or 0, 1, str(token))
 
-    def name_at(self, token: Token, size: Token) -> Node:
+    def name_at(self, token: Token, size: Token) -> SyntaxNode:
         return Name(token.start_pos or 0, size.end_pos or 0, 1, f"{token} at {size}")
 
-    def call(self, function: Token, *arguments: Node) -> Node:
+    def call(self, function: Token, *arguments: SyntaxNode) -> SyntaxNode:
         return _join(str(function), function.start_pos or 0, arguments[-1].end, arguments)
 
-    def chain(self, first: Node, *rest: Node | Token) -> Node:
+    def chain(self, first: SyntaxNode, *rest: SyntaxNode | Token) -> SyntaxNode:
         tree = first
         for sign, operand in zip(rest[::2], rest[1::2], strict=True):
-            assert isinstance(operand, Node)
+            assert isinstance(operand, SyntaxNode)
             tree = _join(str(sign), tree.at, operand.end, (tree, operand))
         return tree
 
-    def comparison(self, left: Node, sign: Token, right: Node) -> Node:
+    def comparison(self, left: SyntaxNode, sign: Token, right: SyntaxNode) -> SyntaxNode:
         return _join(str(sign), left.at, right.end, (left, right))
 
-    def power(self, base: Node, exponent: Node) -> Node:
+    def power(self, base: SyntaxNode, exponent: SyntaxNode) -> SyntaxNode:
         return _join("^", base.at, exponent.end, (base, exponent))
 
-    def signed(self, sign: Token, operand: Node) -> Node:
+    def signed(self, sign: Token, operand: SyntaxNode) -> SyntaxNode:
         return _join("neg" if sign == "-" else "pos", sign.start_pos or 0, operand.end, (operand,))
 
-    def negation(self, operand: Node) -> Node:
+    def negation(self, operand: SyntaxNode) -> SyntaxNode:
         return _join("not", operand.at, operand.end, (operand,))
 
-    def either(self, *parts: Node) -> Node:
+    def either(self, *parts: SyntaxNode) -> SyntaxNode:
         return parts[0] if len(parts) == 1 else _join("or", parts[0].at, parts[-1].end, parts)
 
-    def both(self, *parts: Node) -> Node:
+    def both(self, *parts: SyntaxNode) -> SyntaxNode:
         return parts[0] if len(parts) == 1 else _join("and", parts[0].at, parts[-1].end, parts)
 
 
@@ -163,7 +163,7 @@ _SIGNS = {"−": "-", "×": "*", "·": "*", "÷": "/", "≤": "<", "≥": ">"}
 
 
 @lru_cache(maxsize=16384)
-def parse(text: str) -> Node:
+def parse(text: str) -> SyntaxNode:
     """The syntax tree of `text`.
 
     Raises:
@@ -188,7 +188,7 @@ def parse(text: str) -> Node:
         if token is None or token.type == "$END":
             raise ExpressionFault("this ends too early", len(prepared), "complete it or close the bracket") from None
         raise ExpressionFault(f"“{token}” at place {at + 1} is not expected here", at, _hint(prepared, at)) from None
-    assert isinstance(tree, Node)
+    assert isinstance(tree, SyntaxNode)
     return tree
 
 
@@ -224,7 +224,7 @@ def _hint(text: str, at: int) -> str:
     return "put an operator (+ - * /) between two values"
 
 
-def names_in(tree: Node) -> tuple[str, ...]:
+def names_in(tree: SyntaxNode) -> tuple[str, ...]:
     """The keys of all names in order of first use, each once."""
     found: dict[str, None] = {}
     stack = [tree]

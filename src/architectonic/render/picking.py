@@ -12,7 +12,7 @@ EDGE_PIXELS = 6.0
 CORNER_PIXELS = 8.0
 
 
-class Hit(NamedTuple):
+class RayHit(NamedTuple):
     """What lies under the pointer: kind ("face", "edge" or "vertex"), key of the body, label, pixel and depth (mm)."""
 
     kind: str
@@ -33,9 +33,9 @@ class Picker:
     def __init__(self, bodies: list[tuple[Any, BodyMesh]]) -> None:
         self.bodies = bodies
 
-    def at(self, camera: Camera, x: float, y: float, width: int, height: int) -> list[Hit]:
+    def at(self, camera: Camera, x: float, y: float, width: int, height: int) -> list[RayHit]:
         """Everything under a pixel, nearest first: a corner and an edge that are seen there, then faces front to back."""
-        faces: list[Hit] = []
+        faces: list[RayHit] = []
         for key, mesh in self.bodies:
             flat = camera.project(mesh.points, width, height)
             faces += _faces(key, mesh, flat, x, y)
@@ -45,13 +45,13 @@ class Picker:
         edges.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
         corners = [c for key, mesh in self.bodies for c in _corners(key, mesh, camera, x, y, width, height, nearest)]
         corners.sort(key=lambda h: abs(h.x - x) + abs(h.y - y))
-        seen: dict[tuple[str, Any, str], Hit] = {}
+        seen: dict[tuple[str, Any, str], RayHit] = {}
         for hit in [*corners[:1], *edges[:1], *faces]:
             seen.setdefault(hit[:3], hit)
         return list(seen.values())
 
 
-def _faces(key: Any, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> list[Hit]:
+def _faces(key: Any, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> list[RayHit]:
     """Triangles that hold the pixel, by barycentric coordinates."""
     if not len(mesh.triangles):
         return []
@@ -68,13 +68,13 @@ def _faces(key: Any, mesh: BodyMesh, flat: np.ndarray, x: float, y: float) -> li
     found = []
     for k in np.flatnonzero(inside):
         depth = float(u[k] * a[k, 2] + v[k] * b[k, 2] + (1 - u[k] - v[k]) * c[k, 2])
-        found.append(Hit("face", key, mesh.faces[mesh.face[k]], x, y, depth))
+        found.append(RayHit("face", key, mesh.faces[mesh.face[k]], x, y, depth))
     return found
 
 
 def _edges(
     key: Any, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
-) -> list[Hit]:
+) -> list[RayHit]:
     """Edges within a few pixels that are not hidden behind the nearest face."""
     if len(mesh.lines) < 2:
         return []
@@ -90,7 +90,7 @@ def _edges(
     slack = _slack(camera, height)
     near = joined & (np.hypot(nx - x, ny - y) <= EDGE_PIXELS) & (depth <= nearest + slack)
     return [
-        Hit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k]))
+        RayHit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k]))
         for k in np.flatnonzero(near)
     ]
 
@@ -102,7 +102,7 @@ def _slack(camera: Camera, height: int) -> float:
 
 def _corners(
     key: Any, mesh: BodyMesh, camera: Camera, x: float, y: float, width: int, height: int, nearest: float
-) -> list[Hit]:
+) -> list[RayHit]:
     """Corners within a few pixels that are not hidden behind the nearest face."""
     if not mesh.corners:
         return []
@@ -112,6 +112,6 @@ def _corners(
         flat[:, 2] <= nearest + _slack(camera, height)
     )
     return [
-        Hit("vertex", key, labels[k], float(flat[k, 0]), float(flat[k, 1]), float(flat[k, 2]))
+        RayHit("vertex", key, labels[k], float(flat[k, 0]), float(flat[k, 1]), float(flat[k, 2]))
         for k in np.flatnonzero(near)
     ]

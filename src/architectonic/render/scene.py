@@ -28,7 +28,7 @@ from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
 from architectonic.render.camera import BodyMesh, Camera
 from architectonic.render.palette import INK, PAPER, rgb
 from architectonic.render.section import GRID, Cap
-from architectonic.render.tint import Pull, tinted
+from architectonic.render.tint import MouldPull, tinted
 
 
 class Scene:
@@ -56,7 +56,7 @@ class Scene:
     def set_bodies(
         self,
         bodies: list[tuple[BodyMesh, str, float]],
-        pull: Pull | None = None,
+        pull: MouldPull | None = None,
         caps: list[tuple[Cap, str]] | None = None,
     ) -> None:
         """Show these bodies: mesh, colour and opacity.

@@ -13,7 +13,7 @@ GRID = 1e-4
 """Points of a cut nearer than this, in mm, are one: triangles of neighbouring faces meet within single precision."""
 
 
-class Plane(NamedTuple):
+class CutPlane(NamedTuple):
     """A plane by a point (mm) and its unit normal; what lies on the side of the normal is taken away."""
 
     origin: np.ndarray
@@ -39,7 +39,7 @@ class Cap(NamedTuple):
     hatching: np.ndarray
 
 
-def cut_open(mesh: BodyMesh, plane: Plane, hatch: float, turn: float) -> tuple[BodyMesh, Cap | None]:
+def cut_open(mesh: BodyMesh, plane: CutPlane, hatch: float, turn: float) -> tuple[BodyMesh, Cap | None]:
     """What of a body lies behind a plane, and its cut; None when the plane misses it.
 
     Args:
@@ -120,7 +120,7 @@ def _lines(mesh: BodyMesh, above: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     return (np.array(points) if points else np.zeros((0, 3))), np.array(starts)
 
 
-def _hatched(outline: np.ndarray, plane: Plane, apart: float, turn: float) -> np.ndarray:
+def _hatched(outline: np.ndarray, plane: CutPlane, apart: float, turn: float) -> np.ndarray:
     """Parallel lines inside an outline, by the even-odd rule, (h, 2, 3)."""
     u, v = plane.axes()
     along, across = np.cos(turn) * u + np.sin(turn) * v, np.cos(turn) * v - np.sin(turn) * u

@@ -13,7 +13,7 @@ FACETS = 0.003
 """How far, in rad, the normals of a round face's facets may miss its own."""
 
 
-class Pull(NamedTuple):
+class MouldPull(NamedTuple):
     """The direction in which a mould opens (unit), and the least draft, rad."""
 
     direction: tuple[float, float, float]
@@ -51,20 +51,20 @@ def smoothed(mesh: BodyMesh) -> np.ndarray:
     return found
 
 
-def drafts(mesh: BodyMesh, pull: Pull) -> np.ndarray:
+def drafts(mesh: BodyMesh, pull: MouldPull) -> np.ndarray:
     """The draft of each triangle, rad: 0 along the pull, positive when it faces the opening, negative when away."""
     found: np.ndarray = np.arcsin(np.clip(smoothed(mesh) @ np.array(pull.direction), -1.0, 1.0))
     return found
 
 
-def leaning(mesh: BodyMesh, pull: Pull) -> np.ndarray:
+def leaning(mesh: BodyMesh, pull: MouldPull) -> np.ndarray:
     """For each triangle 0 with draft, 1 too steep, 2 facing the other half, (m,)."""
     angle = drafts(mesh, pull)
     found: np.ndarray = np.where(np.abs(angle) < max(pull.least - FACETS, FACETS), 1, np.where(angle > 0, 0, 2))
     return found
 
 
-def tinted(mesh: BodyMesh, pull: Pull) -> np.ndarray:
+def tinted(mesh: BodyMesh, pull: MouldPull) -> np.ndarray:
     """Colours of triangles, (m, 3) uint8."""
     palette = np.array([[round(255 * c) for c in rgb(colour)] for _, colour in LEANING], np.uint8)
     found: np.ndarray = palette[leaning(mesh, pull)]

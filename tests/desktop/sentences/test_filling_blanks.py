@@ -9,7 +9,7 @@ from tests.support.windows import settle
 
 from architectonic.describe.results import Node
 from architectonic.describe.words.acting import FarEnd
-from architectonic.describe.words.things import Divider, Place, Plane
+from architectonic.describe.words.things import Divider, PlaceBlank, PlaneBlank
 from architectonic.family import edits
 from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move
 from architectonic.family.operations.bodies.split import Split
@@ -47,7 +47,7 @@ def test_a_body_is_mirrored_in_a_face_that_is_clicked(qtbot, block):  # noqa: F8
     canvas = block.bodies
     assert block.actions_.run("operation.mirror")
     settle(qtbot, block)
-    assert block.desk.main.gathering == Plane.accepts and "a flat face or a plane" in block.card.hint.text()
+    assert block.desk.main.gathering == PlaneBlank.accepts and "a flat face or a plane" in block.card.hint.text()
     canvas.frame_all()
     canvas.grab()
     before = measured(block)["box_mm"]
@@ -69,7 +69,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     canvas = block.bodies
     block.actions_.run("operation.align")
     card = block.card
-    assert block.desk.main.gathering == Place.accepts
+    assert block.desk.main.gathering == PlaceBlank.accepts
     canvas.frame_all()
     canvas.grab()
     low, high = seen_corner(canvas, ":start"), seen_corner(canvas, ":end")
@@ -81,7 +81,7 @@ def test_a_corner_goes_to_another_by_two_clicks_and_back_again(qtbot, block):  #
     card.blanks["by.target"].list.setFocus()
     settle(qtbot, block)
     canvas.grab()
-    assert block.desk.main.gathering == Place.accepts and card._at == "by.target"
+    assert block.desk.main.gathering == PlaceBlank.accepts and card._at == "by.target"
     block.desk.preview(None)  # the corner is clicked where it was, not where the preview has put it
     settle(qtbot, block)
     tap(qtbot, canvas, corner_at(canvas, high))

@@ -16,11 +16,11 @@ from architectonic.describe.words.things import (
     EarlierMove,
     Edges,
     Faces,
-    Line,
-    Path,
-    Place,
-    Plane,
-    Point,
+    LineBlank,
+    PathBlank,
+    PlaceBlank,
+    PlaneBlank,
+    PointBlank,
     Regions,
     RoundFace,
 )
@@ -30,7 +30,18 @@ from architectonic.desktop.sentences.picks import FIELDS
 
 def test_every_blank_that_can_be_clicked_says_what_it_accepts():
     blanks = [b for s in (*(s for _, s in SENTENCES.values()), *DATUMS.values()) for b in s.blanks]
-    assert {type(b) for b in blanks} >= {Regions, Faces, Edges, Path, Plane, Line, Point, Place, Divider, RoundFace}
+    assert {type(b) for b in blanks} >= {
+        Regions,
+        Faces,
+        Edges,
+        PathBlank,
+        PlaneBlank,
+        LineBlank,
+        PointBlank,
+        PlaceBlank,
+        Divider,
+        RoundFace,
+    }
     for blank in blanks:
         wants = blank.accepts
         assert blank.shape in FIELDS

@@ -13,7 +13,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import of_scope
 from architectonic.session.open.policy import allowed
 from architectonic.session.sketch.copies import Pattern, in_ring, in_row, inward, mirror, offset
-from architectonic.session.sketch.moving import Change, change, cut_out, duplicate, fork_sketch, paste
+from architectonic.session.sketch.moving import Similarity, change, cut_out, duplicate, fork_sketch, paste
 from architectonic.session.sketch.shapes import round_corner, slot
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import Snapped
@@ -151,10 +151,10 @@ def test_shapes_of_many_kinds_are_mirrored_and_repeated(pad):
 
 def test_moving_lets_go_only_of_what_no_longer_holds(pad):
     sides = plate(pad)
-    lost = pad(lambda s: change(s, list(sides), Change(by=(10, 5))))
+    lost = pad(lambda s: change(s, list(sides), Similarity(by=(10, 5))))
     assert lost == ["coincident"]  # with the origin
     assert pad.solved.curves[sides[0]].values == pytest.approx((10, 5, 70, 5))
-    lost = pad(lambda s: change(s, list(sides), Change(about=(10, 5), turn=math.radians(30))))
+    lost = pad(lambda s: change(s, list(sides), Similarity(about=(10, 5), turn=math.radians(30))))
     assert sorted(lost) == ["horizontal", "horizontal", "vertical", "vertical"]
     a = pad.solved.curves[sides[0]].values
     assert math.degrees(math.atan2(a[3] - a[1], a[2] - a[0])) == pytest.approx(30, abs=1e-9)
@@ -162,11 +162,11 @@ def test_moving_lets_go_only_of_what_no_longer_holds(pad):
 
 def test_scaling_takes_dimensions_along(pad):
     sides = plate(pad)
-    assert pad(lambda s: change(s, list(sides), Change(factor=1.5))) == []
+    assert pad(lambda s: change(s, list(sides), Similarity(factor=1.5))) == []
     assert sorted(r.area for r in pad.solved.regions) == pytest.approx([90 * 60])
     assert pad.solved.freedoms == 0
     with pytest.raises(UserFault, match="factor"):
-        pad(lambda s: change(s, list(sides), Change(factor=0.0)))
+        pad(lambda s: change(s, list(sides), Similarity(factor=0.0)))
 
 
 def test_copies_carry_their_inner_constraints_into_another_document(pad):
@@ -177,7 +177,7 @@ def test_copies_carry_their_inner_constraints_into_another_document(pad):
     text = pad(lambda s: cut_out(s, list(sides)))
     made = pad(lambda s: paste(s, text))
     assert {c.name for c in pad.sketch.constraints if c.name} == {"w", "h", "w 2", "h 2"}
-    pad(lambda s: change(s, made, Change(by=(100, 0))))
+    pad(lambda s: change(s, made, Similarity(by=(100, 0))))
     areas = sorted(r.area for r in pad.solved.regions)
     assert areas == pytest.approx([62 * 31] * 2)
 
@@ -201,7 +201,7 @@ def test_copies_carry_their_inner_constraints_into_another_document(pad):
 
 def test_loose_copies_share_nothing(pad):
     sides = plate(pad)
-    made = pad(lambda s: duplicate(s, list(sides), Change(by=(0, 70))))
+    made = pad(lambda s: duplicate(s, list(sides), Similarity(by=(0, 70))))
     assert len(made) == 4 and pad.solved.freedoms == 2
     set_value(pad, "w", "90 mm")
     assert sorted(r.area for r in pad.solved.regions) == pytest.approx([60 * 40, 90 * 40])

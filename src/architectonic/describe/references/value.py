@@ -9,7 +9,7 @@ from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
 from architectonic.family.records import ANGLES, Constraint, Expression, Measurement, Parameter, Reference, Sketch
-from architectonic.quantities.compiled import Choice, Kind
+from architectonic.quantities.compiled import Kind, NameKind
 from architectonic.quantities.syntax import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
 
@@ -36,7 +36,7 @@ def plan_source(view: View, node: Node, reference: Reference) -> Plan:
     if reference.chosen is None:
         return view.source(node, reference.of, reference.configuration)
     choices = reference.chosen.choices
-    chosen = yield from evaluate(view, node, reference.chosen, Choice(tuple(choices)))
+    chosen = yield from evaluate(view, node, reference.chosen, NameKind(tuple(choices)))
     if choices[chosen] not in view.configurations(node, reference.of):
         raise fault("source.missing", f"the configuration “{chosen}” is gone", "choose another one", "missing")
     return view.source(node, reference.of, choices[chosen])

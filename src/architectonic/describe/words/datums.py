@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from architectonic.describe.words.blanks import Angle, Length, Number
 from architectonic.describe.words.spoken import Sentence, anywhere
-from architectonic.describe.words.things import Line, Plane, Point, RoundFace
+from architectonic.describe.words.things import LineBlank, PlaneBlank, PointBlank, RoundFace
 from architectonic.family.placements import (
     CrossingAxis,
     FrameAt,
@@ -31,23 +31,23 @@ def _way(by: type, title: str, *blanks: object) -> Sentence:
 
 
 WAYS = (
-    _way(OffsetPlane, "Plane beside a plane", Plane("by.plane", "beside"), Length("by.distance", "at", "10 mm", signed=True)),
-    _way(LinePlane, "Plane through a line, turned", Line("by.line", "through"), Angle("by.angle", "by", "45 deg"),
-         Plane("by.base", "from", optional=True)),
-    _way(SquarePlane, "Plane square to a curve", Line("by.line", "square to"), Number("by.share", "at the share", "0", signed=True)),
-    _way(MidPlane, "Plane midway between two", Plane("by.first", "between"), Plane("by.second", "and")),
-    _way(PointsPlane, "Plane through three points", Point("by.points.0", "through"), Point("by.points.1", ","), Point("by.points.2", "and")),
+    _way(OffsetPlane, "Plane beside a plane", PlaneBlank("by.plane", "beside"), Length("by.distance", "at", "10 mm", signed=True)),
+    _way(LinePlane, "Plane through a line, turned", LineBlank("by.line", "through"), Angle("by.angle", "by", "45 deg"),
+         PlaneBlank("by.base", "from", optional=True)),
+    _way(SquarePlane, "Plane square to a curve", LineBlank("by.line", "square to"), Number("by.share", "at the share", "0", signed=True)),
+    _way(MidPlane, "Plane midway between two", PlaneBlank("by.first", "between"), PlaneBlank("by.second", "and")),
+    _way(PointsPlane, "Plane through three points", PointBlank("by.points.0", "through"), PointBlank("by.points.1", ","), PointBlank("by.points.2", "and")),
     _way(TangentPlane, "Plane touching a round face", RoundFace("by.face", "touching"), Angle("by.angle", "at", "0 deg")),
-    _way(FrameAt, "Plane with an origin of its own", Point("by.origin", "at"), Plane("by.plane", "parallel to"),
-         Line("by.along", "x along", optional=True)),
-    _way(LineAxis, "Axis along a line", Line("by.line", "along")),
-    _way(PointsAxis, "Axis through two points", Point("by.points.0", "from"), Point("by.points.1", "to")),
-    _way(CrossingAxis, "Axis where two planes cross", Plane("by.first", "of"), Plane("by.second", "and")),
-    _way(SquareAxis, "Axis square to a plane", Plane("by.plane", "square to"), Point("by.point", "through")),
-    _way(PointHere, "Point at a point", Point("by.point", "at")),
+    _way(FrameAt, "Plane with an origin of its own", PointBlank("by.origin", "at"), PlaneBlank("by.plane", "parallel to"),
+         LineBlank("by.along", "x along", optional=True)),
+    _way(LineAxis, "Axis along a line", LineBlank("by.line", "along")),
+    _way(PointsAxis, "Axis through two points", PointBlank("by.points.0", "from"), PointBlank("by.points.1", "to")),
+    _way(CrossingAxis, "Axis where two planes cross", PlaneBlank("by.first", "of"), PlaneBlank("by.second", "and")),
+    _way(SquareAxis, "Axis square to a plane", PlaneBlank("by.plane", "square to"), PointBlank("by.point", "through")),
+    _way(PointHere, "Point at a point", PointBlank("by.point", "at")),
     _way(PointAt, "Point at coordinates", Length("by.x", "x", "0 mm", signed=True), Length("by.y", "y", "0 mm", signed=True),
          Length("by.z", "z", "0 mm", signed=True)),
-    _way(PointCrossing, "Point where a line crosses a plane", Line("by.line", "line"), Plane("by.plane", "and")),
+    _way(PointCrossing, "Point where a line crosses a plane", LineBlank("by.line", "line"), PlaneBlank("by.plane", "and")),
 )  # fmt: skip
 DATUMS: dict[str, Sentence] = {s.key: s for s in WAYS}
 

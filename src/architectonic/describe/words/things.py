@@ -60,7 +60,7 @@ class Edges(Picked):
     accepts: ClassVar[Accepts] = accepting("edge", "", "edges")
 
 
-class Path(Picked):
+class PathBlank(Picked):
     """Edges and curves that meet end to end."""
 
     noun: ClassVar[str] = "piece"
@@ -102,7 +102,7 @@ class One(Blank):
         return "" if value is None else target(to.family, to.document, value)
 
 
-class Plane(One):
+class PlaneBlank(One):
     """A plane or a flat face."""
 
     standard: ClassVar[str] = "top"
@@ -114,7 +114,7 @@ class Plane(One):
         return candidates.planes(of)
 
 
-class Line(One):
+class LineBlank(One):
     """A line or an axis, also that of something round."""
 
     standard: ClassVar[str] = "z"
@@ -128,7 +128,7 @@ class Line(One):
         return candidates.lines(of)
 
 
-class Point(One):
+class PointBlank(One):
     """A point."""
 
     standard: ClassVar[str] = ORIGIN
@@ -153,7 +153,7 @@ class RoundFace(One):
         return candidates.round_faces(of)
 
 
-class Place(One):
+class PlaceBlank(One):
     """A point, a line or a plane."""
 
     standard: ClassVar[str] = ORIGIN

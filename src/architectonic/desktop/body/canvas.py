@@ -31,7 +31,7 @@ from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.dimensionfield import open_field
 from architectonic.family.scopes import InPlace
 from architectonic.render.camera import VIEWS, Camera, frame
-from architectonic.render.picking import Hit, Picker
+from architectonic.render.picking import Picker, RayHit
 from architectonic.render.pictures import Seen, bodies_of, meshes_of
 
 if TYPE_CHECKING:
@@ -301,9 +301,9 @@ class BodyCanvas(BodyView):
             self.over, self.deep = hits, 0
             self.update()
 
-    def _given_hits(self, at: QPointF) -> list[Hit]:
+    def _given_hits(self, at: QPointF) -> list[RayHit]:
         """What of the bodies that an open sentence is given lies here and is not there any more in its result."""
-        found: list[Hit] = []
+        found: list[RayHit] = []
         for body, mesh, _ in self.meshes:
             given = self.shown.given(body)
             if given is not None:

@@ -16,8 +16,8 @@ from architectonic.family.scopes import InPlace
 from architectonic.quantities import units
 from architectonic.render.palette import LEANING
 from architectonic.render.pictures import Seen
-from architectonic.render.section import Cap, Plane, cut_open
-from architectonic.render.tint import Pull, drafts
+from architectonic.render.section import Cap, CutPlane, cut_open
+from architectonic.render.tint import MouldPull, drafts
 
 HANDLE = 11
 """How near the pointer must come to the handle, pixels."""
@@ -38,18 +38,18 @@ class Opening:
         self.canvas = canvas
         self.frame: Frame | None = None
         self.moved = 0.0
-        self.pull: Pull | None = None
+        self.pull: MouldPull | None = None
         self.cuts: list[tuple[Cap, str]] = []
         self._grip: tuple[QPointF, float] | None = None
 
     # --- cut ------------------------------------------------------------------------------------------
 
-    def plane(self) -> Plane | None:
+    def plane(self) -> CutPlane | None:
         """The cutting plane where it was dragged to."""
         if self.frame is None:
             return None
         normal = np.array(self.frame.normal, float)
-        return Plane(np.array(self.frame.origin, float) + self.moved * normal, normal)
+        return CutPlane(np.array(self.frame.origin, float) + self.moved * normal, normal)
 
     def seen(self, shown: list[Seen]) -> list[Seen]:
         """Bodies with what lies before the plane taken away; their cuts are kept for the picture."""
@@ -140,7 +140,7 @@ class Opening:
 
     # --- draft ----------------------------------------------------------------------------------------
 
-    def colour_by(self, pull: Pull | None) -> None:
+    def colour_by(self, pull: MouldPull | None) -> None:
         """Colour faces by draft; None for their own colours."""
         self.pull = pull
         self.canvas.show_again()

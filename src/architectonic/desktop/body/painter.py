@@ -16,7 +16,7 @@ from architectonic.desktop.body.spacepainter import SpacePainter
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.family.scopes import InPlace
-from architectonic.render.picking import Hit
+from architectonic.render.picking import RayHit
 from architectonic.session.model import measuring
 
 
@@ -175,7 +175,7 @@ class BodyPainter:
             for side in (-1, 1):
                 p.drawLine(QPointF(x - 3, y - 3 * side), QPointF(x + 3, y + 3 * side))
 
-    def _paint_name(self, p: QPainter, hit: Hit) -> None:
+    def _paint_name(self, p: QPainter, hit: RayHit) -> None:
         behind = (
             f"   {self.canvas.deep + 1} of {len(self.canvas.over)} here, [ ] behind"
             if len(self.canvas.over) > 1

@@ -8,7 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF
 
 from architectonic.describe.results import Frame
-from architectonic.desktop.body.space import Space, Thing
+from architectonic.desktop.body.space import Space, SpaceFigure
 from architectonic.family.records import Datum
 
 STILL = 5.0
@@ -24,7 +24,7 @@ class PlanePull:
 
     def __init__(self, space: Space) -> None:
         self.space = space
-        self.held: tuple[Thing, QPointF] | None = None
+        self.held: tuple[SpaceFigure, QPointF] | None = None
         self.pulled = False
 
     def take(self, q: QPointF) -> None:

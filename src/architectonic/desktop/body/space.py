@@ -28,7 +28,7 @@ MANY = 64
 Lines = list[tuple[str, np.ndarray]]
 
 
-class Thing(NamedTuple):
+class SpaceFigure(NamedTuple):
     """An operation of a layout with its value.
 
     Attributes:
@@ -63,18 +63,18 @@ class Space:
         self.over: Hit | None = None
         self.over_region: tuple[str, str] | None = None
         self.tags: list[tuple[QRectF, Scope, Sketch, Constraint]] = []
-        self.plates: list[tuple[QRectF, Thing]] = []
+        self.plates: list[tuple[QRectF, SpaceFigure]] = []
         self._lines: dict[Node, tuple[SketchResult, Frame, Lines]] = {}
 
     # --- content --------------------------------------------------------------------------------------
 
-    def things(self) -> list[Thing]:
+    def things(self) -> list[SpaceFigure]:
         """Operations that are shown: all of a layout or assembly, what a part has not used yet, and what is behind."""
         shown, evaluation = self.canvas.shown, self.canvas.desk.evaluation
         at = shown.at
         if evaluation is None or at is None:
             return []
-        found: list[Thing] = []
+        found: list[SpaceFigure] = []
         scopes = [(look.at, True) for look in shown.behind()] + [(at, False)]
         for scope, faint in scopes:
             source = evaluation.family.documents.get(scope.document)  # a preview shows what is not stored yet
@@ -91,10 +91,10 @@ class Space:
                 value = evaluation.value(Node(what, scope, operation.id)) if what else None
                 if value is not None:
                     quiet = hidden and shown.gathering.drawn not in ({"region"}, {"curve"})
-                    found.append(Thing(scope, operation, value, faint, quiet))
+                    found.append(SpaceFigure(scope, operation, value, faint, quiet))
         return found
 
-    def frame_of(self, thing: Thing) -> Frame | None:
+    def frame_of(self, thing: SpaceFigure) -> Frame | None:
         """The plane that a thing lies in."""
         if isinstance(thing.value, Frame):
             return thing.value
@@ -104,7 +104,7 @@ class Space:
         found = evaluation.value(Node("frame", thing.at, thing.operation.id)) if evaluation else None
         return found if isinstance(found, Frame) else None
 
-    def lines(self, thing: Thing) -> Lines:
+    def lines(self, thing: SpaceFigure) -> Lines:
         """Curves of a sketch as points in space, (n, 3), by id."""
         frame = self.frame_of(thing)
         if frame is None or not isinstance(thing.value, SketchResult):

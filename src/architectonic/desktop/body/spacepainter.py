@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPo
 from architectonic.describe.drawn.curves import as_piece_of
 from architectonic.describe.references.planes import y_axis
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, SketchResult, Spot
-from architectonic.desktop.body.space import Space, Thing
+from architectonic.desktop.body.space import Space, SpaceFigure
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
@@ -42,7 +42,7 @@ class SpacePainter:
 
     def __init__(self, space: Space) -> None:
         self.space = space
-        self._named: list[tuple[Thing, list[QPointF], bool]] = []
+        self._named: list[tuple[SpaceFigure, list[QPointF], bool]] = []
 
     def paint(self, p: QPainter) -> None:
         """Pictures, sheets, curves, then names and figures."""
@@ -77,7 +77,7 @@ class SpacePainter:
         found += [m.points.astype(float) for _, m, _ in (*self.space.canvas.meshes, *self.space.canvas.around)]
         return np.concatenate([np.zeros((0, 3)), *found])
 
-    def _paint_picture(self, p: QPainter, thing: Thing) -> None:
+    def _paint_picture(self, p: QPainter, thing: SpaceFigure) -> None:
         record, picture = thing.operation, thing.value
         assert isinstance(record, Underlay)
         image = image_of(self.space.canvas.desk.session.stored.folder, record.file)
@@ -106,7 +106,7 @@ class SpacePainter:
         found: np.ndarray = np.array(frame.origin) + square @ axes
         return found
 
-    def _paint_sheet(self, p: QPainter, thing: Thing, cloud: np.ndarray, covers: bool) -> None:
+    def _paint_sheet(self, p: QPainter, thing: SpaceFigure, cloud: np.ndarray, covers: bool) -> None:
         chosen = thing.operation.id == self.space.canvas.shown.operation
         over = self.space.over is not None and self.space.over.operation == thing.operation.id
         sheet = [QPointF(x, y) for x, y in self.space.to_screen(self._sheet(thing.value, cloud))]
@@ -120,7 +120,7 @@ class SpacePainter:
         if not thing.faint:
             self._named.append((thing, sorted(sheet, key=lambda q: (q.y(), q.x())), loud))
 
-    def _plate(self, p: QPainter, thing: Thing, places: list[QPointF], loud: bool) -> None:
+    def _plate(self, p: QPainter, thing: SpaceFigure, places: list[QPointF], loud: bool) -> None:
         """A name at the first of some places that is free; quiet until it is pointed at, chosen or new."""
         p.setFont(theme.font(11, 600 if loud else 400))
         text = thing.operation.name
@@ -145,7 +145,7 @@ class SpacePainter:
         p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
         self.space.plates.append((box, thing))
 
-    def _paint_axis(self, p: QPainter, thing: Thing, cloud: np.ndarray) -> None:
+    def _paint_axis(self, p: QPainter, thing: SpaceFigure, cloud: np.ndarray) -> None:
         axis = thing.value
         d, o = np.array(axis.direction), np.array(axis.origin)
         along = (cloud - o) @ d if len(cloud) else np.array([-LEAST, LEAST])
@@ -162,7 +162,7 @@ class SpacePainter:
         if not thing.faint:
             self._named.append((thing, [QPointF(*b), QPointF(*a)], loud))
 
-    def _paint_point(self, p: QPainter, thing: Thing) -> None:
+    def _paint_point(self, p: QPainter, thing: SpaceFigure) -> None:
         (at,) = self.space.to_screen(np.array([thing.value.at]))
         loud = thing.operation.id == self.space.canvas.shown.operation
         p.setPen(QPen(QColor(theme.PLUM if loud else theme.SOFT), 1.6))
@@ -172,7 +172,7 @@ class SpacePainter:
         if not thing.faint:
             self._named.append((thing, [QPointF(x + 4, y + 2)], loud))
 
-    def _paint_regions(self, p: QPainter, thing: Thing) -> None:
+    def _paint_regions(self, p: QPainter, thing: SpaceFigure) -> None:
         """Regions that are chosen, and the one that a click would take."""
         shown = self.space.canvas.shown
         chosen = shown.regions[1] if shown.regions[0] == thing.operation.id else ()
@@ -193,7 +193,7 @@ class SpacePainter:
                     area.closeSubpath()
                 p.fillPath(area, theme.colour(theme.PLUM, wanted[region.label]))
 
-    def _paint_sketch(self, p: QPainter, thing: Thing) -> None:
+    def _paint_sketch(self, p: QPainter, thing: SpaceFigure) -> None:
         solved = thing.value
         free = set(solved.free)
         chosen = thing.operation.id == self.space.canvas.shown.operation
@@ -217,7 +217,7 @@ class SpacePainter:
                 p.drawEllipse(flat[0], 2.5, 2.5)
         p.setOpacity(1.0)
 
-    def _paint_tags(self, p: QPainter, thing: Thing) -> None:
+    def _paint_tags(self, p: QPainter, thing: SpaceFigure) -> None:
         """Dimensions that face the viewer: all of a few, else those of the chosen sketch or the one pointed at."""
         sketch, frame = thing.operation, self.space.frame_of(thing)
         assert isinstance(sketch, Sketch)
@@ -248,7 +248,7 @@ class SpacePainter:
             drawn = dimensions.paint(p, figure, placed, lit, self.space.canvas.width())
             self.space.tags.append((drawn, thing.at, sketch, c))
 
-    def _new(self, thing: Thing) -> bool:
+    def _new(self, thing: SpaceFigure) -> bool:
         """Whether it is only previewed yet."""
         stored = self.space.canvas.desk.family.documents.get(thing.at.document)
         return isinstance(stored, Model) and all(o.id != thing.operation.id for o in stored.build)

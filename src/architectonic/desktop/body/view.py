@@ -16,7 +16,7 @@ from architectonic.desktop.pane.protocols import Handle
 from architectonic.family.records import Model
 from architectonic.family.scopes import InPlace
 from architectonic.render.camera import BodyMesh, Camera
-from architectonic.render.picking import Hit
+from architectonic.render.picking import RayHit
 from architectonic.render.pictures import Seen
 
 
@@ -38,7 +38,7 @@ class BodyView(QWidget):
         self.meshes: list[Seen] = []
         self.around: list[Seen] = []
         self.hidden: set[InPlace] = set()
-        self.over: list[Hit] = []
+        self.over: list[RayHit] = []
         self.deep = 0
         self.covered: Callable[[], tuple[int, int]] = lambda: (0, 0)
         self.handle: Handle | None = None
@@ -48,7 +48,7 @@ class BodyView(QWidget):
         """A new picture of the same bodies."""
         raise NotImplementedError
 
-    def current(self) -> Hit | None:
+    def current(self) -> RayHit | None:
         """What a click would take."""
         return self.over[self.deep] if self.over else None
 

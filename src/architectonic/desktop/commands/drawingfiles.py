@@ -18,7 +18,7 @@ from architectonic.exchange import dxf
 from architectonic.exchange.dxf import Plot
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model
-from architectonic.session.sketch.bringing import Brought, Wanted, bring
+from architectonic.session.sketch.bringing import Bringing, Brought, bring
 
 UNITS = ["mm", "in", "cm", "m", "ft"]
 SHOWN = "the shown sketch"
@@ -75,7 +75,7 @@ class DrawingFiles:
         def done(unit: str, chosen: str, place: str, near: str) -> bool:
             name = free_name(file.stem, [o.name for o in self.desk.main.build])
             along: Literal["x", "y"] = "y" if place.endswith(" right") else "x"
-            wanted = Wanted(unit.partition(",")[0], chosen, near, name, where[place], along)
+            wanted = Bringing(unit.partition(",")[0], chosen, near, name, where[place], along)
             return self._put(plot, file.name, wanted)
 
         def field(parent: QWidget) -> NameField:
@@ -90,7 +90,7 @@ class DrawingFiles:
             "Bring in",
         )
 
-    def _put(self, plot: Plot, name: str, wanted: Wanted) -> bool:
+    def _put(self, plot: Plot, name: str, wanted: Bringing) -> bool:
         main, sketch = self.desk.main, self.tools.canvas.sketch
         made: list[tuple[str, Brought]] = []
 

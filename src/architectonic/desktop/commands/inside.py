@@ -12,7 +12,7 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.quantities.compiled import complete, fixed_value
-from architectonic.render.tint import Pull
+from architectonic.render.tint import MouldPull
 from architectonic.session.picking import picked, picking
 from architectonic.session.picking.subject import Pick
 
@@ -92,7 +92,7 @@ class InsideCommands:
             if not 0 <= least < math.pi / 2:
                 self.desk.told.emit("The least draft is from 0 to below 90 deg.", True)
                 return False
-            self.canvas.opening.colour_by(Pull(ways[way], least))
+            self.canvas.opening.colour_by(MouldPull(ways[way], least))
             return True
 
         self.prompt.ask("Colour faces by draft", [("the mould opens", list(ways)), ("least", "1 deg")], done, "Show")

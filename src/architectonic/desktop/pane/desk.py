@@ -16,7 +16,7 @@ from architectonic.describe.models.documents import BY_WORD
 from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.pane.longwork import LongWork
 from architectonic.desktop.pane.pane import Pane
-from architectonic.desktop.pane.updater import Settled, Updater, Wanted
+from architectonic.desktop.pane.updater import Settled, Updater, UpdateRequest
 from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.family.walk import Same
@@ -213,7 +213,7 @@ class Desk(QObject):
         looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
         looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
         self.updater.want(
-            Wanted(
+            UpdateRequest(
                 self.previewed or self.family,
                 looks,
                 self.generation,

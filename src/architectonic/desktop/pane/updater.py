@@ -27,7 +27,7 @@ SMALL = 200
 """Of so many small pictures it is known what they show."""
 
 
-class Wanted(NamedTuple):
+class UpdateRequest(NamedTuple):
     """What the window asks for: a family, what is shown of it, the number of the request, what is wanted small, and
     whether an open sentence only previews it.
     """
@@ -71,7 +71,7 @@ class Updater(QObject):
         super().__init__()
         sys.setswitchinterval(0.001)  # the event loop gets its turn five times sooner than by default
         self._evaluator = evaluator
-        self._wanted: Wanted | None = None
+        self._wanted: UpdateRequest | None = None
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
@@ -80,7 +80,7 @@ class Updater(QObject):
         self._thread = threading.Thread(target=self._work, daemon=True)
         self._thread.start()
 
-    def want(self, wanted: Wanted) -> None:
+    def want(self, wanted: UpdateRequest) -> None:
         """Ask for an evaluation; what is running for an older one stops."""
         with self._bell:
             self._wanted = wanted
@@ -110,7 +110,7 @@ class Updater(QObject):
             self._bell.notify()
         self._thread.join(timeout=5)
 
-    def _picture(self, wanted: Wanted, token: CancelToken) -> None:
+    def _picture(self, wanted: UpdateRequest, token: CancelToken) -> None:
         """Paint small pictures when all else is done; those of the same bodies are not painted again."""
         for look in wanted.small:
             seen = queries.whole(self._evaluator, wanted.family, [look.at], (look,), token, urgency=LATER)

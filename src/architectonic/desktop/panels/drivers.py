@@ -18,14 +18,14 @@ from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family, Measurement
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
-from architectonic.session.feeds.sources import Fed, Group, Row, counted, groups_of, out_of_rule, reach, where
+from architectonic.session.feeds.sources import Fed, Group, SourceRow, counted, groups_of, out_of_rule, reach, where
 from architectonic.session.tables.spreadsheets import refuse_driven
 
 NAME_WIDE = 156
 """Pixels of a name; a longer one is shortened in its middle, the whole of it on hover."""
 
 
-class ValueField(QLineEdit):
+class DriverField(QLineEdit):
     """A value that shows its figure, and its expression while it has the keyboard.
 
     Signals:
@@ -34,7 +34,7 @@ class ValueField(QLineEdit):
 
     reach = pyqtSignal(str)
 
-    def __init__(self, desk: Desk, row: Row) -> None:
+    def __init__(self, desk: Desk, row: SourceRow) -> None:
         super().__init__()
         self.desk, self.row = desk, row
         self.mark = Mark("out of rule", True)
@@ -233,7 +233,7 @@ class Drivers(QWidget):
         self.desk = desk
         self._groups: list[Group] = []
         self._shown = ""
-        self.fields: list[ValueField] = []
+        self.fields: list[DriverField] = []
         self._layout = QVBoxLayout(self)
         self._layout.setContentsMargins(12, 6, 12, 8)
         self._layout.setSpacing(2)
@@ -282,7 +282,7 @@ class Drivers(QWidget):
             for fed in group.feeds:
                 rows.addLayout(self._feed(fed))
             for row in group.rows:
-                field = ValueField(self.desk, row)
+                field = DriverField(self.desk, row)
                 field.reach.connect(self.reach)
                 self.fields.append(field)
                 metrics = QFontMetricsF(theme.font(12))

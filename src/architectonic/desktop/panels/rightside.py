@@ -19,7 +19,7 @@ from architectonic.family import scopes
 from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import Same
-from architectonic.session.feeds.sources import Taker, takers
+from architectonic.session.feeds.sources import TakingDocument, takers
 from architectonic.session.model import measuring
 from architectonic.session.model.facts import Facts
 
@@ -94,7 +94,7 @@ class RightSide(QWidget):
 
     # --- widgets --------------------------------------------------------------------------------------
 
-    def _taker(self, taker: Taker, states: dict[str, str]) -> QHBoxLayout:
+    def _taker(self, taker: TakingDocument, states: dict[str, str]) -> QHBoxLayout:
         """Picture, name and state of a document that takes from this one, and what it takes."""
         state = states.get(taker.document, "updating" if self.desk.updating else "current")
         line, words, head = QHBoxLayout(), QVBoxLayout(), QHBoxLayout()
@@ -119,7 +119,7 @@ class RightSide(QWidget):
         before = self.desk.settled if self.desk.updating else None
         return Facts(self.desk.main.subject, self.desk.answers, before).rows()
 
-    def _build(self, driven: list[Taker], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
+    def _build(self, driven: list[TakingDocument], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
         body = QWidget()
         body.setObjectName("panel")
         rows = QVBoxLayout(body)

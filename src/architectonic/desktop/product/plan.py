@@ -17,7 +17,7 @@ from architectonic.family.names import free_name
 from architectonic.family.records import Assembly, Family
 from architectonic.session.assembly import surroundings
 from architectonic.session.product import planning
-from architectonic.session.product.planning import Line
+from architectonic.session.product.planning import PlanLine
 
 LINE = Qt.ItemDataRole.UserRole
 NAME, NUMBER, TAKES, PROGRESS = range(4)
@@ -56,7 +56,7 @@ class PlanTree(QTreeWidget):
         """The assembly that is planned."""
         return self.desk.main.document_id
 
-    def line(self) -> Line | None:
+    def line(self) -> PlanLine | None:
         """The chosen line."""
         item = self.currentItem()
         return item.data(0, LINE) if item is not None else None
@@ -96,7 +96,7 @@ class PlanTree(QTreeWidget):
         """A name or number was typed."""
         if self._filling:
             return
-        line: Line = item.data(0, LINE)
+        line: PlanLine = item.data(0, LINE)
         text = item.text(column).strip()
         if column == NAME and text != line.name:
             self.desk.apply(f"{line.name} is now {text}", lambda f: planning.rename(f, line.document, text))
@@ -134,7 +134,7 @@ class PlanTree(QTreeWidget):
             if item is not None:
                 self.editItem(item, NAME)
 
-    def _edit(self, label: str, change: Callable[[Family, Line], Family]) -> None:
+    def _edit(self, label: str, change: Callable[[Family, PlanLine], Family]) -> None:
         line = self.line()
         if line is None:
             return

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.words.things import Edges, Path
+from architectonic.describe.words.things import Edges, PathBlank
 from architectonic.desktop.body.planepull import FINE, round_step
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
@@ -52,7 +52,7 @@ class PushHandle:
         """Where the arrow begins, and its unit direction as the sentence stands; None without a place for it."""
         flip = self._flip
         pick = next((b for b in self.card.blanks.values() if isinstance(b, PickField) and b.picked), None)
-        if flip is None or pick is None or "by.x" in self.card.blanks or isinstance(pick.blank, (Edges, Path)):
+        if flip is None or pick is None or "by.x" in self.card.blanks or isinstance(pick.blank, (Edges, PathBlank)):
             return None
         found = place_of(self.canvas.shown.subject, pick.picked[0])
         if found is None:

@@ -16,7 +16,7 @@ from architectonic.desktop.sketch.edits import SketchEdits
 from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.tools import TOOLS, Clicks, called
 from architectonic.desktop.sketch.view import SketchView
-from architectonic.session.sketch.pulling import Pull
+from architectonic.session.sketch.pulling import Grip
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.session.sketch.snapping import Snapped, inferred, snap
 from architectonic.sketch.curves import paths
@@ -38,7 +38,7 @@ class DrawTools(SketchEdits):
         self.held = ""
         self.told = ""
         self.sides, self.words, self.height = 6, "TEXT", "5 mm"
-        self._pulled: Pull | None = None
+        self._pulled: Grip | None = None
 
     # --- state ----------------------------------------------------------------------------------------
 
@@ -173,7 +173,7 @@ class DrawTools(SketchEdits):
     def take_up(self, place: str) -> None:
         """Take a free point up: from here the sketch is solved at every move, from where it last stood."""
         editing = self.sketching()
-        self._pulled = Pull(editing, place) if editing is not None else None
+        self._pulled = Grip(editing, place) if editing is not None else None
         self.held = place if self._pulled is not None else ""
 
     def drag_to(self, q: QPointF, steps: int = 2) -> None:

@@ -13,7 +13,7 @@ from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family.records import Family, Line, Point
 from architectonic.session.sketch import copies, moving
 from architectonic.session.sketch.copies import Pattern
-from architectonic.session.sketch.moving import Change
+from architectonic.session.sketch.moving import Similarity
 from architectonic.session.sketch.sketching import Sketching
 
 
@@ -153,7 +153,7 @@ class PlacingCommands:
 
     # --- moves ----------------------------------------------------------------------------------------
 
-    def _change(self, label: str, how: Callable[[Sketching], Change], copy: bool = False) -> bool:
+    def _change(self, label: str, how: Callable[[Sketching], Similarity], copy: bool = False) -> bool:
         curves, lost = self.curves(), []
 
         def edit(editing: Sketching) -> None:
@@ -173,7 +173,7 @@ class PlacingCommands:
         def done(across: str, up: str) -> bool:
             return self._change(
                 "copy beside" if copy else "move",
-                lambda s: Change(by=(s.measure(across), s.measure(up))),
+                lambda s: Similarity(by=(s.measure(across), s.measure(up))),
                 copy,
             )
 
@@ -195,7 +195,7 @@ class PlacingCommands:
         """Ask by how much, about the middle of what is chosen."""
 
         def done(angle: str) -> bool:
-            return self._change("turn", lambda s: Change(about=self._about(s), turn=s.measure(angle, "angle")))
+            return self._change("turn", lambda s: Similarity(about=self._about(s), turn=s.measure(angle, "angle")))
 
         self.prompt.ask("Turn about its middle", [("angle", "90 deg")], done)
 
@@ -210,7 +210,7 @@ class PlacingCommands:
             if not value > 0:
                 self.desk.told.emit(f"A factor is a number above zero, not “{factor}”.", True)
                 return False
-            return self._change("scale", lambda s: Change(about=self._about(s), factor=value))
+            return self._change("scale", lambda s: Similarity(about=self._about(s), factor=value))
 
         self.prompt.ask("Scale about its middle", [("factor", "2")], done)
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QTimer
 
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.quantities.units import shown
-from architectonic.session.sketch.playing import STEPS, Frame, Span
+from architectonic.session.sketch.playing import STEPS, Span, Still
 
 
 class Player:
@@ -17,7 +17,7 @@ class Player:
         self.span: Span | None = None
         self.moving: set[str] = set()
         self.told, self.value = "", 0.0
-        self._frames: list[Frame] = []
+        self._frames: list[Still] = []
         self._way: list[int] = []
         self._timer = QTimer(canvas)
         self._timer.setInterval(30)

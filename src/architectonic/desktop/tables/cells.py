@@ -17,7 +17,7 @@ BESIDE = 14
 """Room between an expression and its value, px."""
 
 
-class Cell(NamedTuple):
+class GridCell(NamedTuple):
     """What a cell shows: text, expression, how it came about, and whether it can be typed in.
 
     `kind` is name, note, group, own, inherited, computed, switch, inherited switch, result, linked or bad.
@@ -54,7 +54,7 @@ class CellDelegate(QStyledItemDelegate):
     def paint(self, p: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         """One cell."""
         assert p is not None
-        cell: Cell = index.data(KIND)
+        cell: GridCell = index.data(KIND)
         r = QRectF(option.rect)
         view = option.widget
         p.save()
@@ -81,7 +81,7 @@ class CellDelegate(QStyledItemDelegate):
             p.drawRect(r.adjusted(1, 1, -1, -1))
         p.restore()
 
-    def _text(self, p: QPainter, r: QRectF, cell: Cell) -> None:
+    def _text(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
         soft = cell.kind in ("inherited", "note", "ghost") or cell.text == "…"
         p.setPen(QColor(theme.RED_TEXT if cell.kind == "bad" else theme.SOFT if soft else theme.INK))
         weight = 600 if cell.kind in ("name", "group") else 400
@@ -110,7 +110,7 @@ class CellDelegate(QStyledItemDelegate):
         if cell.marked:
             p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), QColor(theme.PLUM))
 
-    def _switch(self, p: QPainter, r: QRectF, cell: Cell) -> None:
+    def _switch(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
         on, faint = cell.text == "on", cell.kind == "inherited switch"
         p.setOpacity(0.55 if faint else 1.0)
         x, y = r.center().x() - 11, r.center().y()

@@ -19,7 +19,7 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
-from architectonic.desktop.tables.cells import BESIDE, KIND, Cell, CellDelegate
+from architectonic.desktop.tables.cells import BESIDE, KIND, CellDelegate, GridCell
 from architectonic.desktop.tables.model import OWN_TEXT, TableModel
 from architectonic.desktop.tables.range import grid_view, paint_legend
 from architectonic.family import names, scopes, tables
@@ -38,7 +38,7 @@ class TableDelegate(CellDelegate):
 
     def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget:
         """Words in a plain field, units from the list, values with names."""
-        cell: Cell = index.data(KIND)
+        cell: GridCell = index.data(KIND)
         if cell.key == "unit":
             return NameField("", parent, lambda: list(UNITS), lambda _: "")
         if cell.key in WORDS or cell.kind == "group":
@@ -55,7 +55,7 @@ class TableDelegate(CellDelegate):
         document = self.grid.document
         return names.offered(self.grid.desk.family, document) if document is not None else []
 
-    def _value(self, cell: Cell, text: str) -> str:
+    def _value(self, cell: GridCell, text: str) -> str:
         """What is being typed comes to, or what is wrong with it; for rows that are there."""
         document = self.grid.document
         p = next((p for p in document.parameters if p.id == cell.item), None) if document else None

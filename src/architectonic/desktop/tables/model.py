@@ -13,7 +13,7 @@ from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.tables.cells import KIND, Cell, decimals
+from architectonic.desktop.tables.cells import KIND, GridCell, decimals
 from architectonic.exchange.spreadsheet import decimal_comma, number_text
 from architectonic.family import names, scopes, tables
 from architectonic.family.records import AnyDocument, Expression, Family, Parameter
@@ -28,7 +28,7 @@ NEW = ""
 OWN_TEXT = "application/x-architectonic-cells"
 
 
-class Line(NamedTuple):
+class GridLine(NamedTuple):
     """A line of the grid: a heading, a row of values, or the one that waits for a new row."""
 
     kind: str
@@ -43,13 +43,13 @@ class TableModel(QAbstractTableModel):
         super().__init__()
         self.desk = desk
         self.columns: list[tuple[str, str]] = []
-        self.lines: list[Line] = []
+        self.lines: list[GridLine] = []
         self.active = False
         self.sought = ""
         self.before = ""
         self.bad: dict[tuple[str, str], tuple[str, str, Parameter | None]] = {}
         self.waiting: dict[str, str] = {}
-        self._cells: dict[str, tuple[Any, list[Cell]]] = {}
+        self._cells: dict[str, tuple[Any, list[GridCell]]] = {}
         self._shown = ""
         refresh = soon(self, self.refresh)
         for signal in (desk.family_changed, desk.main.changed, desk.evaluated):
@@ -92,21 +92,21 @@ class TableModel(QAbstractTableModel):
                 if line.id in changed:
                     self.dataChanged.emit(self.index(k, 0), self.index(k, len(columns) - 1))
 
-    def _lines(self, document: AnyDocument) -> list[Line]:
+    def _lines(self, document: AnyDocument) -> list[GridLine]:
         sought = self.sought.casefold()
-        found: list[Line] = []
+        found: list[GridLine] = []
         group = ""
         for p in document.parameters:
             if sought and sought not in f"{p.name} {p.group} {p.note}".casefold():
                 continue
             if p.group != group:
                 group = p.group
-                found.append(Line("group", f"group:{group}", group))
+                found.append(GridLine("group", f"group:{group}", group))
             if p.id == self.before:
-                found.append(Line("new", NEW, group))
-            found.append(Line("row", p.id, p.group))
+                found.append(GridLine("new", NEW, group))
+            found.append(GridLine("row", p.id, p.group))
         if not any(line.kind == "new" for line in found):
-            found.append(Line("new", NEW, group))
+            found.append(GridLine("new", NEW, group))
         return found
 
     def _fill(self, document: AnyDocument) -> set[str]:
@@ -128,14 +128,14 @@ class TableModel(QAbstractTableModel):
                 changed.add(p.id)
         return changed
 
-    def _cell(self, document: AnyDocument, p: Parameter, column: str) -> Cell:
+    def _cell(self, document: AnyDocument, p: Parameter, column: str) -> GridCell:
         bad = self.bad.get((p.id, column))
         if bad is not None:
-            return Cell(bad[0], bad[0], "bad", p.id, column, told=bad[1])
+            return GridCell(bad[0], bad[0], "bad", p.id, column, told=bad[1])
         if column in WORDS:
             kind = {"name": "name", "note": "note"}.get(column, "word")
             word = getattr(p, column)
-            return Cell(word, word, kind, p.id, column)
+            return GridCell(word, word, kind, p.id, column)
         rows = scopes.configurations(self.desk.family, document)
         seen = [Scope(document.id, row) for row, _ in rows]
         follows = (s for s in seen if scopes.cell(self.desk.family, s, p)[1] is p.common)
@@ -147,10 +147,10 @@ class TableModel(QAbstractTableModel):
 
     def _value_cell(
         self, document: AnyDocument, p: Parameter, column: str, at: Scope | None, expression: Expression, own: bool
-    ) -> Cell:
+    ) -> GridCell:
         text = names.shown_text(self.desk.family, document, expression)
         if at is None:  # seen in no size: it speaks for itself
-            return Cell(text, text, "inherited", p.id, column)
+            return GridCell(text, text, "inherited", p.id, column)
         outcome = self.desk.evaluation.outcomes.get(Node("value", at, p.id)) if self.desk.evaluation else None
         value = None if outcome is None else outcome.value
         told = outcome.problem.what if outcome is not None and outcome.problem is not None else ""
@@ -158,17 +158,17 @@ class TableModel(QAbstractTableModel):
         kind = "computed" if expression.refs else ("own" if own else "inherited")
         linked = spreadsheets.driven_by(document, p.id, column)
         if told:
-            return Cell("✕", text, "bad", p.id, column, text, told, shown)
+            return GridCell("✕", text, "bad", p.id, column, text, told, shown)
         figure = "…" if value is None else f"{value / units.factor(p.unit):.{decimals(p)}f}"
         beside = text if _says_more(text, p.unit) and (own or not column or len(self.columns) == 4) else ""
         marked = bool(column) and own and len(self.columns) > 4
-        return Cell(figure, text, "linked" if linked else kind, p.id, column, beside, "", shown, marked)
+        return GridCell(figure, text, "linked" if linked else kind, p.id, column, beside, "", shown, marked)
 
-    def cell(self, row: int, column: int) -> Cell:
+    def cell(self, row: int, column: int) -> GridCell:
         """A cell by its place."""
         line, (key, _) = self.lines[row], self.columns[column]
         if line.kind == "group":
-            return Cell(
+            return GridCell(
                 (line.group or "under no heading") if key == "name" else "", line.group, "group", line.id, "group"
             )
         if line.kind == "new":
@@ -176,7 +176,7 @@ class TableModel(QAbstractTableModel):
             hint = "a new row…" if key == "name" else ""
             if key == "" and self.waiting.get("name"):
                 hint = "and a value"
-            return Cell(text or hint, text, "name" if text and key == "name" else "ghost", NEW, key)
+            return GridCell(text or hint, text, "name" if text and key == "name" else "ghost", NEW, key)
         return self._cells[line.id][1][column]
 
     # --- Qt -------------------------------------------------------------------------------------------

@@ -12,7 +12,7 @@ from architectonic.describe.results import Node
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.tables.cells import KIND, ROW_HEIGHT, Cell, CellDelegate, decimals
+from architectonic.desktop.tables.cells import KIND, ROW_HEIGHT, CellDelegate, GridCell, decimals
 from architectonic.family import edits, names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Layout, Parameter, Part
@@ -27,7 +27,7 @@ class RangeModel(QAbstractTableModel):
         super().__init__()
         self.desk = desk
         self.headers: list[str] = []
-        self.cells: list[list[Cell]] = []
+        self.cells: list[list[GridCell]] = []
         self.active = False
         refresh = soon(self, self.refresh)
         for signal in (desk.family_changed, desk.main.changed, desk.evaluated):
@@ -52,16 +52,16 @@ class RangeModel(QAbstractTableModel):
             for i in changed:
                 self.dataChanged.emit(self.index(i, 0), self.index(i, len(headers) - 1))
 
-    def _value(self, document: Layout | Part, p: Parameter, row: str, shown: bool) -> Cell:
+    def _value(self, document: Layout | Part, p: Parameter, row: str, shown: bool) -> GridCell:
         at = Scope(document.id, row)
         key, expression = scopes.cell(self.desk.family, at, p)
         text = names.shown_text(self.desk.family, document, expression)
         value = self.desk.evaluation.value(Node("value", at, p.id)) if self.desk.evaluation else None
         figure = "…" if value is None else f"{value / units.factor(p.unit):.{decimals(p)}f}"
         kind = "computed" if expression.refs else ("own" if key else "inherited")
-        return Cell(figure, text, kind, p.id, row, shown=shown, marked=kind == "own")
+        return GridCell(figure, text, kind, p.id, row, shown=shown, marked=kind == "own")
 
-    def _range(self, document: Layout | Part) -> tuple[list[str], list[list[Cell]]]:
+    def _range(self, document: Layout | Part) -> tuple[list[str], list[list[GridCell]]]:
         switched = [o for o in document.build if isinstance(o, BodyOperation)]
         bodies = list(document.bodies)
         headers = [
@@ -76,18 +76,18 @@ class RangeModel(QAbstractTableModel):
             there = Scope(document.id, row)
             shown = at == there
             parent = next((r.parent for r in document.configurations if r.id == row), "")
-            line = [Cell(f"└ {name}" if parent else name, name, "name", row, shown=shown)]
+            line = [GridCell(f"└ {name}" if parent else name, name, "name", row, shown=shown)]
             line += [self._value(document, p, row, shown) for p in document.parameters]
             for o in switched:
                 on = scopes.is_on(self.desk.family, there, o.switch)
                 kind = "switch" if row in o.switch.own else "inherited switch"
-                line.append(Cell("on" if on else "off", "", kind, o.id, row, shown=shown))
+                line.append(GridCell("on" if on else "off", "", kind, o.id, row, shown=shown))
             for b in bodies:
                 mass = evaluation.value(Node("mass", there, b)) if evaluation else None
                 measured = evaluation.value(Node("measure", there, b)) if evaluation else None
                 volume = None if measured is None else measured["volume_mm3"] / 1000
-                line.append(Cell("…" if mass is None else f"{mass:.1f}", "", "result", shown=shown))
-                line.append(Cell("…" if volume is None else f"{volume:.2f}", "", "result", shown=shown))
+                line.append(GridCell("…" if mass is None else f"{mass:.1f}", "", "result", shown=shown))
+                line.append(GridCell("…" if volume is None else f"{volume:.2f}", "", "result", shown=shown))
             cells.append(line)
         return headers, cells
 
@@ -250,7 +250,7 @@ class RangeGrid(QWidget):
         self._size_columns()
 
     def _on_clicked(self, index: QModelIndex) -> None:
-        cell: Cell = index.data(KIND)
+        cell: GridCell = index.data(KIND)
         if cell.kind in ("switch", "inherited switch"):
             self.model.toggle(index)
 

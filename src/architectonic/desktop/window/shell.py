@@ -58,7 +58,7 @@ from architectonic.desktop.window.tabrow import MAP, TabRow
 from architectonic.desktop.window.verbbar import VerbBar
 
 
-class Shell(QWidget):
+class MainWindow(QWidget):
     """Head band; Drivers and Made of; canvases; Driven and Facts; change strip."""
 
     def __init__(self, desk: Desk) -> None:

@@ -27,7 +27,7 @@ Vector = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
-class Frame:
+class KernelFrame:
     """A plane in space: origin (mm), unit x and normal; y = normal x x."""
 
     origin: Vector
@@ -129,7 +129,7 @@ def _out(s: Side, at_start: bool) -> tuple[float, float]:
     return way[0] / size, way[1] / size
 
 
-def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[Any, list[tuple[Any, str]]]:
+def planar_face(frame: KernelFrame, loops: tuple[Loop, ...], height: float) -> tuple[Any, list[tuple[Any, str]]]:
     """A face from loops (outer first, all with the area on their left), and its edges with their curves."""
     edges: list[tuple[Any, str]] = []
     wires = []
@@ -152,7 +152,7 @@ def planar_face(frame: Frame, loops: tuple[Loop, ...], height: float) -> tuple[A
     return face.Face(), edges
 
 
-def edge_of(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
+def edge_of(frame: KernelFrame, side: Side, height: float, v0: Any, v1: Any) -> Any:
     """The edge of a piece between two vertices."""
     if side.path is not None:
         return _free_edge(frame, side, side.path, height, v0, v1)
@@ -175,7 +175,7 @@ def edge_of(frame: Frame, side: Side, height: float, v0: Any, v1: Any) -> Any:
     return BRepBuilderAPI_MakeEdge(curve.Value(), v0, v1).Edge()
 
 
-def edge_between(frame: Frame, side: Side) -> Any:
+def edge_between(frame: KernelFrame, side: Side) -> Any:
     """The edge of a piece, with vertices of its own."""
     low, high = side.end_heights()
     first = BRepBuilderAPI_MakeVertex(frame.point(*side.start, low)).Vertex()
@@ -184,7 +184,7 @@ def edge_between(frame: Frame, side: Side) -> Any:
     return edge_of(frame, side, 0.0, first, BRepBuilderAPI_MakeVertex(frame.point(*side.end, high)).Vertex())
 
 
-def _free_edge(frame: Frame, side: Side, path: Path, height: float, v0: Any, v1: Any) -> Any:
+def _free_edge(frame: KernelFrame, side: Side, path: Path, height: float, v0: Any, v1: Any) -> Any:
     """An edge along part of an ellipse or spline."""
     (t0, t1), swap = side.span, side.span[0] > side.span[1]
     if swap:

@@ -19,7 +19,7 @@ SMOOTH_ANGLE = 0.02
 """Faces whose normals differ by less (rad) meet smoothly."""
 
 
-class Facts(NamedTuple):
+class ShapeFacts(NamedTuple):
     """Of one face or edge; `at` in mm."""
 
     kind: str
@@ -38,18 +38,20 @@ def edge_kind(edge: Any) -> str:
     return str(BRepAdaptor_Curve(edge).GetType().name.removeprefix("GeomAbs_").lower())
 
 
-def face_facts(body: Labelled, face: Any) -> Facts:
+def face_facts(body: Labelled, face: Any) -> ShapeFacts:
     """Facts of a face."""
     own = body.name_of[face]
     around = {
         body.name_of[f] for _, faces in ancestors(body.shape, EDGE, FACE) if face in faces for f in faces if f != face
     }
-    return Facts(face_kind(face), "", tuple(sorted(around - {own})), centre(face))
+    return ShapeFacts(face_kind(face), "", tuple(sorted(around - {own})), centre(face))
 
 
-def edge_facts(body: Labelled, edge: Any, faces: list[Any]) -> Facts:
+def edge_facts(body: Labelled, edge: Any, faces: list[Any]) -> ShapeFacts:
     """Facts of an edge between faces; its neighbours are those."""
-    return Facts(edge_kind(edge), convexity(edge, faces), tuple(sorted(body.name_of[f] for f in faces)), centre(edge))
+    return ShapeFacts(
+        edge_kind(edge), convexity(edge, faces), tuple(sorted(body.name_of[f] for f in faces)), centre(edge)
+    )
 
 
 def convexity(edge: Any, faces: list[Any]) -> str:

@@ -49,7 +49,7 @@ def _built(body: Labelled, algorithm: Any) -> tuple[Any, Any] | None:
     return shape, algorithm
 
 
-class Chamfer(NamedTuple):
+class ChamferSize(NamedTuple):
     """How edges are chamfered: at a distance on the first face; on the other at the same, at another, or by an angle.
 
     Attributes:
@@ -61,7 +61,7 @@ class Chamfer(NamedTuple):
     angle: float | None = None
 
 
-def chamfer(body: Labelled, edges: dict[str, Any], how: Chamfer, other: bool, operation: str) -> Labelled:
+def chamfer(body: Labelled, edges: dict[str, Any], how: ChamferSize, other: bool, operation: str) -> Labelled:
     """Chamfer edges.
 
     Labels: as those of `fillet`.

@@ -17,14 +17,14 @@ from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.shapes.labelled import Labelled, history, named
-from architectonic.kernel.shapes.outlines import Frame, Side, carried_on, edge_of
+from architectonic.kernel.shapes.outlines import KernelFrame, Side, carried_on, edge_of
 from architectonic.kernel.shapes.topology import EDGE, FACE, SOLID, compound, listed, shape_list, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.shapes.witness import normal_at
 from architectonic.kernel.solids.prisms import extended
 
 
-def plane(frame: Frame, body: Labelled, operation: str) -> Labelled:
+def plane(frame: KernelFrame, body: Labelled, operation: str) -> Labelled:
     """A plane as a sheet that reaches beyond a body; labelled `<operation>:wall`."""
     size = _beyond(body, frame)
     flat = gp_Pln(gp_Ax3(gp_Pnt(*frame.origin), gp_Dir(*frame.normal), gp_Dir(*frame.x)))
@@ -42,7 +42,7 @@ def extensions(faces: list[Any], body: Labelled, operation: str) -> Labelled:
     return Labelled(whole, tuple((f"{operation}:wall",) for _ in subshapes(whole, FACE)))
 
 
-def walls(frame: Frame, chains: list[list[Side]], body: Labelled, operation: str) -> Labelled:
+def walls(frame: KernelFrame, chains: list[list[Side]], body: Labelled, operation: str) -> Labelled:
     """Lines carried on straight as walls square to their plane; labelled `<operation>:wall:<curve>`.
 
     Their normals point to the left of the lines.
@@ -70,7 +70,7 @@ def walls(frame: Frame, chains: list[list[Side]], body: Labelled, operation: str
     return Labelled(whole, tuple((names[f],) for f in subshapes(whole, FACE)))
 
 
-def _points_left(wall: Any, edge: Any, frame: Frame) -> bool:
+def _points_left(wall: Any, edge: Any, frame: KernelFrame) -> bool:
     """Whether the normal of a wall points to the left of the edge that it stands on."""
     curve = BRepAdaptor_Curve(edge)
     at, way = gp_Pnt(), gp_Vec()
@@ -82,7 +82,7 @@ def _points_left(wall: Any, edge: Any, frame: Frame) -> bool:
     return normal is None or gp_Vec(normal).Dot(left) > 0
 
 
-def _beyond(body: Labelled, frame: Frame) -> float:
+def _beyond(body: Labelled, frame: KernelFrame) -> float:
     """A length that reaches from a plane's origin beyond a body in every direction, mm."""
     return 1.0 + 2 * sum(abs(c) for c in (*quick_box(body.shape), *frame.origin))
 

@@ -19,7 +19,7 @@ from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.shapes.labelled import Labelled, named
-from architectonic.kernel.shapes.outlines import Frame, Loop, Side, edge_between, planar_face
+from architectonic.kernel.shapes.outlines import KernelFrame, Loop, Side, edge_between, planar_face
 from architectonic.kernel.shapes.topology import FACE, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, built
 
@@ -27,7 +27,7 @@ TOUCH = 1e-3
 """How far a guide may pass by a section, mm: traced curves are good to less."""
 SEWN = 1e-4
 """Within which the strips and the sections are sewn, mm."""
-Section = tuple[Frame, tuple[Loop, ...]]
+Section = tuple[KernelFrame, tuple[Loop, ...]]
 
 
 class Cut(NamedTuple):
@@ -39,7 +39,7 @@ class Cut(NamedTuple):
     point: Any
 
 
-def loft(sections: list[Section], guides: list[tuple[Frame, Side]], operation: str) -> Labelled:
+def loft(sections: list[Section], guides: list[tuple[KernelFrame, Side]], operation: str) -> Labelled:
     """A solid through sections whose sides run along guides, and elsewhere smoothly from corner to corner.
 
     Labels: `<operation>:side:<curve of the first section>`, `<operation>:start`, `<operation>:end`.

@@ -7,7 +7,7 @@ from OCP.gp import gp_Ax1, gp_Ax2, gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame, Vector
+from architectonic.kernel.shapes.outlines import KernelFrame, Vector
 from architectonic.kernel.shapes.topology import FACE, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, sound
 
@@ -26,14 +26,14 @@ def turned(origin: Vector, direction: Vector, angle: float) -> gp_Trsf:
     return move
 
 
-def onto(start: Frame, target: Frame) -> gp_Trsf:
+def onto(start: KernelFrame, target: KernelFrame) -> gp_Trsf:
     """The move that lays one frame on another."""
     move = gp_Trsf()
     move.SetDisplacement(_ax3(start), _ax3(target))
     return move
 
 
-def _ax3(frame: Frame) -> gp_Ax3:
+def _ax3(frame: KernelFrame) -> gp_Ax3:
     return gp_Ax3(gp_Pnt(*frame.origin), gp_Dir(*frame.normal), gp_Dir(*frame.x))
 
 
@@ -44,7 +44,7 @@ def scaled(origin: Vector, factor: float) -> gp_Trsf:
     return move
 
 
-def mirrored(frame: Frame) -> gp_Trsf:
+def mirrored(frame: KernelFrame) -> gp_Trsf:
     """A reflection in a plane."""
     move = gp_Trsf()
     move.SetMirror(gp_Ax2(gp_Pnt(*frame.origin), gp_Dir(*frame.normal)))

@@ -16,7 +16,7 @@ from OCP.gp import gp_Vec
 from architectonic.base.labels import base
 from architectonic.kernel.measure.bodies import quick_box, shared_volume
 from architectonic.kernel.shapes.labelled import Labelled, carry, history, named
-from architectonic.kernel.shapes.outlines import Frame, Loop, planar_face
+from architectonic.kernel.shapes.outlines import KernelFrame, Loop, planar_face
 from architectonic.kernel.shapes.topology import FACE, SOLID, compound, listed, shape_list, subshapes, unwrapped
 from architectonic.kernel.shapes.verdict import KernelRefusal
 
@@ -24,7 +24,7 @@ Height = tuple[float, float, float]
 """(c, a, b): c + a u + b v over the point (u, v) of a plane."""
 
 
-def prism(frame: Frame, areas: list[tuple[Loop, ...]], near: Height, far: Height, operation: str) -> Labelled:
+def prism(frame: KernelFrame, areas: list[tuple[Loop, ...]], near: Height, far: Height, operation: str) -> Labelled:
     """Areas pushed from one height to another along the normal; a sloping end is cut off a longer prism.
 
     Labels: `<operation>:side:<curve>`, `<operation>:start` at near, `<operation>:end` at far.
@@ -81,7 +81,9 @@ def _box(areas: list[tuple[Loop, ...]]) -> list[tuple[float, float]]:
     return [lo, (hi[0], lo[1]), hi, (lo[0], hi[1])]
 
 
-def _slab(frame: Frame, corners: list[tuple[float, float]], height: Height, thickness: float, label: str) -> Labelled:
+def _slab(
+    frame: KernelFrame, corners: list[tuple[float, float]], height: Height, thickness: float, label: str
+) -> Labelled:
     """Everything on one side of a sloping plane over a rectangle; only the face on that plane has the label."""
     wire = BRepBuilderAPI_MakeWire()
     raised = [frame.point(*c, _at(height, c)) for c in corners]
@@ -96,7 +98,7 @@ def _slab(frame: Frame, corners: list[tuple[float, float]], height: Height, thic
     )
 
 
-def _straight(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: float, operation: str) -> Labelled:
+def _straight(frame: KernelFrame, areas: list[tuple[Loop, ...]], near: float, far: float, operation: str) -> Labelled:
     solids, names = [], {}
     for loops in areas:
         face, edges = planar_face(frame, loops, near)
@@ -112,14 +114,14 @@ def _straight(frame: Frame, areas: list[tuple[Loop, ...]], near: float, far: flo
     return named(shape, {f: [n] for f, n in names.items()})
 
 
-def reach(frame: Frame, shapes: list[Labelled]) -> tuple[float, float]:
+def reach(frame: KernelFrame, shapes: list[Labelled]) -> tuple[float, float]:
     """Heights below and above a plane beyond which nothing of some shapes lies, with some room."""
     heights = [0.0, *(h for shape in shapes for h in _heights(frame, shape.shape))]
     room = 1.0 + 0.1 * (max(heights) - min(heights))
     return min(heights) - room, max(heights) + room
 
 
-def _heights(frame: Frame, shape: Any) -> list[float]:
+def _heights(frame: KernelFrame, shape: Any) -> list[float]:
     """Heights over a plane of the corners of a shape's box."""
     x0, y0, z0, x1, y1, z1 = quick_box(shape)
     return [
@@ -173,7 +175,7 @@ def extended(face: Any, around: Any) -> Any:
     return face
 
 
-def to_next(tool: Labelled, targets: list[Labelled], frame: Frame, up: bool, cut: bool) -> Labelled:
+def to_next(tool: Labelled, targets: list[Labelled], frame: KernelFrame, up: bool, cut: bool) -> Labelled:
     """A long prism up to where the first material begins, or what it goes through of the first material.
 
     Raises:

@@ -14,7 +14,7 @@ from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.measure.gauge import carrier
 from architectonic.kernel.shapes.curves import point_of
 from architectonic.kernel.shapes.labelled import Labelled, named
-from architectonic.kernel.shapes.outlines import Frame, Side, Vector, carried_on, turned
+from architectonic.kernel.shapes.outlines import KernelFrame, Side, Vector, carried_on, turned
 from architectonic.kernel.shapes.topology import EDGE, FACE, SOLID, VERTEX, ancestors, compound, is_planar, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, volume
 from architectonic.kernel.solids.prisms import boolean, prism
@@ -26,7 +26,7 @@ OPEN = "~open"
 
 
 def rib(
-    frame: Frame, curves: list[Side], thickness: float, flip: bool, bodies: list[Labelled], operation: str
+    frame: KernelFrame, curves: list[Side], thickness: float, flip: bool, bodies: list[Labelled], operation: str
 ) -> Labelled:
     """A wall on one side of curves that go on from each other, as far as the bodies around close it.
 
@@ -90,7 +90,7 @@ def round_over(body: Labelled, face: Any, operation: str) -> Labelled:
     ring = [t1, out1, (out1[0], wide), (out2[0], wide), out2, t2]
     lines = [Side(f"away{k}", ring[k], ring[k + 1]) for k in range(5)]
     arc = Side("round", t2, t1, (centre_u, -radius), radius, (centre_u, 0.0), ccw=False)
-    frame = Frame(_tuple(origin + low * along), _tuple(across), _tuple(along))
+    frame = KernelFrame(_tuple(origin + low * along), _tuple(across), _tuple(along))
     tool = prism(frame, [((*lines, arc),)], (0.0, 0.0, 0.0), (high - low, 0.0, 0.0), "~tool")
     blend = f"{operation}:blend:{plain(label)}"
     tool = Labelled(tool.shape, tuple((blend if "side:round" in f[0] else f[0],) for f in tool.faces))

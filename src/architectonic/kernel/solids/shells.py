@@ -13,7 +13,7 @@ from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt
 
 from architectonic.base.labels import plain
 from architectonic.kernel.shapes.labelled import Labelled, carry, named
-from architectonic.kernel.shapes.outlines import Frame, Vector
+from architectonic.kernel.shapes.outlines import KernelFrame, Vector
 from architectonic.kernel.shapes.topology import FACE, listed, subshapes, unwrapped
 from architectonic.kernel.shapes.verdict import KernelRefusal, built, volume
 from architectonic.kernel.solids.prisms import boolean
@@ -156,7 +156,7 @@ def _role(algorithm: Any, found: Any, face: Any, label: str, operation: str) -> 
     return f"{operation}:side:{plain(label)}"
 
 
-def draft(body: Labelled, faces: list[Any], neutral: Frame, pull: Vector, angle: float) -> Labelled:
+def draft(body: Labelled, faces: list[Any], neutral: KernelFrame, pull: Vector, angle: float) -> Labelled:
     """Faces tilted by an angle about where they meet a neutral plane; every face keeps its label.
 
     Args:

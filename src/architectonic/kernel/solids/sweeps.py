@@ -25,7 +25,7 @@ from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled, named
-from architectonic.kernel.shapes.outlines import Frame, Loop, Side, Vector, edge_between, planar_face
+from architectonic.kernel.shapes.outlines import KernelFrame, Loop, Side, Vector, edge_between, planar_face
 from architectonic.kernel.shapes.topology import FACE, compound, listed, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, built, sound, volume
 from architectonic.kernel.solids.prisms import boolean, until
@@ -65,7 +65,7 @@ def _flat(face: Any) -> tuple[float, gp_Pnt]:
 
 
 def revolve(
-    frame: Frame, areas: Areas, origin: Vector, direction: Vector, start: float, turn: float, operation: str
+    frame: KernelFrame, areas: Areas, origin: Vector, direction: Vector, start: float, turn: float, operation: str
 ) -> Labelled:
     """Areas turned about an axis.
 
@@ -112,7 +112,7 @@ def revolve(
 
 
 def revolve_until(
-    frame: Frame, areas: Areas, origin: Vector, direction: Vector, faces: list[Any], operation: str
+    frame: KernelFrame, areas: Areas, origin: Vector, direction: Vector, faces: list[Any], operation: str
 ) -> Labelled:
     """Areas turned about an axis up to faces, which count as extended; labels as those of `revolve`.
 
@@ -123,7 +123,7 @@ def revolve_until(
     return until(tool, faces, f"{operation}:end", f"{operation}:start")
 
 
-Path = tuple[tuple[Frame, Side], ...]
+Path = tuple[tuple[KernelFrame, Side], ...]
 """Pieces of a path, end to end; each in its own plane."""
 
 
@@ -152,7 +152,7 @@ def _spine(path: Path) -> tuple[Any, list[tuple[Any, str]], bool]:
     return made.Wire(), edges, smooth
 
 
-def sweep(frame: Frame, areas: Areas, path: Path, operation: str) -> Labelled:
+def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Labelled:
     """Areas moved along a path; corners of the path are mitred.
 
     Labels: `<operation>:side:<curve>:<piece of the path>`, and of an open path `<operation>:start`, `<operation>:end`.
@@ -197,7 +197,7 @@ def _generated(algorithm: Any, piece: Any, edge: Any) -> list[Any]:
 
 
 def _mitred(
-    frame: Frame,
+    frame: KernelFrame,
     loop: Loop,
     wire: Any,
     pieces: list[tuple[Any, str]],
@@ -241,7 +241,7 @@ def _apart(face: Any, piece: Any) -> float:
     return float(BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeVertex(centre).Vertex(), piece).Value())
 
 
-def loft(sections: list[tuple[Frame, tuple[Loop, ...]]], straight: bool, operation: str) -> Labelled:
+def loft(sections: list[tuple[KernelFrame, tuple[Loop, ...]]], straight: bool, operation: str) -> Labelled:
     """A solid through areas one after the other.
 
     Labels: `<operation>:side:<curve>` with the curves of every section that a face leaves from or arrives at as

@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from architectonic.describe.recipes import Area, SolidInput, Way
-from architectonic.describe.results import Frame as FrameResult
-from architectonic.describe.results import PieceResult
+from architectonic.describe.results import Frame, PieceResult
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame, Loop, Side
+from architectonic.kernel.shapes.outlines import KernelFrame, Loop, Side
 from architectonic.kernel.shapes.verdict import volume
 from architectonic.kernel.solids.prisms import boolean
 from architectonic.make.fault import MakeFault
@@ -18,9 +17,9 @@ SAME = 1e-9
 """Share of a volume below which a cut takes nothing away."""
 
 
-def frame_of(frame: FrameResult) -> Frame:
+def frame_of(frame: Frame) -> KernelFrame:
     """A plane as the kernel takes it."""
-    return Frame(frame.origin, frame.x, frame.normal)
+    return KernelFrame(frame.origin, frame.x, frame.normal)
 
 
 def side_of(p: PieceResult) -> Side:
@@ -29,7 +28,7 @@ def side_of(p: PieceResult) -> Side:
     return Side(p.curve, p.start, p.end, p.centre, p.radius, piece.at(0.5), p.turn > 0, p.path, p.span)
 
 
-def way_of(pieces: Way) -> tuple[tuple[Frame, Side], ...]:
+def way_of(pieces: Way) -> tuple[tuple[KernelFrame, Side], ...]:
     """Pieces with their planes as the kernel takes them."""
     return tuple((frame_of(f), replace(side_of(piece), heights=heights)) for f, piece, heights in pieces)
 

@@ -22,7 +22,7 @@ MANY = 60
 """Own values beyond which a document shows them on its canvas only."""
 
 
-class Row(NamedTuple):
+class SourceRow(NamedTuple):
     """One value: where it lives and what to call it."""
 
     document: str
@@ -47,7 +47,7 @@ class Group(NamedTuple):
     name: str
     note: str
     state: str
-    rows: tuple[Row, ...]
+    rows: tuple[SourceRow, ...]
     feeds: tuple[Fed, ...] = ()
 
 
@@ -56,11 +56,11 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
     family, document = subject.family, subject.document
     if document is None:
         return []
-    taken: dict[str, dict[str, Row]] = {}
+    taken: dict[str, dict[str, SourceRow]] = {}
     feeds: dict[str, list[Fed]] = {}
     for p in (p for _, record in items(document) for p in pointers_in(record)):  # kept per record: few are new
         if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
-            taken.setdefault(p.document, {})[p.item] = Row(p.document, p.item, _name(subject, p.document, p.item))
+            taken.setdefault(p.document, {})[p.item] = SourceRow(p.document, p.item, _name(subject, p.document, p.item))
     placed: dict[str, int] = {}
     for instance in getattr(document, "instances", ()):
         placed[instance.document] = placed.get(instance.document, 0) + 1
@@ -99,7 +99,9 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
         worst = "out of rule" if any(h.state != "current" for h in held) else "current"
         found.append(Group("rules", "rules", "Rules", counted(len(held), "rule"), worst, (), held))
     own = tuple(
-        Row(document.id, item.id, key) for key, item in names.values_of(document) if not isinstance(item, Measurement)
+        SourceRow(document.id, item.id, key)
+        for key, item in names.values_of(document)
+        if not isinstance(item, Measurement)
     )
     if own:
         word = f"{len(own)} of its own" + ("" if len(own) <= MANY else ", in the grid")
@@ -186,7 +188,7 @@ def _name(subject: Subject, document: str, item: str) -> str:
         return "a value that is gone"
 
 
-class Taker(NamedTuple):
+class TakingDocument(NamedTuple):
     """A document that takes from the shown one, and what."""
 
     document: str
@@ -195,7 +197,7 @@ class Taker(NamedTuple):
     takes: str
 
 
-def takers(family: Family, document_id: str) -> list[Taker]:
+def takers(family: Family, document_id: str) -> list[TakingDocument]:
     """Who takes from a document, and what: `1 region, 2 curves, 3 values`."""
     found = []
     for other in family.documents.values():
@@ -215,5 +217,5 @@ def takers(family: Family, document_id: str) -> list[Taker]:
                     words.setdefault(record.takes if isinstance(record, Socket) else "reference", set()).add(key)
         if words:
             told = ", ".join(counted(len(things), word) for word, things in words.items())
-            found.append(Taker(other.id, other.name, other.kind, told))
+            found.append(TakingDocument(other.id, other.name, other.kind, told))
     return found

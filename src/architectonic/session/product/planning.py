@@ -33,7 +33,7 @@ from architectonic.session.feeds.feeding import Offer
 Kind = Literal["part", "assembly"]
 
 
-class Line(NamedTuple):
+class PlanLine(NamedTuple):
     """One line of a plan: an instance in an assembly, how deep it stands, and how far its document is."""
 
     assembly: str
@@ -47,9 +47,9 @@ class Line(NamedTuple):
     progress: str
 
 
-def lines(family: Family, top: str) -> list[Line]:
+def lines(family: Family, top: str) -> list[PlanLine]:
     """The tree below an assembly, depth first; the assembly itself is not in it."""
-    found: list[Line] = []
+    found: list[PlanLine] = []
 
     def below(key: str, depth: int) -> None:
         assembly = family.documents.get(key)
@@ -59,7 +59,7 @@ def lines(family: Family, top: str) -> list[Line]:
                 continue
             number, takes = source.number, taken(source)
             told = progress(family, source)
-            found.append(Line(key, instance.id, source.id, depth, source.name, number, source.kind, takes, told))
+            found.append(PlanLine(key, instance.id, source.id, depth, source.name, number, source.kind, takes, told))
             below(source.id, depth + 1)
 
     below(top, 0)

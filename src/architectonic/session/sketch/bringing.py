@@ -57,7 +57,7 @@ def bring_in(
     return Brought(keys, joined)
 
 
-class Wanted(NamedTuple):
+class Bringing(NamedTuple):
     """What of a drawing is brought in, and where to.
 
     Attributes:
@@ -89,7 +89,7 @@ def layers_of(plot: Plot, text: str) -> frozenset[str] | None:
 
 
 def bring(
-    family: Family, at: Scope, sketch: str, plot: Plot, wanted: Wanted, make_id: IdSource = new_id
+    family: Family, at: Scope, sketch: str, plot: Plot, wanted: Bringing, make_id: IdSource = new_id
 ) -> tuple[Family, str, Brought]:
     """Bring a drawing into a sketch, or into a new one on a plane.
 

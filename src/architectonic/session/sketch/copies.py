@@ -14,7 +14,7 @@ from architectonic.describe.drawn.curves import Move, ends_of, mapped, points_in
 from architectonic.describe.drawn.readings import XY
 from architectonic.family.names import free_name, identifier
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Text, Trace
-from architectonic.session.sketch.moving import Change
+from architectonic.session.sketch.moving import Similarity
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.sketch.curves.kinds import IMAGES
 from architectonic.sketch.solving.images import directions
@@ -122,7 +122,7 @@ def in_row(editing: Sketching, curves: list[str], line: str, asked: Pattern) -> 
     size = math.dist(a, b)
     ux, uy = (b[0] - a[0]) / size, (b[1] - a[1]) / size
 
-    return _repeat(editing, "shifted", line, own, asked, lambda k: Change(by=(k * step * ux, k * step * uy)).at)
+    return _repeat(editing, "shifted", line, own, asked, lambda k: Similarity(by=(k * step * ux, k * step * uy)).at)
 
 
 def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) -> list[str]:
@@ -145,7 +145,7 @@ def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) 
     if abs(step) < tolerance.FEATURE:
         raise UserFault("a ring needs an angle above zero", sketch.name)
 
-    return _repeat(editing, "turned", centre, own, asked, lambda k: Change(about=at, turn=k * step).at)
+    return _repeat(editing, "turned", centre, own, asked, lambda k: Similarity(about=at, turn=k * step).at)
 
 
 # --- offsets --------------------------------------------------------------------------------------------

@@ -36,7 +36,7 @@ from architectonic.sketch.solving import entities
 from architectonic.sketch.solving.system import System
 
 
-class Change(NamedTuple):
+class Similarity(NamedTuple):
     """A move of the plane: turned and scaled about a point, then moved."""
 
     about: XY = (0.0, 0.0)
@@ -51,7 +51,7 @@ class Change(NamedTuple):
         return self.about[0] + c * x - s * y + self.by[0], self.about[1] + s * x + c * y + self.by[1]
 
 
-def change(editing: Sketching, curves: list[str], how: Change) -> list[str]:
+def change(editing: Sketching, curves: list[str], how: Similarity) -> list[str]:
     """Move chosen curves; dimensions of plain numbers among them are scaled along.
 
     Returns:
@@ -100,7 +100,7 @@ def _scaled(value: Expression, factor: float) -> Expression:
     return edits.replace(value, text=f"({value.text}) * {factor:.9g}")
 
 
-def duplicate(editing: Sketching, curves: list[str], how: Change) -> list[str]:
+def duplicate(editing: Sketching, curves: list[str], how: Similarity) -> list[str]:
     """Loose copies of curves with the constraints among them, elsewhere."""
     made = paste(editing, cut_out(editing, curves))
     change(editing, made, how)

@@ -18,7 +18,7 @@ STEPS = 24
 """Values from one end of a span to the other."""
 
 
-class Frame(NamedTuple):
+class Still(NamedTuple):
     """One value of a span (mm or rad): the sketch there, or why it does not solve."""
 
     value: float
@@ -47,7 +47,7 @@ class Span:
         self.unit, self._asked = unit_of(found[0]), variant()
         self.values = [low + (high - low) * k / STEPS for k in range(STEPS + 1)]
 
-    def frame(self, number: int) -> Frame:
+    def frame(self, number: int) -> Still:
         """The sketch at one of the values."""
         value = self.values[number]
         shown = value / UNITS[self.unit].factor
@@ -55,10 +55,10 @@ class Span:
         node = Node("solve", self.at, self.sketch)
         outcome = self._asked.ask(family, [node]).outcomes[node]
         if outcome.problem is not None:
-            return Frame(value, None, outcome.problem.what)
-        return Frame(value, outcome.value)
+            return Still(value, None, outcome.problem.what)
+        return Still(value, outcome.value)
 
-    def moved(self, frame: Frame, still: SketchResult) -> set[str]:
+    def moved(self, frame: Still, still: SketchResult) -> set[str]:
         """Curves that stand elsewhere than they do now."""
         if frame.solved is None:
             return set()
@@ -72,7 +72,7 @@ class Span:
             )
         }
 
-    def report(self, frames: list[Frame]) -> str:
+    def report(self, frames: list[Still]) -> str:
         """In which values the sketch solves, and what stands against the others."""
         factor = UNITS[self.unit].factor
         good = [f.value / factor for f in frames if f.solved is not None]

@@ -12,7 +12,7 @@ from architectonic.family.records import Family, Trace
 from architectonic.session.sketch.sketching import Sketching, restarted
 
 
-class Pull:
+class Grip:
     """A point taken up; None is said where the sketch cannot follow."""
 
     def __init__(self, editing: Sketching, place: str) -> None:

@@ -35,7 +35,7 @@ HEADINGS = {
 """Headings that are understood, by what a column holds; columns headed by a size or row hold its values."""
 
 
-class Change(NamedTuple):
+class CellChange(NamedTuple):
     """One cell that a file says otherwise: the row's id and name, the column, and both texts."""
 
     row: str
@@ -55,7 +55,7 @@ class Difference(NamedTuple):
         only_there: names in the file that mean no row here.
     """
 
-    changes: tuple[Change, ...]
+    changes: tuple[CellChange, ...]
     faults: tuple[tuple[str, str], ...]
     only_here: tuple[str, ...] = ()
     only_there: tuple[str, ...] = ()
@@ -93,7 +93,7 @@ def compare(family: Family, document_id: str, grid: Grid, make_id: IdSource = ne
         sizes = ", ".join(name for _, name in scopes.configurations(family, document))
         raise UserFault("no column holds values", grid.name, f"head one “{ALL_SIZES}”, or by a size: {sizes}")
     known = {names.identifier(p.name).casefold(): p for p in document.parameters}
-    changes: list[Change] = []
+    changes: list[CellChange] = []
     faults: list[tuple[str, str]] = []
     seen: dict[str, str] = {}
     for number, cells in enumerate(grid.rows):
@@ -114,7 +114,7 @@ def compare(family: Family, document_id: str, grid: Grid, make_id: IdSource = ne
             changes += _changed(family, document, row, given)
         elif any(t for c, t in given.items() if c not in tables.WORDS):
             fresh = make_id()
-            changes += [Change(fresh, name, c, "", t) for c, t in {"name": name, **given}.items() if t]
+            changes += [CellChange(fresh, name, c, "", t) for c, t in {"name": name, **given}.items() if t]
         elif any(given.values()):
             faults.append((where, f"“{name}” is new and has no value"))
     absent = tuple(p.name for k, p in known.items() if k not in seen)
@@ -151,7 +151,7 @@ def _is_number(text: str) -> bool:
     return True
 
 
-def _changed(family: Family, document: AnyDocument, row: Parameter, given: dict[str, str]) -> list[Change]:
+def _changed(family: Family, document: AnyDocument, row: Parameter, given: dict[str, str]) -> list[CellChange]:
     found = []
     for column, text in given.items():
         before = tables.cell_text(family, document, row, column)
@@ -166,7 +166,7 @@ def _changed(family: Family, document: AnyDocument, row: Parameter, given: dict[
                 same = _same_value(row, row.common, text, tables.cell_text(family, document, row, ""))
         if not same:
             seen = before if before or column in tables.WORDS else tables.cell_text(family, document, row, "")
-            found.append(Change(row.id, row.name, column, seen, text))
+            found.append(CellChange(row.id, row.name, column, seen, text))
     return found
 
 
@@ -312,7 +312,7 @@ def sever(family: Family, document_id: str, link_id: str) -> Family:
 def incoming(family: Family, document_id: str, found: Link, grid: Grid) -> Difference:
     """What a linked file says otherwise than what was accepted last; every driven cell must hold a number."""
     document = edits.document(family, document_id)
-    changes: list[Change] = []
+    changes: list[CellChange] = []
     faults: list[tuple[str, str]] = []
     heads = {**found.columns, "name": found.name_column}
     if found.unit_column:

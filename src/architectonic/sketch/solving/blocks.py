@@ -17,7 +17,7 @@ import numpy as np
 from scipy.sparse import csr_matrix
 from scipy.sparse.csgraph import connected_components, maximum_bipartite_matching
 
-from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.problem import Equations
 
 Columns = tuple[int, ...]
 LEAST_NORM = 80
@@ -47,7 +47,7 @@ class Plan:
     alone: tuple[int, ...]
 
 
-def plan(problem: Problem) -> Plan:
+def plan(problem: Equations) -> Plan:
     """The order for a problem, from which columns occur where; numbers only decide what cannot be reached."""
     n, equations = len(problem.members), problem.equations
     u = problem.start()
@@ -102,7 +102,7 @@ def _planned(
     return Plan((*blocks, *_ordered(rest, reads), *loose), (*alone, *sorted(held)))
 
 
-def connected(problem: Problem, block: Block) -> Block:
+def connected(problem: Equations, block: Block) -> Block:
     """The whole connected part that a block belongs to."""
     rows_of: dict[int, list[int]] = {}
     for k, e in enumerate(problem.equations):

@@ -20,7 +20,7 @@ from scipy.sparse.linalg import SuperLU, splu
 from architectonic.sketch.solving.blocks import Block, connected
 from architectonic.sketch.solving.entities import Constraint, Curve
 from architectonic.sketch.solving.freedoms import freedoms_of
-from architectonic.sketch.solving.problem import Array, Problem
+from architectonic.sketch.solving.problem import Array, Equations
 from architectonic.sketch.solving.system import System
 
 _FAR = 0.15
@@ -61,7 +61,7 @@ class Drag:
 
     def __init__(self, curves: list[Curve], constraints: list[Constraint], place: str) -> None:
         self.system = System(curves, constraints)
-        self.problem = Problem(self.system)
+        self.problem = Equations(self.system)
         self.place = place
         self.ix, self.iy = self.system.point(place)
         self.u = np.array(self.problem.start())

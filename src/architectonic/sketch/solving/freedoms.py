@@ -8,7 +8,7 @@ import numpy as np
 
 from architectonic.sketch.solving.blocks import Block, Plan, connected, plan
 from architectonic.sketch.solving.entities import Constraint, Curve
-from architectonic.sketch.solving.problem import Array, Problem
+from architectonic.sketch.solving.problem import Array, Equations
 from architectonic.sketch.solving.sides import _PROBES, _RANK, side_of
 from architectonic.sketch.solving.system import System
 
@@ -23,11 +23,11 @@ def freedoms_of(system: System, x: list[float]) -> tuple[int, frozenset[str]]:
         ],
         system.constraints,
     )
-    problem = Problem(at)
+    problem = Equations(at)
     return _freedoms(problem, plan(problem), problem.start())
 
 
-def _freedoms(problem: Problem, order: Plan, u: list[float]) -> tuple[int, frozenset[str]]:
+def _freedoms(problem: Equations, order: Plan, u: list[float]) -> tuple[int, frozenset[str]]:
     """Freedoms by the ranks of the blocks; what moves, by sending motions of what is free through them.
 
     A block that is singular here says nothing of ranks further on: then its whole part is taken by singular values.
@@ -73,7 +73,7 @@ def _freedoms(problem: Problem, order: Plan, u: list[float]) -> tuple[int, froze
     return count, frozenset(free)
 
 
-def _by_singular_values(problem: Problem, part: Block, u: list[float], moves: Array) -> int:
+def _by_singular_values(problem: Equations, part: Block, u: list[float], moves: Array) -> int:
     """Freedoms of a connected part, and its motions into `moves`."""
     _, slopes = problem.jacobian(u, [problem.equations[k] for k in part.equations], list(part.columns))
     _, s, vt = np.linalg.svd(slopes, full_matrices=True)
@@ -91,7 +91,7 @@ def motions(curves: list[Curve], constraints: list[Constraint]) -> dict[str, lis
         left out.
     """
     system = System(curves, constraints)
-    problem = Problem(system)
+    problem = Equations(system)
     n = len(problem.members)
     if n == 0:
         return {}

@@ -14,7 +14,7 @@ from architectonic.sketch.curves.kinds import OVALS, ROUNDS, SPLINES
 from architectonic.sketch.solving import freeform, kernels
 from architectonic.sketch.solving.entities import Constraint, Unknowns
 from architectonic.sketch.solving.freeform import Freeform, OnSpline
-from architectonic.sketch.solving.kernels import Row
+from architectonic.sketch.solving.kernels import Residual
 
 
 def added(s: Unknowns, c: Constraint) -> tuple[float, ...]:
@@ -73,18 +73,18 @@ def _oval(s: Unknowns, curve: str) -> tuple[int, ...]:
     return tuple(range(i, i + 6))
 
 
-def on_curve(s: Unknowns, c: Constraint, p: tuple[int, int], curve: str) -> list[Row]:
+def on_curve(s: Unknowns, c: Constraint, p: tuple[int, int], curve: str) -> list[Residual]:
     """A point on an ellipse or a spline."""
     if s.kind(curve) in OVALS:
-        return [Row(Freeform(freeform.on_ellipse, 4), (*_oval(s, curve), *p))]
+        return [Residual(Freeform(freeform.on_ellipse, 4), (*_oval(s, curve), *p))]
     record = s.curves[curve]
     kernel = OnSpline(record.kind, len(record.values) // 2, record.data)
     places = list(s.points(curve).values())
     (along,) = s.added[c.id]
-    return [Row(kernel, (*(q[k] for q in places), along, p[k]), _whole(s, curve)) for k in (0, 1)]
+    return [Residual(kernel, (*(q[k] for q in places), along, p[k]), _whole(s, curve)) for k in (0, 1)]
 
 
-def tangent(s: Unknowns, c: Constraint, first: str, second: str, joint: tuple[int, int] | None) -> list[Row]:
+def tangent(s: Unknowns, c: Constraint, first: str, second: str, joint: tuple[int, int] | None) -> list[Residual]:
     """Tangency in which an ellipse or a spline takes part; splines touch at their ends."""
     a, b = s.kind(first), s.kind(second)
     if a in SPLINES or b in SPLINES:
@@ -94,28 +94,30 @@ def tangent(s: Unknowns, c: Constraint, first: str, second: str, joint: tuple[in
         leg = _leg(s, second, joint)
         if a == "line" or a in SPLINES:
             other = s.ends(first) if a == "line" else _leg(s, first, joint)
-            return [Row(kernels.turn, (*other, *leg), 0.0 if c.branch > 0 else math.pi, length=False, turn=True)]
+            return [Residual(kernels.turn, (*other, *leg), 0.0 if c.branch > 0 else math.pi, length=False, turn=True)]
         at = leg[:2]
         if a in ROUNDS:
-            return [Row(kernels.square_at, (*leg, *at, *s.point(f"{first}.centre")))]
-        return [Row(Freeform(freeform.line_at_ellipse, 6), (*leg, *at, *_oval(s, first)))]
+            return [Residual(kernels.square_at, (*leg, *at, *s.point(f"{first}.centre")))]
+        return [Residual(Freeform(freeform.line_at_ellipse, 6), (*leg, *at, *_oval(s, first)))]
     if a == "line":
         if joint is not None:
-            return [Row(Freeform(freeform.line_at_ellipse, 6), (*s.ends(first), *joint, *_oval(s, second)))]
-        return [Row(Freeform(freeform.touching_line, 5), (*s.ends(first), *_oval(s, second)), float(c.branch), False)]
+            return [Residual(Freeform(freeform.line_at_ellipse, 6), (*s.ends(first), *joint, *_oval(s, second)))]
+        return [
+            Residual(Freeform(freeform.touching_line, 5), (*s.ends(first), *_oval(s, second)), float(c.branch), False)
+        ]
     contact = joint if c.id not in s.added else (s.added[c.id][0], s.added[c.id][1])
     assert contact is not None
     if a in ROUNDS or b in ROUNDS:
         ring, oval = (first, second) if a in ROUNDS else (second, first)
         at = s.point(f"{ring}.centre")
-        found = [Row(Freeform(freeform.round_at_ellipse, 5), (*at, *contact, *_oval(s, oval)))]
-        on = [Row(kernels.on_round, (*at, *contact, s.radius(ring)))]
+        found = [Residual(Freeform(freeform.round_at_ellipse, 5), (*at, *contact, *_oval(s, oval)))]
+        on = [Residual(kernels.on_round, (*at, *contact, s.radius(ring)))]
         ovals = [oval]
     else:
-        found = [Row(Freeform(freeform.ellipses_at, 7), (*contact, *_oval(s, first), *_oval(s, second)))]
+        found = [Residual(Freeform(freeform.ellipses_at, 7), (*contact, *_oval(s, first), *_oval(s, second)))]
         on, ovals = [], [first, second]
     if c.id in s.added:
-        on += [Row(Freeform(freeform.on_ellipse, 4), (*_oval(s, k), *contact)) for k in ovals]
+        on += [Residual(Freeform(freeform.on_ellipse, 4), (*_oval(s, k), *contact)) for k in ovals]
         return [*found, *on]
     return found
 
@@ -163,7 +165,7 @@ def _bend(s: Unknowns, spline: str, joint: tuple[int, int] | None) -> tuple[tupl
     return tuple(i for n in order for i in points[n]), (float(len(names)), ratio, *weights, float(degree))
 
 
-def smooth(s: Unknowns, c: Constraint, joint: tuple[int, int] | None) -> list[Row]:
+def smooth(s: Unknowns, c: Constraint, joint: tuple[int, int] | None) -> list[Residual]:
     """Tangent, and bent alike, at the end of a spline that something else goes on from."""
     first, second = c.of
     rows = tangent(s, c, second, first, joint)
@@ -172,8 +174,8 @@ def smooth(s: Unknowns, c: Constraint, joint: tuple[int, int] | None) -> list[Ro
     if kind in SPLINES:
         more, other = _bend(s, second, joint)
         kernel = Freeform(freeform.bent_alike, (len(at) + len(more)) // 2, (*data, *other))
-        return [*rows, Row(kernel, (*at, *more), -1.0, length=False)]
+        return [*rows, Residual(kernel, (*at, *more), -1.0, length=False)]
     kernel = Freeform(freeform.bent_alike, len(at) // 2, data)
     if kind == "line":
-        return [*rows, Row(kernel, at, 0.0, length=False)]
-    return [*rows, Row(kernel, (*at, s.radius(second)), float(c.branch), length=False)]
+        return [*rows, Residual(kernel, at, 0.0, length=False)]
+    return [*rows, Residual(kernel, (*at, s.radius(second)), float(c.branch), length=False)]

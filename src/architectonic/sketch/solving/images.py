@@ -12,7 +12,7 @@ import math
 from architectonic.sketch.solving import freeform, kernels
 from architectonic.sketch.solving.entities import Constraint, Unknowns
 from architectonic.sketch.solving.freeform import Freeform
-from architectonic.sketch.solving.kernels import Row
+from architectonic.sketch.solving.kernels import Residual
 
 Point = tuple[float, float]
 
@@ -28,14 +28,14 @@ def pairs_of(kind: str, of: tuple[str, ...]) -> list[tuple[str, str]]:
     return list(zip(rest[::2], rest[1::2], strict=True))
 
 
-def rows(s: Unknowns, c: Constraint) -> list[Row]:
+def rows(s: Unknowns, c: Constraint) -> list[Residual]:
     """All rows of such a constraint."""
     if c.kind == "offset":
         return _offset(s, c)
     return [row for original, copy in pairs(c) for row in _copied(s, c, original, copy)]
 
 
-def _copied(s: Unknowns, c: Constraint, original: str, copy: str) -> list[Row]:
+def _copied(s: Unknowns, c: Constraint, original: str, copy: str) -> list[Residual]:
     kind, mirrored = s.kind(original), c.kind == "mirrored"
     source, target = s.points(original), s.points(copy)
     match = {name: name for name in source}
@@ -53,33 +53,35 @@ def _copied(s: Unknowns, c: Constraint, original: str, copy: str) -> list[Row]:
     for b in late:
         a = {"start": "end", "end": "start"}[b] if mirrored else b
         at = (*source["centre"], *source[a], *target["centre"], *target[b], *mirror)
-        found.append(Row(Freeform(freeform.aligned, len(at) // 2), at, value, length=False))
+        found.append(Residual(Freeform(freeform.aligned, len(at) // 2), at, value, length=False))
     if kind == "circle":
-        found.append(Row(kernels.same, (s.radius(copy), s.radius(original))))
+        found.append(Residual(kernels.same, (s.radius(copy), s.radius(original))))
     if kind in ("ellipse", "elliptic_arc"):
-        found.append(Row(kernels.equal, (*source["centre"], *source["across"], *target["centre"], *target["across"])))
+        found.append(
+            Residual(kernels.equal, (*source["centre"], *source["across"], *target["centre"], *target["across"]))
+        )
     return found
 
 
-def _image(s: Unknowns, c: Constraint, p: tuple[int, int], q: tuple[int, int]) -> list[Row]:
+def _image(s: Unknowns, c: Constraint, p: tuple[int, int], q: tuple[int, int]) -> list[Residual]:
     """q is the image of p."""
     value = c.branch * (c.value or 0.0)
     if c.kind == "turned":
         centre = s.point(c.of[0])
         return [
-            Row(kernels.turned_x, (*centre, *p, q[0]), value, length=False),
-            Row(kernels.turned_y, (*centre, *p, q[1]), value, length=False),
+            Residual(kernels.turned_x, (*centre, *p, q[0]), value, length=False),
+            Residual(kernels.turned_y, (*centre, *p, q[1]), value, length=False),
         ]
     line = s.ends(c.of[0])
     if c.kind == "shifted":
         return [
-            Row(kernels.shifted_x, (*line, p[0], q[0]), value),
-            Row(kernels.shifted_y, (*line, p[1], q[1]), value),
+            Residual(kernels.shifted_x, (*line, p[0], q[0]), value),
+            Residual(kernels.shifted_y, (*line, p[1], q[1]), value),
         ]
-    return [Row(kernels.mirror_middle, (*line, *p, *q)), Row(kernels.mirror_square, (*line, *p, *q))]
+    return [Residual(kernels.mirror_middle, (*line, *p, *q)), Residual(kernels.mirror_square, (*line, *p, *q))]
 
 
-def _offset(s: Unknowns, c: Constraint) -> list[Row]:
+def _offset(s: Unknowns, c: Constraint) -> list[Residual]:
     """Offsets at one distance to the left of a chain (branch +1) or to its right."""
     chain = pairs(c)
     ahead = directions([None if s.kind(a) == "circle" else (s.at(f"{a}.start"), s.at(f"{a}.end")) for a, _ in chain])
@@ -90,19 +92,19 @@ def _offset(s: Unknowns, c: Constraint) -> list[Row]:
         if kind == "line":
             for end in ("start", "end"):
                 p = s.point(f"{copy}.{end}")
-                found.append(Row(kernels.side, (*s.ends(original), *p), d))
+                found.append(Residual(kernels.side, (*s.ends(original), *p), d))
                 if not _cornered(s, f"{copy}.{end}", copies):
-                    found.append(Row(kernels.foot, (*s.ends(original), *s.point(f"{original}.{end}"), *p)))
+                    found.append(Residual(kernels.foot, (*s.ends(original), *s.point(f"{original}.{end}"), *p)))
             continue
         (ax, ay), (bx, by) = s.point(f"{original}.centre"), s.point(f"{copy}.centre")
-        found += [Row(kernels.same, (bx, ax)), Row(kernels.same, (by, ay))]
-        found.append(Row(kernels.wider, (s.radius(original), s.radius(copy)), -d))
+        found += [Residual(kernels.same, (bx, ax)), Residual(kernels.same, (by, ay))]
+        found.append(Residual(kernels.wider, (s.radius(original), s.radius(copy)), -d))
         if kind == "arc":
             for end in ("start", "end"):
                 if not _cornered(s, f"{copy}.{end}", copies):
                     p = s.point(f"{original}.{end}")
                     at = ((ax, ay), p, (bx, by), s.point(f"{copy}.{end}"))
-                    found.append(Row(Freeform(freeform.aligned, 4), tuple(i for q in at for i in q), 0.0, False))
+                    found.append(Residual(Freeform(freeform.aligned, 4), tuple(i for q in at for i in q), 0.0, False))
     return found
 
 

@@ -15,7 +15,7 @@ TINY = 1e-12
 """Below this a length counts as none; its gradient then points along x, so that it can grow."""
 
 
-class Row(NamedTuple):
+class Residual(NamedTuple):
     """One equation: kernel, variables, constant; `length` says whether the constant is a length, `turn` whether the
     residual is an angle."""
 

@@ -27,7 +27,7 @@ class Equation(NamedTuple):
     owner: str
 
 
-class Problem:
+class Equations:
     """Equations of a system.
 
     Attributes:

@@ -14,7 +14,7 @@ import numpy as np
 
 from architectonic.sketch.solving.blocks import plan
 from architectonic.sketch.solving.entities import Constraint, Curve
-from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.problem import Equations
 from architectonic.sketch.solving.sides import side_of
 from architectonic.sketch.solving.solve import Solution, solve
 from architectonic.sketch.solving.system import System
@@ -46,7 +46,7 @@ def dead(curves: list[Curve], constraints: list[Constraint], solution: Solution)
     if not solution.freedoms or solution.conflict:
         return ()
     here = [c if c.fixed else replace(c, values=solution.values[c.id], drawn=()) for c in curves]
-    problem = Problem(System(here, constraints))
+    problem = Equations(System(here, constraints))
     u, found = problem.start(), dict[str, None]()
     for block in plan(problem).blocks:
         _, slopes = problem.jacobian(u, [problem.equations[k] for k in block.equations], list(block.columns))

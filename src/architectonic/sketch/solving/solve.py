@@ -27,7 +27,7 @@ from architectonic.sketch.solving.conflict import disagreeing
 from architectonic.sketch.solving.entities import Constraint, Curve
 from architectonic.sketch.solving.freedoms import _freedoms
 from architectonic.sketch.solving.kernels import Kernel
-from architectonic.sketch.solving.problem import Problem
+from architectonic.sketch.solving.problem import Equations
 from architectonic.sketch.solving.sides import side_of
 from architectonic.sketch.solving.system import System
 
@@ -96,7 +96,7 @@ class _Given(NamedTuple):
     asked: tuple[tuple[float, ...], ...]
 
     @staticmethod
-    def of(problem: Problem, block: Block, u: list[float]) -> _Given:
+    def of(problem: Equations, block: Block, u: list[float]) -> _Given:
         """A block of a problem whose inputs are solved."""
         equations = [problem.equations[k] for k in block.equations]
         number = {c: k for k, c in enumerate(block.columns)}
@@ -223,7 +223,7 @@ def _step(residual: list[float], slopes: list[list[float]], norm: float) -> list
     return [float(v) for v in found]
 
 
-def _follow(problem: Problem, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool, bool, bool]:
+def _follow(problem: Equations, block: Block, u: list[float], patient: bool = True) -> tuple[float, bool, bool, bool]:
     """Solve a block in place; returns the norm of what is left over, whether it is singular where it was drawn and
     where it is solved, and whether it came to the other side."""
     given = _Given.of(problem, block, u)
@@ -273,7 +273,7 @@ def _deformed(stage: _Stage, x: list[float], side: float) -> tuple[list[float], 
         done, x, stride = t, new, min(1.0, stride * 2)
 
 
-def _carried(problem: Problem, block: Block, u: list[float], drawn: list[float]) -> list[float]:
+def _carried(problem: Equations, block: Block, u: list[float], drawn: list[float]) -> list[float]:
     """Where a block's columns start: where they were drawn, moved rigidly with the points that it stands on."""
     system, column, offset, before = problem.system, problem.column, problem.offset, problem.drawn
     inside = set(block.columns)
@@ -318,7 +318,7 @@ class _Solved(NamedTuple):
     """What solving came to: the columns, the first block that did not come out, whether all are square and regular
     (then nothing can move), and columns that came to the other side of a singular position."""
 
-    problem: Problem
+    problem: Equations
     order: Plan
     u: list[float]
     failed: Block | None
@@ -332,7 +332,7 @@ def _solved(system: System, patient: bool = True) -> _Solved:
     When it, or one that it stands on, is singular where it was drawn, the block says nothing: another way may be open
     to its whole part, which is then solved at once.
     """
-    problem = Problem(system)
+    problem = Equations(system)
     order, u = plan(problem), problem.start()
     first = list(u)
     doubtful: set[int] = set()
@@ -387,7 +387,7 @@ def _feasible(curves: list[Curve], constraints: list[Constraint]) -> bool:
     return max(raw_residual(system, x, constraints).values(), default=0.0) <= 1e-7 * max(found.problem.scale, 1.0)
 
 
-def _conflict(problem: Problem, failed: Block | None, raw: dict[str, float]) -> tuple[str, ...]:
+def _conflict(problem: Equations, failed: Block | None, raw: dict[str, float]) -> tuple[str, ...]:
     """The smallest set that disagrees, looked for from the block that did not come out."""
     peak = max(raw.values())
     first = [c for c, v in raw.items() if c and v > 0.02 * peak]

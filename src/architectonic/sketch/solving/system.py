@@ -14,7 +14,7 @@ from architectonic.sketch.curves.kinds import ENDED, OVALS, ROUNDS
 from architectonic.sketch.solving import freeform_rows, images, kernels
 from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve, Places
 from architectonic.sketch.solving.freeform import Freeform, on_ellipse
-from architectonic.sketch.solving.kernels import Row
+from architectonic.sketch.solving.kernels import Residual
 
 ON_ELLIPSE = Freeform(on_ellipse, 4)
 Rows = list[tuple[float, dict[int, float]]]
@@ -35,7 +35,7 @@ class System:
     def __init__(self, curves: list[Curve], constraints: list[Constraint]) -> None:
         self.curves = {c.id: c for c in (*GIVEN, *curves)}
         self._points: dict[str, tuple[int, int]] = {}
-        self._rows: dict[Constraint, list[Row]] = {}
+        self._rows: dict[Constraint, list[Residual]] = {}
         self.first: dict[str, int] = {}
         self.x: list[float] = []
         self.fixed: set[int] = set()
@@ -181,7 +181,7 @@ class System:
 
     # --- rows -----------------------------------------------------------------------------------------
 
-    def inner(self) -> list[Row]:
+    def inner(self) -> list[Residual]:
         """What makes a curve what it is: both ends of an arc on its radius, half axes square to each other, ..."""
         found = []
         for curve in self.curves.values():
@@ -189,19 +189,19 @@ class System:
             if curve.fixed:
                 continue
             if curve.kind == "arc":
-                found += [Row(kernels.on_round, (i, i + 1, i + k, i + k + 1, i + 6)) for k in (2, 4)]
+                found += [Residual(kernels.on_round, (i, i + 1, i + k, i + k + 1, i + 6)) for k in (2, 4)]
             elif curve.kind in OVALS:
                 square = (i, i + 1, i + 2, i + 3, i, i + 1, i + 4, i + 5)
-                found.append(Row(kernels.turn, square, math.pi / 2, length=False, turn=True))
+                found.append(Residual(kernels.turn, square, math.pi / 2, length=False, turn=True))
                 for k in range(6, len(curve.values), 2):
-                    found.append(Row(ON_ELLIPSE, (*range(i, i + 6), i + k, i + k + 1)))
+                    found.append(Residual(ON_ELLIPSE, (*range(i, i + 6), i + k, i + k + 1)))
             elif curve.kind == "text":
                 at = tuple(range(i, i + 6))
                 ratio = curve.data[0] if curve.data else 1.0
-                found += [Row(k, at, ratio, length=False) for k in (kernels.upright_x, kernels.upright_y)]
+                found += [Residual(k, at, ratio, length=False) for k in (kernels.upright_x, kernels.upright_y)]
         return found
 
-    def equations(self, c: Constraint) -> list[Row]:
+    def equations(self, c: Constraint) -> list[Residual]:
         """The constraint as rows, also when elimination has taken it in."""
         known = self._rows.get(c)
         if known is None:
@@ -210,7 +210,7 @@ class System:
                 known = _ROWS[c.kind](self, c)
             else:
                 known = [
-                    Row(kernels.same, (a, b), offset) if b >= 0 else Row(kernels.held, (a,), offset)
+                    Residual(kernels.same, (a, b), offset) if b >= 0 else Residual(kernels.held, (a,), offset)
                     for a, b, offset in merges
                 ]
             self._rows[c] = known
@@ -225,7 +225,7 @@ class System:
         return [_evaluated(row, x) for row in self.equations(c)]
 
 
-def _evaluated(row: Row, x: list[float]) -> tuple[float, dict[int, float]]:
+def _evaluated(row: Residual, x: list[float]) -> tuple[float, dict[int, float]]:
     residual, slopes = row.kernel([x[i] for i in row.at], row.value)
     gradient: dict[int, float] = {}
     for i, slope in zip(row.at, slopes, strict=True):
@@ -233,55 +233,57 @@ def _evaluated(row: Row, x: list[float]) -> tuple[float, dict[int, float]]:
     return residual, gradient
 
 
-def _turning(s: System, c: Constraint, target: float) -> list[Row]:
-    return [Row(kernels.turn, (*s.ends(c.of[0]), *s.ends(c.of[1])), target, length=False, turn=True)]
+def _turning(s: System, c: Constraint, target: float) -> list[Residual]:
+    return [Residual(kernels.turn, (*s.ends(c.of[0]), *s.ends(c.of[1])), target, length=False, turn=True)]
 
 
-def _parallel(s: System, c: Constraint) -> list[Row]:
+def _parallel(s: System, c: Constraint) -> list[Residual]:
     return _turning(s, c, 0.0 if c.branch > 0 else math.pi)
 
 
-def _perpendicular(s: System, c: Constraint) -> list[Row]:
+def _perpendicular(s: System, c: Constraint) -> list[Residual]:
     return _turning(s, c, c.branch * math.pi / 2)
 
 
-def _angle(s: System, c: Constraint) -> list[Row]:
+def _angle(s: System, c: Constraint) -> list[Residual]:
     if len(c.of) == 3:  # at the second point, from the first to the third
         a, vertex, b = (s.point(place) for place in c.of)
-        return [Row(kernels.turn, (*vertex, *a, *vertex, *b), c.branch * (c.value or 0.0), length=False, turn=True)]
+        return [
+            Residual(kernels.turn, (*vertex, *a, *vertex, *b), c.branch * (c.value or 0.0), length=False, turn=True)
+        ]
     return _turning(s, c, c.branch * (c.value or 0.0))
 
 
-def _equal(s: System, c: Constraint) -> list[Row]:
-    return [Row(kernels.equal, (*s.ends(c.of[0]), *s.ends(c.of[1])))]
+def _equal(s: System, c: Constraint) -> list[Residual]:
+    return [Residual(kernels.equal, (*s.ends(c.of[0]), *s.ends(c.of[1])))]
 
 
-def _distance(s: System, c: Constraint) -> list[Row]:
+def _distance(s: System, c: Constraint) -> list[Residual]:
     value = c.value or 0.0
     kinds = tuple(s.kind(place) for place in c.of)
     if kinds == ("line", "line"):  # both ends at the same distance: parallel too
         base, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
-        return [Row(kernels.side, (*base, *p), c.branch * value) for p in ((x0, y0), (x1, y1))]
+        return [Residual(kernels.side, (*base, *p), c.branch * value) for p in ((x0, y0), (x1, y1))]
     if len(kinds) == 2 and not {"line", "point"} & set(kinds):
         a, b = (s.point(f"{place}.centre") for place in c.of)
-        return [Row(kernels.gap, (*a, *b, s.radius(c.of[0]), s.radius(c.of[1])), value)]
+        return [Residual(kernels.gap, (*a, *b, s.radius(c.of[0]), s.radius(c.of[1])), value)]
     if len(c.of) == 2 and "line" in (s.kind(c.of[0]), s.kind(c.of[1])):
         point, line = sorted(c.of, key=lambda place: s.kind(place) == "line")
-        return [Row(kernels.side, (*s.ends(line), *s.point(point)), c.branch * value)]
-    return [Row(kernels.distance, s.pair(c.of), value)]
+        return [Residual(kernels.side, (*s.ends(line), *s.point(point)), c.branch * value)]
+    return [Residual(kernels.distance, s.pair(c.of), value)]
 
 
-def _on_curve(s: System, c: Constraint) -> list[Row]:
+def _on_curve(s: System, c: Constraint) -> list[Residual]:
     point, curve = c.of
     p = s.point(point)
     if s.kind(curve) == "line":
-        return [Row(kernels.side, (*s.ends(curve), *p))]
+        return [Residual(kernels.side, (*s.ends(curve), *p))]
     if s.kind(curve) not in ROUNDS:
         return freeform_rows.on_curve(s, c, p, curve)
-    return [Row(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
+    return [Residual(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
 
 
-def _tangent(s: System, c: Constraint) -> list[Row]:
+def _tangent(s: System, c: Constraint) -> list[Residual]:
     first, second = c.of
     if s.kind(second) == "line":
         first, second = second, first
@@ -291,13 +293,13 @@ def _tangent(s: System, c: Constraint) -> list[Row]:
     b = s.point(f"{second}.centre")
     if s.kind(first) == "line":
         if joint is not None:
-            return [Row(kernels.square_at, (*s.ends(first), *joint, *b))]
-        return [Row(kernels.beside, (*s.ends(first), *b, s.radius(second)), float(c.branch), length=False)]
+            return [Residual(kernels.square_at, (*s.ends(first), *joint, *b))]
+        return [Residual(kernels.beside, (*s.ends(first), *b, s.radius(second)), float(c.branch), length=False)]
     a = s.point(f"{first}.centre")
     if joint is not None:  # centres and joint in one line
-        return [Row(kernels.side, (*a, *joint, *b))]
+        return [Residual(kernels.side, (*a, *joint, *b))]
     kernel = {1: kernels.outside, -1: kernels.second_inside, -2: kernels.first_inside}[c.branch]
-    return [Row(kernel, (*a, *b, s.radius(first), s.radius(second)))]
+    return [Residual(kernel, (*a, *b, s.radius(first), s.radius(second)))]
 
 
 def joint_of(s: System, a: str, b: str) -> tuple[int, int] | None:
@@ -317,39 +319,39 @@ def joint_of(s: System, a: str, b: str) -> tuple[int, int] | None:
     return None
 
 
-def _collinear(s: System, c: Constraint) -> list[Row]:
+def _collinear(s: System, c: Constraint) -> list[Residual]:
     line, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
-    return [Row(kernels.side, (*line, x0, y0)), Row(kernels.side, (*line, x1, y1))]
+    return [Residual(kernels.side, (*line, x0, y0)), Residual(kernels.side, (*line, x1, y1))]
 
 
-def _midpoint(s: System, c: Constraint) -> list[Row]:
+def _midpoint(s: System, c: Constraint) -> list[Residual]:
     (px, py), (x0, y0, x1, y1) = s.point(c.of[0]), s.ends(c.of[1])
-    return [Row(kernels.middle, (x0, x1, px)), Row(kernels.middle, (y0, y1, py))]
+    return [Residual(kernels.middle, (x0, x1, px)), Residual(kernels.middle, (y0, y1, py))]
 
 
-def _symmetric(s: System, c: Constraint) -> list[Row]:
+def _symmetric(s: System, c: Constraint) -> list[Residual]:
     (ax, ay), (bx, by) = s.point(c.of[0]), s.point(c.of[1])
     if s.kind(c.of[2]) == "line":
         at = (*s.ends(c.of[2]), ax, ay, bx, by)
-        return [Row(kernels.mirror_middle, at), Row(kernels.mirror_square, at)]
+        return [Residual(kernels.mirror_middle, at), Residual(kernels.mirror_square, at)]
     cx, cy = s.point(c.of[2])
-    return [Row(kernels.middle, (ax, bx, cx)), Row(kernels.middle, (ay, by, cy))]
+    return [Residual(kernels.middle, (ax, bx, cx)), Residual(kernels.middle, (ay, by, cy))]
 
 
-def _arc_length(s: System, c: Constraint) -> list[Row]:
+def _arc_length(s: System, c: Constraint) -> list[Residual]:
     first = s.first[c.of[0]]
-    return [Row(kernels.arc_length, tuple(range(first, first + 7)), c.value or 0.0)]
+    return [Residual(kernels.arc_length, tuple(range(first, first + 7)), c.value or 0.0)]
 
 
-def _smooth(s: System, c: Constraint) -> list[Row]:
+def _smooth(s: System, c: Constraint) -> list[Residual]:
     return freeform_rows.smooth(s, c, joint_of(s, *c.of))
 
 
-def _image(s: System, c: Constraint) -> list[Row]:
+def _image(s: System, c: Constraint) -> list[Residual]:
     return images.rows(s, c)
 
 
-_ROWS: dict[str, Callable[[System, Constraint], list[Row]]] = {
+_ROWS: dict[str, Callable[[System, Constraint], list[Residual]]] = {
     "parallel": _parallel,
     "perpendicular": _perpendicular,
     "angle": _angle,

@@ -26,7 +26,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Angle, Copies, Flag, Length, Number
 from architectonic.describe.words.spoken import Sentence, a_move
-from architectonic.describe.words.things import EarlierMove, Line, Place, Plane, Point
+from architectonic.describe.words.things import EarlierMove, LineBlank, PlaceBlank, PlaneBlank, PointBlank
 from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move, Scale, Shift, Turn
 from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 
@@ -134,17 +134,17 @@ KIND = OperationKind(
             Length("by.z", "z", "0 mm", signed=True), Copies("copies", "as a copy"),
         ), short="Move", by=Shift, also=("shift", "translate", "copy", "pattern")),
         Sentence("turn", "Turn bodies", "turn", "Turn", (
-            Bodies("acts_on"), Line("by.axis", "about"), Angle("by.angle", "by", "90 deg"), Copies("copies", "as a copy"),
+            Bodies("acts_on"), LineBlank("by.axis", "about"), Angle("by.angle", "by", "90 deg"), Copies("copies", "as a copy"),
         ), short="Turn", by=Turn, also=("rotate", "copy")),
         Sentence("align", "Align bodies", "align", "Align", (
-            Bodies("acts_on"), Place("by.start", "so that"), Place("by.target", "lies on"), Flag("by.flip", "turned over"),
+            Bodies("acts_on"), PlaceBlank("by.start", "so that"), PlaceBlank("by.target", "lies on"), Flag("by.flip", "turned over"),
             Copies("copies", "as a copy"),
         ), short="Align", by=Align, also=("snap", "mate", "position")),
         Sentence("mirror", "Mirror bodies", "mirror", "Mirror", (
-            Bodies("acts_on"), Plane("by.plane", "in"), Copies("copies", "as a copy"),
+            Bodies("acts_on"), PlaneBlank("by.plane", "in"), Copies("copies", "as a copy"),
         ), short="Mirror", by=Mirror, also=("reflect", "symmetry", "opposite hand")),
         Sentence("scale", "Scale bodies", "scale", "Scale", (
-            Bodies("acts_on"), Number("by.factor", "by", "2", signed=True), Point("by.point", "about"), Copies("copies", "as a copy"),
+            Bodies("acts_on"), Number("by.factor", "by", "2", signed=True), PointBlank("by.point", "about"), Copies("copies", "as a copy"),
         ), short="Scale", by=Scale, also=("resize", "shrink", "grow")),
         Sentence("back", "Put bodies back", "put back", "Put back", (
             Bodies("acts_on"), EarlierMove("by.move", "as before"),

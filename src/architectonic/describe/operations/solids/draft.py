@@ -14,7 +14,7 @@ from architectonic.describe.results import Frame, ModelState, Node, NodeFault, P
 from architectonic.describe.view import View
 from architectonic.describe.words.blanks import Angle, Flag
 from architectonic.describe.words.spoken import Sentence
-from architectonic.describe.words.things import Faces, Plane
+from architectonic.describe.words.things import Faces, PlaneBlank
 from architectonic.family.operations.solids.draft import Draft
 from architectonic.quantities.units import ANGLE
 
@@ -56,7 +56,7 @@ KIND = OperationKind(
     Draft,
     (
         Sentence("draft", "Draft faces", "draft", "Draft", (
-            Faces("faces"), Angle("angle", "by", "2 deg"), Plane("plane", "about where they meet"),
+            Faces("faces"), Angle("angle", "by", "2 deg"), PlaneBlank("plane", "about where they meet"),
             Flag("flip", "the other way", quiet=True),
         ), short="Draft", also=("taper", "tilt", "incline")),
     ),

@@ -26,7 +26,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Does
 from architectonic.describe.words.blanks import Flag
 from architectonic.describe.words.spoken import Sentence, anywhere
-from architectonic.describe.words.things import Path, Regions
+from architectonic.describe.words.things import PathBlank, Regions
 from architectonic.family.operations.solids.loft import Loft
 
 
@@ -69,7 +69,7 @@ KIND = OperationKind(
     (
         Sentence("loft", "Loft", "", "Transition", (
             Does("acts_on"), Regions("regions", "through"), Flag("straight", "straight between them", quiet=True),
-            Path("guides", "guided by", "", "+ guides"),
+            PathBlank("guides", "guided by", "", "+ guides"),
         ), needs=anywhere, also=("blend sections", "transition", "multi-section")),
     ),
     plan,

@@ -27,7 +27,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Does
 from architectonic.describe.words.blanks import Angle, Flag
 from architectonic.describe.words.spoken import Sentence, anywhere
-from architectonic.describe.words.things import Line, Plane, Regions
+from architectonic.describe.words.things import LineBlank, PlaneBlank, Regions
 from architectonic.family.operations.solids.revolve import Revolve
 from architectonic.quantities.units import ANGLE
 
@@ -80,9 +80,9 @@ KIND = OperationKind(
     Revolve,
     (
         Sentence("revolve", "Revolve", "", "Turning", (
-            Does("acts_on"), Regions("regions", "of"), Line("axis", "about"),
+            Does("acts_on"), Regions("regions", "of"), LineBlank("axis", "about"),
             Angle("angle", "by", "90 deg", "+ angle", unless="target"),
-            Plane("target", "up to", "", "+ up to a face", unless="angle", optional=True), Flag("symmetric", "both ways"),
+            PlaneBlank("target", "up to", "", "+ up to a face", unless="angle", optional=True), Flag("symmetric", "both ways"),
             Flag("flip", "the other way", quiet=True),
         ), needs=anywhere, also=("turn", "lathe", "spin")),
     ),

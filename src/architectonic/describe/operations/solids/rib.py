@@ -30,7 +30,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Flag, Length
 from architectonic.describe.words.spoken import Sentence
-from architectonic.describe.words.things import Path
+from architectonic.describe.words.things import PathBlank
 from architectonic.family.operations.solids.rib import Rib
 
 
@@ -78,7 +78,7 @@ KIND = OperationKind(
     Rib,
     (
         Sentence("rib", "Rib", "add a rib to", "Rib", (
-            Bodies("acts_on"), Path("curves", "along"), Length("thickness", "thick", "2 mm"),
+            Bodies("acts_on"), PathBlank("curves", "along"), Length("thickness", "thick", "2 mm"),
             Flag("flip", "on the other side", quiet=True),
         ), also=("web", "gusset", "stiffener")),
     ),

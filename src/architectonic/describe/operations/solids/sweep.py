@@ -23,7 +23,7 @@ from architectonic.describe.results import (
 from architectonic.describe.view import View
 from architectonic.describe.words.acting import Does
 from architectonic.describe.words.spoken import Sentence, anywhere
-from architectonic.describe.words.things import Path, Regions
+from architectonic.describe.words.things import PathBlank, Regions
 from architectonic.family.operations.solids.sweep import Sweep
 
 
@@ -61,7 +61,7 @@ def plan(view: View, node: Node, record: Sweep, given: ModelState) -> Plan:
 KIND = OperationKind(
     Sweep,
     (
-        Sentence("sweep", "Sweep", "", "Run", (Does("acts_on"), Regions("regions", "of"), Path("path", "along")),
+        Sentence("sweep", "Sweep", "", "Run", (Does("acts_on"), Regions("regions", "of"), PathBlank("path", "along")),
                  needs=anywhere, also=("pipe", "run", "follow")),
     ),
     plan,

@@ -16,7 +16,7 @@ def make(given: ChamferInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
     Raises:
         MakeFault: an edge is gone (with the nearest candidates), or there is no room.
     """
-    how = blends.Chamfer(given.distance, given.second, given.angle)
+    how = blends.ChamferSize(given.distance, given.second, given.angle)
 
     def along(shape: Labelled, edges: dict[str, Any]) -> Labelled:
         return blends.chamfer(shape, edges, how, given.flip, given.operation)

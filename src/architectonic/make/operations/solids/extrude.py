@@ -5,7 +5,7 @@ from __future__ import annotations
 from architectonic.describe.operations.solids.extrude import ExtrudeInput
 from architectonic.describe.recipes import Height, Prism, Until
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.outlines import Frame
+from architectonic.kernel.shapes.outlines import KernelFrame
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import prisms, shells
 from architectonic.make.fault import MakeFault
@@ -37,7 +37,7 @@ def _prism(given: ExtrudeInput, prism: Prism, targets: list[Labelled], shapes: l
     made = prisms.prism(frame, areas, start, end, name)
     if prism.draft:
         sides = [f for f, n in zip(made.face_list, made.faces, strict=True) if n[0].startswith(f"{name}:side")]
-        neutral = Frame(frame.point_at(start[0]), frame.x, frame.normal)
+        neutral = KernelFrame(frame.point_at(start[0]), frame.x, frame.normal)
         pull = frame.normal if prism.up else (-frame.normal[0], -frame.normal[1], -frame.normal[2])
         made = shells.draft(made, sides, neutral, pull, prism.draft)
     for end_, role in ((prism.start, "start"), (prism.end, "end")):

@@ -11,7 +11,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Does
 from architectonic.describe.words.blanks import Length
 from architectonic.describe.words.spoken import Sentence, anywhere
-from architectonic.describe.words.things import Point
+from architectonic.describe.words.things import PointBlank
 from outpost.family.operations.ball import Ball
 
 
@@ -41,7 +41,7 @@ KIND = OperationKind(
             "Ball",
             "",
             "Ball",
-            (Does("acts_on"), Point("centre", "about"), Length("radius", "with radius", "5 mm")),
+            (Does("acts_on"), PointBlank("centre", "about"), Length("radius", "with radius", "5 mm")),
             needs=anywhere,
             also=("sphere",),
         ),
