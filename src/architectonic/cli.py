@@ -342,9 +342,8 @@ def _check(options: argparse.Namespace) -> int:
         _print(data)
     else:
         _tell_attention(data["attention"])
-        print(
-            f"{sum(r['holds'] for r in data['rules'])} of {len(data['rules'])} rules hold, {len(data['attention'])} need attention"
-        )
+        hold, count = sum(r["holds"] for r in data["rules"]), len(data["attention"])
+        print(f"{hold} of {len(data['rules'])} rules hold, {count} need{'s' if count == 1 else ''} attention")
     return 1 if data["attention"] else 0
 
 

@@ -185,7 +185,7 @@ def test_a_linked_file_is_watched_its_values_wait_and_undo_gives_the_old_ones_ba
     assert "comes from sizes.csv" in table.desk.refusal
     sheet.write_text(sheet.read_text("utf-8-sig").replace("head_w,mm,80,90", "head_w,mm,80,96"), "utf-8")
     qtbot.waitUntil(lambda: bool(table.files.watch.pending()), timeout=10_000)
-    assert "1 need attention" in table.head.pill.text() and cell(table, "head_w", "M").text == "90.00"
+    assert "1 needs attention" in table.head.pill.text() and cell(table, "head_w", "M").text == "90.00"
     assert table.actions_.run("link.look")
     qtbot.keyClick(table.list_card, Qt.Key.Key_Return)
     settle(qtbot, table)

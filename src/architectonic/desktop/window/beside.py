@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from architectonic.describe.models.documents import kind_of
@@ -94,6 +94,7 @@ class Beside(QWidget):
     def sizes(self) -> QMenu:
         """The sizes that this pane can show: that of the whole window, or one of its own."""
         menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         document = self.shown.document
         rows = configurations(self.desk.family, document) if document is not None else []
         for key, words in (("", "as the whole window"), *((row, f"always {name}") for row, name in rows)):
@@ -114,6 +115,7 @@ class Beside(QWidget):
                 self._entry(menu, document.name, document.kind, document.id, "")
             for sketch in _sketches(document):
                 self._entry(menu, f"{document.name}, {sketch.name}", document.kind, document.id, sketch.id)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.name.mapToGlobal(self.name.rect().bottomLeft()))
 
     def _entry(self, menu: QMenu, text: str, kind: str, document: str, operation: str) -> None:

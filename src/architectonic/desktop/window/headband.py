@@ -113,7 +113,7 @@ class HeadBand(QWidget):
         self.refresh_pill()
 
     def _document_menu(self) -> QMenu:
-        menu = QMenu(self)
+        menu = emptied(self.document_button)
         for document in self.desk.family.documents.values():
             entry = QAction(icon(document.kind), document.name, menu)
             entry.triggered.connect(lambda _=False, k=document.id: self.document_chosen.emit(k))
@@ -134,7 +134,7 @@ class HeadBand(QWidget):
         rows = scopes.configurations(self.desk.family, document)
         self.size_button.show()
         self.size_button.setText(f"shown  {dict(rows).get(at.configuration, '')}  ▾")
-        menu = QMenu(self)
+        menu = emptied(self.size_button)
         for row, name in rows:
             entry = QAction(name, menu)
             entry.setCheckable(True)
@@ -155,7 +155,7 @@ class HeadBand(QWidget):
         told = "All current"
         if items:
             failing = sum(i.severity in ("failing", "conflict") for i in items)
-            told = f"{failing} failing" if failing == len(items) else f"{len(items)} need attention"
+            told = f"{failing} failing" if failing == len(items) else _needing(len(items))
         if desk.updating:
             count = f"{self._done} of at most {self._most}" if self._most else "…"
             told = f"{told}, updating {count}" if items else f"Updating {count}"
@@ -163,7 +163,7 @@ class HeadBand(QWidget):
         self.pill.setIcon(icon(worst, True))
         self.pill.setText(f"{told}  ▾")
         self.pill.setToolButtonStyle(self.find_button.toolButtonStyle().ToolButtonTextBesideIcon)
-        menu = QMenu(self)
+        menu = emptied(self.pill)
         for item in items:
             where = f" ({', '.join(item.configurations)})"
             entry = QAction(icon(item.severity, True), f"{item.where}{where}: {item.what}", menu)
@@ -179,6 +179,17 @@ class HeadBand(QWidget):
             entry.setEnabled(False)
             menu.addAction(entry)
         self.pill.setMenu(menu)
+
+
+def emptied(button: QToolButton) -> QMenu:
+    """The menu of a button, to be filled anew; a menu made for every change would stay as long as the window."""
+    menu = button.menu() or QMenu(button)
+    menu.clear()
+    return menu
+
+
+def _needing(count: int) -> str:
+    return f"{count} {'needs' if count == 1 else 'need'} attention"
 
 
 def _short(label: str) -> str:
