@@ -14,6 +14,7 @@ import queue
 import time
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from typing import Any
 
 import msgspec
@@ -74,11 +75,18 @@ class Evaluator:
         Raises:
             Cancelled: `cancel` was used; finished results stay in the cache.
         """
+        return self.begin(family, cancel, progress, urgency).all(list(targets))
+
+    def begin(
+        self,
+        family: Family,
+        cancel: CancelToken | None = None,
+        progress: Progress | None = None,
+        urgency: int | None = None,
+    ) -> Pass:
+        """One pass over a family, in which one thing can be asked after the other; it ends when the next one begins."""
         self._turn_to(family)
-        run = _Run(self, family, cancel or CancelToken(), progress, self.urgency if urgency is None else urgency)
-        found = run.all(list(targets))
-        self._drop_surplus(len(found.outcomes))
-        return found
+        return Pass(self, family, cancel or CancelToken(), progress, self.urgency if urgency is None else urgency)
 
     def forget(self) -> None:
         """Look into everything anew at the next evaluation."""
@@ -124,8 +132,12 @@ class Evaluator:
                     stack.append(reader)
 
 
-class _Run:
-    """One evaluation."""
+class Pass:
+    """One evaluation of a family, which may be asked for more and more of it.
+
+    Attributes:
+        urgency: of the recipes from now on (propagate.ports).
+    """
 
     def __init__(
         self, owner: Evaluator, family: Family, cancel: CancelToken, progress: Progress | None, urgency: int
@@ -151,6 +163,14 @@ class _Run:
     # --- driving --------------------------------------------------------------------------------------
 
     def all(self, targets: list[Node]) -> Evaluation:
+        """Evaluate `targets` and all they need, beside what was asked before.
+
+        Returns:
+            What is known by now; it stays as it is when more is asked.
+
+        Raises:
+            Cancelled: it was asked to stop; finished results stay in the cache.
+        """
         started = time.perf_counter()
         for node in reversed(targets):
             self._demand(node)
@@ -165,14 +185,10 @@ class _Run:
             if self.making:
                 self._receive()
         self.work.nodes = len(self.done)
-        self.work.total_seconds = time.perf_counter() - started
-        return Evaluation(
-            self.family,
-            self.done,
-            self.reads,
-            self.keys,
-            self.work,
-        )
+        self.work.total_seconds += time.perf_counter() - started
+        self.owner._drop_surplus(len(self.done))
+        work = replace(self.work, reasons=list(self.work.reasons))
+        return Evaluation(self.family, dict(self.done), dict(self.reads), dict(self.keys), work)
 
     def _demand(self, node: Node) -> None:
         if node in self.done or node in self.tasks:

@@ -8,7 +8,7 @@ from architectonic.describe.results import ModelState, Node, Recipe
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation, Progress
-from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.evaluator import Evaluator, Pass
 from architectonic.propagate.targets import Look, bodies_of, of_scope
 
 
@@ -28,8 +28,15 @@ def evaluate_scopes(
     Args:
         meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
     """
-    targets = [n for at in scopes for n in of_scope(family, at)]
-    first = evaluator.evaluate(family, targets, cancel, progress, urgency)
+    return asked(evaluator.begin(family, cancel, progress, urgency), scopes, meshes, measured, quick)
+
+
+def asked(
+    run: Pass, scopes: list[Scope], meshes: tuple[Look, ...] = (), measured: bool = True, quick: bool = False
+) -> Evaluation:
+    """The same in a pass that is under way: what it knows already is not asked again."""
+    family = run.family
+    first = run.all([n for at in scopes for n in of_scope(family, at)])
     more: list[Node] = []
     for at in scopes if measured else ():
         state = first.value(Node("finished", at, ""))
@@ -42,21 +49,15 @@ def evaluate_scopes(
         shown = look.state(family)
         state = first.value(shown)
         for body in state.bodies if isinstance(state, ModelState) else ():
-            exact = not quick or evaluator.knows(Recipe("mesh", MeshInput(), (body.shape,)))
+            exact = not quick or run.owner.knows(Recipe("mesh", MeshInput(), (body.shape,)))
             more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
         more += [Node("mesh", body.at, body.body) for p in placed or () for body, _ in p.bodies]
     if not more:
         return first
-    second = evaluator.evaluate(family, [*targets, *more], cancel, progress, urgency)
+    second = run.all(more)
     for node in [n for n in more if n.what == "coarse"]:
         second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
-    second.work.computed += first.work.computed
-    second.work.kernel_seconds += first.work.kernel_seconds
-    second.work.total_seconds += first.work.total_seconds
-    second.work.looked_into += first.work.looked_into
-    second.work.reasons[:0] = first.work.reasons
-    second.work.reused = max(0, second.work.reused - first.work.computed)
     return second
 
 

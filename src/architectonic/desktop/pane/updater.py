@@ -21,7 +21,7 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import LATER
 from architectonic.propagate.targets import Look, all_scopes
-from architectonic.session.open import queries
+from architectonic.propagate.whole import asked, evaluate_scopes
 
 SMALL = 200
 """Of so many small pictures it is known what they show."""
@@ -113,7 +113,7 @@ class Updater(QObject):
     def _picture(self, wanted: UpdateRequest, token: CancelToken) -> None:
         """Paint small pictures when all else is done; those of the same bodies are not painted again."""
         for look in wanted.small:
-            seen = queries.whole(self._evaluator, wanted.family, [look.at], (look,), token, urgency=LATER)
+            seen = evaluate_scopes(self._evaluator, wanted.family, [look.at], (look,), token, urgency=LATER)
             content = [o.value for n, o in seen.outcomes.items() if n.what in ("mesh", "solve")]
             known = self._pictured.get(look, [])
             if len(known) != len(content) or any(a is not b for a, b in zip(known, content, strict=True)):
@@ -144,29 +144,14 @@ class Updater(QObject):
                     if wanted.previewed
                     else ((False, False), (False, True))
                 )
+                run = self._evaluator.begin(wanted.family, token, self.counted.emit)
                 for quick, measured in stages if wanted.shown else ():
-                    seen = queries.whole(
-                        self._evaluator,
-                        wanted.family,
-                        first_ones,
-                        wanted.shown,
-                        token,
-                        self.counted.emit,
-                        measured,
-                        quick,
-                    )
+                    seen = asked(run, first_ones, wanted.shown, measured, quick)
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(seen, wanted.generation)
+                run.urgency = LATER
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
-                whole = queries.whole(
-                    self._evaluator,
-                    wanted.family,
-                    scopes,
-                    wanted.shown,
-                    token,
-                    self.counted.emit,
-                    urgency=LATER,
-                )
+                whole = asked(run, scopes, wanted.shown)
                 changed = impact(wanted.before, whole) if wanted.before is not None else None
                 self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)
                 self._picture(wanted, token)

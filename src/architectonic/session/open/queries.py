@@ -67,16 +67,10 @@ def whole(
     meshes: tuple[Look, ...] = (),
     cancel: CancelToken | None = None,
     progress: Progress | None = None,
-    measured: bool = True,
-    quick: bool = False,
-    urgency: int = SHOWN,
 ) -> Evaluation:
     """Evaluate everything in some scopes, or in all; the first ones are ready first.
 
     Args:
-        meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
-        measured: bodies too.
+        meshes: whose bodies are wanted as triangles.
     """
-    return evaluate_scopes(
-        evaluator, family, wanted or all_scopes(family), meshes, cancel, progress, measured, quick, urgency
-    )
+    return evaluate_scopes(evaluator, family, wanted or all_scopes(family), meshes, cancel, progress, urgency=SHOWN)
