@@ -4,12 +4,14 @@ import time
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtWidgets import QMenu
 from tests.support.hands import field, show, type_into, volume
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
 from architectonic.desktop.window.find import score
 from architectonic.family import edits
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.open.session import Session
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
@@ -398,3 +400,29 @@ def test_a_new_document_beside_others_opens_empty_and_says_what_to_do(qtbot, win
     window.actions_.run("edit.undo")
     settle(qtbot, window)
     assert all(d.name != "Fresh" for d in window.desk.family.documents.values())
+
+
+def test_an_edit_is_one_pass_of_the_evaluator_and_leaves_no_menu_behind(qtbot, window, monkeypatch):
+    """What is shown comes first and everything else later, yet out of one pass; small pictures are asked by themselves."""
+    show(qtbot, window, "Foot")
+    begun = []
+    honest = Evaluator.begin
+
+    def begin(self, family, *more, **how):
+        begun.append(family)
+        return honest(self, family, *more, **how)
+
+    monkeypatch.setattr("architectonic.desktop.pane.updater.Updater._picture", lambda *_: None)
+    monkeypatch.setattr(Evaluator, "begin", begin)
+    seen = []
+    window.desk.evaluated.connect(lambda *_: seen.append(window.desk.evaluation))
+    menus = len(window.head.findChildren(QMenu))
+    for value in ("2.5", "2.7"):
+        wall = field(window, "wall")
+        type_into(qtbot, wall, value)
+        qtbot.keyClick(wall, Qt.Key.Key_Return)
+        settle(qtbot, window)
+        ours = [f for f in begun if f is window.desk.family]
+        assert len(ours) == 1
+    assert len(seen) > 2
+    assert len(window.head.findChildren(QMenu)) == menus
