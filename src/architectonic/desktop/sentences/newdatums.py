@@ -17,7 +17,8 @@ def begin(card: SentenceCard, gives: str) -> None:
 def beside(card: SentenceCard, plane: str, distance: float) -> None:
     """Open on a copy of a datum plane at a distance, mm, as it is pulled."""
     if not (isinstance(card.record, Datum) and card.is_new and "by.distance" in card.blanks):
-        _begin(card, "datum_offset")
+        if not _begin(card, "datum_offset"):
+            return
     base, far = card.blanks["by.plane"], card.blanks["by.distance"]
     assert isinstance(base, ListField) and isinstance(far, ValueField)
     base.take(Reference(item=plane))
@@ -26,8 +27,11 @@ def beside(card: SentenceCard, plane: str, distance: float) -> None:
     card.preview()
 
 
-def _begin(card: SentenceCard, way: str) -> None:
+def _begin(card: SentenceCard, way: str) -> bool:
+    """Whether a sentence of this way could be opened; else it is told why not."""
     try:
         card.start(datums.begun(card.desk.main.subject, way), True)
     except UserFault as fault:
         card.desk.told.emit(fault.sentence, True)
+        return False
+    return True
