@@ -3,7 +3,10 @@
 import pytest
 from bench.fuzz import trials
 
-pytestmark = pytest.mark.kernel
+pytestmark = [
+    pytest.mark.kernel,
+    pytest.mark.no_cover,  # many runs of what other tests cover: tracing would make them three times as long
+]
 
 
 def test_random_build_lists_give_right_solids_or_say_why_not(tmp_path):

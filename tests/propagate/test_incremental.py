@@ -21,6 +21,8 @@ from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
 
+pytestmark = pytest.mark.no_cover  # many runs of what other tests cover: tracing would make them three times as long
+
 
 def evaluate(evaluator, family, scopes=None):
     return evaluate_scopes(evaluator, family, scopes or all_scopes(family))

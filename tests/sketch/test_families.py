@@ -16,6 +16,8 @@ from architectonic.sketch.solving.freedoms import freedoms_of
 from architectonic.sketch.solving.solve import solve
 from architectonic.sketch.solving.system import System
 
+pytestmark = pytest.mark.no_cover  # many runs of what other tests cover: tracing would make them three times as long
+
 
 def misses(curves, constraints, values):
     """How far each constraint is from holding, mm or rad times mm, by plain geometry (not the solver's kernels)."""
