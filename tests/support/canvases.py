@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 
 from architectonic.describe.results import Node
-from tests.support.hands import click, lay_down
+from tests.support.hands import click, draw
 from tests.support.windows import settle
 
 CARD = 150
@@ -45,11 +45,7 @@ def tap(qtbot, canvas, at):
 def block(qtbot, pad):
     """A block of about 20 x 10 x 10 in the part, seen in 3D."""
     canvas = pad.sketches
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 20, 10)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (20, 10))
     click(qtbot, canvas, 10, 6)
     pad.actions_.run("operation.extrude")
     qtbot.keyClick(pad.card.value, Qt.Key.Key_Return)

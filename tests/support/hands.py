@@ -55,6 +55,16 @@ def lay_down(qtbot, canvas):
         qtbot.keyClick(canvas, Qt.Key.Key_Escape)
 
 
+def draw(qtbot, window, tool, *points):
+    """Draw with a tool by clicks at points of the sketch, mm, and lay it down; the sketch is solved."""
+    canvas = window.sketches
+    window.actions_.run(tool)
+    for point in points:
+        click(qtbot, canvas, *point)
+    settle(qtbot, window)
+    lay_down(qtbot, canvas)
+
+
 def held(card):
     """The list or field of each blank of an open sentence."""
     return [getattr(f, "list", None) or f.field for f in card.blanks.values()]

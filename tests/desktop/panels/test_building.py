@@ -2,7 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from tests.support.hands import click, drag, held, lay_down, place, row, show
+from tests.support.hands import click, drag, draw, held, place, row, show
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
@@ -82,11 +82,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     place(qtbot, pad, "top", "12 mm")
     assert isinstance(pad.desk.main.build[-1].by, OffsetPlane)
     pad.desk.main.operation = pad.desk.main.build[0].id
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 20, 10)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (20, 10))
     click(qtbot, canvas, 10, 6)
     assert pad.actions_.run("operation.extrude")
     card = pad.card

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from tests.support.canvases import edge_at, measured, seen_edges, tap
-from tests.support.hands import click, held, lay_down, show, type_into, volume
+from tests.support.hands import draw, held, show, type_into, volume
 from tests.support.windows import settle
 
 from architectonic.describe.words.things import Edges
@@ -78,11 +78,7 @@ def test_an_edge_with_nothing_to_round_is_refused_in_words(qtbot, window):
 def test_a_region_is_clicked_in_space_and_turned(qtbot, pad):
     """A rectangle beside the y axis, clicked in 3D, turned about y by a quarter: area * radius of its centre * angle."""
     canvas = pad.sketches
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 10, 0)
-    click(qtbot, canvas, 20, 10)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (10, 0), (20, 10))
     region = canvas.solved.regions[0]
     pad.show_tab("Bodies")
     pad.bodies.frame_all()

@@ -2,7 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import QPointF, Qt
-from tests.support.hands import answer, click, drag, lay_down
+from tests.support.hands import answer, click, drag, draw, lay_down
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
@@ -79,11 +79,7 @@ def test_what_is_decided_already_is_refused_in_words(qtbot, pad):
 
 def test_a_free_end_is_dragged_and_a_curve_deleted(qtbot, pad):
     canvas = pad.sketches
-    pad.actions_.run("sketch.line")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 20, 12)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.line", (0, 0), (20, 12))
     start, end = canvas.to_screen((20, 12)), canvas.to_screen((35, 25))
     qtbot.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start.toPoint())
     assert canvas.tools.held
@@ -107,11 +103,7 @@ def test_an_arc_and_a_point_are_drawn_and_constraints_fit_what_is_chosen(qtbot, 
     settle(qtbot, pad)
     (arc,) = canvas.solved.curves.values()
     assert arc.kind == "arc" and arc.values[6] == pytest.approx(20, abs=0.3)
-    pad.actions_.run("sketch.line")
-    click(qtbot, canvas, 30, 5)
-    click(qtbot, canvas, 34, 19)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.line", (30, 5), (34, 19))
     free = canvas.solved.freedoms
     click(qtbot, canvas, 32, 12)
     assert "constrain.vertical" in pad.verbs.ids() and "constrain.tangent" not in pad.verbs.ids()
@@ -182,11 +174,7 @@ def test_a_dimension_that_cannot_hold_is_not_stored(qtbot, pad):
 
 def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
     canvas = pad.sketches
-    pad.actions_.run("sketch.line")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 30, 0.2)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.line", (0, 0), (30, 0.2))
     click(qtbot, canvas, 15, 0)
     pad.actions_.run("dimension.distance")
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
@@ -203,11 +191,7 @@ def test_the_text_of_a_dimension_is_moved_and_solves_nothing(qtbot, pad):
 
 def test_constraints_are_told_in_words_chosen_and_taken_away(qtbot, pad):
     canvas = pad.sketches
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 40, 20)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (40, 20))
     free = canvas.solved.freedoms
     click(qtbot, canvas, 20, 20)
     qtbot.wait(50)
@@ -223,11 +207,7 @@ def test_constraints_are_told_in_words_chosen_and_taken_away(qtbot, pad):
 
 def test_what_is_decided_becomes_a_read_out_on_offer_and_drives_again(qtbot, pad):
     canvas = pad.sketches
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 40, 20)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (40, 20))
     click(qtbot, canvas, 20, 0)
     pad.actions_.run("dimension.distance")
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
@@ -298,11 +278,7 @@ def test_sizes_are_typed_while_drawing_and_become_dimensions(qtbot, pad):
 def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
     """Two lengths of one line are refused when they differ; once a value makes them differ, both are named and lit."""
     canvas = pad.sketches
-    pad.actions_.run("sketch.line")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 30, 0.2)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.line", (0, 0), (30, 0.2))
     (line,) = canvas.sketch.curves
     key = pad.desk.main.document_id
     pad.desk.apply("span", lambda f: edits.add_parameter(f, key, "span", "30 mm"))
@@ -331,11 +307,7 @@ def test_a_sketch_whose_constraints_disagree_can_be_worked_on(qtbot, pad):
 
 def test_the_rest_is_held_one_by_one_and_arrows_show_what_is_left(qtbot, pad):
     canvas = pad.sketches
-    pad.actions_.run("sketch.rectangle")
-    click(qtbot, canvas, 0, 0)
-    click(qtbot, canvas, 40, 20)
-    settle(qtbot, pad)
-    lay_down(qtbot, canvas)
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (40, 20))
     canvas.grab()
     qtbot.mouseMove(canvas, canvas.meter.center().toPoint())
     assert len(canvas.arrows) > 3

@@ -4,6 +4,7 @@ list, and what it accepts by clicks. Cards, rows and scripts know blanks; no one
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import Any, ClassVar, NamedTuple
 
@@ -25,7 +26,7 @@ class Telling(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Blank:
+class Blank(ABC):
     """One blank of a sentence.
 
     Attributes:
@@ -50,13 +51,13 @@ class Blank:
     several: ClassVar[bool] = False
     keyword: ClassVar[str] = "text"
 
+    @abstractmethod
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """Fields of a new record; {} to leave them as they are by default."""
-        raise NotImplementedError
 
+    @abstractmethod
     def told(self, to: Telling, operation: Any, value: Any) -> str:
         """What stands in it, after its word; "" for what is not said."""
-        raise NotImplementedError
 
     def candidates(self, of: Choosing) -> Named:
         """What a list offers."""

@@ -46,7 +46,7 @@ class BodyView(QWidget):
 
     def show_again(self) -> None:
         """A new picture of the same bodies."""
-        raise NotImplementedError
+        self.update()
 
     def current(self) -> RayHit | None:
         """What a click would take."""

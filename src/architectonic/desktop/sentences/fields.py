@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -51,7 +52,7 @@ def mark_active(widget: QWidget, active: bool) -> None:
         style.polish(widget)
 
 
-class Field:
+class Field(ABC):
     """A blank of an open sentence: its widgets, in order, and what they say.
 
     Args:
@@ -71,9 +72,9 @@ class Field:
             self.widgets.append(word)
         self.fill(value)
 
+    @abstractmethod
     def fill(self, value: Any) -> None:
         """Make the widgets, as the record has it."""
-        raise NotImplementedError
 
     @property
     def document(self) -> Model:
@@ -82,13 +83,13 @@ class Field:
         assert isinstance(found, Model)
         return found
 
+    @abstractmethod
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """Fields of the record as they stand.
 
         Raises:
             UserFault: what is typed or chosen cannot be used.
         """
-        raise NotImplementedError
 
     @property
     def picked(self) -> Sequence[Reference]:
@@ -101,10 +102,12 @@ class Field:
         return None
 
     def activate(self, active: bool) -> None:
-        """Show whether clicks in the canvas go to it."""
+        """Show whether clicks in the canvas go to it; a field that takes none has nothing to show."""
+        return
 
     def take(self, reference: Reference) -> None:
-        """Something was clicked in the canvas while it is active."""
+        """Something was clicked in the canvas while it is active; a field that takes no clicks lets it pass."""
+        return
 
     def show(self, shown: bool) -> None:
         """Let it be seen, or not."""
