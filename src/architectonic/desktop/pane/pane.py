@@ -12,7 +12,7 @@ from architectonic.describe.results import Node, Outcome
 from architectonic.describe.words.accepts import NOTHING, Accepts
 from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
+from architectonic.family.records import AnyDocument, AnyOperation, Family, Reference
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
@@ -185,8 +185,7 @@ class Pane(QObject):
     @property
     def build(self) -> tuple[AnyOperation, ...]:
         """The build list, empty for documents that have none."""
-        document = self.document
-        return document.build if isinstance(document, Model) else ()
+        return self.subject.build
 
     @property
     def after_marker(self) -> str:
