@@ -115,3 +115,18 @@ def test_map_names_existing_files():
 def test_blas_threads_are_pinned_before_the_first_import(name):
     script = f"import os; os.environ.pop('{name}', None); import architectonic.cli; assert os.environ['{name}'] == '1'; import sys; assert 'numpy' not in sys.modules"
     subprocess.run([sys.executable, "-c", script], check=True)
+
+
+def test_places_of_sketches_are_taken_apart_in_one_module():
+    """Text with a dot is split elsewhere only where it is a path of fields, of modules, of folders or of names."""
+    reasons = {
+        "base/places.py": "the grammar of places",
+        "describe/words/spoken.py": "paths of fields in a record",
+        "session/model/building.py": "paths of fields in a record",
+        "family/names.py": "names of documents and what they hold, in expressions",
+        "make/registry.py": "names of modules",
+        "propagate/evaluator.py": "keys of shapes in the store, which say what made them",
+    }
+    taking = re.compile(r"partition\(\"\.\"\)|split\(\"\.\"|\"\.\" (?:not )?in ")
+    found = {str(p.relative_to(SOURCE)) for p in SOURCE.rglob("*.py") if taking.search(p.read_text("utf-8"))}
+    assert found <= set(reasons), found - set(reasons)

@@ -1,9 +1,10 @@
-"""Identifiers that come back, and the grammar of labels (docs/decisions/0002)."""
+"""Identifiers that come back, the grammar of labels (docs/decisions/0002) and of places in sketches."""
 
 import pytest
 
 from architectonic.base.ids import replayed, seeded
 from architectonic.base.labels import atoms, base, faces_around, kind_of, pair, plain
+from architectonic.base.places import ORIGIN, curve_of, curves_of, point_of, point_on, taken_apart
 
 
 def test_what_is_built_twice_the_same_way_has_the_same_ids():
@@ -47,3 +48,11 @@ def test_pairs_pieces_and_atoms():
     assert base("o1:side:c9#(o2:side:c4)2") == "o1:side:c9" and base(f"{blend}#1") == blend
     assert plain("o3:blend:(o1:side:c9#(o2:x)|o1:end)") == blend
     assert atoms(f"{blend}#(o2:side:c4)") == {"o3:blend", "o1:side:c9", "o1:end", "o2:side:c4"}
+
+
+def test_places_are_put_together_and_taken_apart_alike():
+    for curve, point in (("c1", "start"), ("c1", ""), ("c1_2", "p3")):
+        at = point_on(curve, point)
+        assert taken_apart(at) == (curve_of(at), point_of(at)) == (curve, point)
+    assert point_of(ORIGIN) == "" and curve_of(ORIGIN) == ORIGIN
+    assert curves_of([point_on("c1", "start"), "c1", point_on("c2", "end")]) == {"c1", "c2"}

@@ -9,6 +9,7 @@ from typing import Any
 
 from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.describe.drawn.curves import as_region
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.drawn.readings import point_values
@@ -38,7 +39,7 @@ class Curve:
 
     def at(self, point: str) -> Place:
         """One of its points: start, end, centre, ..."""
-        return Place(self.sketch, f"{self.id}.{point}")
+        return Place(self.sketch, point_on(self.id, point))
 
     @property
     def start(self) -> Place:
@@ -197,7 +198,7 @@ class Sketch:
             ways: list[Length] = (
                 [f"{_as_text(at[0])} - ({width}) / 2", f"{_as_text(at[1])} - ({height}) / 2"] if centred else [*at]
             )
-            self._hold(d, f"{sides[0]}.start", (left, low), ways)
+            self._hold(d, point_on(sides[0], "start"), (left, low), ways)
             return sides
 
         a, b, c, e = (Curve(self, k) for k in self.draw("rectangle", change))
@@ -219,7 +220,7 @@ class Sketch:
         def change(d: Drawing) -> str:
             key = d.circle(centre, size / 2 if diameter else size, helper)
             d.constrain("diameter" if diameter else "radius", key, value=diameter or radius)
-            self._hold(d, f"{key}.centre", centre, list(at))
+            self._hold(d, point_on(key, "centre"), centre, list(at))
             return key
 
         return Curve(self, self.draw("circle", change))
@@ -249,16 +250,16 @@ class Sketch:
     def _hold(self, d: Drawing, place: str, drawn: tuple[float, float], ways: list[Length]) -> None:
         """Keep a point where it is from the origin, by expressions with signs."""
         if drawn == (0.0, 0.0) and not any(isinstance(v, str) for v in ways):
-            d.constrain("coincident", place, "origin")
+            d.constrain("coincident", place, ORIGIN)
             return
         for kind, value, away, axis in zip(
-            ("horizontal_distance", "vertical_distance"), ways, drawn, ("y_axis", "x_axis"), strict=True
+            ("horizontal_distance", "vertical_distance"), ways, drawn, (Y_AXIS, X_AXIS), strict=True
         ):
             if away == 0.0:
                 d.constrain("on_curve", place, axis)
                 continue
             text = _as_text(value)
-            d.constrain(kind, "origin", place, value=text if away > 0 else f"-({text})")
+            d.constrain(kind, ORIGIN, place, value=text if away > 0 else f"-({text})")
 
     def _length(self, text: Any, what: str) -> float:
         if not isinstance(text, str):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.demo.writer import Writer
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
@@ -32,17 +33,17 @@ def _arm(w: Writer, part: str, name: str, towards: int) -> str:
     cap = d.arc((0, 0), (0, r), (0, -r)) if towards > 0 else d.arc((0, 0), (0, -r), (0, r))
     upper, lower, end = d.line((0, r), (far, r)), d.line((0, -r), (far, -r)), d.line((far, r), (far, -r))
     first, last = ("start", "end") if towards > 0 else ("end", "start")
-    d.constrain("coincident", f"{cap}.centre", "origin")
-    d.constrain("coincident", f"{cap}.{first}", f"{upper}.start")
-    d.constrain("coincident", f"{cap}.{last}", f"{lower}.start")
-    d.constrain("coincident", f"{end}.start", f"{upper}.end")
-    d.constrain("coincident", f"{end}.end", f"{lower}.end")
+    d.constrain("coincident", point_on(cap, "centre"), ORIGIN)
+    d.constrain("coincident", point_on(cap, first), point_on(upper, "start"))
+    d.constrain("coincident", point_on(cap, last), point_on(lower, "start"))
+    d.constrain("coincident", point_on(end, "start"), point_on(upper, "end"))
+    d.constrain("coincident", point_on(end, "end"), point_on(lower, "end"))
     for line in (upper, lower):
         d.constrain("horizontal", line)
         d.constrain("tangent", line, cap)
     d.constrain("vertical", end)
     d.constrain("radius", cap, value="hub_r")
-    d.constrain("distance", "origin", end, value="leg", name="reach")
+    d.constrain("distance", ORIGIN, end, value="leg", name="reach")
     return w.keep(d)
 
 
@@ -77,7 +78,7 @@ def elbow(w: Writer) -> None:
     )  # fmt: skip
     d = w.sketch(part, "Pin hole", Reference(item="front"))
     hole = d.circle((0, 0), 3)
-    d.constrain("coincident", f"{hole}.centre", "origin")
+    d.constrain("coincident", point_on(hole, "centre"), ORIGIN)
     d.constrain("diameter", hole, value="Sizes.pin_hole")
     drilled = w.keep(d)
     w.add(
@@ -97,13 +98,13 @@ def _pin(w: Writer, part: str, pin: str) -> None:
     points = [(0.0, -10.0), (3.0, -10.0), (3.0, 10.0), (5.0, 10.0), (5.0, 12.0), (0.0, 12.0)]
     lines = [d.line(p, points[(k + 1) % 6]) for k, p in enumerate(points)]
     for k, line in enumerate(lines):
-        d.constrain("coincident", f"{line}.end", f"{lines[(k + 1) % 6]}.start")
+        d.constrain("coincident", point_on(line, "end"), point_on(lines[(k + 1) % 6], "start"))
         d.constrain("vertical" if k % 2 else "horizontal", line)
-    d.constrain("on_curve", f"{lines[0]}.start", "y_axis")
-    d.constrain("distance", "y_axis", lines[1], value="Sizes.pin_d / 2", name="shank")
-    d.constrain("distance", "y_axis", lines[3], value="Sizes.pin_d", name="head")
-    d.constrain("distance", "x_axis", lines[0], value="wide / 2 + Sizes.gap", name="below")
-    d.constrain("distance", "x_axis", lines[2], value="wide / 2 + Sizes.gap", name="above")
+    d.constrain("on_curve", point_on(lines[0], "start"), Y_AXIS)
+    d.constrain("distance", Y_AXIS, lines[1], value="Sizes.pin_d / 2", name="shank")
+    d.constrain("distance", Y_AXIS, lines[3], value="Sizes.pin_d", name="head")
+    d.constrain("distance", X_AXIS, lines[0], value="wide / 2 + Sizes.gap", name="below")
+    d.constrain("distance", X_AXIS, lines[2], value="wide / 2 + Sizes.gap", name="above")
     d.constrain("distance", lines[2], lines[4], value="Sizes.sheet", name="head_h")
     sketch = w.keep(d)
     turned = Revolve(
@@ -173,9 +174,9 @@ def _sheet(w: Writer, d: Drawing, width: str, height: str, side: int) -> str:
     bottom, right, top, _ = d.rectangle((-20, -5 if side <= 0 else 0), (20, 5 if side >= 0 else 0))
     d.constrain("distance", bottom, value=width, name="width")
     d.constrain("distance", right, value=height, name="height")
-    d.constrain("symmetric", f"{bottom}.start", f"{bottom}.end", "y_axis")
+    d.constrain("symmetric", point_on(bottom, "start"), point_on(bottom, "end"), Y_AXIS)
     if side == 0:
-        d.constrain("symmetric", f"{right}.start", f"{right}.end", "x_axis")
+        d.constrain("symmetric", point_on(right, "start"), point_on(right, "end"), X_AXIS)
     else:
-        d.constrain("on_curve", f"{bottom if side > 0 else top}.start", "x_axis")
+        d.constrain("on_curve", point_on(bottom if side > 0 else top, "start"), X_AXIS)
     return w.keep(d)

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import numpy as np
 
+from architectonic.base.places import ORIGIN, X_AXIS, point_on
 from architectonic.demo import bodies, files, tube
 from architectonic.demo.writer import ABS, ALUMINIUM, HEAD, STEEL, Writer
 from architectonic.describe.results import Node
@@ -97,20 +98,20 @@ def _elevation(w: Writer) -> dict[str, str]:
     arm = side.line((0, 360), (282.5, 510.2))
     head = side.point((282.5, 510.2))
     shoulder = side.point((0, 360))
-    side.constrain("coincident", f"{stem}.start", "origin")
+    side.constrain("coincident", point_on(stem, "start"), ORIGIN)
     side.constrain("vertical", stem)
-    side.constrain("coincident", f"{arm}.start", f"{stem}.end")
-    side.constrain("coincident", shoulder, f"{stem}.end")
-    side.constrain("coincident", head, f"{arm}.end")
+    side.constrain("coincident", point_on(arm, "start"), point_on(stem, "end"))
+    side.constrain("coincident", shoulder, point_on(stem, "end"))
+    side.constrain("coincident", head, point_on(arm, "end"))
     side.constrain("distance", stem, value="Sizes.height", name="stem_length")
     side.constrain("distance", arm, value="Sizes.reach", name="arm_length")
-    side.constrain("angle", "x_axis", arm, value="28 deg", name="arm_angle")
+    side.constrain("angle", X_AXIS, arm, value="28 deg", name="arm_angle")
     side_id = w.keep(side)
     plan = w.sketch(layout, "Plan", Reference(item="top"))
     foot = plan.circle((0, 0), 75)
     bore = plan.circle((0, 0), 7.9)
-    plan.constrain("coincident", f"{foot}.centre", "origin")
-    plan.constrain("coincident", f"{bore}.centre", "origin")
+    plan.constrain("coincident", point_on(foot, "centre"), ORIGIN)
+    plan.constrain("coincident", point_on(bore, "centre"), ORIGIN)
     plan.constrain("diameter", foot, value="Sizes.foot_d", name="foot_d")
     plan.constrain("diameter", bore, value="Sizes.stem_d", name="stem_d")
     plan_id = w.keep(plan)
@@ -153,7 +154,7 @@ def _elevation(w: Writer) -> dict[str, str]:
     tied = w.sketch(layout, "Desk", Reference(item="top"))
     reach = tied.trace(Reference(item=side_id, label=arm), (0.0, 0.0, 282.543229715, 0.0))
     lit = tied.circle((282.5, 0), 90)
-    tied.constrain("coincident", f"{lit}.centre", f"{reach}.end")
+    tied.constrain("coincident", point_on(lit, "centre"), point_on(reach, "end"))
     tied.constrain("radius", lit, value="Sizes.height / 4", name="lit")
     w.keep(tied)
     outline, sides = _head_outline(w, layout, side_id, head, face)
@@ -172,7 +173,7 @@ def _head_outline(w: Writer, layout: str, side: str, head: str, face: str) -> tu
         Datum(
             id=w.new_id(),
             name="Head",
-            by=FrameAt(origin=Reference(item=side, label=f"{head}.at"), plane=Reference(item=face)),
+            by=FrameAt(origin=Reference(item=side, label=point_on(head, "at")), plane=Reference(item=face)),
         ),
     )
     d = w.sketch(layout, "Head outline", Reference(item=frame))
@@ -180,7 +181,7 @@ def _head_outline(w: Writer, layout: str, side: str, head: str, face: str) -> tu
     lines, arcs = sides[0::2], sides[1::2]
     for k, key in enumerate(sides):
         following = sides[(k + 1) % len(sides)]
-        d.constrain("coincident", f"{key}.end", f"{following}.start")
+        d.constrain("coincident", point_on(key, "end"), point_on(following, "start"))
         d.constrain("tangent", *((key, following) if key in lines else (following, key)))
     d.constrain("horizontal", lines[0])
     d.constrain("vertical", lines[1])
@@ -189,8 +190,8 @@ def _head_outline(w: Writer, layout: str, side: str, head: str, face: str) -> tu
     d.constrain("radius", arcs[0], value="Sizes.head_r", name="corner")
     d.constrain("distance", lines[1], lines[3], value="Sizes.head_w", name="width")
     d.constrain("distance", lines[0], lines[2], value="Sizes.head_h", name="height")
-    d.constrain("distance", "origin", lines[1], value="width / 2")
-    d.constrain("distance", "origin", lines[0], value="height / 2")
+    d.constrain("distance", ORIGIN, lines[1], value="width / 2")
+    d.constrain("distance", ORIGIN, lines[0], value="height / 2")
     return w.keep(d), sides
 
 
@@ -259,7 +260,7 @@ def _foot(w: Writer, e: dict[str, str]) -> None:
     hollow = w.sketch(part, "Hollow", Reference(item="top"))
     rim, boss = hollow.circle((0, 0), 70), hollow.circle((0, 0), 12)
     for circle in (rim, boss):
-        hollow.constrain("coincident", f"{circle}.centre", "origin")
+        hollow.constrain("coincident", point_on(circle, "centre"), ORIGIN)
     hollow.constrain("radius", rim, value="Sizes.foot_d / 2 - Sizes.wall", name="inside")
     hollow.constrain("radius", boss, value="Sizes.stem_d / 2 + 2 * Sizes.wall", name="boss")
     hollow_id = w.keep(hollow)
@@ -302,7 +303,7 @@ def _stem(w: Writer, e: dict[str, str]) -> None:
     )  # fmt: skip
     hole = w.sketch(part, "Cable hole", Reference(item="top"))
     circle = hole.circle((0, 0), 6)
-    hole.constrain("coincident", f"{circle}.centre", "origin")
+    hole.constrain("coincident", point_on(circle, "centre"), ORIGIN)
     hole.constrain("diameter", circle, value="bore")
     hole_id = w.keep(hole)
     w.add(
@@ -339,18 +340,18 @@ def _cheek(w: Writer, e: dict[str, str]) -> None:
     axis = d.trace(Reference(item=fed["arm"]), tube.ARM_AXIS)
     hub, tip = d.circle((0, 360), 12.8), d.circle((56.5, 390), 7.8)
     upper, lower = d.line((-6, 371), (53, 397)), d.line((6, 349), (60, 383))
-    d.constrain("coincident", f"{hub}.centre", f"{axis}.start")
-    d.constrain("on_curve", f"{tip}.centre", axis)
+    d.constrain("coincident", point_on(hub, "centre"), point_on(axis, "start"))
+    d.constrain("on_curve", point_on(tip, "centre"), axis)
     d.constrain("radius", hub, value="hub_r")
     d.constrain("radius", tip, value="tip_r")
-    d.constrain("distance", f"{hub}.centre", f"{tip}.centre", value="length", name="pitch")
+    d.constrain("distance", point_on(hub, "centre"), point_on(tip, "centre"), value="length", name="pitch")
     for side, branch in ((upper, -1), (lower, 1)):
         for end, circle in (("start", hub), ("end", tip)):
-            d.constrain("on_curve", f"{side}.{end}", circle)
+            d.constrain("on_curve", point_on(side, end), circle)
             d.constrain("tangent", side, circle, branch=branch)
     holes = [d.circle((0, 360), 3), d.circle((56.5, 390), 3)]
     for hole, circle in zip(holes, (hub, tip), strict=True):
-        d.constrain("coincident", f"{hole}.centre", f"{circle}.centre")
+        d.constrain("coincident", point_on(hole, "centre"), point_on(circle, "centre"))
         d.constrain("diameter", hole, value="Sizes.pin_d + Sizes.gap")
     sketch = w.keep(d)
     w.ids["cheek sketch"] = sketch

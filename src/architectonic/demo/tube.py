@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from architectonic.base.places import point_on
 from architectonic.demo.bodies import ALUMINIUM
 from architectonic.demo.writer import Writer
 from architectonic.family import edits
@@ -45,7 +46,7 @@ def arm_tube(w: Writer, e: dict[str, str]) -> None:
     centre = d.trace(Reference(item=fed["shoulder"]))
     outer, inner = d.circle((0, 0), 8), d.circle((0, 0), 6.5)
     for circle in (outer, inner):
-        d.constrain("coincident", f"{circle}.centre", centre)
+        d.constrain("coincident", point_on(circle, "centre"), centre)
     d.constrain("diameter", outer, value="Sizes.tube_d")
     d.constrain("diameter", inner, value="Sizes.tube_d - 2 * wall")
     section = w.keep(d)
@@ -60,8 +61,13 @@ def arm_tube(w: Writer, e: dict[str, str]) -> None:
     for k in (2, 3, 4):
         circle = s.circle((282.5 * k / 6, 360 + 150 * k / 6), 4)
         holes.append(circle)
-        s.constrain("on_curve", f"{circle}.centre", axis)
-        s.constrain("distance", f"{circle}.centre", f"{axis}.start", value=f"Elevation.Side.arm_length * {k} / 6")
+        s.constrain("on_curve", point_on(circle, "centre"), axis)
+        s.constrain(
+            "distance",
+            point_on(circle, "centre"),
+            point_on(axis, "start"),
+            value=f"Elevation.Side.arm_length * {k} / 6",
+        )
         s.constrain("radius", circle, value="slot_r")
     slots = w.keep(s)
     cut = Extrude(
@@ -88,8 +94,8 @@ def _cable_exit(w: Writer, part: str, body: str, arm: str) -> str:
     d = w.sketch(part, "Cable exit outline", Reference(item="front"))
     axis = d.trace(Reference(item=arm), ARM_AXIS)
     hole = d.circle((40, 381), 3)
-    d.constrain("on_curve", f"{hole}.centre", axis)
-    d.constrain("distance", f"{hole}.centre", f"{axis}.start", value="3 * hub")
+    d.constrain("on_curve", point_on(hole, "centre"), axis)
+    d.constrain("distance", point_on(hole, "centre"), point_on(axis, "start"), value="3 * hub")
     d.constrain("diameter", hole, value="Sizes.tube_d / 3", name="exit_d")
     outline = w.keep(d)
     made = Extrude(

@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 
 from architectonic.base.ids import seeded
+from architectonic.base.places import ORIGIN, point_on
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import Node
 from architectonic.family import edits, names, scopes
@@ -48,9 +49,9 @@ def tutorial() -> Family:
     hole = d.circle((0, 0), 2.5)
     d.constrain("distance", sides[0], value="Numbers.length", name="length")
     d.constrain("distance", sides[1], value="Numbers.width", name="width")
-    d.constrain("distance", "origin", sides[0], value="width / 2")
-    d.constrain("distance", "origin", sides[1], value="length / 2")
-    d.constrain("coincident", f"{hole}.centre", "origin")
+    d.constrain("distance", ORIGIN, sides[0], value="width / 2")
+    d.constrain("distance", ORIGIN, sides[1], value="length / 2")
+    d.constrain("coincident", point_on(hole, "centre"), ORIGIN)
     d.constrain("diameter", hole, value="Numbers.bolt_d")
     family = edits.replace_operation(family, layout, d.sketch)
     family, pair = edits.add_document(family, "assembly", "Pair", new_id)

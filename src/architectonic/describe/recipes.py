@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from architectonic.base.places import PlaceKey
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Axis, Frame, Loops, PieceResult, Value, Vector
 from architectonic.family.records import Witness
@@ -27,7 +28,7 @@ class ConstraintInput(Value, frozen=True, array_like=True):
 
     id: str
     kind: str
-    of: tuple[str, ...]
+    of: tuple[PlaceKey, ...]
     value: float | None
     branch: int
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from architectonic.base.places import PlaceKey
 from architectonic.family.references import Expression, Record, Reference
 
 
@@ -135,7 +136,7 @@ class Constraint(Record, frozen=True, kw_only=True):
 
     id: str
     kind: ConstraintKind
-    of: tuple[str, ...]
+    of: tuple[PlaceKey, ...]
     value: Expression | None = None
     name: str = ""
     branch: int = 1

@@ -14,6 +14,7 @@ from architectonic.base import ids as id_source
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
+from architectonic.base.places import FIXED, PlaceKey, curve_of, point_on
 from architectonic.describe.drawn.curves import data_of, start_values
 from architectonic.describe.results import CurveResult
 from architectonic.family import edits, names
@@ -66,7 +67,7 @@ def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> 
 
 
 def drawn_branch(
-    curves: list[entities.Curve], kind: str, of: tuple[str, ...], joined: Sequence[entities.Constraint] = ()
+    curves: list[entities.Curve], kind: str, of: tuple[PlaceKey, ...], joined: Sequence[entities.Constraint] = ()
 ) -> int:
     """The branch of a sided constraint that agrees best with what is drawn; 1 for the others.
 
@@ -212,7 +213,7 @@ class Drawing:
         p = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
         sides = tuple(self.line(p[i], p[(i + 1) % 4]) for i in range(4))
         for i in range(4):
-            self.constrain("coincident", f"{sides[i]}.end", f"{sides[(i + 1) % 4]}.start")
+            self.constrain("coincident", point_on(sides[i], "end"), point_on(sides[(i + 1) % 4], "start"))
         for i in (0, 2):
             self.constrain("horizontal", sides[i])
             self.constrain("vertical", sides[i + 1])
@@ -235,9 +236,10 @@ class Drawing:
         Raises:
             UserFault: a place that does not exist, a dimension without a value, an expression that cannot be used.
         """
-        for place in of:
-            curve = place.split(".")[0]
-            if curve not in self.sketch.curves and curve not in ("origin", "x_axis", "y_axis"):
+        places = tuple(PlaceKey(p) for p in of)
+        for place in places:
+            curve = curve_of(place)
+            if curve not in self.sketch.curves and curve not in FIXED:
                 raise UserFault("this constraint names a curve that is not there", self.sketch.name)
         bound = None
         if kind in DIMENSIONS and not reads:
@@ -252,22 +254,22 @@ class Drawing:
             taken = [c.name for c in self.sketch.constraints if c.name]
             name = names.check_name(name, taken, "dimension")
         if branch is None:
-            branch = self._branch(kind, of)
-        made = Constraint(id=self.new_id(), kind=kind, of=of, value=bound, name=name, branch=branch)  # type: ignore[arg-type]
+            branch = self._branch(kind, places)
+        made = Constraint(id=self.new_id(), kind=kind, of=places, value=bound, name=name, branch=branch)  # type: ignore[arg-type]
         self.sketch = edits.replace(self.sketch, constraints=(*self.sketch.constraints, made))
         return made.id
 
-    def _branch(self, kind: str, of: tuple[str, ...]) -> int:
+    def _branch(self, kind: str, of: tuple[PlaceKey, ...]) -> int:
         if kind not in ALONG and kind not in SIDES:
             return 1
         curves = numbers(self.sketch, self.traced)
-        known = {c.id for c in curves} | {"origin", "x_axis", "y_axis"}
-        if not all(p.split(".")[0] in known for p in of):
+        known = {c.id for c in curves} | set(FIXED)
+        if not all(curve_of(p) in known for p in of):
             return 1
         joined = [
             entities.Constraint(c.id, c.kind, c.of)
             for c in (self.sketch.constraints if kind in ("tangent", "smooth") else ())
-            if c.kind in ("coincident", "on_curve") and all(p.split(".")[0] in known for p in c.of)
+            if c.kind in ("coincident", "on_curve") and all(curve_of(p) in known for p in c.of)
         ]
         return drawn_branch(curves, kind, of, joined)
 

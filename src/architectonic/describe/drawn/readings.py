@@ -7,6 +7,7 @@ import math
 from collections.abc import Sequence
 
 from architectonic.base import tolerance
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on, taken_apart
 from architectonic.describe.drawn.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch.curves import kinds, paths
@@ -62,10 +63,14 @@ def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
 
 def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:
     """Coordinates of a point, or the values of a curve; axes as lines of unit length."""
-    fixed = {"origin": (0.0, 0.0), "x_axis": (0.0, 0.0, 1.0, 0.0), "y_axis": (0.0, 0.0, 0.0, 1.0)}
+    fixed: dict[str, tuple[float, ...]] = {
+        ORIGIN: (0.0, 0.0),
+        X_AXIS: (0.0, 0.0, 1.0, 0.0),
+        Y_AXIS: (0.0, 0.0, 0.0, 1.0),
+    }
     if place in fixed:
         return fixed[place]
-    key, _, part = place.partition(".")
+    key, part = taken_apart(place)
     curve = solved.curves[key]
     if not part:
         return curve.values
@@ -178,7 +183,7 @@ def plainly(kind: str, of: Sequence[str], solved: SketchResult) -> tuple[str, tu
         return kind, tuple(of)
     curve = solved.curves[of[1]]
     part = kinds.names_of(curve.kind, len(curve.values))[0].removesuffix(".x")
-    ends = [k if curve.kind == "point" else f"{k}.{part}" for k in of[1:3]]
+    ends = [k if curve.kind == "point" else point_on(k, part) for k in of[1:3]]
     return ("distance", (ends[0], ends[1])) if kind == "shifted" else ("angle", (ends[0], of[0], ends[1]))
 
 

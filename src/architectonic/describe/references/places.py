@@ -9,6 +9,7 @@ import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.base.labels import kind_of
+from architectonic.base.places import point_of, taken_apart
 from architectonic.describe.drawn.curves import as_piece, points_in
 from architectonic.describe.recipes import FindInput, Wanted
 from architectonic.describe.references.planes import along, cross, dot, in_space, unit, y_axis
@@ -66,7 +67,7 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     if isinstance(record, (Body, BodyOperation)):
         found = yield from plan_found(view, node, at, reference, standing)
         return found
-    curve, _, part = reference.label.partition(".")
+    curve, part = taken_apart(reference.label)
     solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
     return _part(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
 
@@ -236,7 +237,7 @@ def nature(view: View, node: Node, reference: Reference) -> Literal["point", "li
     record = index(view.document(node)).get(reference.item) if reference.of == SELF else None
     if isinstance(record, Datum):
         return "line" if record.gives == "axis" else record.gives
-    if isinstance(record, (Sketch, Socket)) and "." in reference.label:
+    if isinstance(record, (Sketch, Socket)) and point_of(reference.label):
         return "point"
     if isinstance(record, Socket):
         return "point" if record.takes == "vertex" else "plane" if record.takes in ("plane", "face") else "line"

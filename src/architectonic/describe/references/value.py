@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
+from architectonic.base.places import FIXED, curve_of
 from architectonic.describe.drawn.readings import measured
 from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
@@ -73,7 +74,7 @@ def _reading(view: View, node: Node, record: Constraint) -> Plan:
     sketch = next(o for o in view.model(node).build if isinstance(o, Sketch) and record in o.constraints)
     (outcome,) = yield [Node("solve", node.at, sketch.id)]
     solved = needed(outcome, sketch.name)
-    if any(p.split(".")[0] not in solved.curves and p not in ("origin", "x_axis", "y_axis") for p in record.of):
+    if any(curve_of(p) not in solved.curves and p not in FIXED for p in record.of):
         raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
     found = measured(solved, record.kind, record.of)
     return tolerance.ratio(found) if record.kind in ANGLES else tolerance.length(found)

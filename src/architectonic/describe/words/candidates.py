@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Protocol
 
+from architectonic.base.places import curve_of, point_of, point_on
 from architectonic.describe.words.sentences import place_words, target
 from architectonic.family.records import (
     ORIGIN,
@@ -113,7 +114,7 @@ def points(subject: Choosing) -> Named:
             rest.append((operation.name, Reference(item=operation.id)))
         elif isinstance(operation, Sketch):
             for place in subject.curves:
-                if "." in place and place.split(".")[0] in operation.curves:
+                if point_of(place) and curve_of(place) in operation.curves:
                     words = f"{place_words(operation, place)} of {operation.name}"
                     chosen.append((words, Reference(item=operation.id, label=place)))
             if len(operation.curves) <= MANY:
@@ -135,7 +136,7 @@ def points_of(sketch: Sketch) -> Named:
         else:
             continue
         for part in parts:
-            place = f"{key}.{part}"
+            place = point_on(key, part)
             found.append((f"{place_words(sketch, place)} of {sketch.name}", Reference(item=sketch.id, label=place)))
     return found
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.base.labels import faces_around, kind_of, pair
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, curve_of, taken_apart
 from architectonic.family import names
 from architectonic.family.records import (
     AnyAxis,
@@ -147,7 +148,7 @@ PARTS = {
 def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, chosen: str = "") -> str:
     """A constraint in a few words, as seen from one of its curves."""
     words = CONSTRAINTS[c.kind]
-    others = [p for p in c.of if p.split(".")[0] != chosen]
+    others = [p for p in c.of if curve_of(p) != chosen]
     if c.value is not None:
         shown = names.shown_text(family, document, c.value, sketch)
         words = f"{words} {c.name} = {shown}" if c.name else f"{words} {shown}"
@@ -163,7 +164,7 @@ def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, c
 def _partner(sketch: Sketch, c: Constraint, chosen: str) -> str:
     """Of what a curve is a copy, or what is copied from it; how many of a whole."""
     first, pairs = (c.of[0] if IMAGES[c.kind][0] else ""), images.pairs_of(c.kind, c.of)
-    about = f", {place_words(sketch, first)}" if first and first.split(".")[0] != chosen else ""
+    about = f", {place_words(sketch, first)}" if first and curve_of(first) != chosen else ""
     for original, copy in pairs:
         if copy == chosen:
             return f"from {place_words(sketch, original)}{about}"
@@ -179,8 +180,8 @@ def _word(curve: Curve) -> str:
 
 def place_words(sketch: Sketch, place: str) -> str:
     """`the start of line 2`, `the x axis`."""
-    curve, _, part = place.partition(".")
-    fixed = {"origin": "the origin", "x_axis": "the x axis", "y_axis": "the y axis"}
+    curve, part = taken_apart(place)
+    fixed: dict[str, str] = {ORIGIN: "the origin", X_AXIS: "the x axis", Y_AXIS: "the y axis"}
     if curve in fixed:
         return fixed[curve]
     keys = list(sketch.curves)

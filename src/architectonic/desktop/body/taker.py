@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QPointF
 
+from architectonic.base.places import curve_of, point_of, point_on
 from architectonic.describe.references.places import place_of
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import SketchResult
@@ -56,7 +57,7 @@ class Taker:
         if over.curve and "end" in drawn:
             part = self._end(over, q)
             if part:
-                return Reference(item=record.id, label=f"{over.curve}.{part}")
+                return Reference(item=record.id, label=point_on(over.curve, part))
         if "sketch" in drawn:
             return Reference(item=record.id)
         return Reference(item=record.id, label=over.curve) if over.curve and "curve" in drawn else None
@@ -69,7 +70,7 @@ class Taker:
         curve = thing.value.curves.get(over.curve) if thing and isinstance(thing.value, SketchResult) else None
         if frame is None or curve is None:
             return ""
-        parts = dict.fromkeys(n.split(".")[0] for n in kinds.names_of(curve.kind, len(curve.values)) if "." in n)
+        parts = dict.fromkeys(curve_of(n) for n in kinds.names_of(curve.kind, len(curve.values)) if point_of(n))
         best, gap = "", NEAR
         for part in parts:
             at = place_of(curve, part)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 
+from architectonic.base.places import taken_apart
 from architectonic.describe.words.candidates import points_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -159,7 +160,7 @@ class PlanCommands:
                 found[f"{operation.name} of {name}"] = Start("", there, Offer("vertex", operation.id))
             elif isinstance(operation, Sketch):
                 for words, reference in points_of(operation):
-                    curve, _, part = reference.label.partition(".")
+                    curve, part = taken_apart(reference.label)
                     first = reference.label in curves or curve in curves
                     start = Start("", there, Offer("curve", operation.id, curve), part)
                     (chosen if first else found)[f"{words}, {name}"] = start

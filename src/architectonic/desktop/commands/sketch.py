@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QWidget
 
+from architectonic.base.places import curve_of, point_on
 from architectonic.describe.drawn.readings import measured
 from architectonic.describe.words.sentences import constraint, place_words
 from architectonic.desktop.commands.drawingfiles import DrawingFiles
@@ -156,7 +157,7 @@ class SketchCommands:
             ("Show it as a read-out", lambda: self.tools.read_out(kind, ""))
         ]
         for c in [c for c in deciding if c.kind != "coincident"][:MOST]:
-            words = constraint(self.desk.family, document, sketch, c, c.of[0].split(".")[0])
+            words = constraint(self.desk.family, document, sketch, c, curve_of(c.of[0]))
             choices.append((f"Take back: {place_words(sketch, c.of[0])} {words}", taking_back(c.id)))
         self.prompt.offer(told, choices)
         self._lit = True
@@ -188,7 +189,7 @@ class SketchCommands:
 
         def ask() -> None:
             key = self._one(ends)
-            self.desk.main.curves = [f"{key}.{end}" for end in ends]
+            self.desk.main.curves = [point_on(key, end) for end in ends]
             self.dimension("distance")
 
         return ask

@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from architectonic.base.places import curve_of, point_of
 from architectonic.describe.results import Node
 from architectonic.describe.words.sentences import constraint, place_words
 from architectonic.desktop.kit import theme
@@ -238,7 +239,7 @@ class RightSide(QWidget):
             for c in sketch.constraints if bad else ():
                 if c.id in bad and isinstance(main.document, Model):
                     where = " and ".join(place_words(sketch, p) for p in c.of)
-                    words = constraint(self.desk.family, main.document, sketch, c, c.of[0].split(".")[0])
+                    words = constraint(self.desk.family, main.document, sketch, c, curve_of(c.of[0]))
                     found.append((c.id, f"{where}: {words}" if len(c.of) == 1 else words))
         return found
 
@@ -248,9 +249,9 @@ class RightSide(QWidget):
         document, found = main.document, []
         for sketch in (o for o in main.build if isinstance(o, Sketch)):
             for place in main.curves:
-                curve = place.split(".")[0]
+                curve = curve_of(place)
                 for c in sketch.constraints if curve in sketch.curves and isinstance(document, Model) else ():
-                    if any(p == place or ("." not in place and p.split(".")[0] == curve) for p in c.of):
+                    if any(p == place or (not point_of(place) and curve_of(p) == curve) for p in c.of):
                         assert isinstance(document, Model)
                         found.append((c.id, constraint(self.desk.family, document, sketch, c, curve)))
         return list(dict.fromkeys(found))

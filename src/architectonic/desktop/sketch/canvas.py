@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit
 
+from architectonic.base.places import ORIGIN, curve_of, point_of
 from architectonic.describe.drawn.curves import as_region
 from architectonic.describe.drawn.readings import samples
 from architectonic.desktop.pane.desk import Desk
@@ -154,7 +155,7 @@ class LayoutCanvas(SketchView):
             self._give(q, landed.place, region)
             return
         free = self.solved.free if self.solved else ()
-        if landed.place and landed.place != "origin" and landed.place.split(".")[0] in free and not many:
+        if landed.place and landed.place != ORIGIN and curve_of(landed.place) in free and not many:
             self.tools.take_up(landed.place)
             return
         # within a region an axis is only meant when it is added to what is chosen already
@@ -174,7 +175,7 @@ class LayoutCanvas(SketchView):
         if "sketch" in wants:
             self.shown.gathered.emit(Reference(item=self.sketch.id))
             return
-        name = region if "region" in wants else place if "end" in wants and "." in place else ""
+        name = region if "region" in wants else place if "end" in wants and point_of(place) else ""
         name = name or (find_curve(self, q) if "curve" in wants else "")
         if name:
             self.shown.gathered.emit(Reference(item=self.sketch.id, label=name))

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from architectonic.base.places import AXES
 from architectonic.describe.drawn.readings import between, place_values, plainly
 from architectonic.describe.results import SketchResult
 from architectonic.desktop.kit import theme
@@ -112,7 +113,7 @@ def _angle(c: Constraint, solved: SketchResult, to_screen: ToScreen, stored: QPo
         first, second = (*vertex, *start), (*vertex, *end)
     else:
         first, second = (place_values(solved, p) for p in c.of)
-    line = second if c.of[0] in ("x_axis", "y_axis") else first
+    line = second if c.of[0] in AXES else first
     at = (line[0], line[1])
     crossing = _crossing(first, second)
     if math.dist(crossing, at) <= math.dist(at, line[2:4]) * 1.2:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.base import tolerance
+from architectonic.base.places import FIXED, X_AXIS, Y_AXIS, curve_of, point_on
 from architectonic.describe.drawn.readings import XY, foot
 from architectonic.describe.words.sentences import CONSTRAINTS
 from architectonic.desktop.kit import theme
@@ -66,12 +67,12 @@ class DrawTools(SketchEdits):
     def forget_gone(self) -> None:
         """After an undo: clicks on what is no more are let go, and what is chosen too; the tool stays in hand."""
         sketch = self.canvas.sketch
-        known = {"origin", "x_axis", "y_axis", *(sketch.curves if sketch is not None else ())}
-        if any(c.place and c.place.split(".")[0] not in known for c in self.clicked):
+        known = {*FIXED, *(sketch.curves if sketch is not None else ())}
+        if any(c.place and curve_of(c.place) not in known for c in self.clicked):
             self.clicked = []
         shown = self.canvas.shown
-        if sketch is not None and any(p.split(".")[0] not in known for p in shown.curves):
-            shown.curves = [p for p in shown.curves if p.split(".")[0] in known]
+        if sketch is not None and any(curve_of(p) not in known for p in shown.curves):
+            shown.curves = [p for p in shown.curves if curve_of(p) in known]
 
     def hint(self) -> str:
         """What the next click does."""
@@ -166,7 +167,7 @@ class DrawTools(SketchEdits):
             return None
         key = next(reversed(sketch.curves))
         end = getattr(sketch.curves[key], "end", None)
-        return Snapped(end, f"{key}.end") if end else None
+        return Snapped(end, point_on(key, "end")) if end else None
 
     # --- pulling --------------------------------------------------------------------------------------
 
@@ -255,8 +256,8 @@ def find_axis(canvas: SketchView, q: QPointF) -> str:
     """The axis within a few pixels, "" for none."""
     o = canvas.to_screen((0.0, 0.0))
     if abs(q.y() - o.y()) < AXIS:
-        return "x_axis"
-    return "y_axis" if abs(q.x() - o.x()) < AXIS else ""
+        return X_AXIS
+    return Y_AXIS if abs(q.x() - o.x()) < AXIS else ""
 
 
 def find_curve(canvas: SketchView, q: QPointF) -> str:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
+from architectonic.base.places import AXES
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits, names
@@ -49,7 +50,7 @@ class SketchEdits:
             return []
         rank = {"point": 0, "spline": 1, "controlled": 1, "ellipse": 2, "elliptic_arc": 2, "line": 3}
         kinds = dict(zip(chosen, place_kinds(sketch, self.canvas.solved, chosen), strict=True))
-        return sorted(chosen, key=lambda p: (p in ("x_axis", "y_axis"), rank.get(kinds[p], 4)))
+        return sorted(chosen, key=lambda p: (p in AXES, rank.get(kinds[p], 4)))
 
     def _let_go(self, done: bool) -> bool:
         if done:

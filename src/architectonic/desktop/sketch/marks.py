@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from architectonic.base.places import curve_of, curves_of, point_of
 from architectonic.describe.drawn.readings import middle, point_values
 from architectonic.describe.results import SketchResult
 from architectonic.describe.words.sentences import CONSTRAINTS
@@ -18,11 +19,9 @@ def chosen(sketch: Sketch, places: set[str], everything: bool) -> list[Constrain
     found = [c for c in sketch.constraints if c.kind not in DIMENSIONS]
     if everything:
         return [c for c in found if c.kind != "coincident"]
-    curves = {p.split(".")[0] for p in places}
+    curves = curves_of(places)
     return [
-        c
-        for c in found
-        if (places & set(c.of) if c.kind == "coincident" else any(p.split(".")[0] in curves for p in c.of))
+        c for c in found if (places & set(c.of) if c.kind == "coincident" else any(curve_of(p) in curves for p in c.of))
     ]
 
 
@@ -34,11 +33,11 @@ def paint(
     lit, taken = canvas.shown.constraint, [box for box, _ in canvas.labels]
     boxes: list[tuple[QRectF, Constraint]] = []
     for c in shown:
-        places = [k for k in c.of if k.split(".")[0] in solved.curves]
-        for place in dict.fromkeys(places[:1] if places and "." in places[0] else places):
-            key = place.split(".")[0]
+        places = [k for k in c.of if curve_of(k) in solved.curves]
+        for place in dict.fromkeys(places[:1] if places and point_of(places[0]) else places):
+            key = curve_of(place)
             curve = solved.curves[key]
-            at = point_values(solved, place) if "." in place or curve.kind == "point" else middle(curve)
+            at = point_values(solved, place) if point_of(place) or curve.kind == "point" else middle(curve)
             word, q = CONSTRAINTS[c.kind], canvas.to_screen(at)
             box = QRectF(q.x() + 8, q.y() + 6, p.fontMetrics().horizontalAdvance(word) + 8, 14)
             for _ in range(12):

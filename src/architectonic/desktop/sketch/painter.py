@@ -7,6 +7,7 @@ import math
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, curve_of, point_of
 from architectonic.describe.drawn.curves import as_pieces, as_region, points_in
 from architectonic.describe.drawn.readings import extent, middle, point_values, samples
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
@@ -94,7 +95,7 @@ class SketchPainter:
             self._paint_region(region)
         self._paint_curves(sketch, solved)
         for place in self.canvas.shown.curves:
-            if "." in place or place == "origin":
+            if point_of(place) or place == ORIGIN:
                 self.p.setPen(QPen(QColor(theme.PLUM), 2))
                 self.p.setBrush(QColor(theme.FIELD))
                 self.p.drawEllipse(self.canvas.to_screen(point_values(solved, place)), 5, 5)
@@ -118,7 +119,7 @@ class SketchPainter:
     def _paint_curves(self, sketch: Sketch, solved: SketchResult) -> None:
         """All curves by their state, then what disagrees, what is played, lit or hovered."""
         disagreeing = set(self.canvas.shown.disagreeing(sketch.id))
-        bad = {p.split(".")[0] for c in sketch.constraints if c.id in disagreeing for p in c.of}
+        bad = {curve_of(p) for c in sketch.constraints if c.id in disagreeing for p in c.of}
         free, dimmed = set(solved.free), self.canvas.out_of_picking()
         for key, curve in solved.curves.items():
             self.p.setOpacity(0.3 if key in dimmed else 1.0)
@@ -129,7 +130,7 @@ class SketchPainter:
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint}
         for key in self.player.moving & set(solved.curves):
             self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.3), 5))
-        moved = {p.split(".")[0] for c in sketch.constraints if c.id in lit for p in c.of}
+        moved = {curve_of(p) for c in sketch.constraints if c.id in lit for p in c.of}
         for key in moved & set(solved.curves):
             self._trace(solved.curves[key], QPen(theme.colour(theme.PLUM, 0.4), 4))
         if self.canvas.over_curve in solved.curves and self.canvas.over_curve not in self.canvas.shown.curves:
@@ -157,8 +158,8 @@ class SketchPainter:
     def _paint_axes(self) -> None:
         o = self.canvas.to_screen((0, 0))
         ends = {
-            "x_axis": (QPointF(0, o.y()), QPointF(self.canvas.width(), o.y())),
-            "y_axis": (QPointF(o.x(), 0), QPointF(o.x(), self.canvas.height())),
+            X_AXIS: (QPointF(0, o.y()), QPointF(self.canvas.width(), o.y())),
+            Y_AXIS: (QPointF(o.x(), 0), QPointF(o.x(), self.canvas.height())),
         }
         for axis, (a, b) in ends.items():
             chosen = axis in self.canvas.shown.curves

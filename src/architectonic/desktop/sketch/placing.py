@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from architectonic.base.places import AXES, ORIGIN, point_of
 from architectonic.describe.drawn.curves import points_in
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -76,7 +77,7 @@ class PlacingCommands:
         sketch, last = self.tools.canvas.sketch, self._last()
         if sketch is None or len(self.desk.main.curves) < 2:
             return False
-        return last in ("x_axis", "y_axis") or isinstance(sketch.curves.get(last), Line)
+        return last in AXES or isinstance(sketch.curves.get(last), Line)
 
     def _done(self, label: str, edit: Callable[[Sketching], object]) -> bool:
         done = self.tools.apply(label, edit)
@@ -129,7 +130,7 @@ class PlacingCommands:
         chosen, sketch = list(self.desk.main.curves), self.tools.canvas.sketch
         assert sketch is not None
         last = self._last()
-        centre = last if "." in last or last == "origin" or isinstance(sketch.curves.get(last), Point) else "origin"
+        centre = last if point_of(last) or last == ORIGIN or isinstance(sketch.curves.get(last), Point) else ORIGIN
         curves = [k for k in chosen if k != centre and k in sketch.curves]
 
         def done(count: str, step: str, name: str) -> bool:
@@ -138,7 +139,7 @@ class PlacingCommands:
                 f"ring of {count}", lambda s: copies.in_ring(s, curves, centre, asked)
             )
 
-        about = "the origin" if centre == "origin" else "the chosen point"
+        about = "the origin" if centre == ORIGIN else "the chosen point"
         self.prompt.ask(
             f"Ring about {about}",
             [("how many in all", "6"), ("step (blank: all round)", ""), ("name of the step", "")],

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from architectonic.base.places import X_AXIS, point_on
 from architectonic.session.sketch import shapes
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.session.sketch.snapping import Snapped
@@ -58,7 +59,7 @@ class Tool:
 
 def _line(s: Sketching, c: Clicks) -> Of:
     key = s.line(c.at[0], c.at[1], infer=not c.plain and "angle" not in c.typed)
-    return {"length": (key,), "angle": ("x_axis", key)}
+    return {"length": (key,), "angle": (X_AXIS, key)}
 
 
 def _rectangle(s: Sketching, c: Clicks) -> Of:
@@ -119,8 +120,8 @@ def _polygon(s: Sketching, c: Clicks) -> Of:
 def _ellipse(s: Sketching, c: Clicks) -> Of:
     key = shapes.ellipse(s, c.at[0], c.at[1], c.at[2])
     return {
-        "first half axis": (f"{key}.centre", f"{key}.along"),
-        "second half axis": (f"{key}.centre", f"{key}.across"),
+        "first half axis": (point_on(key, "centre"), point_on(key, "along")),
+        "second half axis": (point_on(key, "centre"), point_on(key, "across")),
     }
 
 

@@ -7,6 +7,7 @@ import math
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtWidgets import QWidget
 
+from architectonic.base.places import FIXED
 from architectonic.describe.drawn.readings import XY
 from architectonic.describe.results import Node, SketchResult
 from architectonic.desktop.pane.desk import Desk
@@ -111,5 +112,5 @@ class SketchView(QWidget):
 
     def show_hold(self, places: tuple[str, ...]) -> None:
         """Light what a proposal is about."""
-        self.shown.curves = [p for p in places if p not in ("origin", "x_axis", "y_axis")]
+        self.shown.curves = [p for p in places if p not in FIXED]
         self.update()

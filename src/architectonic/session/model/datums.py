@@ -6,6 +6,7 @@ from typing import Any
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.places import ORIGIN, point_of
 from architectonic.describe.words import candidates
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.things import One
@@ -18,9 +19,9 @@ from architectonic.session.picking.subject import Subject
 
 def fitting(subject: Subject, gives: str) -> str:
     """The way to place a plane, an axis or a point that what is chosen asks for."""
-    lines = [p for p in subject.curves if "." not in p]
+    lines = [p for p in subject.curves if not point_of(p)]
     faces = [p for p in subject.picks if p.kind == "face"]
-    points = [p for p in subject.curves if "." in p or p == "origin"]
+    points = [p for p in subject.curves if point_of(p) or p == ORIGIN]
     if gives == "Plane":
         if len(points) == 3:
             return "datum_points"

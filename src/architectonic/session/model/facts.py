@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Mapping
 
 import msgspec
 
+from architectonic.base.places import curve_of
 from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.drawn.readings import figures
 from architectonic.describe.references.relations import Relations
@@ -101,7 +102,7 @@ class Facts:
             for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
                 rows.append((place_words(sketch, key).capitalize(), ""))
                 rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
-                if not any(p.split(".")[0] == key for c in sketch.constraints for p in c.of):
+                if not any(curve_of(p) == key for c in sketch.constraints for p in c.of):
                     rows.append(("Nothing holds it yet", "·"))
         return rows
 

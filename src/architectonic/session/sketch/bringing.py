@@ -8,6 +8,7 @@ from typing import Literal, NamedTuple
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.places import PlaceKey, point_on
 from architectonic.describe.drawn.curves import ends_of
 from architectonic.describe.drawn.readings import XY
 from architectonic.describe.results import Node
@@ -108,7 +109,7 @@ def bring(
     return editing.stored(), sketch, found
 
 
-def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[str, list[str]]]:
+def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[PlaceKey, list[PlaceKey]]]:
     """Groups of ends that lie within a distance of the first of them; never both ends of one curve."""
     cells: dict[tuple[int, int], list[int]] = {}
     size = max(near, tolerance.MODELLING)
@@ -126,8 +127,8 @@ def _meeting(ends: list[tuple[str, str, XY]], near: float) -> list[tuple[str, li
         for k in close:
             if ends[k][0] not in used:
                 used.add(ends[k][0])
-                others.append(f"{ends[k][0]}.{ends[k][1]}")
+                others.append(point_on(ends[k][0], ends[k][1]))
                 done.add(k)
         if others:
-            found.append((f"{key}.{end}", others))
+            found.append((point_on(key, end), others))
     return found

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on, taken_apart
 from architectonic.describe.drawn.curves import Move, ends_of, mapped, points_in, start_values
 from architectonic.describe.drawn.readings import XY
 from architectonic.family.names import free_name, identifier
@@ -46,7 +47,7 @@ def _line_at(sketch: Sketch, line: str, what: str) -> tuple[XY, XY]:
     Raises:
         UserFault: it is neither.
     """
-    axes = {"x_axis": ((0.0, 0.0), (1.0, 0.0)), "y_axis": ((0.0, 0.0), (0.0, 1.0))}
+    axes: dict[str, tuple[XY, XY]] = {X_AXIS: ((0.0, 0.0), (1.0, 0.0)), Y_AXIS: ((0.0, 0.0), (0.0, 1.0))}
     record = sketch.curves.get(line)
     if isinstance(record, Line):
         return record.start, record.end
@@ -132,10 +133,10 @@ def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) 
         UserFault: nothing to copy, no centre, no or too many pieces, or no angle.
     """
     sketch = editing.drawing.sketch
-    key, _, part = centre.partition(".")
+    key, part = taken_apart(centre)
     own = _own(editing, [k for k in curves if k != centre], "repeat")
     at: XY = (0.0, 0.0)
-    if centre != "origin":
+    if centre != ORIGIN:
         record = sketch.curves.get(key)
         found = getattr(record, part or "at", None)
         if found is None:
@@ -331,7 +332,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
         editing.drawing.add(_drawn(c, s, e, sketch.name)) for c, s, e in zip(records, shifted, made_at, strict=True)
     ]
     for k, end, j, far in corners:
-        editing.drawing.constrain("coincident", f"{made[k]}.{end}", f"{made[j]}.{far}")
+        editing.drawing.constrain("coincident", point_on(made[k], end), point_on(made[j], far))
     editing.constrain("offset", *_paired(order, made), value=distance, branch=side)
     return made
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from architectonic.base import tolerance
+from architectonic.base.places import FIXED, taken_apart
 from architectonic.describe.drawn.readings import place_values
 from architectonic.describe.results import SketchResult
 from architectonic.family.records import Arc, Circle, Constraint, Line, Sketch, Trace
@@ -28,7 +29,7 @@ def hints(sketch: Sketch, solved: SketchResult) -> list[str]:
 
 def _untied(sketch: Sketch) -> str:
     traced = any(isinstance(c, Trace) for c in sketch.curves.values())
-    axes = {"origin", "x_axis", "y_axis"}
+    axes = set(FIXED)
     held = any(axes & set(c.of) or c.kind == "fix" for c in sketch.constraints)
     if not sketch.curves or traced or held:
         return ""
@@ -65,7 +66,7 @@ def _off_centre(sketch: Sketch, solved: SketchResult) -> list[str]:
         if c.kind != "distance" or len(c.of) != 2 or c.value is None or c.value.refs:
             continue
         point, line = c.of
-        ring, _, part = point.partition(".")
+        ring, part = taken_apart(point)
         if (
             part != "centre"
             or not isinstance(sketch.curves.get(ring), Circle)

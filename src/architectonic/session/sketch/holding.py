@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from architectonic.base.errors import UserFault
+from architectonic.base.places import FIXED, ORIGIN, X_AXIS, point_of
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.describe.drawn.readings import XY, measured
 from architectonic.family import edits
@@ -28,15 +29,15 @@ def next_hold(editing: Sketching) -> tuple[str, tuple[str, ...], float] | None:
     free = motions(editing)
     lines = [k for k, c in sketch.curves.items() if isinstance(c, Line)]
     rounds = [k for k, c in sketch.curves.items() if isinstance(c, (Circle, Arc))]
-    points = [p for p in free if "." in p or isinstance(sketch.curves.get(p), Point)]
+    points = [p for p in free if point_of(p) or isinstance(sketch.curves.get(p), Point)]
     options: list[tuple[str, tuple[str, ...]]] = []
-    tied = any(p in ("origin", "x_axis", "y_axis") for c in sketch.constraints for p in c.of) or editing.drawing.traced
+    tied = any(p in FIXED for c in sketch.constraints for p in c.of) or editing.drawing.traced
     if not tied and points:
         options.append(("fix", (points[0],)))
     options += [("distance", (k,)) for k in lines]
     options += [("diameter" if isinstance(sketch.curves[k], Circle) else "radius", (k,)) for k in rounds]
-    options += [(f"{way}_distance", ("origin", p)) for p in points for way in ("horizontal", "vertical")]
-    options += [("angle", ("x_axis", k)) for k in lines]
+    options += [(f"{way}_distance", (ORIGIN, p)) for p in points for way in ("horizontal", "vertical")]
+    options += [("angle", (X_AXIS, k)) for k in lines]
     solved = drawn(sketch)
     for kind, of in options:
         if not editing.decided(kind, *of):

@@ -13,6 +13,7 @@ import msgspec
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.places import curve_of, curves_of, point_of, point_on
 from architectonic.describe.drawn.curves import mapped
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.describe.drawn.readings import XY, measured
@@ -72,7 +73,7 @@ def change(editing: Sketching, curves: list[str], how: Similarity) -> list[str]:
     constraints: list[Constraint] = []
     lost: list[str] = []
     for c in sketch.constraints:
-        inside = {p.split(".")[0] for p in c.of} <= chosen
+        inside = curves_of(c.of) <= chosen
         if inside and how.factor != 1.0 and c.kind in DIMENSIONS and c.value is not None and c.kind not in ANGLES:
             c = edits.replace(c, value=_scaled(c.value, how.factor))
             values[c.id] = values.get(c.id, 0.0) * how.factor
@@ -131,7 +132,7 @@ def cut_out(editing: Sketching, curves: list[str]) -> str:
     }
     if not chosen:
         raise UserFault("there is nothing to copy", sketch.name, "choose curves that are drawn here")
-    inner = tuple(c for c in sketch.constraints if c.kind != "fix" and {p.split(".")[0] for p in c.of} <= set(chosen))
+    inner = tuple(c for c in sketch.constraints if c.kind != "fix" and curves_of(c.of) <= set(chosen))
     clip = Clip(document=editing.at.document, curves=chosen, constraints=inner)
     return msgspec.json.encode(clip).decode("utf-8")
 
@@ -152,7 +153,7 @@ def paste(editing: Sketching, text: str) -> list[str]:
     taken = [c.name for c in sketch.constraints if c.name]
     made = []
     for c in clip.constraints:
-        of = tuple(".".join([key_of[p.split(".")[0]], *p.split(".")[1:]]) for p in c.of)
+        of = tuple(point_on(key_of[curve_of(p)], point_of(p)) for p in c.of)
         name = free_name(c.name, taken) if c.name else ""
         taken += [name] if name else []
         value = carried(c.value, ids, clip.document, editing.at.document, editing.family) if c.value else None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
+from architectonic.base.places import curve_of
 from architectonic.describe.drawn.curves import drawn_result
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.describe.drawn.readings import XY
@@ -20,7 +21,7 @@ class Grip:
 
         self.editing = editing
         sketch = editing.drawing.sketch
-        curve = sketch.curves.get(place.split(".")[0])
+        curve = sketch.curves.get(curve_of(place))
         self._drag = None
         if curve is not None and not isinstance(curve, Trace):
             self._drag = Drag(numbers(sketch, editing.drawing.traced), editing.constraints(), place)

@@ -6,6 +6,7 @@ import math
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.places import AXES, point_on, taken_apart
 from architectonic.describe.drawn.curves import as_piece, drawn_result
 from architectonic.family.records import Arc, EllipticArc, Line, Spline
 from architectonic.session.sketch.sketching import XY, Sketching
@@ -33,12 +34,12 @@ def slot(editing: Sketching, first: Snapped, second: Snapped, side: XY) -> tuple
     high = d.line((bx + nx, by + ny), (ax + nx, ay + ny))
     start = d.arc(first.at, (ax + nx, ay + ny), (ax - nx, ay - ny))
     for a, b in ((low, end), (end, high), (high, start), (start, low)):
-        editing.try_constraint("coincident", f"{a}.end", f"{b}.start")
+        editing.try_constraint("coincident", point_on(a, "end"), point_on(b, "start"))
     for line, arc in ((low, end), (high, end), (high, start), (low, start)):
         editing.try_constraint("tangent", line, arc)
     editing.try_constraint("equal", end, start)
-    editing.join(f"{start}.centre", first)
-    editing.join(f"{end}.centre", second)
+    editing.join(point_on(start, "centre"), first)
+    editing.join(point_on(end, "centre"), second)
     return low, end, high, start
 
 
@@ -69,14 +70,14 @@ def polygon(editing: Sketching, centre: Snapped, corner: Snapped, sides: int) ->
     turns = [begin + math.tau * k / sides for k in range(sides)]
     points = [(cx + r * math.cos(t), cy + r * math.sin(t)) for t in turns]
     ring = editing.drawing.circle(centre.at, r, helper=True)
-    editing.join(f"{ring}.centre", centre)
+    editing.join(point_on(ring, "centre"), centre)
     lines = [editing.drawing.line(points[k], points[(k + 1) % sides]) for k in range(sides)]
     for k, line in enumerate(lines):
-        editing.try_constraint("coincident", f"{line}.end", f"{lines[(k + 1) % sides]}.start")
-        editing.try_constraint("on_curve", f"{line}.start", ring)
+        editing.try_constraint("coincident", point_on(line, "end"), point_on(lines[(k + 1) % sides], "start"))
+        editing.try_constraint("on_curve", point_on(line, "start"), ring)
     for line in lines[1:]:
         editing.try_constraint("equal", lines[0], line)
-    editing.join(f"{lines[0]}.start", corner)
+    editing.join(point_on(lines[0], "start"), corner)
     return lines
 
 
@@ -114,12 +115,12 @@ def chamfer_corner(editing: Sketching, first: str, second: str, distance: str) -
     editing.shorten(first, i, (cuts[0][0], cuts[0][1]))
     editing.shorten(second, j, (cuts[1][0], cuts[1][1]))
     made = editing.drawing.line((cuts[0][0], cuts[0][1]), (cuts[1][0], cuts[1][1]))
-    editing.constrain("coincident", f"{made}.start", f"{first}.{i}")
-    editing.constrain("coincident", f"{made}.end", f"{second}.{j}")
+    editing.constrain("coincident", point_on(made, "start"), point_on(first, i))
+    editing.constrain("coincident", point_on(made, "end"), point_on(second, j))
     for line in (first, second):  # the corner that was, kept as a point of its own
         editing.try_constraint("on_curve", tip, line)
-    editing.constrain("distance", f"{made}.start", tip, value=distance)
-    editing.constrain("distance", f"{made}.end", tip, value=distance)
+    editing.constrain("distance", point_on(made, "start"), tip, value=distance)
+    editing.constrain("distance", point_on(made, "end"), tip, value=distance)
     return made
 
 
@@ -172,8 +173,8 @@ def round_corner(editing: Sketching, first: str, second: str, radius: str) -> st
     ends = touch if cross < 0 else touch[::-1]  # counter-clockwise about the centre
     arc = editing.drawing.arc((centre[0], centre[1]), ends[0], ends[1])
     names = ("start", "end") if cross < 0 else ("end", "start")
-    editing.constrain("coincident", f"{first}.{i}", f"{arc}.{names[0]}")
-    editing.constrain("coincident", f"{second}.{j}", f"{arc}.{names[1]}")
+    editing.constrain("coincident", point_on(first, i), point_on(arc, names[0]))
+    editing.constrain("coincident", point_on(second, j), point_on(arc, names[1]))
     editing.constrain("tangent", first, arc)
     editing.constrain("tangent", second, arc)
     editing.constrain("radius", arc, value=radius)
@@ -193,8 +194,8 @@ def arc_through(editing: Sketching, start: Snapped, end: Snapped, middle: Snappe
     turns = [math.atan2(p.at[1] - centre[1], p.at[0] - centre[0]) for p in (start, middle, end)]
     first, last = (start, end) if (turns[1] - turns[0]) % math.tau < (turns[2] - turns[0]) % math.tau else (end, start)
     key = editing.drawing.arc(centre, first.at, last.at)
-    editing.join(f"{key}.start", first)
-    editing.join(f"{key}.end", last)
+    editing.join(point_on(key, "start"), first)
+    editing.join(point_on(key, "end"), last)
     pass_through(editing, key, middle)
     return key
 
@@ -206,7 +207,7 @@ def arc_onwards(editing: Sketching, start: Snapped, end: Snapped) -> str:
         UserFault: it does not begin at an end of a line, arc or spline, or runs straight on.
     """
     sketch = editing.drawing.sketch
-    key, _, part = start.place.partition(".")
+    key, part = taken_apart(start.place)
     curve = sketch.curves.get(key)
     if part not in ("start", "end") or not isinstance(curve, (Line, Arc, EllipticArc, Spline)):
         raise UserFault("this arc begins at the end of another curve", sketch.name, "begin it at an end")
@@ -221,8 +222,8 @@ def arc_onwards(editing: Sketching, start: Snapped, end: Snapped) -> str:
     centre = (start.at[0] - uy * r, start.at[1] + ux * r)
     first, last = (start, end) if r > 0 else (end, start)
     made = editing.drawing.arc(centre, first.at, last.at)
-    editing.join(f"{made}.start", first)
-    editing.join(f"{made}.end", last)
+    editing.join(point_on(made, "start"), first)
+    editing.join(point_on(made, "end"), last)
     editing.try_constraint("tangent", *((key, made) if isinstance(curve, (Line, Arc)) else (made, key)))
     return made
 
@@ -245,14 +246,14 @@ def circle_touching(editing: Sketching, clicks: list[Snapped]) -> str:
 
 
 def _is_line(editing: Sketching, curve: str) -> bool:
-    return curve in ("x_axis", "y_axis") or isinstance(editing.drawing.sketch.curves.get(curve), Line)
+    return curve in AXES or isinstance(editing.drawing.sketch.curves.get(curve), Line)
 
 
 def ellipse(editing: Sketching, centre: Snapped, along: Snapped, across: Snapped) -> str:
     """An ellipse by its centre, an end of one half axis, and how far it reaches across."""
     key = editing.drawing.ellipse(centre.at, along.at, across.at)
-    editing.join(f"{key}.centre", centre)
-    editing.join(f"{key}.along", along)
+    editing.join(point_on(key, "centre"), centre)
+    editing.join(point_on(key, "along"), along)
     pass_through(editing, key, across)
     return key
 
@@ -261,10 +262,10 @@ def elliptic_arc(editing: Sketching, clicks: list[Snapped]) -> str:
     """The same, and from where to where of it, counter-clockwise."""
     centre, along, across, start, end = clicks
     key = editing.drawing.elliptic_arc(centre.at, along.at, across.at, start.at, end.at)
-    editing.join(f"{key}.centre", centre)
-    editing.join(f"{key}.along", along)
+    editing.join(point_on(key, "centre"), centre)
+    editing.join(point_on(key, "along"), along)
     for name, at in (("start", start), ("end", end)):
-        editing.join(f"{key}.{name}", at)
+        editing.join(point_on(key, name), at)
     return key
 
 
@@ -273,16 +274,16 @@ def spline(editing: Sketching, clicks: list[Snapped], through: bool) -> str:
     key = editing.drawing.spline([c.at for c in clicks], through)
     names = ["start", *(f"p{k}" for k in range(1, len(clicks) - 1)), "end"]
     for name, click in zip(names, clicks, strict=True):
-        editing.join(f"{key}.{name}", click)
+        editing.join(point_on(key, name), click)
     return key
 
 
 def text(editing: Sketching, at: Snapped, words: str, height: str) -> str:
     """A line of text with a driving height, level."""
     key = editing.drawing.text(words, at.at, editing.measure(height))
-    editing.join(f"{key}.at", at)
-    editing.try_constraint("horizontal", f"{key}.at", f"{key}.along")
-    editing.constrain("distance", f"{key}.at", f"{key}.over", value=height)
+    editing.join(point_on(key, "at"), at)
+    editing.try_constraint("horizontal", point_on(key, "at"), point_on(key, "along"))
+    editing.constrain("distance", point_on(key, "at"), point_on(key, "over"), value=height)
     return key
 
 
@@ -291,8 +292,8 @@ def rectangle_about(editing: Sketching, centre: Snapped, corner: Snapped) -> tup
     (cx, cy), (x, y) = centre.at, corner.at
     sides = editing.rectangle(Snapped((2 * cx - x, 2 * cy - y)), corner)
     diagonal = editing.drawing.line((2 * cx - x, 2 * cy - y), (x, y), helper=True)
-    editing.try_constraint("coincident", f"{diagonal}.start", f"{sides[0]}.start")
-    editing.try_constraint("coincident", f"{diagonal}.end", f"{sides[2]}.start")
+    editing.try_constraint("coincident", point_on(diagonal, "start"), point_on(sides[0], "start"))
+    editing.try_constraint("coincident", point_on(diagonal, "end"), point_on(sides[2], "start"))
     middle = centre.place or editing.drawing.point(centre.at)
     editing.try_constraint("midpoint", middle, diagonal)
     return sides
@@ -312,11 +313,11 @@ def rectangle_along(editing: Sketching, start: Snapped, end: Snapped, side: Snap
     p = [start.at, end.at, (bx - uy * w, by + ux * w), (ax - uy * w, ay + ux * w)]
     lines = [editing.drawing.line(p[k], p[(k + 1) % 4]) for k in range(4)]
     for k in range(4):
-        editing.try_constraint("coincident", f"{lines[k]}.end", f"{lines[(k + 1) % 4]}.start")
+        editing.try_constraint("coincident", point_on(lines[k], "end"), point_on(lines[(k + 1) % 4], "start"))
     for k in range(3):
         editing.try_constraint("perpendicular", lines[k], lines[k + 1])
-    editing.join(f"{lines[0]}.start", start)
-    editing.join(f"{lines[0]}.end", end)
+    editing.join(point_on(lines[0], "start"), start)
+    editing.join(point_on(lines[0], "end"), end)
     pass_through(editing, lines[2], side)
     return tuple(lines)
 
@@ -350,15 +351,15 @@ def curved_slot(editing: Sketching, centre: Snapped, start: Snapped, end: Snappe
     )
     editing.try_constraint("concentric", outer, inner)
     for a, i, b, j in joints:
-        editing.try_constraint("coincident", f"{a}.{i}", f"{b}.{j}")
+        editing.try_constraint("coincident", point_on(a, i), point_on(b, j))
     for a, _, b, _ in joints[:3]:
         editing.try_constraint("tangent", a, b)
     editing.try_constraint("tangent", inner, last)
     editing.try_constraint("equal", first, last)
-    editing.join(f"{outer}.centre", centre)
-    editing.join(f"{first}.centre", start)
+    editing.join(point_on(outer, "centre"), centre)
+    editing.join(point_on(first, "centre"), start)
     if end.place:
-        editing.join(f"{last}.centre", end)
+        editing.join(point_on(last, "centre"), end)
     return outer, inner, first, last
 
 

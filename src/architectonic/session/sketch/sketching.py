@@ -12,6 +12,7 @@ import math
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.places import curve_of, point_on
 from architectonic.describe.drawn.curves import drawn_result, put_at, start_values
 from architectonic.describe.drawn.drawing import Drawing, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
@@ -105,18 +106,18 @@ class Sketching:
             raise UserFault("a line needs two different points", self.drawing.sketch.name)
         meant = inferred(self.drawing.sketch, start, end) if infer else None
         key = self.drawing.line(start.at, end.at)
-        self.join(f"{key}.start", start)
+        self.join(point_on(key, "start"), start)
         if end.place:
-            self.join(f"{key}.end", end)
+            self.join(point_on(key, "end"), end)
         if meant is not None:
             self.try_constraint(meant[0], key, *meant[1:])
-        self.join(f"{key}.end", end)  # a place on a curve says less than a direction does
+        self.join(point_on(key, "end"), end)  # a place on a curve says less than a direction does
         return key
 
     def circle(self, centre: Snapped, radius: float) -> str:
         """A circle about a point."""
         key = self.drawing.circle(centre.at, radius)
-        self.join(f"{key}.centre", centre)
+        self.join(point_on(key, "centre"), centre)
         return key
 
     def arc(self, centre: Snapped, start: Snapped, end: Snapped) -> str:
@@ -133,10 +134,10 @@ class Sketching:
         if math.dist(landed, start.at) < tolerance.FEATURE:
             raise UserFault("an arc needs two different ends", self.drawing.sketch.name, "draw a circle instead")
         key = self.drawing.arc(centre.at, start.at, landed)
-        self.join(f"{key}.centre", centre)
-        self.join(f"{key}.start", start)
+        self.join(point_on(key, "centre"), centre)
+        self.join(point_on(key, "start"), start)
         if math.dist(landed, end.at) < tolerance.FEATURE or end.place:
-            self.join(f"{key}.end", end)
+            self.join(point_on(key, "end"), end)
         return key
 
     def point(self, at: Snapped) -> str:
@@ -154,8 +155,8 @@ class Sketching:
         if min(abs(corner.at[0] - opposite.at[0]), abs(corner.at[1] - opposite.at[1])) < tolerance.FEATURE:
             raise UserFault("a rectangle needs two corners apart in both directions", self.drawing.sketch.name)
         sides = self.drawing.rectangle(corner.at, opposite.at)
-        self.join(f"{sides[0]}.start", corner)
-        self.join(f"{sides[2]}.start", opposite)
+        self.join(point_on(sides[0], "start"), corner)
+        self.join(point_on(sides[2], "start"), opposite)
         return sides
 
     def join(self, place: str, snapped: Snapped) -> None:
@@ -273,8 +274,8 @@ class Sketching:
     def let_go(self, curve: str, end: str) -> None:
         """Let go of what an end is joined to and of how long the curve is; what else met there stays together."""
         sketch = self.drawing.sketch
-        place = f"{curve}.{end}"
-        own = {curve, f"{curve}.start", f"{curve}.end"}
+        place = point_on(curve, end)
+        own = {curve, point_on(curve, "start"), point_on(curve, "end")}
         lengths = ("distance", "arc_length")
         kept = tuple(c for c in sketch.constraints if not (place in c.of or (c.kind in lengths and set(c.of) <= own)))
         joined = [p for c in sketch.constraints if c.kind == "coincident" and place in c.of for p in c.of if p != place]
@@ -317,7 +318,7 @@ class Sketching:
 
 def _without(c: Constraint, curve: str) -> Constraint | None:
     """A constraint when a curve is gone: copies go on as long as there are any, all else that names it goes too."""
-    if all(p.split(".")[0] != curve for p in c.of):
+    if all(curve_of(p) != curve for p in c.of):
         return c
     if c.kind not in kinds.IMAGES:
         return None
@@ -326,7 +327,7 @@ def _without(c: Constraint, curve: str) -> Constraint | None:
     kept = [p for p in pairs if curve not in p]
     return (
         edits.replace(c, of=(*first, *(k for p in kept for k in p)))
-        if kept and all(p.split(".")[0] != curve for p in first)
+        if kept and all(curve_of(p) != curve for p in first)
         else None
     )
 

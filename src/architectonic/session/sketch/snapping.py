@@ -9,6 +9,7 @@ import math
 from typing import NamedTuple
 
 from architectonic.base import tolerance
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, curve_of, point_of, point_on, taken_apart
 from architectonic.describe.drawn.curves import as_piece
 from architectonic.describe.drawn.readings import foot
 from architectonic.describe.results import CurveResult, SketchResult
@@ -49,12 +50,12 @@ class Snapped(NamedTuple):
 
 def snap_points(solved: SketchResult) -> dict[str, XY]:
     """Every point of a sketch, by place: ends, centres, points, and the origin."""
-    found: dict[str, XY] = {"origin": (0.0, 0.0)}
+    found: dict[str, XY] = {ORIGIN: (0.0, 0.0)}
     for key, curve in solved.curves.items():
         for i, name in enumerate(kinds.names_of(curve.kind, len(curve.values))):
             if name.endswith(".x"):
                 part = name.removesuffix(".x")
-                place = key if curve.kind == "point" else f"{key}.{part}"
+                place = key if curve.kind == "point" else point_on(key, part)
                 found[place] = (curve.values[i], curve.values[i + 1])
     return found
 
@@ -69,7 +70,7 @@ def snap(
         grid: spacing of the grid, 0 for none; it is the last that counts.
         without: curves that are not snapped to.
     """
-    points = {p: q for p, q in snap_points(solved).items() if p.split(".")[0] not in without}
+    points = {p: q for p, q in snap_points(solved).items() if curve_of(p) not in without}
     place = min(points, key=lambda k: math.dist(points[k], at), default="")
     if place and math.dist(points[place], at) <= within:
         return Snapped(points[place], place, (), _named(solved, place))
@@ -82,7 +83,7 @@ def snap(
         return best
     if close:
         return Snapped(_grid(foot(curves[close[0]], at)), "", (("on_curve", close[0]),), "on the curve")
-    for axis, distance, on in (("y_axis", abs(at[0]), (0.0, at[1])), ("x_axis", abs(at[1]), (at[0], 0.0))):
+    for axis, distance, on in ((Y_AXIS, abs(at[0]), (0.0, at[1])), (X_AXIS, abs(at[1]), (at[0], 0.0))):
         if distance <= within / 2:
             return Snapped(_grid(on), "", (("on_curve", axis),), "on the axis")
     if grid:
@@ -96,7 +97,7 @@ def inferred(sketch: Sketch, start: Snapped, end: Snapped) -> tuple[str, ...] | 
         return None
     a, b = start.at, end.at
     turn = math.atan2(b[1] - a[1], b[0] - a[0])
-    curve, _, part = start.place.partition(".")
+    curve, part = taken_apart(start.place)
     before = sketch.curves.get(curve)
     if isinstance(before, Arc) and part in ("start", "end"):
         x, y = getattr(before, part)
@@ -119,9 +120,9 @@ def _grid(p: XY) -> XY:
 
 
 def _named(solved: SketchResult, place: str) -> str:
-    if place == "origin":
-        return "origin"
-    _, _, part = place.partition(".")
+    if place == ORIGIN:
+        return ORIGIN
+    part = point_of(place)
     words = {"start": "end", "end": "end", "centre": "centre", "": "point", "at": "start of the text"}
     return words.get(part, "point")
 
@@ -141,7 +142,7 @@ def _special(key: str, c: CurveResult) -> list[Snapped]:
         ):
             q = (v[0] + dx, v[1] + dy)
             if math.dist(foot(c, q), q) <= tolerance.MODELLING:
-                found.append(Snapped(_grid(q), "", (("on_curve", key), (level, f"{key}.centre")), "quadrant"))
+                found.append(Snapped(_grid(q), "", (("on_curve", key), (level, point_on(key, "centre"))), "quadrant"))
         return found
     return []
 

@@ -13,6 +13,7 @@ import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
+from architectonic.base.places import curve_of, point_on
 from architectonic.describe.drawn.curves import as_piece, ends_of, path_of
 from architectonic.describe.drawn.readings import XY
 from architectonic.describe.results import CurveResult, SketchResult
@@ -69,8 +70,8 @@ def trim(editing: Sketching, key: str, at: XY) -> None:
         last = max((c for c in cuts if c[0] < where), default=cuts[-1])
         first = min((c for c in cuts if c[0] > where), default=cuts[0])
         _replace(editing, key, _part_of(curve, solved.curves[key], first[0], last[0] + (last[0] <= first[0])))
-        _stay(editing, f"{key}.start", first)
-        _stay(editing, f"{key}.end", last)
+        _stay(editing, point_on(key, "start"), first)
+        _stay(editing, point_on(key, "end"), last)
         return
     before = max((c for c in cuts if c[0] < where), default=None)
     after = min((c for c in cuts if c[0] > where), default=None)
@@ -82,8 +83,8 @@ def trim(editing: Sketching, key: str, at: XY) -> None:
         _end(editing, key, "end", before, _part_of(curve, solved.curves[key], 0.0, before[0]))
     elif before is not None and after is not None:
         new = _two(editing, key, before[0], after[0])
-        _stay(editing, f"{key}.end", before)
-        _stay(editing, f"{new}.start", after)
+        _stay(editing, point_on(key, "end"), before)
+        _stay(editing, point_on(new, "start"), after)
 
 
 def split(editing: Sketching, key: str, at: XY, within: float = 0.0) -> str:
@@ -107,7 +108,7 @@ def split(editing: Sketching, key: str, at: XY, within: float = 0.0) -> str:
         raise UserFault("there is nothing to split at its end", sketch.name, "click on the curve between its ends")
     new = _two(editing, key, t, t)
     if cut:
-        _stay(editing, f"{key}.end", cut)
+        _stay(editing, point_on(key, "end"), cut)
     return new
 
 
@@ -231,7 +232,7 @@ def _stay(editing: Sketching, place: str, cut: Cut) -> None:
     """A new end is joined to the end of what cut it when that lies there, else it stays on the curve."""
     for end, point in ends_of(editing.drawing.sketch.curves.get(cut[2])):
         if math.dist(point, cut[1]) < tolerance.MODELLING * 10:
-            editing.try_constraint("coincident", place, f"{cut[2]}.{end}")
+            editing.try_constraint("coincident", place, point_on(cut[2], end))
             return
     editing.try_constraint("on_curve", place, cut[2])
 
@@ -241,7 +242,7 @@ def _end(editing: Sketching, key: str, end: str, cut: Cut, shorter: Curve) -> No
     editing.let_go(key, end)
     _let_points_go(editing, key, shorter)
     _replace(editing, key, shorter)
-    _stay(editing, f"{key}.{end}", cut)
+    _stay(editing, point_on(key, end), cut)
 
 
 def _let_points_go(editing: Sketching, key: str, shorter: Curve) -> None:
@@ -249,8 +250,8 @@ def _let_points_go(editing: Sketching, key: str, shorter: Curve) -> None:
     if not isinstance(shorter, Spline):
         return
     sketch = editing.drawing.sketch
-    ends = {key, f"{key}.start", f"{key}.end"}
-    kept = tuple(c for c in sketch.constraints if all(p.split(".")[0] != key or p in ends for p in c.of))
+    ends = {key, point_on(key, "start"), point_on(key, "end")}
+    kept = tuple(c for c in sketch.constraints if all(curve_of(p) != key or p in ends for p in c.of))
     editing.drawing.sketch = edits.replace(sketch, constraints=kept)
 
 
@@ -262,7 +263,8 @@ def _two(editing: Sketching, key: str, t0: float, t1: float) -> str:
     new = editing.drawing.add(last)
     sketch = editing.drawing.sketch
     moved = tuple(
-        edits.replace(c, of=tuple(f"{new}.end" if p == f"{key}.end" else p for p in c.of)) for c in sketch.constraints
+        edits.replace(c, of=tuple(point_on(new, "end") if p == point_on(key, "end") else p for p in c.of))
+        for c in sketch.constraints
     )
     editing.drawing.sketch = edits.replace(sketch, constraints=moved)
     editing.let_go(key, "end")
@@ -270,14 +272,14 @@ def _two(editing: Sketching, key: str, t0: float, t1: float) -> str:
     _replace(editing, key, first)
     joined = t0 == t1
     if joined:
-        editing.try_constraint("coincident", f"{key}.end", f"{new}.start")
+        editing.try_constraint("coincident", point_on(key, "end"), point_on(new, "start"))
     if isinstance(curve, Line):
-        editing.try_constraint(*(("on_curve", f"{new}.end", key) if joined else ("collinear", key, new)))
+        editing.try_constraint(*(("on_curve", point_on(new, "end"), key) if joined else ("collinear", key, new)))
     elif isinstance(curve, (Arc, EllipticArc)):
         editing.try_constraint("concentric", key, new)
     if isinstance(curve, Arc):
         editing.try_constraint("equal", key, new)
     elif isinstance(curve, EllipticArc):
-        editing.try_constraint("coincident", f"{key}.along", f"{new}.along")
-        editing.try_constraint("on_curve", f"{new}.across", key)
+        editing.try_constraint("coincident", point_on(key, "along"), point_on(new, "along"))
+        editing.try_constraint("on_curve", point_on(new, "across"), key)
     return new

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from functools import lru_cache
 
+from architectonic.base.places import AXES, ORIGIN, taken_apart
+
 ROUNDS = ("circle", "arc")
 OVALS = ("ellipse", "elliptic_arc")
 SHAPES: dict[str, tuple[str, ...]] = {
@@ -97,8 +99,8 @@ def place_kind(kinds: Mapping[str, str], place: str) -> str:
     Args:
         kinds: kind of every curve by id, the origin and axes left out.
     """
-    curve, _, part = place.partition(".")
-    kind = {"origin": "point", "x_axis": "line", "y_axis": "line"}.get(curve) or kinds.get(curve, "")
+    curve, part = taken_apart(place)
+    kind = "point" if curve == ORIGIN else "line" if curve in AXES else kinds.get(curve, "")
     if not part or not kind:
         return kind
     if kind in SPLINES:

@@ -14,6 +14,7 @@ import numpy as np
 from scipy.sparse import csr_matrix, identity
 from scipy.sparse.linalg import splu
 
+from architectonic.base.places import curve_of
 from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve
 from architectonic.sketch.solving.problem import Array
 from architectonic.sketch.solving.system import System
@@ -43,7 +44,7 @@ def disagreeing(system: System, first: Iterable[str], feasible: Feasible) -> tup
         return feasible([c for k, c in curves.items() if k in used], constraints)
 
     while possible(chosen):
-        wider = [c for c in system.constraints if any(p.split(".")[0] in touched for p in c.of)]
+        wider = [c for c in system.constraints if any(curve_of(p) in touched for p in c.of)]
         if len(wider) == len(chosen) or len(wider) > MOST:
             return tuple(c.id for c in system.constraints if c.id in shown)
         chosen, touched = wider, _curves_of(wider) - given
@@ -66,7 +67,7 @@ def disagreeing(system: System, first: Iterable[str], feasible: Feasible) -> tup
 
 
 def _curves_of(constraints: list[Constraint]) -> set[str]:
-    return {p.split(".")[0] for c in constraints for p in c.of}
+    return {curve_of(p) for c in constraints for p in c.of}
 
 
 def _partners(

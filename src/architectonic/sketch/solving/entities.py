@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
+from architectonic.base import places
 from architectonic.sketch.curves.kinds import names_of
 
-Places = tuple[str, ...]
+Places = tuple[places.PlaceKey, ...]
 
 
 @dataclass(frozen=True)
@@ -42,9 +43,9 @@ class Constraint:
     branch: int = 1
 
 
-ORIGIN = Curve("origin", "point", (0.0, 0.0), fixed=True)
-X_AXIS = Curve("x_axis", "line", (0.0, 0.0, 1.0, 0.0), fixed=True)
-Y_AXIS = Curve("y_axis", "line", (0.0, 0.0, 0.0, 1.0), fixed=True)
+ORIGIN = Curve(places.ORIGIN, "point", (0.0, 0.0), fixed=True)
+X_AXIS = Curve(places.X_AXIS, "line", (0.0, 0.0, 1.0, 0.0), fixed=True)
+Y_AXIS = Curve(places.Y_AXIS, "line", (0.0, 0.0, 0.0, 1.0), fixed=True)
 GIVEN = (ORIGIN, X_AXIS, Y_AXIS)
 
 

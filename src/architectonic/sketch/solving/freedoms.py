@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from architectonic.base.places import FIXED, point_on
 from architectonic.sketch.solving.blocks import Block, Plan, connected, plan
 from architectonic.sketch.solving.entities import Constraint, Curve
 from architectonic.sketch.solving.problem import Array, Equations
@@ -19,7 +20,7 @@ def freedoms_of(system: System, x: list[float]) -> tuple[int, frozenset[str]]:
         [
             replace(c, values=tuple(x[system.first[c.id] + i] for i in range(len(c.values))), drawn=())
             for c in system.curves.values()
-            if c.id not in ("origin", "x_axis", "y_axis")
+            if c.id not in FIXED
         ],
         system.constraints,
     )
@@ -113,6 +114,6 @@ def motions(curves: list[Curve], constraints: list[Constraint]) -> dict[str, lis
             directions, sizes, _ = np.linalg.svd(moves) if moves.size else (np.eye(2), np.zeros(2), None)
             free = [k for k, size in enumerate(sizes) if size > 1e-6]
             if free:
-                place = curve.id if curve.kind == "point" else f"{curve.id}.{name.removesuffix('.x')}"
+                place = curve.id if curve.kind == "point" else point_on(curve.id, name.removesuffix(".x"))
                 found[place] = [(float(directions[0, k]), float(directions[1, k])) for k in free]
     return found

@@ -9,6 +9,7 @@ from __future__ import annotations
 import itertools
 import math
 
+from architectonic.base.places import curve_of, curves_of, point_on
 from architectonic.sketch.curves import paths
 from architectonic.sketch.curves.kinds import OVALS, ROUNDS, SPLINES
 from architectonic.sketch.solving import freeform, kernels
@@ -31,10 +32,10 @@ def added(s: Unknowns, c: Constraint) -> tuple[float, ...]:
 
 def _drawn_joint(s: Unknowns, a: str, b: str) -> bool:
     """Whether two curves are joined at an end, or an end of one is said to lie on the other."""
-    ends = {f"{k}.{end}" for k in (a, b) for end in ("start", "end")}
+    ends = {point_on(k, end) for k in (a, b) for end in ("start", "end")}
     return any(
-        (c.kind == "coincident" and len({p.split(".")[0] for p in c.of} & {a, b}) == 2 and set(c.of) <= ends)
-        or (c.kind == "on_curve" and c.of[0] in ends and c.of[1] in (a, b) and c.of[0].split(".")[0] != c.of[1])
+        (c.kind == "coincident" and len(curves_of(c.of) & {a, b}) == 2 and set(c.of) <= ends)
+        or (c.kind == "on_curve" and c.of[0] in ends and c.of[1] in (a, b) and curve_of(c.of[0]) != c.of[1])
         for c in s.constraints
     )
 
@@ -49,7 +50,7 @@ def _path(s: Unknowns, curve: str) -> paths.Path:
 
 def _whole(s: Unknowns, curve: str) -> float:
     """A length of the size of a spline as drawn: what its parameter is measured by."""
-    points = [s.at(f"{curve}.{name}") for name in s.points(curve)]
+    points = [s.at(point_on(curve, name)) for name in s.points(curve)]
     return max(sum(math.dist(a, b) for a, b in itertools.pairwise(points)), 1e-3)
 
 
@@ -60,7 +61,7 @@ def _contact(s: Unknowns, a: str, b: str) -> tuple[float, float]:
 
     def away(p: tuple[float, float]) -> float:
         if s.kind(second) in ROUNDS:
-            return abs(math.dist(p, s.at(f"{second}.centre")) - s.x[s.radius(second)])
+            return abs(math.dist(p, s.at(point_on(second, "centre"))) - s.x[s.radius(second)])
         other = _path(s, second)
         return math.dist(p, paths.point(other, paths.nearest(other, p, 0.0, math.tau)))
 
@@ -97,7 +98,7 @@ def tangent(s: Unknowns, c: Constraint, first: str, second: str, joint: tuple[in
             return [Residual(kernels.turn, (*other, *leg), 0.0 if c.branch > 0 else math.pi, length=False, turn=True)]
         at = leg[:2]
         if a in ROUNDS:
-            return [Residual(kernels.square_at, (*leg, *at, *s.point(f"{first}.centre")))]
+            return [Residual(kernels.square_at, (*leg, *at, *s.point(point_on(first, "centre"))))]
         return [Residual(Freeform(freeform.line_at_ellipse, 6), (*leg, *at, *_oval(s, first)))]
     if a == "line":
         if joint is not None:
@@ -109,7 +110,7 @@ def tangent(s: Unknowns, c: Constraint, first: str, second: str, joint: tuple[in
     assert contact is not None
     if a in ROUNDS or b in ROUNDS:
         ring, oval = (first, second) if a in ROUNDS else (second, first)
-        at = s.point(f"{ring}.centre")
+        at = s.point(point_on(ring, "centre"))
         found = [Residual(Freeform(freeform.round_at_ellipse, 5), (*at, *contact, *_oval(s, oval)))]
         on = [Residual(kernels.on_round, (*at, *contact, s.radius(ring)))]
         ovals = [oval]
@@ -129,7 +130,7 @@ def _end(s: Unknowns, spline: str, joint: tuple[int, int] | None) -> str:
         for end in ("start", "end"):
             if s.same_point(ends[end], joint):
                 return end
-        near = [math.dist(s.at(f"{spline}.{end}"), (s.x[joint[0]], s.x[joint[1]])) for end in ("start", "end")]
+        near = [math.dist(s.at(point_on(spline, end)), (s.x[joint[0]], s.x[joint[1]])) for end in ("start", "end")]
         return "start" if near[0] <= near[1] else "end"
     return "start"
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 
+from architectonic.base.places import curve_of, point_on
 from architectonic.sketch.solving import freeform, kernels
 from architectonic.sketch.solving.entities import Constraint, Unknowns
 from architectonic.sketch.solving.freeform import Freeform
@@ -84,26 +85,28 @@ def _image(s: Unknowns, c: Constraint, p: tuple[int, int], q: tuple[int, int]) -
 def _offset(s: Unknowns, c: Constraint) -> list[Residual]:
     """Offsets at one distance to the left of a chain (branch +1) or to its right."""
     chain = pairs(c)
-    ahead = directions([None if s.kind(a) == "circle" else (s.at(f"{a}.start"), s.at(f"{a}.end")) for a, _ in chain])
+    ahead = directions(
+        [None if s.kind(a) == "circle" else (s.at(point_on(a, "start")), s.at(point_on(a, "end"))) for a, _ in chain]
+    )
     value, found = c.branch * (c.value or 0.0), []
     copies = [b for _, b in chain]
     for (original, copy), forward in zip(chain, ahead, strict=True):
         kind, d = s.kind(original), value if forward else -value
         if kind == "line":
             for end in ("start", "end"):
-                p = s.point(f"{copy}.{end}")
+                p = s.point(point_on(copy, end))
                 found.append(Residual(kernels.side, (*s.ends(original), *p), d))
-                if not _cornered(s, f"{copy}.{end}", copies):
-                    found.append(Residual(kernels.foot, (*s.ends(original), *s.point(f"{original}.{end}"), *p)))
+                if not _cornered(s, point_on(copy, end), copies):
+                    found.append(Residual(kernels.foot, (*s.ends(original), *s.point(point_on(original, end)), *p)))
             continue
-        (ax, ay), (bx, by) = s.point(f"{original}.centre"), s.point(f"{copy}.centre")
+        (ax, ay), (bx, by) = s.point(point_on(original, "centre")), s.point(point_on(copy, "centre"))
         found += [Residual(kernels.same, (bx, ax)), Residual(kernels.same, (by, ay))]
         found.append(Residual(kernels.wider, (s.radius(original), s.radius(copy)), -d))
         if kind == "arc":
             for end in ("start", "end"):
-                if not _cornered(s, f"{copy}.{end}", copies):
-                    p = s.point(f"{original}.{end}")
-                    at = ((ax, ay), p, (bx, by), s.point(f"{copy}.{end}"))
+                if not _cornered(s, point_on(copy, end), copies):
+                    p = s.point(point_on(original, end))
+                    at = ((ax, ay), p, (bx, by), s.point(point_on(copy, end)))
                     found.append(Residual(Freeform(freeform.aligned, 4), tuple(i for q in at for i in q), 0.0, False))
     return found
 
@@ -112,9 +115,9 @@ def _cornered(s: Unknowns, place: str, copies: list[str]) -> bool:
     """Whether an end of an offset is joined to an end of another one of the same chain."""
     own = s.point(place)
     return any(
-        s.same_point(own, s.point(f"{other}.{end}"))
+        s.same_point(own, s.point(point_on(other, end)))
         for other in copies
-        if other != place.split(".")[0] and s.kind(other) in ("line", "arc")
+        if other != curve_of(place) and s.kind(other) in ("line", "arc")
         for end in ("start", "end")
     )
 

@@ -22,6 +22,7 @@ from typing import NamedTuple
 import numpy as np
 
 from architectonic.base import tolerance
+from architectonic.base.places import curves_of
 from architectonic.sketch.solving.blocks import Block, Plan, connected, plan
 from architectonic.sketch.solving.conflict import disagreeing
 from architectonic.sketch.solving.entities import Constraint, Curve
@@ -425,7 +426,7 @@ def solve(curves: list[Curve], constraints: list[Constraint], diagnose: bool = T
     values = {c.id: tuple(x[system.first[c.id] + i] for i in range(len(c.values))) for c in curves}
     vanished = {c.id for c in curves if c.kind in ("circle", "arc") and not c.fixed and values[c.id][-1] <= 0}
     if vanished:
-        told = tuple(c.id for c in constraints if c.kind in _SIZING and vanished & {p.split(".")[0] for p in c.of})
+        told = tuple(c.id for c in constraints if c.kind in _SIZING and vanished & curves_of(c.of))
         return Solution({c.id: c.values for c in curves}, 0, frozenset(), worst, told or ("",))
     freedoms, free = (0, frozenset[str]()) if regular or not diagnose else _freedoms(problem, order, u)
     over = frozenset(c.id for c in curves if crossed & set(problem.columns_of(c.id))) if crossed else frozenset[str]()

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from architectonic.base.places import PlaceKey, curve_of, point_of, point_on, taken_apart
 from architectonic.sketch.curves.kinds import ENDED, OVALS, ROUNDS
 from architectonic.sketch.solving import freeform_rows, images, kernels
 from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve, Places
@@ -50,8 +51,8 @@ class System:
                 self.fixed.update(range(len(self.x), len(self.x) + len(curve.values)))
             self.x.extend(curve.values)
         self.constraints = constraints
-        self.touches = {
-            (c.of[0].split(".")[0], c.of[1]): c.of[0] for c in constraints if c.kind == "on_curve" and "." in c.of[0]
+        self.touches: dict[tuple[str, str], PlaceKey] = {
+            (curve_of(c.of[0]), c.of[1]): c.of[0] for c in constraints if c.kind == "on_curve" and point_of(c.of[0])
         }
         self.added: dict[str, tuple[int, ...]] = {}
         for c in constraints:
@@ -68,13 +69,13 @@ class System:
 
     def kind(self, place: str) -> str:
         """What a place is: a point, or the kind of a curve."""
-        return "point" if "." in place else self.curves[place].kind
+        return "point" if point_of(place) else self.curves[place].kind
 
     def point(self, place: str) -> tuple[int, int]:
         """Variables of a point place ("c1.start", "origin")."""
         known = self._points.get(place)
         if known is None:
-            curve, _, part = place.partition(".")
+            curve, part = taken_apart(place)
             i = self.first[curve] + self.curves[curve].names.index(f"{part or 'at'}.x")
             known = self._points[place] = (i, i + 1)
         return known
@@ -112,7 +113,7 @@ class System:
             (ax, ay), (bx, by) = self.point(of[0]), self.point(of[1])
             return [(ax, bx, 0.0), (ay, by, 0.0)]
         if kind == "concentric":
-            (ax, ay), (bx, by) = (self.point(f"{place}.centre") for place in of)
+            (ax, ay), (bx, by) = (self.point(point_on(place, "centre")) for place in of)
             return [(ax, bx, 0.0), (ay, by, 0.0)]
         if kind in ("horizontal", "vertical"):
             x0, y0, x1, y1 = self.pair(of)
@@ -265,7 +266,7 @@ def _distance(s: System, c: Constraint) -> list[Residual]:
         base, (x0, y0, x1, y1) = s.ends(c.of[0]), s.ends(c.of[1])
         return [Residual(kernels.side, (*base, *p), c.branch * value) for p in ((x0, y0), (x1, y1))]
     if len(kinds) == 2 and not {"line", "point"} & set(kinds):
-        a, b = (s.point(f"{place}.centre") for place in c.of)
+        a, b = (s.point(point_on(place, "centre")) for place in c.of)
         return [Residual(kernels.gap, (*a, *b, s.radius(c.of[0]), s.radius(c.of[1])), value)]
     if len(c.of) == 2 and "line" in (s.kind(c.of[0]), s.kind(c.of[1])):
         point, line = sorted(c.of, key=lambda place: s.kind(place) == "line")
@@ -280,7 +281,7 @@ def _on_curve(s: System, c: Constraint) -> list[Residual]:
         return [Residual(kernels.side, (*s.ends(curve), *p))]
     if s.kind(curve) not in ROUNDS:
         return freeform_rows.on_curve(s, c, p, curve)
-    return [Residual(kernels.on_round, (*s.point(f"{curve}.centre"), *p, s.radius(curve)))]
+    return [Residual(kernels.on_round, (*s.point(point_on(curve, "centre")), *p, s.radius(curve)))]
 
 
 def _tangent(s: System, c: Constraint) -> list[Residual]:
@@ -290,12 +291,12 @@ def _tangent(s: System, c: Constraint) -> list[Residual]:
     joint = joint_of(s, first, second)
     if not {s.kind(first), s.kind(second)} <= {"line", *ROUNDS}:
         return freeform_rows.tangent(s, c, first, second, joint)
-    b = s.point(f"{second}.centre")
+    b = s.point(point_on(second, "centre"))
     if s.kind(first) == "line":
         if joint is not None:
             return [Residual(kernels.square_at, (*s.ends(first), *joint, *b))]
         return [Residual(kernels.beside, (*s.ends(first), *b, s.radius(second)), float(c.branch), length=False)]
-    a = s.point(f"{first}.centre")
+    a = s.point(point_on(first, "centre"))
     if joint is not None:  # centres and joint in one line
         return [Residual(kernels.side, (*a, *joint, *b))]
     kernel = {1: kernels.outside, -1: kernels.second_inside, -2: kernels.first_inside}[c.branch]
@@ -308,12 +309,12 @@ def joint_of(s: System, a: str, b: str) -> tuple[int, int] | None:
     There tangency is written on the joint, which is a simple root; the distance to the line would be a double one.
     """
     for line, curve in ((a, b), (b, a)):
-        if (line, curve) in s.touches and not s.touches[line, curve].endswith("centre"):
+        if (line, curve) in s.touches and point_of(s.touches[line, curve]) != "centre":
             return s.point(s.touches[line, curve])
     if s.kind(a) in ENDED and s.kind(b) in ENDED:
         for end in ("start", "end"):
             for other in ("start", "end"):
-                p, q = s.point(f"{a}.{end}"), s.point(f"{b}.{other}")
+                p, q = s.point(point_on(a, end)), s.point(point_on(b, other))
                 if s.same_point(p, q):
                     return q
     return None
