@@ -1,5 +1,7 @@
 """A real window, off screen, on a copy of the demo family: fixtures, and waiting until everything is current."""
 
+import shutil
+
 import pytest
 
 pytest.importorskip("PyQt6")
@@ -34,13 +36,21 @@ class Kept(Engine):
         """Go on."""
 
 
+@pytest.fixture(scope="session")
+def demo_files(tmp_path_factory):
+    """The files beside the demo family, drawn once."""
+    folder = tmp_path_factory.mktemp("demo") / "files"
+    files.write(folder)
+    return folder
+
+
 @pytest.fixture
-def window(qtbot, qapp, demo, engine, tmp_path):
+def window(qtbot, qapp, demo, demo_files, engine, tmp_path):
     """The shell at 1280 x 800, everything current."""
     theme.apply(qapp)
     engine = Kept(engine.pool, engine.evaluator)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
-    files.write(tmp_path / "family" / "files")
+    shutil.copytree(demo_files, tmp_path / "family" / "files", dirs_exist_ok=True)
     shell = MainWindow(Desk(session, engine))
     shell.resize(1280, 800)
     shell.show()
