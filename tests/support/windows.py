@@ -64,7 +64,8 @@ def window(qtbot, qapp, demo, demo_files, engine, tmp_path):
 
 def settle(qtbot, shell):
     """Wait until everything is current."""
-    qtbot.waitUntil(lambda: not shell.desk.updating and shell.desk.settled is not None, timeout=60_000)
+    desk = shell.desk
+    qtbot.waitUntil(lambda: not (desk.work.busy or desk.updating) and desk.settled is not None)
     qtbot.wait(40)  # panels refresh in turns of the loop of their own
 
 

@@ -202,16 +202,16 @@ def _head(w: Writer, e: dict[str, str]) -> str:
     w.family, head = planning.add(w.family, w.ids["Light"], "assembly", "Head", "BRL-60", make_id=w.new_id)
     at, layout = scopes.Scope(head, w.m), scopes.Scope(e["layout"], w.m)
     start = Start("", layout, Offer("plane", w.ids["head face"]))
-    for name, number, offset, side, thick, body, density, material in (
-        ("Bezel", "BRL-61", "Sizes.wall", -1, "3 * Sizes.wall", "Ring", ABS, "ABS"),
-        ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", 1, "Sizes.wall", "Pane", "1.2 g / 1 cm3", "PC"),
+    for name, number, offset, outside, thick, body, density, material in (
+        ("Bezel", "BRL-61", "Sizes.wall", True, "3 * Sizes.wall", "Ring", ABS, "ABS"),
+        ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", False, "Sizes.wall", "Pane", "1.2 g / 1 cm3", "PC"),
     ):
         seen = ask(w.family, [Node("frame", layout, w.ids["head face"])])
         w.family, part, sketch = planning.new_part_here(w.family, seen, at, name, number, start, make_id=w.new_id)
         w.ids[name] = part
         outline = [Traceable(layout, "curve", w.ids["head outline"], k, np.zeros((1, 2)), "") for k in w.head]
         there = scopes.Scope(part, w.m)
-        wish = Wish(offset=offset, side=side, name="Head outline")
+        wish = Wish(offset=offset, side="outside" if outside else "inside", name="Head outline")
         w.family = tracing.trace(w.family, there, sketch, outline, wish, w.new_id)
         key = w.body(part, body, density, material)
         label = _ring(w, there, sketch) if name == "Bezel" else _largest(w, there, sketch)

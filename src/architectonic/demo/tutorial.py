@@ -58,15 +58,16 @@ def tutorial() -> Family:
     family = surroundings.take_whole(family, pair, layout, new_id)
     at = scopes.Scope(layout, small)
     outline = [Traceable(at, "curve", sketch.id, k, np.zeros((1, 2)), "") for k in sides]
-    for part, offset, side, thick in (
-        ("Plate", "", 1, "6 mm"),
-        ("Cover", "Numbers.clearance + Numbers.wall", -1, "3 mm"),
+    for part, offset, outside, thick in (
+        ("Plate", "", False, "6 mm"),
+        ("Cover", "Numbers.clearance + Numbers.wall", True, "3 mm"),
     ):
         family, key = planning.add(family, pair, "part", part, "", make_id=new_id)
         own = Sketch(id=new_id(), name="Outline", plane=Reference(item="top"))
         family = edits.add_operation(family, key, own)
         there = scopes.Scope(key, small)
-        family = tracing.trace(family, there, own.id, outline, Wish(offset=offset, side=side, name="Outline"), new_id)
+        wish = Wish(offset=offset, side="outside" if outside else "inside", name="Outline")
+        family = tracing.trace(family, there, own.id, outline, wish, new_id)
         if not offset:
             family = _drawn(family, key, own.id)
         node = Node("solve", there, own.id)

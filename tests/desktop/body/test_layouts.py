@@ -1,6 +1,7 @@
 """Layouts in space, datums, underlays, traces and parts in place, by mouse and keyboard in the real window."""
 
 import math
+import threading
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from tests.support.windows import settle
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.session.feeds import tracing
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -151,7 +153,7 @@ def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
         assert card.hint.text() != first or "2 of" in card.hint.text()
         qtbot.keyClick(canvas, Qt.Key.Key_BracketLeft)
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot)
-    card.offset.setText("Sizes.wall + 0.6 mm")
+    card.blanks["offset"].field.setText("Sizes.wall + 0.6 mm")
     qtbot.keyClick(canvas, Qt.Key.Key_Return)
     settle(qtbot, window)
     radii = sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle")
@@ -160,6 +162,38 @@ def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
                        next(p.id for p in edits.find_document(f, "Sizes").parameters if p.name == "foot_d"), "160 mm", ""))  # fmt: skip
     settle(qtbot, window)
     assert sorted(c.values[2] for c in canvas.solved.curves.values() if c.kind == "circle") == pytest.approx([77, 80])
+
+
+def test_what_cannot_be_traced_is_told_on_the_card_and_geometry_is_asked_beside_the_event_loop(
+    qtbot, window, monkeypatch
+):
+    show(qtbot, window, "Foot")
+    window.show_tab("Sketch")
+    window.actions_.run("sketch.new")
+    window.prompt.fields[1].setCurrentText("top")
+    answer(qtbot, window, "Ring")
+    window.actions_.run("sketch.trace")
+    card, family = window.trace_card, window.desk.family
+    qtbot.keyClick(card, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert "nothing is chosen to trace" in card.hint.text() and window.desk.family is family
+    card.chosen = [next(k for k, t in enumerate(card.things) if t.takes == "edge")]
+    card.on_changed("things")
+    card.blanks["offset"].field.setText("2 kg")
+    qtbot.keyClick(card, Qt.Key.Key_Return)
+    assert "a length" in card.hint.text() and window.desk.family is family
+    card.blanks["offset"].field.setText("")
+    how = card.blanks["how"].list
+    how.setCurrentIndex(how.findData("section"))
+    assert not card.blanks["reach"].list.isVisible()  # all of the body is meant
+    threads = []
+    real = tracing.trace
+    monkeypatch.setattr(tracing, "trace", lambda *a: threads.append(threading.current_thread()) or real(*a))
+    qtbot.keyClick(card, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert not card.isVisible() and len(threads) == 1 and threads[0] is not threading.main_thread()
+    sketch = next(o for o in window.desk.main.build if o.name == "Ring")
+    assert {c.how for c in sketch.curves.values()} == {"section"}
 
 
 def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):

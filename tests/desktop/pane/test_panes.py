@@ -60,7 +60,7 @@ def test_curves_and_a_datum_are_taken_by_picking(qtbot, window):
     assert window.actions_.run("feed.new")
     settle(qtbot, window)
     card, canvas = window.feed_card, window.beside.sketches
-    assert card.isVisible() and not card.keep_button.isEnabled()
+    assert card.isVisible() and not card.answers[1].isEnabled()
     canvas.grab()
     lines = [c for c in canvas.solved.curves.values() if c.kind == "line"]
     for c in lines[:2]:
@@ -69,10 +69,10 @@ def test_curves_and_a_datum_are_taken_by_picking(qtbot, window):
             middle if c.values[0] == c.values[2] else ((c.values[0] + c.values[2]) / 2, (c.values[1] + c.values[3]) / 2)
         )
         click(qtbot, canvas, *at, SHIFT)
-    card.plane.setCurrentIndex(1)
-    assert "2 curves, 1 plane of Elevation" in card.told.text()
-    card.name.setText("Axes")
-    qtbot.keyClick(card.name, Qt.Key.Key_Return)
+    card.blanks["datum"].list.setCurrentIndex(1)
+    assert "2 curves, 1 plane of Elevation" in card.blanks["things"].button.text()
+    card.blanks["name"].field.setText("Axes")
+    qtbot.keyClick(card.blanks["name"].field, Qt.Key.Key_Return)
     settle(qtbot, window)
     document = window.desk.main.document
     assert len(document.feeds) == feeds + 1 and not card.isVisible()
@@ -99,9 +99,9 @@ def test_curves_are_traced_into_the_open_sketch_and_lead_back(qtbot, window):
     circle = next(c for c in canvas.solved.curves.values() if c.kind == "circle")
     click(qtbot, canvas, circle.values[0] - circle.values[2], circle.values[1])
     card = window.feed_card
-    assert card.trace.isVisible()
-    card.trace.setChecked(True)
-    card.name.setText("Rim")
+    assert card.blanks["into"].button.isVisible()
+    card.blanks["into"].turn()
+    card.blanks["name"].field.setText("Rim")
     qtbot.keyClick(card, Qt.Key.Key_Return)
     settle(qtbot, window)
     traced = {k: c for k, c in window.sketches.sketch.curves.items() if isinstance(c, Trace) and c.drawn}
@@ -173,8 +173,8 @@ def test_a_face_of_another_part_is_fed(qtbot, window):
     )
     qtbot.mouseMove(bodies, at)
     qtbot.mouseClick(bodies, Qt.MouseButton.LeftButton, pos=at)
-    assert "1 face of Foot" in window.feed_card.told.text()
-    window.feed_card.name.setText("Foot's top")
+    assert "1 face of Foot" in window.feed_card.blanks["things"].button.text()
+    window.feed_card.blanks["name"].field.setText("Foot's top")
     qtbot.keyClick(window.feed_card, Qt.Key.Key_Return)
     settle(qtbot, window)
     feed = next(f for f in window.desk.main.document.feeds.values() if f.name == "Foot's top")

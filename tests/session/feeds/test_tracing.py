@@ -94,7 +94,7 @@ def test_tracing_the_same_edge_again_needs_no_second_feed(bench):
     assert len(bench.family.documents[bench.b].feeds) == 1
 
 
-@pytest.mark.parametrize(("side", "sign"), [(1, -1), (-1, 1)])
+@pytest.mark.parametrize(("side", "sign"), [("inside", -1), ("outside", 1)])
 def test_an_outline_with_its_offset_in_one_gesture(bench, side, sign):
     """2 mm all round, to the inside and to the outside; corners stay corners."""
     bench.model.parameter(bench.b, "wall", "1.5 mm")

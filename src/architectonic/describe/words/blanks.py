@@ -36,8 +36,9 @@ class Blank(ABC):
         clause: of a further clause: the words that add it to the sentence; "" of the main one.
         unless: another field that takes the place of this one when it is filled.
         optional: it may stay empty.
-        shape: how a card holds it: value, flag, list, picks, walls, bodies, does or end.
+        shape: how a card holds it: value, name, flag, list, picks, offered, walls, bodies, does or end.
         accepts: what a click gives it; several: whether it holds any number of things.
+        inside: whether its expression may name what is in the shown sketch.
     """
 
     field: str
@@ -49,6 +50,7 @@ class Blank(ABC):
     shape: ClassVar[str] = "list"
     accepts: ClassVar[Accepts] = NOTHING
     several: ClassVar[bool] = False
+    inside: ClassVar[bool] = False
     keyword: ClassVar[str] = "text"
 
     @abstractmethod

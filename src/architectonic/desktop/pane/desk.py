@@ -159,6 +159,24 @@ class Desk(QObject):
             return False
         return True
 
+    def apply_aside(self, label: str, edit: Callable[[Family], Family], done: Callable[[bool], object]) -> None:
+        """Carry out an edit that has to look at geometry for it, beside the event loop.
+
+        Args:
+            done: called in the event loop, once the edit is carried out, or was refused or cancelled.
+        """
+        base = self.family
+
+        def carried(made: Family) -> None:
+            # what was changed meanwhile stays: the edit is made once more, on what is there now
+            done(self.apply(label, lambda f: made if f is base else edit(f)))
+
+        def refused(fault: UserFault | None) -> None:
+            self.refusal, self.fault = fault.sentence if fault else "Nothing was changed.", fault
+            done(False)
+
+        self.work.run(label[0].upper() + label[1:], lambda watch: edit(base), carried, refused)
+
     def preview(self, family: Family | None, evaluate: bool = True) -> None:
         """Evaluate a family without taking it; None goes back to the present one."""
         if family is None and self.previewed is None:

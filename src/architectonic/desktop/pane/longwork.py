@@ -16,7 +16,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.cards import Card
 
-AT_ONCE = 0.08
+AT_ONCE = 0.04
 """Seconds that are waited without a word: most files are read by then."""
 BAR = (
     f"QProgressBar {{ border: 1px solid {theme.EDGE}; border-radius: 4px; background: {theme.FIELD}; height: 20px;"
@@ -30,8 +30,14 @@ STEP = 50
 class _Job:
     """Work in its thread, and what came of it."""
 
-    def __init__(self, title: str, work: Callable[[Watch], Any], done: Callable[[Any], object]) -> None:
-        self.title, self.work, self.done = title, work, done
+    def __init__(
+        self,
+        title: str,
+        work: Callable[[Watch], Any],
+        done: Callable[[Any], object],
+        refused: Callable[[UserFault | None], object],
+    ) -> None:
+        self.title, self.work, self.done, self.refused = title, work, done, refused
         self.share, self.result = 0.0, None
         self.fault: BaseException | None = None
         self.watch = Watch(told=self._told)
@@ -66,14 +72,21 @@ class LongWork(QObject):
         self._job: _Job | None = None
         self._timer = QTimer(self, interval=STEP, timeout=self._look)  # type: ignore[call-arg]
 
-    def run(self, title: str, work: Callable[[Watch], Any], done: Callable[[Any], object]) -> None:
+    def run(
+        self,
+        title: str,
+        work: Callable[[Watch], Any],
+        done: Callable[[Any], object],
+        refused: Callable[[UserFault | None], object] = lambda fault: None,
+    ) -> None:
         """Work in a thread, then call `done` with the result in the event loop; refusals are told.
 
         Args:
             work: asks its watch now and then whether it shall go on.
+            refused: called when nothing comes of it, with why, if it was refused.
         """
         self._drop()
-        self._job = job = _Job(title, work, done)
+        self._job = job = _Job(title, work, done, refused)
         job.thread.start()
         job.thread.join(AT_ONCE)
         if job.thread.is_alive():
@@ -81,6 +94,11 @@ class LongWork(QObject):
             self._timer.start()
         else:
             self._finish(job)
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is being worked on."""
+        return self._job is not None
 
     def cancel(self) -> None:
         """Stop; nothing comes of it."""
@@ -96,6 +114,7 @@ class LongWork(QObject):
         job.watch.token.cancel()
         self._timer.stop()
         self.ended.emit()
+        job.refused(None)
         return True
 
     def _look(self) -> None:
@@ -118,8 +137,10 @@ class LongWork(QObject):
         elif job.fault is not None and not isinstance(job.fault, Cancelled):
             sys.stderr.write("".join(traceback.format_exception(job.fault)))
             self._tell(f"{job.title}: a fault of the program ended it ({job.fault}); nothing was changed.", True)
-        elif job.fault is None:
+        if job.fault is None:
             job.done(job.result)
+        else:
+            job.refused(job.fault if isinstance(job.fault, UserFault) else None)
 
 
 class WorkCard(Card):

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QEvent, QObject, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtWidgets import QLineEdit, QPushButton, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import replayed
@@ -19,25 +19,17 @@ from architectonic.describe.words.blanks import Blank
 from architectonic.describe.words.datums import way_of
 from architectonic.describe.words.spoken import Sentence, value_in
 from architectonic.describe.words.things import One
-from architectonic.desktop.kit.cards import WrappedCard, clear
-from architectonic.desktop.kit.theme import down_arrow
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.blankcard import BlankCard, heading
 from architectonic.desktop.sentences.fields import EndField, Field
 from architectonic.desktop.sentences.head import DatumHead
-from architectonic.desktop.sentences.picks import PickField, field_for
+from architectonic.desktop.sentences.picks import PickField
 from architectonic.desktop.sentences.turning import Turning
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, Family, Model, Reference
 from architectonic.session.model import building, datums
 
-MORE = (
-    "QComboBox { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 4px; padding: 3px 8px; font-size: 13px; }"
-    "QComboBox::drop-down { border: none; width: 20px; }"
-    f"QComboBox::down-arrow {{ image: url({down_arrow()}); width: 10px; height: 10px; }}"
-    'QComboBox[active="true"] { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }'
-    "QToolButton:checked, QPushButton:checked { background: #F0E2EA; border-color: #8E2A6B; color: #6E1C52; }"
-)
 HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
 SEVERAL = "; again takes one out"
 STEPS = " Several names, parted by commas, make several steps."
@@ -66,17 +58,10 @@ def _given(
     return given
 
 
-def _heading(words: str) -> QLabel:
-    head = QLabel(words)
-    head.setStyleSheet("font-size: 14px; font-weight: 600;")
-    return head
-
-
-class SentenceCard(WrappedCard):
+class SentenceCard(BlankCard):
     """Edits an operation on bodies or a datum, new or old. Enter keeps, Esc leaves the document as it was.
 
     Attributes:
-        blanks: what holds each, by field of the record.
         head: how it is placed and what it is called, of a datum.
 
     Signals:
@@ -86,12 +71,9 @@ class SentenceCard(WrappedCard):
     ready = pyqtSignal()
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
-        super().__init__(parent, 900)
-        self.setStyleSheet(self.styleSheet() + MORE)
-        self.desk = desk
+        super().__init__(parent, desk)
         self.record: BodyOperation | Datum | None = None
         self.is_new = False
-        self.blanks: dict[str, Field] = {}
         self.head: DatumHead | None = None
         self.turning = Turning(desk, self.blanks, False)
         self._at = ""
@@ -114,26 +96,26 @@ class SentenceCard(WrappedCard):
         if isinstance(self.value, QLineEdit):
             self.value.selectAll()
         if is_new and first:
-            self._turn_to(first)
+            self.turn_to(first)
         if empty is None:
             self.ready.emit()
         self.preview()
 
     def _open(self, record: BodyOperation | Datum, is_new: bool) -> None:
         self.record, self.is_new = record, is_new
-        clear(self.line)
-        self.blanks, self._asked, self._at = {}, {}, ""
+        self.begin()
+        self._asked, self._at = {}, ""
         self.turning = Turning(self.desk, self.blanks, is_new)
         sentence = _sentence(record)
         if isinstance(record, Datum):
             self.head = DatumHead(record, is_new)
             self.head.turned.connect(self._on_way)
             self.head.named.connect(self._soon.start)
-            for widget in (_heading("Datum" if is_new else "Change"), *self.head.widgets):
-                self._add(widget)
+            for widget in (heading("Datum" if is_new else "Change"), *self.head.widgets):
+                self.add(widget)
         else:
             self.head = None
-            self._add(_heading(sentence.title))
+            self.add(heading(sentence.title))
         for blank in sentence.blanks:
             self._add_blank(record, blank)
         self.show()
@@ -156,26 +138,16 @@ class SentenceCard(WrappedCard):
             edits.replace(made, id=record.id, name=kept, switch=record.switch, stretch=record.stretch), self.is_new
         )
 
-    def _add(self, widget: QWidget) -> None:
-        self.line.addWidget(widget)
-        widget.show()
-
     def _add_blank(self, record: BodyOperation | Datum, blank: Blank) -> None:
-        value = value_in(record, blank.field)
-        made = field_for(self.desk, blank, record, value, self.is_new, partial(self._on_changed, blank.field))
-        self.blanks[blank.field] = made
-        for widget in made.widgets:
-            self._add(widget)
-            if blank.accepts and not isinstance(widget, (QLabel, QLineEdit)):
-                widget.installEventFilter(self)
+        self.add_blank(record, blank, self.is_new)
         if blank.clause:
             button = QPushButton(blank.clause)
             button.setCheckable(True)
-            button.setChecked(value not in (None, ()))
+            button.setChecked(value_in(record, blank.field) not in (None, ()))
             button.setToolTip("one more clause of the sentence, or without it")
             button.toggled.connect(partial(self._on_clause, blank))
             self._asked[blank.field] = button
-            self._add(button)
+            self.add(button)
 
     @property
     def name(self) -> QLineEdit:
@@ -214,18 +186,12 @@ class SentenceCard(WrappedCard):
         other = self._asked.get(blank.unless)
         if wanted and other is not None and other.isChecked():
             other.setChecked(False)
-        self._on_changed(blank.field)
+        self.on_changed(blank.field)
 
-    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
-        """The list that has the keyboard is the blank that clicks in the canvas fill."""
-        if event is not None and event.type() == QEvent.Type.FocusIn and isinstance(widget, QComboBox):
-            found = next((f for f, b in self.blanks.items() if widget in b.widgets), "")
-            if found and found != self._at:
-                self._turn_to(found)
-        return super().eventFilter(widget, event)
-
-    def _turn_to(self, field: str) -> None:
+    def turn_to(self, field: str) -> None:
         """Let clicks in the canvas fill a blank, and no other."""
+        if field == self._at:
+            return
         self._at = field
         for key, blank in self.blanks.items():
             if key != field:
@@ -235,11 +201,12 @@ class SentenceCard(WrappedCard):
         self._say_clauses()
         self._say_hint()
 
-    def _on_changed(self, field: str) -> None:
+    def on_changed(self, field: str) -> None:
+        """Preview what the sentence says now."""
         blank = self.blanks[field]
         if isinstance(blank, PickField):
             if blank.button.isChecked() and self._at != field:
-                self._turn_to(field)
+                self.turn_to(field)
             elif not blank.button.isChecked() and self._at == field:
                 self._at = ""
         self.turning.into_material()

@@ -1,22 +1,19 @@
-"""Taking things of the document beside into the main one: what is chosen there, told on a card, kept with Enter."""
+"""Taking things of the document beside into the main one: what is chosen there, told as a sentence, kept with Enter."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import (
-    QCheckBox,
-    QComboBox,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from typing import NamedTuple
+
+from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.models.documents import kind_of
-from architectonic.desktop.kit.cards import Card
+from architectonic.describe.words import taking
+from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.blankcard import BlankCard
+from architectonic.desktop.sentences.fields import ListField
+from architectonic.desktop.sentences.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import check_name
 from architectonic.family.records import Datum, Model, Sketch
@@ -24,49 +21,37 @@ from architectonic.session.feeds import feeding
 from architectonic.session.feeds.feeding import Offer
 from architectonic.session.picking import picked
 
+HINT = "In the left pane click curves, regions or flat faces; Shift chooses several."
 
-class FeedCard(Card):
+
+class Taking(NamedTuple):
+    """What the sentence of a feed says.
+
+    Attributes:
+        datum: id of one of the source, "" for none; into: whether its curves are traced into the open sketch.
+    """
+
+    things: tuple[Offer, ...] = ()
+    datum: str = ""
+    name: str = ""
+    into: bool = False
+
+
+class FeedCard(BlankCard):
     """Takes what is chosen in the second pane, or points one socket at it. Enter keeps, Esc leaves."""
 
     def __init__(self, parent: QWidget, desk: Desk, sketches: LayoutCanvas) -> None:
-        super().__init__(parent)
-        self.desk, self.sketches = desk, sketches
+        super().__init__(parent, desk)
+        self.sketches = sketches
         self.socket = ""
-        self.told = QLabel()
-        self.told.setStyleSheet("font-size: 14px; font-weight: 600;")
-        self.hint = QLabel()
-        self.hint.setObjectName("soft")
-        self.hint.setWordWrap(True)
-        self.name = QLineEdit()
-        self.name.setAccessibleName("name of the feed")
-        self.name.setMinimumWidth(130)
-        self.called = QLabel("called")
-        self.plane = QComboBox()
-        self.plane.setAccessibleName("a datum plane of the source")
-        self.plane.currentIndexChanged.connect(self.refresh)
-        self.trace = QCheckBox()
-        first, foot = QHBoxLayout(), QHBoxLayout()
-        for widget in (self.told, self.plane, self.called, self.name, self.trace):
-            first.addWidget(widget)
-        first.addStretch(1)
-        leave, self.keep_button = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
-        self.keep_button.setObjectName("main")
-        leave.clicked.connect(self.leave)
-        self.keep_button.clicked.connect(self.keep)
-        foot.addWidget(self.hint, 1)
-        foot.addWidget(leave)
-        foot.addWidget(self.keep_button)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 10)
-        column.addLayout(first)
-        column.addLayout(foot)
+        self._said: tuple[str, Sentence | None] = ("", None)
         desk.beside.selection_changed.connect(self.refresh)
-        desk.beside.changed.connect(self._on_source)
+        desk.beside.changed.connect(self.refresh)
 
     def start(self, socket: str = "") -> None:
         """Open for a new feed, or to point a socket elsewhere; a driver is shown beside when none is."""
         desk = self.desk
-        self.socket = socket
+        self.socket, self._said = socket, ("", None)
         if desk.beside.document is None or desk.beside.document_id == desk.main.document_id:
             source = next((d.id for d in desk.family.documents.values() if kind_of(d).drawn), "")
             other = next((d.id for d in desk.family.documents.values() if d.holds_bodies), "")
@@ -75,12 +60,33 @@ class FeedCard(Card):
         if desk.beside.document is None:
             desk.told.emit("There is no other document to take from yet: make a layout first.", True)
             return
-        self.name.setText(self._free_name())
-        self._on_source()
         self.show()
         self.raise_()
         self.refresh()
         self.setFocus()
+
+    # --- the sentence ---------------------------------------------------------------------------------
+
+    def _sentence(self) -> Sentence:
+        """As it can be said of the source of now."""
+        desk = self.desk
+        if self.socket:
+            return taking.POINTED
+        datums = [(o.id, f"datum {o.name}") for o in desk.beside.build if isinstance(o, Datum)]
+        own = desk.beside.document_id == desk.main.document_id
+        sketch = self._sketch()
+        return taking.feed((("", "no datum plane"), *datums), sketch.name if sketch is not None else "", own)
+
+    def _sketch(self) -> Sketch | None:
+        """The sketch that curves can be traced into."""
+        main = self.desk.main
+        return next((o for o in main.build if o.id == main.operation and isinstance(o, Sketch)), None)
+
+    def _open(self, sentence: Sentence) -> None:
+        self.begin(sentence.title)
+        start = Taking(name=self._free_name())
+        for blank in sentence.blanks:
+            self.add_blank(start, blank, True)
 
     def _free_name(self) -> str:
         document, source = self.desk.main.document, self.desk.beside.document
@@ -94,18 +100,8 @@ class FeedCard(Card):
                 continue
         return base
 
-    def _on_source(self) -> None:
-        """List the datums of the source."""
-        if not self.isVisible() and not self.socket and self.desk.beside.document is None:
-            return
-        self.plane.blockSignals(True)
-        self.plane.clear()
-        self.plane.addItem("no datum plane", "")
-        for operation in self.desk.beside.build:
-            if isinstance(operation, Datum):
-                self.plane.addItem(f"datum {operation.name}", operation.id)
-        self.plane.setVisible(self.plane.count() > 1)
-        self.plane.blockSignals(False)
+    def on_changed(self, field: str) -> None:
+        """Say what would be taken."""
         self.refresh()
 
     def offers(self) -> list[Offer]:
@@ -119,51 +115,45 @@ class FeedCard(Card):
             seen = picked.witness(mesh, kind, label) if mesh is not None else None
             if kind == "face" and seen is not None and seen.kind == "plane":
                 found.append(Offer("face", body.body, label, seen))
-        if self.plane.currentData():
-            found.append(Offer("plane", self.plane.currentData()))
+        datum = self.blanks.get("datum")
+        if isinstance(datum, ListField) and datum.list.currentData():
+            found.append(Offer("plane", datum.list.currentData()))
         return found
 
     def refresh(self) -> None:
         """Say what would be taken."""
+        desk = self.desk
+        source, target = desk.beside.document, desk.main.document
         if not self.isVisible():
             return
-        desk = self.desk
-        source, target, offers = desk.beside.document, desk.main.document, self.offers()
         if source is None or target is None:
             self.leave()
             return
+        said = (source.id, self._sentence())
+        if said != self._said:
+            self._said = said
+            self._open(said[1])
+        offers = self.offers()
         counts = {k: sum(o.takes == k for o in offers) for k in ("curve", "region", "face", "plane")}
         told = ", ".join(f"{n} {k}{'s' if n != 1 else ''}" for k, n in counts.items() if n) or "nothing yet"
-        self.told.setText(f"Point it at {told} of {source.name}" if self.socket else f"Take {told} of {source.name}")
-        sketch = next((o for o in desk.main.build if o.id == desk.main.operation and isinstance(o, Sketch)), None)
-        for widget in (self.called, self.name):
-            widget.setVisible(not self.socket and source.id != target.id)
-        self.trace.setVisible(sketch is not None and not self.socket and counts["curve"] > 0)
-        if sketch is not None:
-            self.trace.setText(f"trace the curves into {sketch.name}")
-        self.keep_button.setEnabled(bool(offers))
-        self.say("In the left pane click curves, regions or flat faces; Shift chooses several.", False)
+        things = self.blanks["things"]
+        assert isinstance(things, OfferedField)
+        things.hold(offers, f"{told} of {source.name}")
+        if "into" in self.blanks:
+            self.blanks["into"].show(counts["curve"] > 0)
+        self.answers[1].setEnabled(bool(offers))
+        self.say(HINT)
 
-    def say(self, told: str, bad: bool) -> None:
-        """A hint, or why it cannot be kept."""
-        self.hint.setText(told)
-        self.hint.setStyleSheet("color: #9C2D22; font-size: 11px;" if bad else "font-size: 11px;")
-        self.place()
-
-    def place(self) -> None:
-        """At the bottom of both panes."""
-        parent = self.parentWidget()
-        if parent is not None:
-            size = self.sizeHint()
-            width = min(max(size.width(), 560), parent.width() - 24)
-            self.setGeometry((parent.width() - width) // 2, parent.height() - size.height() - 14, width, size.height())
+    # --- results --------------------------------------------------------------------------------------
 
     def keep(self) -> None:
         """Make the feed, or point the socket, as one undoable step."""
-        desk, offers = self.desk, self.offers()
-        target, source, evaluation = desk.main.at, desk.beside.at, desk.evaluation
-        if target is None or source is None or evaluation is None:
+        desk = self.desk
+        target, source, evaluation, document = desk.main.at, desk.beside.at, desk.evaluation, desk.main.document
+        if target is None or source is None or evaluation is None or not isinstance(document, Model):
             return
+        said = Taking(**self.read(desk.family, document))
+        offers = list(said.things)
         if self.socket:
             if len(offers) != 1:
                 self.say("Choose exactly one thing to point it at.", True)
@@ -173,11 +163,11 @@ class FeedCard(Card):
                 lambda f: feeding.point_at(f, evaluation, target.document, self.socket, source, offers[0]),
             )
         else:
-            into = desk.main.operation if self.trace.isVisible() and self.trace.isChecked() else ""
-            name = self.name.text().strip()
+            curves = any(o.takes == "curve" for o in offers)
+            into = desk.main.operation if said.into and curves else ""
             done = desk.apply(
-                f"take {len(offers)} thing{'s' if len(offers) != 1 else ''} {name}",
-                lambda f: feeding.take(f, evaluation, target, source, offers, name, into),
+                f"take {len(offers)} thing{'s' if len(offers) != 1 else ''} {said.name}",
+                lambda f: feeding.take(f, evaluation, target, source, offers, said.name, into),
             )
         if done:
             self.leave()

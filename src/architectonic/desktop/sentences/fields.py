@@ -13,15 +13,20 @@ from architectonic.describe.words.blanks import Blank, Choice, Flag
 from architectonic.describe.words.sentences import target, text
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.pane.desk import Desk
-from architectonic.family.records import Expression, Family, Model, Reference
+from architectonic.desktop.pane.namefield import NameField
+from architectonic.family import names
+from architectonic.family.records import Expression, Family, Model, Reference, Sketch
 
 NOTHING = "nothing"
 """What a list says that may stay empty."""
 
 
 def value_field(shown: str, name: str, wide: int = 96) -> QLineEdit:
-    """A field for an expression."""
-    made = QLineEdit(shown)
+    """A field for a name."""
+    return _sized(QLineEdit(shown), name, wide)
+
+
+def _sized(made: QLineEdit, name: str, wide: int) -> QLineEdit:
     made.setFixedHeight(26)
     made.setMinimumWidth(wide)
     made.setAccessibleName(name)
@@ -115,11 +120,17 @@ class Field(ABC):
             widget.setVisible(shown)
 
     def typing(self, shown: str, name: str) -> QLineEdit:
-        """A field for an expression that tells of changes."""
-        made = value_field(shown, name)
+        """A field for an expression that offers names and tells of changes."""
+        made = _sized(NameField(shown, None, self._names, lambda _: ""), name, 96)
         made.textEdited.connect(lambda _: self.changed())
         self.widgets.append(made)
         return made
+
+    def _names(self) -> list[str]:
+        """All that an expression may name here."""
+        main = self.desk.main
+        inside = (o for o in main.build if self.blank.inside and o.id == main.operation and isinstance(o, Sketch))
+        return names.offered(self.desk.family, self.document, next(inside, None))
 
 
 class ValueField(Field):
@@ -127,8 +138,13 @@ class ValueField(Field):
 
     def fill(self, value: Any) -> None:
         """The expression with the names of now."""
-        shown = text(self.desk.family, self.document, value) if isinstance(value, Expression) else self.blank.first
+        if isinstance(value, Expression):
+            shown = text(self.desk.family, self.document, value)
+        else:
+            shown = value or self.blank.first
         self.field = self.typing(shown, self.blank.word or self.blank.field)
+        if self.blank.optional:
+            self.field.setPlaceholderText("none")
 
     @property
     def first(self) -> QLineEdit | None:
@@ -137,6 +153,25 @@ class ValueField(Field):
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The expression."""
+        return {self.blank.field: self.blank.typed(family, document, self.field.text().strip())}
+
+
+class NamedField(Field):
+    """A name."""
+
+    def fill(self, value: Any) -> None:
+        """The name of now."""
+        self.field = value_field(value, "name", 130)
+        self.field.textEdited.connect(lambda _: self.changed())
+        self.widgets.append(self.field)
+
+    @property
+    def first(self) -> QLineEdit | None:
+        """It itself."""
+        return self.field
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The name."""
         return {self.blank.field: self.blank.typed(family, document, self.field.text().strip())}
 
 

@@ -18,7 +18,15 @@ from architectonic.describe.words.things import Picked, Walls
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.fields import EndField, Field, FlagField, ListField, ValueField, value_field
+from architectonic.desktop.sentences.fields import (
+    EndField,
+    Field,
+    FlagField,
+    ListField,
+    NamedField,
+    ValueField,
+    value_field,
+)
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Reference
 from architectonic.render.palette import colour_of
@@ -113,6 +121,30 @@ class WallsField(PickField):
         assert isinstance(self.blank, Walls)
         thickness = self.blank.typed(family, document, self.field.text().strip())
         return {self.blank.field: (*self.blank.stored(tuple(self.picked), thickness), *self.others)}
+
+
+class OfferedField(Field):
+    """Things that the canvas offers: what is clicked there is told here."""
+
+    def fill(self, value: Any) -> None:
+        """A mark that says how many there are."""
+        self.things: tuple[Any, ...] = tuple(value)
+        self.button = QToolButton()
+        self.button.setAccessibleName("what is chosen")
+        self.button.setCheckable(True)
+        self.button.setChecked(True)
+        self.button.setEnabled(False)  # clicks go to it as long as the sentence is open
+        self.widgets.append(self.button)
+        self.hold((), "")
+
+    def hold(self, things: Sequence[Any], told: str) -> None:
+        """What is chosen now, and what that is in words."""
+        self.things = tuple(things)
+        self.button.setText(told or "nothing yet")
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """The things."""
+        return {self.blank.field: self.things}
 
 
 class _Button(QToolButton):
@@ -219,10 +251,12 @@ class DoesField(BodiesField):
 
 FIELDS: dict[str, type[Field]] = {
     "value": ValueField,
+    "name": NamedField,
     "flag": FlagField,
     "list": ListField,
     "end": EndField,
     "picks": PickField,
+    "offered": OfferedField,
     "walls": WallsField,
     "bodies": BodiesField,
     "does": DoesField,

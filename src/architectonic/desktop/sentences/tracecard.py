@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+from typing import Any, Literal, NamedTuple
+
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QLabel, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import pair
+from architectonic.describe.words import taking
+from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.body.space import away
 from architectonic.desktop.kit import theme
-from architectonic.desktop.kit.cards import WrappedCard
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.sentences.blankcard import BlankCard
+from architectonic.desktop.sentences.fields import ListField
+from architectonic.desktop.sentences.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
-from architectonic.family.names import identifier, offered
-from architectonic.family.references import After
+from architectonic.family.names import identifier
+from architectonic.family.records import Family, Model
+from architectonic.family.references import After, Stage
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
@@ -25,70 +31,45 @@ from architectonic.session.feeds.traceable import How, Traceable
 from architectonic.session.feeds.tracing import Wish
 
 NEAR = 8.0
-ALONE, ONWARDS, OUTLINE = "this alone", "all that goes on smoothly", "the whole outline of its face"
-HOWS: dict[str, How] = {
-    "as it is seen": "projected",
-    "where it crosses": "crossing",
-    "the section of its body": "section",
-}
+HINT = "Click edges, curves and points; [ and ] step to what lies behind. B hides what stands around."
+EMPTY = "Nothing else is visible yet: open a document beside this one, or place the sketch after some geometry."
 
 
-class TraceCard(WrappedCard):
+class Tracing(NamedTuple):
+    """What the sentence of a trace says; see `Wish`.
+
+    Attributes:
+        reach: how much a click takes; stage: id of the operation that things of others are taken after, "" for finished.
+    """
+
+    things: tuple[Traceable, ...] = ()
+    how: How = "projected"
+    reach: str = taking.ALONE
+    stage: str = ""
+    offset: str = ""
+    side: Literal["inside", "outside"] = "inside"
+    own: bool = False
+
+
+class TraceCard(BlankCard):
     """What is traced, how, and how far away. While it is open the sketch canvas offers what can be brought in."""
 
     def __init__(self, parent: QWidget, desk: Desk, canvas: LayoutCanvas) -> None:
-        super().__init__(parent, 860)
-        self.desk, self.canvas = desk, canvas
+        super().__init__(parent, desk, 860)
+        self.canvas = canvas
         canvas.tracing = self
         self.things: list[Traceable] = []
         self.over: list[int] = []
         self.deep = 0
         self.chosen: list[int] = []
-        self.title = QLabel()
-        self.title.setStyleSheet("font-size: 14px; font-weight: 600;")
-        self.how = self._combo(list(HOWS), "how it is traced")
-        self.reach = self._combo([ALONE, ONWARDS, OUTLINE], "how much of it")
-        self.stage = self._combo([], "the stage it is taken at")
-        self.offset = NameField("", parent, self._names, lambda _: "")
-        self.offset.setPlaceholderText("none, or wall + 0.5 mm")
-        self.offset.setMinimumWidth(150)
-        self.offset.setAccessibleName("offset of what is traced")
-        self.side = self._combo(["inside", "outside"], "to which side it is offset")
-        self.own = QCheckBox("as own curves")
-        self.taken = QLabel("taken")
-        self.taken.setObjectName("soft")
-        offset = QLabel("offset by")
-        offset.setObjectName("soft")
-        for widget in (
-            self.title,
-            self.how,
-            self.reach,
-            self.taken,
-            self.stage,
-            offset,
-            self.offset,
-            self.side,
-            self.own,
-        ):
-            self.line.addWidget(widget)
+        self._said: Sentence | None = None
+        self._stages: dict[str, Stage] = {}
+        self._busy = False
         desk.evaluated.connect(self.refresh)
-
-    def _combo(self, words: list[str], name: str) -> QComboBox:
-        made = QComboBox()
-        made.addItems(words)
-        made.setAccessibleName(name)
-        made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        made.currentIndexChanged.connect(lambda _: self._say())
-        return made
-
-    def _names(self) -> list[str]:
-        document, sketch = self.desk.main.document, self.canvas.sketch
-        return offered(self.desk.family, document, sketch) if document is not None else []
 
     def start(self) -> None:
         """Offer what can be traced into the shown sketch."""
-        self.chosen, self.over, self.deep = [], [], 0
-        self.offset.setText("")
+        self.chosen, self.over, self.deep, self._said = [], [], 0, None
         self.show()
         self.raise_()
         self.refresh()
@@ -113,27 +94,59 @@ class TraceCard(WrappedCard):
         self.things = traceable.offered(self.desk.family, evaluation, at, sketch.id, others, main.until)
         self.chosen = [k for k, t in enumerate(self.things) if self._key(t) in kept]
         self.over = []
-        self._fill_stages(others)
+        self._open(others)
         self._say()
         self.canvas.update()
 
     def _key(self, t: Traceable) -> tuple[object, ...]:
         return t.at, t.takes, t.item, t.label, t.how
 
-    def _fill_stages(self, others: list[Look]) -> None:
-        """Stages of the other documents that have any: finished, or as after one of their operations."""
-        shown = self.stage.currentData()
-        self.stage.blockSignals(True)
-        self.stage.clear()
-        self.stage.addItem("finished", "finished")
+    def _open(self, others: list[Look]) -> None:
+        """The sentence; where there are other stages to take from than before, with those."""
+        self._stages, told = {"": "finished"}, [("", "finished")]
         for key in dict.fromkeys(look.at.document for look in others):
             document = self.desk.family.documents[key]
             for o in getattr(document, "build", ()):
                 if hasattr(o, "does") or hasattr(o, "edges"):
-                    self.stage.addItem(f"as after {o.name} of {document.name}", After(after=o.id))
-        same = (i for i in range(self.stage.count()) if self.stage.itemData(i) == shown)
-        self.stage.setCurrentIndex(next(same, 0))
-        self.stage.blockSignals(False)
+                    self._stages[o.id] = After(after=o.id)
+                    told.append((o.id, f"as after {o.name} of {document.name}"))
+        said = taking.trace(tuple(told))
+        if said == self._said:
+            return
+        kept = self._kept()
+        self._said = said
+        self.begin(said.title)
+        start = Tracing()._replace(**{k: v for k, v in kept.items() if k != "stage" or v in self._stages})
+        for blank in said.blanks:
+            self.add_blank(start, blank, True)
+
+    def _kept(self) -> dict[str, Any]:
+        """What the sentence says that can be used; nothing before it was opened."""
+        document = self.desk.main.document
+        kept: dict[str, Any] = {}
+        if self._said is None or not isinstance(document, Model):
+            return kept
+        for field, held in self.blanks.items():
+            try:
+                kept[field] = held.read(self.desk.family, document)[field]
+            except UserFault:
+                continue
+        return kept
+
+    def _wished(self) -> dict[str, Any]:
+        """What the sentence says now, by blank."""
+        assert isinstance(self.desk.main.document, Model)
+        return self.read(self.desk.family, self.desk.main.document)
+
+    def _word(self, field: str) -> str:
+        """What a list of the sentence stands on."""
+        held = self.blanks[field]
+        assert isinstance(held, ListField)
+        return str(held.list.currentData())
+
+    def on_changed(self, field: str) -> None:
+        """Say what a click would take now."""
+        self._say()
 
     # --- choosing -------------------------------------------------------------------------------------
 
@@ -178,9 +191,9 @@ class TraceCard(WrappedCard):
         """A thing with all that is meant with it."""
         thing = self.things[k]
         mesh = self._mesh(thing) if thing.takes == "edge" else None
-        if mesh is None or self.reach.currentText() == ALONE:
+        if mesh is None or self._word("reach") == taking.ALONE:
             return [k]
-        if self.reach.currentText() == ONWARDS:
+        if self._word("reach") == taking.ONWARDS:
             labels = traceable.chain(mesh, thing.label)
         else:
             labels = traceable.outline(mesh, self._facing(mesh, thing.label))
@@ -205,22 +218,15 @@ class TraceCard(WrappedCard):
 
     def _say(self, told: str = "", bad: bool = False) -> None:
         sketch = self.canvas.sketch
-        name = sketch.name if sketch is not None else ""
         count = len(self.chosen)
-        self.title.setText(
-            f"Trace {count or 'nothing yet'}{'' if not count else ' thing' if count == 1 else ' things'} into {name}"
-        )
-        section = self.how.currentText() == "the section of its body"
-        self.reach.setEnabled(not section)
+        things = self.blanks["things"]
+        assert isinstance(things, OfferedField)
+        each = f"{count or 'nothing yet'}{'' if not count else ' thing' if count == 1 else ' things'}"
+        things.hold([self.things[k] for k in self.chosen], f"{each} into {sketch.name if sketch is not None else ''}")
+        self.blanks["reach"].show(self._word("how") != "section")
         fed = any(self.things[k].at != self.desk.main.at for k in self.chosen)
-        for widget in (self.taken, self.stage):
-            widget.setVisible(fed and self.stage.count() > 1)
-        text = told or "Click edges, curves and points; [ and ] step to what lies behind. B hides what stands around."
-        if not self.things and not told:
-            text = (
-                "Nothing else is visible yet: open a document beside this one, or place the sketch after some geometry."
-            )
-        self.say(text, bad)
+        self.blanks["stage"].show(fed and len(self._stages) > 1)
+        self.say(told or (HINT if self.things else EMPTY), bad)
 
     def paint(self, p: QPainter) -> None:
         """Everything on offer, faint; what is chosen and what a click would take, in plum; a name for the latter."""
@@ -251,31 +257,31 @@ class TraceCard(WrappedCard):
 
     # --- outcome --------------------------------------------------------------------------------------
 
-    def wish(self) -> Wish:
-        """How things are traced, as the card says."""
-        return Wish(
-            how=HOWS[self.how.currentText()],
-            own=self.own.isChecked(),
-            offset=self.offset.text().strip(),
-            side=1 if self.side.currentText() == "inside" else -1,
-            stage=self.stage.currentData() or "finished",
-            among=self.desk.main.context,
-        )
-
     def keep(self) -> None:
-        """Trace, as one undoable step; what cannot be is told and the card stays."""
-        sketch, at, evaluation = self.canvas.sketch, self.desk.main.at, self.desk.evaluation
-        if sketch is None or at is None or evaluation is None:
+        """Trace, as one undoable step; what has to be looked at in geometry for it is looked at beside the event loop."""
+        desk, sketch, at = self.desk, self.canvas.sketch, self.desk.main.at
+        if sketch is None or at is None or desk.evaluation is None or self._busy:
             return
-        things, wish = [self.things[k] for k in self.chosen], self.wish()
-        count = f"{len(things)} thing{'s' if len(things) != 1 else ''}"
-        done = self.desk.apply(
-            f"trace {count} into {sketch.name}",
-            lambda f: tracing.trace(f, at, sketch.id, things, wish),
-        )
+        try:
+            said = Tracing(**self._wished())
+        except UserFault as fault:
+            self._say(fault.sentence, True)
+            return
+        wish = Wish(said.how, said.own, said.offset, said.side, self._stages[said.stage], among=desk.main.context)
+        count = f"{len(said.things)} thing{'s' if len(said.things) != 1 else ''}"
+
+        def traced(family: Family) -> Family:
+            return tracing.trace(family, at, sketch.id, list(said.things), wish)
+
+        self._busy = True
+        self._say("Tracing …")
+        desk.apply_aside(f"trace {count} into {sketch.name}", traced, self._on_kept)
+
+    def _on_kept(self, done: bool) -> None:
+        self._busy = False
         if done:
             self.leave()
-        else:
+        elif self.isVisible():
             self._say(self.desk.refusal, True)
 
     def leave(self) -> None:

@@ -334,7 +334,6 @@ class MainWindow(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The cards keep their place in a window of another size."""
         super().resizeEvent(event)
-        self.verbs.place()
         for card in self.cards:
             if card.isVisible():
                 card.place()

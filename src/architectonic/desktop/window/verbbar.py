@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QFrame, QMenu, QPushButton, QToolButton, QWidget
 
 from architectonic.describe.models.operations import OPERATIONS
@@ -125,8 +126,15 @@ class VerbBar(QFrame):
         self._line = Flow(self)
         self._shown: tuple[dict[str, list[str]], str] = ({}, "")
         self._last: dict[str, str] = {}
+        canvas.installEventFilter(self)
         for signal in (desk.family_changed, desk.main.selection_changed, desk.evaluated):
             signal.connect(self.refresh)
+
+    def eventFilter(self, canvas: QObject | None, event: QEvent | None) -> bool:
+        """Keep within the canvas when it becomes wider or narrower."""
+        if event is not None and event.type() == QEvent.Type.Resize:
+            self.place()
+        return super().eventFilter(canvas, event)
 
     def show_for(self, tab: str) -> None:
         """Another canvas is shown."""
@@ -171,6 +179,7 @@ class VerbBar(QFrame):
                 button = self._grouped(key, members) if key in FAMILIES else self._single(key)
                 self._line.addWidget(button)
                 button.show()
+                button.ensurePolished()  # before its width is asked for
         self.place()
 
     def _single(self, key: str) -> QPushButton:

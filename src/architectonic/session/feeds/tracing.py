@@ -8,7 +8,7 @@ feed, whose state says later whether it is still there.
 from __future__ import annotations
 
 import re
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
@@ -50,7 +50,7 @@ class Wish(NamedTuple):
 
     Attributes:
         own: as curves drawn here, that follow nothing.
-        offset: a distance as typed; "" for none; side: +1 left of the chain or inside it, -1 the other.
+        offset: a distance as typed; "" for none; side: of what is traced, or of an open chain: inside is left of it.
         stage: of own bodies "here"; of others "finished", or as after an operation.
         among: the assembly that neighbours are seen through, "" for none.
     """
@@ -58,7 +58,7 @@ class Wish(NamedTuple):
     how: How = "projected"
     own: bool = False
     offset: str = ""
-    side: int = 1
+    side: Literal["inside", "outside"] = "inside"
     stage: Stage = "finished"
     name: str = ""
     among: str = ""
@@ -265,7 +265,7 @@ def _with_offset(
     if not keys:
         raise UserFault("none of this can be offset", sketch, "trace lines, arcs or circles")
     inside = copies.inward(editing, keys)
-    copies.offset(editing, keys, wish.offset, wish.side * (inside or 1))
+    copies.offset(editing, keys, wish.offset, (inside or 1) * (1 if wish.side == "inside" else -1))
     return editing.stored()
 
 
