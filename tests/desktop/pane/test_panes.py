@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from tests.support.hands import click, field, show
+from tests.support.hands import click, field, show, type_into
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
@@ -343,3 +343,52 @@ def test_two_panes_show_two_sizes_of_one_part(qtbot, window):
     window.desk.show(size=window.desk.family.head.sizes[0].id)
     settle(qtbot, window)
     assert other.at == right[0].at and main.at != left[0].at
+
+
+def test_two_panes_show_what_is_stored_beside_what_is_being_changed(qtbot, window):
+    """Heights of the bodies in both pictures; after Esc both show the same again."""
+    desk = window.desk
+    show(qtbot, window, "Foot")
+    window.show_tab("Bodies")
+    block = next(o for o in desk.main.build if o.name == "Round the rim")
+    desk.main.select(block.id)
+    assert window.actions_.run("operation.edit")
+    assert window.actions_.run("view.stored")
+    settle(qtbot, window)
+    desk.beside.select(block.id)
+    type_into(qtbot, window.card.value, "7 mm")
+
+    def rims():
+        """Inner radius of the flat top in both pictures, mm."""
+        found = []
+        for canvas in (window.beside.bodies, window.bodies):
+            (_, mesh, _) = canvas.meshes[0]
+            top = mesh.points[mesh.points[:, 2] > mesh.points[:, 2].max() - 1e-6]
+            found.append(float(np.hypot(top[:, 0], top[:, 1]).max()))
+        return found
+
+    qtbot.waitUntil(lambda: rims()[1] < 70)
+    assert rims() == pytest.approx([75 - 1.5 * 2.4, 75 - 7], abs=0.01)
+    assert "as stored" in window.beside.size_button.text()
+    family = desk.family
+    desk.beside.show_variant("preview")
+    settle(qtbot, window)
+    assert rims() == pytest.approx([75 - 7, 75 - 7], abs=0.01) and "changing" in window.beside.size_button.text()
+    qtbot.keyClick(window.card, Qt.Key.Key_Escape)
+    settle(qtbot, window)
+    assert rims() == pytest.approx([75 - 1.5 * 2.4] * 2, abs=0.01) and desk.family is family
+
+
+def test_a_pane_that_stays_with_the_present_finds_it_while_a_preview_is_open(qtbot, window):
+    desk = window.desk
+    show(qtbot, window, "Foot")
+    window.show_tab("Bodies")
+    desk.main.select(next(o.id for o in desk.main.build if o.name == "Round the rim"))
+    window.actions_.run("operation.edit")
+    type_into(qtbot, window.card.value, "7 mm")
+    qtbot.waitUntil(lambda: desk.previewed is not None and not desk.updating)
+    desk.show_beside(named(window, "Stem").id)  # it was not looked at before the sentence was opened
+    desk.beside.show_variant("present")
+    qtbot.waitUntil(lambda: bool(window.beside.bodies.meshes))
+    settle(qtbot, window)
+    assert desk.present.family is desk.family and desk.evaluation.family is desk.previewed

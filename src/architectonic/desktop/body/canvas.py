@@ -97,10 +97,10 @@ class BodyCanvas(BodyView):
     def refresh(self) -> None:
         """Follow the last evaluation; what is missing in it keeps its last picture."""
         look = self.shown.look
-        if look is None or self.desk.evaluation is None or not self.isVisible():
+        if look is None or self.shown.evaluation is None or not self.isVisible():
             return
-        found = meshes_of(self.desk.evaluation, look)
-        around = [b for behind in self.shown.behind() for b in meshes_of(self.desk.evaluation, behind)]
+        found = meshes_of(self.shown.evaluation, look)
+        around = [b for behind in self.shown.behind() for b in meshes_of(self.shown.evaluation, behind)]
         if not found and self._framed == look.at.document and self.desk.updating:
             return
         same = _alike(found, self.meshes) and _alike(around, self.around)
@@ -111,7 +111,7 @@ class BodyCanvas(BodyView):
         self.meshes, self.around = found, around
         self._show()
         if self._framed != look.at.document or first:
-            waits = not found and bool(self.desk.updating or bodies_of(self.desk.evaluation, look))
+            waits = not found and bool(self.desk.updating or bodies_of(self.shown.evaluation, look))
             self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
             self.frame_all()
         else:
@@ -168,7 +168,7 @@ class BodyCanvas(BodyView):
             if plane:
                 self._look_along(np.array(plane[1]))
                 return
-        evaluation, at = self.desk.evaluation, self.shown.at
+        evaluation, at = self.shown.evaluation, self.shown.at
         frame = evaluation.value(Node("frame", at, self.shown.operation)) if evaluation and at else None
         if isinstance(frame, Frame):
             self.look_at(frame)

@@ -119,7 +119,7 @@ class BodyPainter:
 
     def _first_failing(self) -> tuple[str, str] | None:
         """The first operation that fails, and why, when nothing comes of the build list."""
-        shown, evaluation = self.canvas.shown, self.canvas.desk.evaluation
+        shown, evaluation = self.canvas.shown, self.canvas.shown.evaluation
         if shown.at is None or evaluation is None:
             return None
         for operation in shown.build:

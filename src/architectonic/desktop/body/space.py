@@ -70,7 +70,7 @@ class Space:
 
     def things(self) -> list[SpaceFigure]:
         """Operations that are shown: all of a layout or assembly, what a part has not used yet, and what is behind."""
-        shown, evaluation = self.canvas.shown, self.canvas.desk.evaluation
+        shown, evaluation = self.canvas.shown, self.canvas.shown.evaluation
         at = shown.at
         if evaluation is None or at is None:
             return []
@@ -100,7 +100,7 @@ class Space:
             return thing.value
         if isinstance(thing.value, Picture):
             return thing.value.frame
-        evaluation = self.canvas.desk.evaluation
+        evaluation = self.canvas.shown.evaluation
         found = evaluation.value(Node("frame", thing.at, thing.operation.id)) if evaluation else None
         return found if isinstance(found, Frame) else None
 

@@ -227,7 +227,7 @@ class SpacePainter:
             return
         to = self.space.on_screen(frame)
         document = self.space.canvas.desk.family.documents[thing.at.document]
-        evaluation = self.space.canvas.desk.evaluation
+        evaluation = self.space.canvas.shown.evaluation
         for number, c in enumerate(named):
             value = evaluation.value(Node("value", thing.at, c.id)) if evaluation else None
             if value is None or (not c.name and not loud) or dimensions.too_small(c, thing.value, to):

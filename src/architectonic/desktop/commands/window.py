@@ -13,6 +13,7 @@ from architectonic.desktop.commands.model import ModelCommands
 from architectonic.desktop.kit.actions import Action, Registry, Source
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.pane import PRESENT
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.tracecard import TraceCard
@@ -70,6 +71,7 @@ class Commands:
                 Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document"),
                 Action("instance.new", "Place…", self.place_instance, in_assembly),
                 Action("view.split", "Split the canvas, or join it", self.split, has, menu="view"),
+                Action("view.stored", "As stored, beside what is being changed", self.split_stored, has, menu="view", also=("before and after", "compare")),
                 *self.models.actions(),
                 *(a for source in self.more for a in source.actions()),
             ]
@@ -160,6 +162,12 @@ class Commands:
         self.prompt.ask("Place", [("part or assembly", names[0] if names else "")], done)
 
     # --- panes ----------------------------------------------------------------------------------------
+
+    def split_stored(self) -> None:
+        """Show this document as it is stored beside what an open sentence makes of it."""
+        desk = self.desk
+        desk.show_beside(desk.main.document_id, desk.main.operation)
+        desk.beside.show_variant(PRESENT)
 
     def split(self) -> None:
         """Show what drives this document beside it; again to fold."""

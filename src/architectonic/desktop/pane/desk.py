@@ -15,7 +15,7 @@ from architectonic.check.attention import Item
 from architectonic.describe.models.documents import BY_WORD
 from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.pane.longwork import LongWork
-from architectonic.desktop.pane.pane import Pane
+from architectonic.desktop.pane.pane import PRESENT, Pane
 from architectonic.desktop.pane.updater import Settled, Updater, UpdateRequest
 from architectonic.family import scopes
 from architectonic.family.records import Family
@@ -44,6 +44,8 @@ class Desk(QObject):
     Attributes:
         refusal, fault: why the last edit that was refused was.
         work: reading that may take long.
+        evaluation: of what is being looked at, a preview or the present; present: of the present; settled: the last one
+            in which everything was ready.
         good: by operation, the family in which it last worked.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
@@ -69,6 +71,7 @@ class Desk(QObject):
         self.updater = Updater(engine.evaluator)
         self.updater.seen.connect(self._on_seen)
         self.updater.finished.connect(self._on_finished)
+        self.updater.kept.connect(self._on_kept)
         self.updater.counted.connect(self.counted)
         self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
@@ -80,6 +83,8 @@ class Desk(QObject):
         self.generation = 0
         self.evaluation: Evaluation | None = None
         self.settled: Evaluation | None = None
+        self.present: Evaluation | None = None
+        self._looked: set[Look] = set()
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
         self._outside: list[Item] = []
@@ -109,7 +114,7 @@ class Desk(QObject):
         """Show another family."""
         self.work.cancel()
         self.session.listeners.clear()
-        self.evaluation = self.settled = self.before = None
+        self.evaluation = self.settled = self.before = self.present = None
         self.attention, self._outside, self.impact = [], [], None
         self.last_change, self.previewed = "", None
         self._open(session)
@@ -230,6 +235,8 @@ class Desk(QObject):
         self._started = time.perf_counter()
         looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
         looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
+        staying = self._staying()
+        self._looked = set(looks) if self.previewed is None else self._looked | set(staying)
         self.updater.want(
             UpdateRequest(
                 self.previewed or self.family,
@@ -237,10 +244,20 @@ class Desk(QObject):
                 self.generation,
                 self.before if self.previewed is None else None,
                 self._small(),
-                self.previewed is not None,
+                self.family if self.previewed is not None else None,
+                staying,
             )
         )
         self.counted.emit(0, 0)
+
+    def _staying(self) -> tuple[Look, ...]:
+        """What panes show of the present while something else is previewed, where that is not known yet."""
+        panes = [p for p in (self.main, self.beside) if p.variant == PRESENT and p.look is not None]
+        if self.previewed is None or not panes:
+            return ()
+        wanted = dict.fromkeys(k for p in panes for k in (p.look, *p.behind()) if k is not None)
+        known = self.present is not None and self.present.family is self.family
+        return () if known and self._looked >= wanted.keys() else tuple(wanted)
 
     def _small(self) -> tuple[Look, ...]:
         """What the right side shows small: documents that take from the shown one."""
@@ -256,6 +273,13 @@ class Desk(QObject):
     def _on_seen(self, evaluation: Evaluation, generation: int) -> None:
         if generation == self.generation:
             self.evaluation = evaluation
+            if self.previewed is None:
+                self.present = evaluation
+            self.evaluated.emit()
+
+    def _on_kept(self, evaluation: Evaluation, generation: int) -> None:
+        if generation == self.generation:
+            self.present = evaluation
             self.evaluated.emit()
 
     def _on_finished(self, settled: Settled, generation: int) -> None:
@@ -265,7 +289,7 @@ class Desk(QObject):
             self.evaluation, self.updating = settled.evaluation, False
             self.evaluated.emit()
             return
-        self.evaluation = self.settled = settled.evaluation
+        self.evaluation = self.settled = self.present = settled.evaluation
         self._remember(settled.evaluation)
         self.attention = [*settled.attention, *self._outside]
         self.impact, self.before = settled.impact, None

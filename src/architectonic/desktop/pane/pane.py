@@ -21,8 +21,10 @@ from architectonic.session.assembly.surroundings import looks_behind
 from architectonic.session.model.facts import things
 from architectonic.session.picking.subject import Pick, Subject, picture_in
 
+PREVIEW, PRESENT = "preview", "present"
 
-class Present(Protocol):
+
+class Lying(Protocol):
     """What a pane knows of the desk that it lies on."""
 
     size: str
@@ -33,7 +35,11 @@ class Present(Protocol):
 
     @property
     def evaluation(self) -> Evaluation | None:
-        """What is known of what is shown."""
+        """What is known of what is being looked at: of a preview while there is one."""
+
+    @property
+    def present(self) -> Evaluation | None:
+        """What is known of the present."""
 
     def update(self) -> None:
         """Evaluate anew what is shown."""
@@ -49,6 +55,7 @@ class Pane(QObject):
         document_id: "" for an empty pane.
         operation: the chosen row.
         until: the last operation that is shown, the marker *up to here*; "" for all.
+        variant: what it shows while something is being changed: PREVIEW follows it, PRESENT stays with what is stored.
         own_size: the size that this pane shows; "" for the one that is chosen for the whole window.
         picks: what is picked in 3D.
         lit: items that the driver under the pointer moves.
@@ -71,13 +78,14 @@ class Pane(QObject):
     changed = pyqtSignal()
     selection_changed = pyqtSignal()
 
-    def __init__(self, desk: Present) -> None:
+    def __init__(self, desk: Lying) -> None:
         super().__init__()
         self.desk = desk
         self.document_id = ""
         self.context = ""
         self.backdrop = True
         self.own_size = ""
+        self.variant = PREVIEW
         self.clear()
 
     def clear(self) -> None:
@@ -123,6 +131,11 @@ class Pane(QObject):
         return scopes.scope(self.desk.family, self.document_id, self.size)
 
     @property
+    def evaluation(self) -> Evaluation | None:
+        """What is known of the variant that is shown."""
+        return self.desk.present if self.variant == PRESENT else self.desk.evaluation
+
+    @property
     def size(self) -> str:
         """The size that is shown here."""
         return self.own_size or self.desk.size
@@ -132,7 +145,7 @@ class Pane(QObject):
         """What the core is asked about: what is shown here, and what is chosen in it."""
         at = self.at or Scope("", "")
         picks, curves = tuple(self.picks), tuple(self.curves)
-        return Subject(self.desk.family, at, self.desk.evaluation, self.until, picks, curves, self.operation, self.mesh)
+        return Subject(self.desk.family, at, self.evaluation, self.until, picks, curves, self.operation, self.mesh)
 
     @property
     def look(self) -> Look | None:
@@ -143,12 +156,18 @@ class Pane(QObject):
     def show(self, document_id: str) -> None:
         """Show another document; tells nobody, as the desk does."""
         if document_id != self.document_id:
-            self.document_id, self.context, self.own_size = document_id, "", ""
+            self.document_id, self.context, self.own_size, self.variant = document_id, "", "", PREVIEW
             self.clear()
 
     def show_size(self, size: str) -> None:
         """Show a size of its own here, whatever the whole window shows; "" follows it again."""
         self.own_size = size
+        self.changed.emit()
+        self.desk.update()
+
+    def show_variant(self, variant: str) -> None:
+        """Follow what is being changed, or stay with the present."""
+        self.variant = variant
         self.changed.emit()
         self.desk.update()
 
@@ -198,7 +217,7 @@ class Pane(QObject):
 
     def disagreeing(self, sketch: str) -> tuple[str, ...]:
         """Constraints of a sketch that cannot all be true in the shown configuration."""
-        at, evaluation = self.at, self.desk.evaluation
+        at, evaluation = self.at, self.evaluation
         outcome = evaluation.outcomes.get(Node("solve", at, sketch)) if evaluation and at else None
         problem = outcome.problem if outcome is not None else None
         return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
@@ -224,7 +243,7 @@ class Pane(QObject):
 
     def at_fault(self) -> tuple[str, ...]:
         """Labels of the edges or faces at which the open sentence, or else the chosen operation, fails."""
-        at, evaluation = self.at, self.desk.evaluation
+        at, evaluation = self.at, self.evaluation
         operation = self.standing or self.operation
         outcome = evaluation.outcomes.get(Node("state", at, operation)) if evaluation and at and operation else None
         return outcome.problem.at if outcome is not None and outcome.problem is not None else ()
@@ -233,7 +252,7 @@ class Pane(QObject):
         """The picture of a body where it stands; one that shows a label, which an open sentence may have changed."""
         look = self.look
         looks = [*([look] if look is not None else []), *self.behind()] if body.path or body.at == self.at else []
-        found = picture_in(self.desk.evaluation, body, looks)
+        found = picture_in(self.evaluation, body, looks)
         if label and (found is None or not found.has(label)):
             return self.given(body) or found
         return found

@@ -28,8 +28,11 @@ SMALL = 200
 
 
 class UpdateRequest(NamedTuple):
-    """What the window asks for: a family, what is shown of it, the number of the request, what is wanted small, and
-    whether an open sentence only previews it.
+    """What the window asks for: a family, what is shown of it, the number of the request, and what is wanted small.
+
+    Attributes:
+        present: the stored family, while the other one only previews an open sentence; None when it is that itself.
+        staying: what panes show of the present meanwhile.
     """
 
     family: Family
@@ -37,7 +40,8 @@ class UpdateRequest(NamedTuple):
     generation: int
     before: Evaluation | None = None
     small: tuple[Look, ...] = ()
-    previewed: bool = False
+    present: Family | None = None
+    staying: tuple[Look, ...] = ()
 
 
 class Settled(NamedTuple):
@@ -53,6 +57,7 @@ class Updater(QObject):
 
     Signals:
         seen (Evaluation, int): what is shown is ready, with its generation; the rest goes on.
+        kept (Evaluation, int): what panes show of the present while a preview is worked on.
         finished (Settled, int): everything is ready.
         counted (int, int): recipes done and at most to do.
         broke (str, int): a defect of the program ended the update; its traceback.
@@ -61,6 +66,7 @@ class Updater(QObject):
     """
 
     seen = pyqtSignal(object, int)
+    kept = pyqtSignal(object, int)
     finished = pyqtSignal(object, int)
     counted = pyqtSignal(int, int)
     pictured = pyqtSignal(object, object)
@@ -141,7 +147,7 @@ class Updater(QObject):
                 # the picture first, of what an open sentence makes a coarse one before; then the figures
                 stages = (
                     ((True, False), (False, False), (False, True))
-                    if wanted.previewed
+                    if wanted.present is not None
                     else ((False, False), (False, True))
                 )
                 run = self._evaluator.begin(wanted.family, token, self.counted.emit)
@@ -149,6 +155,11 @@ class Updater(QObject):
                     seen = asked(run, first_ones, wanted.shown, measured, quick)
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
                     self.seen.emit(seen, wanted.generation)
+                if wanted.present is not None and wanted.staying:
+                    scopes = [k.at for k in wanted.staying]
+                    stays = evaluate_scopes(self._evaluator, wanted.present, scopes, wanted.staying, token)
+                    self.kept.emit(stays, wanted.generation)
+                    run = self._evaluator.begin(wanted.family, token, self.counted.emit)
                 run.urgency = LATER
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
                 whole = asked(run, scopes, wanted.shown)

@@ -61,7 +61,7 @@ class Backdrop:
     def pieces(self) -> np.ndarray:
         """Edges of the shown document's bodies on the sketch's plane."""
         canvas = self.canvas
-        sketch, look, evaluation = canvas.sketch, canvas.shown.look, canvas.desk.evaluation
+        sketch, look, evaluation = canvas.sketch, canvas.shown.look, canvas.shown.evaluation
         if sketch is None or look is None or evaluation is None:
             return np.zeros((0, 2, 2))
         frame = evaluation.value(Node("frame", look.at, sketch.id))
@@ -92,7 +92,7 @@ class Backdrop:
     def _paint_layouts(self, p: QPainter) -> None:
         """Curves of layouts behind the document, and of the document's other sketches, faint."""
         canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.shown.evaluation
         frame = evaluation.value(Node("frame", at, sketch.id)) if sketch and at and evaluation else None
         if evaluation is None or not isinstance(frame, Frame):
             return
@@ -110,7 +110,7 @@ class Backdrop:
     def _paint_underlays(self, p: QPainter) -> None:
         """Pictures on the plane of the sketch, of its own document and of layouts behind it."""
         canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.shown.evaluation
         frame = evaluation.value(Node("frame", at, sketch.id)) if sketch and at and evaluation else None
         if evaluation is None or at is None or not isinstance(frame, Frame):
             return

@@ -97,7 +97,7 @@ class SketchEdits:
     def sketching(self) -> Sketching | None:
         """The shown sketch, ready to be asked or edited; None when there is none."""
         canvas = self.canvas
-        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.desk.evaluation
+        sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.shown.evaluation
         if sketch is None or at is None or evaluation is None:
             return None
         return begin(canvas.desk.family, at, sketch.id, evaluation)

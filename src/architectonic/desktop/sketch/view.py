@@ -69,7 +69,7 @@ class SketchView(QWidget):
         """Its solution in the shown configuration; while a point is pulled, that of the moment."""
         if self.live is not None:
             return self.live
-        sketch, at, evaluation = self.sketch, self.shown.at, self.desk.evaluation
+        sketch, at, evaluation = self.sketch, self.shown.at, self.shown.evaluation
         if sketch is None or at is None or evaluation is None:
             return None
         value = evaluation.value(Node("solve", at, sketch.id))

@@ -11,6 +11,7 @@ from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import signs
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.pane import PRESENT, PREVIEW
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import configurations
@@ -43,7 +44,9 @@ class Beside(QWidget):
         self.name.clicked.connect(self._menu)
         self.size_button = QPushButton()
         self.size_button.setObjectName("flat")
-        self.size_button.setToolTip("which size this pane shows; the other pane keeps its own")
+        self.size_button.setToolTip(
+            "which size this pane shows, and whether it follows what is being changed; the other pane keeps its own"
+        )
         self.size_button.clicked.connect(
             lambda _=False: self.sizes().popup(self.size_button.mapToGlobal(self.size_button.rect().bottomLeft()))
         )
@@ -63,7 +66,7 @@ class Beside(QWidget):
         column.addWidget(head)
         column.addWidget(frame, 1)
         self.setMinimumWidth(300)
-        for signal in (self.shown.changed, self.shown.selection_changed, desk.family_changed):
+        for signal in (self.shown.changed, self.shown.selection_changed, desk.family_changed, desk.evaluated):
             signal.connect(self.refresh)
         self.refresh()
 
@@ -87,12 +90,13 @@ class Beside(QWidget):
         self.name.setText(f"{document.name}, {sketch.name}  ▾" if drawn and sketch else f"{document.name}  ▾")
         self.name.setIcon(signs.icon(document.kind))
         rows, at = dict(configurations(self.desk.family, document)), self.shown.at
-        self.size_button.setVisible(len(rows) > 1)
         named = rows.get(at.configuration, "") if at is not None else ""
-        self.size_button.setText(f"{named if self.shown.own_size else f'shown {named}'}  ▾")
+        size = named if self.shown.own_size else f"shown {named}"
+        stays, previewed = self.shown.variant == PRESENT, self.desk.previewed is not None
+        self.size_button.setText(f"{size}{', as stored' if stays else ', changing' if previewed else ''}  ▾")
 
     def sizes(self) -> QMenu:
-        """The sizes that this pane can show: that of the whole window, or one of its own."""
+        """What this pane can show: the size of the whole window or one of its own, the present or what is being changed."""
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         document = self.shown.document
@@ -103,6 +107,13 @@ class Beside(QWidget):
             entry.setCheckable(True)
             entry.setChecked(self.shown.own_size == key)
             entry.triggered.connect(lambda _=False, k=key: self.shown.show_size(k))
+        menu.addSeparator()
+        for variant, words in ((PREVIEW, "what is being changed"), (PRESENT, "as stored, whatever is being changed")):
+            entry = menu.addAction(words)
+            assert entry is not None
+            entry.setCheckable(True)
+            entry.setChecked(self.shown.variant == variant)
+            entry.triggered.connect(lambda _=False, v=variant: self.shown.show_variant(v))
         return menu
 
     def _menu(self) -> None:
