@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Generic, TypeVar
 
+import msgspec
 import numpy as np
 
 from architectonic.api.protocols import Made, Modelled
@@ -16,6 +17,7 @@ from architectonic.family.records import Reference
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
+from architectonic.session.model.building import change_body
 from architectonic.session.picking.picked import reference
 from architectonic.session.picking.subject import picture_in
 
@@ -117,6 +119,15 @@ class Body:
     def reference(self) -> Reference:
         """What points at it."""
         return Reference(item=self.id)
+
+    def made_of(self, material: str, density: str = "") -> None:
+        """What it is made of; without a density that of the material's table.
+
+        Raises:
+            UserFault: the density cannot be used.
+        """
+        said = msgspec.structs.replace(self.model.model.bodies[self.id], material=material)
+        self.model.apply(f"{self.name} of {material}", lambda f: change_body(f, self.model.id, self.id, said, density))
 
     def _measured(self) -> dict[str, Any]:
         outcome = self.model.evaluation().outcomes.get(Node("measure", self.model.at, self.id))

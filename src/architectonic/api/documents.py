@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import difflib
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
-from architectonic.api.bodies import Body, Face, Selected
+from architectonic.api.bodies import Body
+from architectonic.api.offering import offered, witnesses
+from architectonic.api.operations import Named, Operation
 from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.api.speaking import datum_said, operation_said, switch_said, the_name
 from architectonic.base.errors import UserFault
-from architectonic.base.ids import new_id
-from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.results import ModelState, Node
@@ -21,9 +21,14 @@ from architectonic.family import edits, names, scopes
 from architectonic.family import records as r
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
+from architectonic.session.assembly import surroundings
+from architectonic.session.feeds import feeding
 from architectonic.session.model import building, datums
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
+from architectonic.session.product import planning
+from architectonic.session.sketch import underlays
+from architectonic.session.tables import checks
 
 
 class Document:
@@ -72,11 +77,54 @@ class Document:
                     f"{typed!r} is no expression", f"{name} {key}".strip(), f"write text, such as “{typed} mm”"
                 )
         rows = {find_configuration(self.opened.family, self.id, size): typed for size, typed in own.items()}
-        self.apply(f"new {name}", lambda f: edits.add_parameter(f, self.id, name, text, quantity, unit, rows, note))
+        make_id = self.opened.new_id
+        self.apply(
+            f"new {name}", lambda f: edits.add_parameter(f, self.id, name, text, quantity, unit, rows, note, make_id)
+        )
 
     def rule(self, name: str, holds: str, message: str = "") -> None:
         """A comparison that must hold."""
-        self.apply(f"rule {name}", lambda f: edits.add_rule(f, self.id, name, holds, message))
+        self.apply(f"rule {name}", lambda f: edits.add_rule(f, self.id, name, holds, message, self.opened.new_id))
+
+    def number(self, number: str) -> None:
+        """Number it."""
+        self.apply(f"number {number}", lambda f: planning.set_number(f, self.id, number))
+
+    def row(self, name: str, size: str = "", **own: str) -> None:
+        """A configuration of its own below the sizes: as one of them, with values of its own by name.
+
+        Raises:
+            UserFault: the name is taken, there is no such size, or a value cannot be used.
+        """
+
+        def change(family: r.Family) -> r.Family:
+            like = find_configuration(family, self.id, size) if size else ""
+            family, row = edits.add_configuration(family, self.id, name, like, new_id=self.opened.new_id)
+            for parameter, text in own.items():
+                family = edits.set_value(family, self.id, self._parameter(parameter), text, row)
+            return family
+
+        self.apply(f"new configuration {name}", change)
+
+    def _parameter(self, name: str) -> str:
+        found = next((p.id for p in self.record.parameters if p.name == name), None)
+        if found is None:
+            known = ", ".join(p.name for p in self.record.parameters) or "none yet"
+            raise UserFault(f"there is no parameter “{name}”", self.name, f"parameters are {known}")
+        return found
+
+    def guard(self, name: str, value: str, within: str = "") -> None:
+        """Watch a value: every impact says first when it moves from what it is now in any configuration.
+
+        Args:
+            within: how far it may move; "" for not at all.
+        """
+        family = self.opened.family
+        rows = [Scope(self.id, row) for row, _ in scopes.configurations(family, self.record)]
+        seen = self.opened.known(*(Node("value", at, p.id) for at in rows for p in self.record.parameters))
+        bound = names.bind(family, self.record, value, None)
+        made = r.Guard(id=self.opened.new_id(), name=name, value=bound)
+        self.apply(f"guard {name}", lambda f: checks.guard(f, seen, self.id, made, within))
 
     def evaluation(self, pictured: bool = False) -> Evaluation:
         """What is known of it in its size."""
@@ -98,73 +146,32 @@ class Document:
         return float(outcome.value)
 
 
-class Operation:
-    """An operation or datum of a build list.
+class Table(Document):
+    """A table of parameters."""
 
-    Attributes:
-        id: what faces are named by.
-    """
+    def link(
+        self,
+        name: str,
+        file: str,
+        columns: Mapping[str, str],
+        rows: Mapping[str, str],
+        name_column: str = "Name",
+        unit_column: str = "",
+    ) -> None:
+        """Let a spreadsheet drive values: what it says now is what they say already.
 
-    def __init__(self, model: Model, key: str) -> None:
-        self.model, self.id = model, key
-
-    def __repr__(self) -> str:
-        return f"<{self.record.kind} {self.name}>"
-
-    @property
-    def record(self) -> r.AnyOperation:
-        """It as immutable data."""
-        return edits.operation(self.model.opened.family, self.model.id, self.id)
-
-    @property
-    def name(self) -> str:
-        """What it is called."""
-        return self.record.name
-
-    @property
-    def reference(self) -> r.Reference:
-        """What points at it."""
-        return r.Reference(item=self.id)
-
-    @property
-    def problem(self) -> Problem | None:
-        """Why it fails in the document's size; None when it does not."""
-        what = "state" if isinstance(self.record, r.BodyOperation) else "frame"
-        return self.model.evaluation().outcomes[Node(what, self.model.at, self.id)].problem
-
-    @property
-    def bodies(self) -> list[Body]:
-        """Bodies that come from it, or else those that it acts on."""
-        record = self.record
-        assert isinstance(record, r.BodyOperation)
-        return [Body(self.model, key) for key in record.makes or record.changes]
-
-    @property
-    def body(self) -> Body:
-        """The one body that comes from it, or that it acts on.
-
-        Raises:
-            UserFault: there are several, or none.
+        Args:
+            file: relative to the family's folder.
+            columns: heading of the column behind each size, "" for the common value.
+            rows: its name in the file behind each parameter, by name.
         """
-        return Selected("body", self.name, self.bodies).one()
-
-    def face(self, role: str = "", **asked: Any) -> Face:
-        """The one face that it made in a role (start, end, side, ...); further keywords as of `Body.faces`."""
-        found = [f for b in self.bodies for f in b.faces(made_by=self, role=role, **asked)]
-        return Selected("face", self.name, found).one()
-
-    def switch(self, on: bool, *sizes: str) -> None:
-        """On or off in some sizes, or by default."""
-        cells = [find_configuration(self.model.opened.family, self.model.id, s) for s in sizes] or [""]
-        for cell in cells:
-            self.model.apply(
-                f"{self.name} {'on' if on else 'off'}",
-                lambda f, c=cell: edits.set_switch(f, self.model.id, self.id, on, c),  # type: ignore[misc]
-            )
-
-    def delete(self) -> None:
-        """Take it out."""
-        self.model.apply(f"delete {self.name}", lambda f: edits.delete_item(f, self.model.id, self.id))
+        cells = {find_configuration(self.opened.family, self.id, k) if k else "": c for k, c in columns.items()}
+        made = r.Link(
+            name=name, file=file, name_column=name_column, unit_column=unit_column, columns=cells,
+            rows={self._parameter(k): there for k, there in rows.items()},
+        )  # fmt: skip
+        links = {self.opened.new_id(): made}
+        self.apply(f"link {name}", lambda f: edits.put(f, edits.replace(edits.document(f, self.id), links=links)))
 
 
 class Model(Document):
@@ -178,12 +185,64 @@ class Model(Document):
         if found is not None:
             return Sketch(self, found.id)
         plane = the_name(self, on, "plane")
-        key = new_id()
+        key = self.opened.new_id()
         name = name or names.free_name("Outline", [o.name for o in self.model.build])
         axis: Any = along or ("y" if plane.item == "right" else "x")
         made = r.Sketch(id=key, name=name, plane=plane, along=axis)
         self.apply(f"new sketch {name}", lambda f: edits.add_operation(f, self.id, made))
         return Sketch(self, key)
+
+    def take(self, name: str, source: Document, **things: Any) -> dict[str, Named]:
+        """Take things of another document, as one feed; they follow it.
+
+        Args:
+            things: curves, regions and faces of the source, or the names of its datums.
+
+        Returns:
+            What stands for each here, by keyword.
+
+        Raises:
+            UserFault: the name is taken, or something is not of the source.
+        """
+        offers = [offered(source, thing, key) for key, thing in things.items()]
+        seen = self.opened.known(*witnesses(source.at, offers))
+        apart = self.opened.new_id
+        self.apply(f"take {name}", lambda f: feeding.take(f, seen, self.at, source.at, offers, name, make_id=apart))
+        feed = next(f for f in self.model.feeds.values() if f.name == name)
+        return {key: Named(r.Reference(item=socket)) for key, socket in zip(things, feed.sockets, strict=True)}
+
+    def take_whole(self, layout: Document) -> None:
+        """Take a layout whole, as the common frame: seen behind, to snap to and to trace."""
+        self.apply(
+            f"take {layout.name} whole", lambda f: surroundings.take_whole(f, self.id, layout.id, self.opened.new_id)
+        )
+
+    def underlay(
+        self,
+        name: str,
+        file: str,
+        pixels: tuple[int, int],
+        width: str,
+        on: Any = "front",
+        at: tuple[float, float] | None = None,
+        opacity: float = 0.5,
+    ) -> Operation:
+        """A picture on a plane, its middle over the plane's origin unless it is said where.
+
+        Args:
+            file: its name in the family's folder of pictures; pixels: its size.
+            at: where its lower left corner lies, mm; opacity: from 0 to 1.
+        """
+        plane, key = the_name(self, on, "plane"), self.opened.new_id
+
+        def change(family: r.Family) -> r.Family:
+            family = underlays.add(family, self.id, name, file, pixels, plane, width, make_id=key)
+            made = edits.model(family, self.id).build[-1].id
+            said = {"opacity": opacity} if at is None else {"opacity": opacity, "at": at}
+            return underlays.change(family, self.id, made, **said)
+
+        self.apply(f"new picture {name}", change)
+        return self.operation(name)
 
     @property
     def model(self) -> r.Model:
@@ -217,11 +276,13 @@ class Model(Document):
         """
         if kind in DATUMS:
             datum = datum_said(self, kind, name, blanks)
-            self.apply(f"new datum {datum.name}", lambda f: datums.store(f, self.id, datum))
+            self.apply(f"new datum {datum.name}", lambda f: datums.store(f, self.id, datum, make_id=self.opened.new_id))
             return Operation(self, datum.id)
         record, body_name = operation_said(self, kind, name, blanks)
         record = switch_said(self, record, off)
-        self.apply(f"new {record.name}", lambda f: building.store(f, self.id, record, body_name=body_name))
+        self.apply(
+            f"new {record.name}", lambda f: building.store(f, self.id, record, "", body_name, self.opened.new_id)
+        )
         return Operation(self, record.id)
 
     def operation(self, name: str) -> Operation:
@@ -281,11 +342,55 @@ class Assembly(Model):
     def place(self, document: str, name: str = "", placement: tuple[float, ...] = ()) -> None:
         """Place a part or assembly; on the shared origin unless 16 numbers say where (base.rigid)."""
         source = edits.find_document(self.opened.family, document).id
-        self.apply(f"place {document}", lambda f: edits.add_instance(f, self.id, source, name, placement=placement))
+        self.apply(
+            f"place {document}", lambda f: edits.add_instance(f, self.id, source, name, self.opened.new_id, placement)
+        )
+
+    def plan(self, kind: str, name: str, number: str | None = None) -> Any:
+        """An empty part or assembly, placed here; it takes whole the layouts that this assembly takes.
+
+        Args:
+            number: None for the next one.
+        """
+        made: list[str] = []
+
+        def change(family: r.Family) -> r.Family:
+            family, key = planning.add(family, self.id, kind, name, number, make_id=self.opened.new_id)  # type: ignore[arg-type]
+            made.append(key)
+            return family
+
+        self.apply(f"plan {name}", change)
+        return document_for(self.opened, made[0])
+
+    def start(self, name: str, source: Document, on: Any, number: str | None = None) -> tuple[Model, Sketch]:
+        """A part on the shared origin whose first sketch lies on a plane or flat face of another document.
+
+        Args:
+            on: of the source: a datum's name, or a face.
+
+        Returns:
+            The part and its sketch.
+        """
+        offer = offered(source, on, "on")
+        seen = self.opened.known(*witnesses(source.at, [offer]))
+        made: list[tuple[str, str]] = []
+
+        def change(family: r.Family) -> r.Family:
+            begun = planning.Start("", source.at, offer)
+            family, *keys = planning.new_part_here(
+                family, seen, self.at, name, number, begun, make_id=self.opened.new_id
+            )
+            made.append((keys[0], keys[1]))
+            return family
+
+        self.apply(f"new part {name}", change)
+        part = Model(self.opened, made[0][0])
+        return part, Sketch(part, made[0][1])
 
 
 def document_for(opened: Opened, key: str) -> Document:
     """A document as what it is."""
     record = opened.family.documents[key]
-    kind = Assembly if isinstance(record, r.Assembly) else Model if isinstance(record, r.Model) else Document
+    kinds = ((r.Assembly, Assembly), (r.Model, Model), (r.Table, Table))
+    kind = next((mine for theirs, mine in kinds if isinstance(record, theirs)), Document)
     return kind(opened, key)

@@ -10,9 +10,11 @@ from typing import Any
 from architectonic.api.documents import Document, document_for
 from architectonic.base.errors import UserFault
 from architectonic.base.folders import cache_folder
+from architectonic.base.ids import IdSource, new_id, seeded
 from architectonic.check.attention import attention
 from architectonic.check.impact import impact
 from architectonic.check.report import attention_entries, report, rule_entries
+from architectonic.describe.results import Node
 from architectonic.exchange import folder
 from architectonic.family import edits, scopes
 from architectonic.family.records import Family
@@ -21,6 +23,7 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.session.files.export import export
 from architectonic.session.open.engine import Engine
+from architectonic.session.open.queries import ask
 from architectonic.session.open.session import Session
 from architectonic.session.open.whatif import find_configuration, with_values
 
@@ -32,9 +35,13 @@ class OpenFamily:
         session: the family and its history.
         store: folder for shapes and results; the user's cache folder by default.
         kept: whether it lies in a folder already.
+        new_id: where ids come from; a seeded source makes the same family every time.
     """
 
-    def __init__(self, session: Session, store: str | Path | None = None, kept: bool = True) -> None:
+    def __init__(
+        self, session: Session, store: str | Path | None = None, kept: bool = True, new_id: IdSource = new_id
+    ) -> None:
+        self.new_id = new_id
         self.session, self._kept = session, kept
         self._store = Path(store) if store is not None else None
         self._engine: Engine | None = None
@@ -91,7 +98,7 @@ class OpenFamily:
         made: list[str] = []
 
         def edit(family: Family) -> Family:
-            family, key = edits.add_document(family, kind, name)
+            family, key = edits.add_document(family, kind, name, self.new_id)
             made.append(key)
             return family
 
@@ -151,6 +158,10 @@ class OpenFamily:
         looks = tuple(Look(at) for at in wanted) if pictured else ()
         assert engine is not None
         return self.session.evaluate(wanted, looks)
+
+    def known(self, *nodes: Node) -> Evaluation:
+        """What a few nodes come to, without starting an engine for what needs no geometry."""
+        return ask(self.family, nodes)
 
     def scopes(self, documents: tuple[str, ...] = (), size: str = "") -> list[Scope]:
         """Documents by name in one size or in all."""
@@ -262,10 +273,15 @@ def open_family(path: str | Path, store: str | Path | None = None) -> OpenFamily
     return OpenFamily(Session(folder.load(Path(path))), store)
 
 
-def new(name: str, sizes: tuple[str, ...] = (), store: str | Path | None = None) -> OpenFamily:
-    """A new family with named sizes, in no folder yet."""
+def new(name: str, sizes: tuple[str, ...] = (), store: str | Path | None = None, seed: int | None = None) -> OpenFamily:
+    """A new family with named sizes, in no folder yet.
+
+    Args:
+        seed: makes the same ids every time; None for new ones.
+    """
     given: object = sizes
     if isinstance(given, str):
         raise UserFault(f"sizes are several names, not the text “{given}”", name, "write sizes=(“S”, “M”)")
-    family = edits.new_family(name, tuple(sizes))
-    return OpenFamily(Session(folder.Stored(Path(), family, {})), store, kept=False)
+    make_id = new_id if seed is None else seeded(seed)
+    family = edits.new_family(name, tuple(sizes), make_id)
+    return OpenFamily(Session(folder.Stored(Path(), family, {})), store, False, make_id)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Protocol
 
+from architectonic.base.ids import IdSource
+from architectonic.describe.results import Node
 from architectonic.family import records as r
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -16,6 +18,7 @@ class Opened(Protocol):
     """The open family, as its documents see it."""
 
     session: Session
+    new_id: IdSource
 
     @property
     def family(self) -> r.Family:
@@ -27,6 +30,9 @@ class Opened(Protocol):
 
     def evaluate(self, documents: tuple[str, ...] = (), size: str = "", pictured: bool = False) -> Evaluation:
         """What is known of some documents."""
+
+    def known(self, *nodes: Node) -> Evaluation:
+        """What a few nodes come to, without starting an engine for what needs no geometry."""
 
     def name_of(self, at: Scope) -> str:
         """The name of a configuration."""

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
+from architectonic.api.offering import traced
 from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
@@ -16,6 +17,10 @@ from architectonic.describe.drawn.readings import point_values
 from architectonic.describe.results import Node, RegionResult, SketchResult
 from architectonic.family import edits
 from architectonic.family import records as r
+from architectonic.propagate.evaluation import Evaluation
+from architectonic.session.feeds import tracing
+from architectonic.session.feeds.tracing import Wish
+from architectonic.session.sketch import copies
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.tables.checks import come_to_now
 from architectonic.sketch.curves import regions as areas
@@ -101,6 +106,11 @@ class Region:
         return self.found.area
 
     @property
+    def holes(self) -> int:
+        """How many openings lie in it."""
+        return len(self.found.loops) - 1
+
+    @property
     def section(self) -> Section:
         """Area, centre and second moments of area."""
         return section_of(as_region(self.found).loops)
@@ -139,7 +149,8 @@ class Sketch:
         Raises:
             UserFault: it gives no curves; says why.
         """
-        outcome = self.model.evaluation().outcomes[Node("solve", self.model.at, self.id)]
+        node = Node("solve", self.model.at, self.id)
+        outcome = self.model.opened.known(node).outcomes[node]
         if not isinstance(outcome.value, SketchResult):
             assert outcome.problem is not None
             raise UserFault(outcome.problem.what, f"{self.model.name} / {self.name}", outcome.problem.mend)
@@ -157,7 +168,7 @@ class Sketch:
         made: list[Any] = []
 
         def edit(family: r.Family) -> r.Family:
-            drawing = Drawing(family, self.model.id, self.record)
+            drawing = Drawing(family, self.model.id, self.record, self.model.opened.new_id)
             made.append(change(drawing))
             return edits.replace_operation(family, self.model.id, drawing.sketch)
 
@@ -177,12 +188,18 @@ class Sketch:
         return Curve(self, self.draw("point", lambda d: d.point(at)))
 
     def rectangle(
-        self, width: str, height: str, at: tuple[Length, Length] = (0.0, 0.0), centred: bool = False
+        self,
+        width: str,
+        height: str,
+        at: tuple[Length, Length] = (0.0, 0.0),
+        centred: bool = False,
+        names: tuple[str, str] = ("", ""),
     ) -> tuple[Curve, Curve, Curve, Curve]:
         """A rectangle of a width and a height, held at its lower left corner or about its centre: bottom, right, top, left.
 
         Args:
             at: where the corner or the centre is; expressions, or mm as numbers.
+            names: by which expressions may use its width and its height.
 
         Raises:
             UserFault: a size that is not positive or cannot be used.
@@ -193,8 +210,8 @@ class Sketch:
 
         def change(d: Drawing) -> tuple[str, ...]:
             sides = d.rectangle((left, low), (left + w, low + h))
-            d.constrain("distance", sides[0], value=width)
-            d.constrain("distance", sides[1], value=height)
+            d.constrain("distance", sides[0], value=width, name=names[0])
+            d.constrain("distance", sides[1], value=height, name=names[1])
             ways: list[Length] = (
                 [f"{_as_text(at[0])} - ({width}) / 2", f"{_as_text(at[1])} - ({height}) / 2"] if centred else [*at]
             )
@@ -225,6 +242,82 @@ class Sketch:
 
         return Curve(self, self.draw("circle", change))
 
+    def _known(self) -> Evaluation:
+        """Its solution and the values of its dimensions."""
+        at, values = self.model.at, [c.id for c in self.record.constraints if c.value is not None]
+        return self.model.opened.known(Node("solve", at, self.id), *(Node("value", at, v) for v in values))
+
+    def trace(
+        self,
+        *things: Any,
+        source: Any = None,
+        offset: str = "",
+        side: Literal["inside", "outside"] = "inside",
+        own: bool = False,
+        helper: bool = True,
+        name: str = "",
+    ) -> list[Curve]:
+        """Trace curves into it: of another sketch of its document, of another document, or what a feed stands for.
+
+        Args:
+            source: the other document that they are of, which is fed.
+            offset: also a chain at this distance, to the inside or the outside of what is traced.
+            own: as curves of its own, which follow nothing.
+            helper: whether the traced ones bound no regions themselves; with an offset they never do.
+            name: of the feed.
+
+        Returns:
+            The traced curves; with an offset those of the chain.
+
+        Raises:
+            UserFault: something cannot be traced, or the offset has no room.
+        """
+        model = self.model
+        at = (source or model).at
+        found = [traced(at, thing) for thing in things]
+        wish = Wish(own=own, offset=offset, side=side, name=name)
+        before = list(self.record.curves)
+
+        def change(family: r.Family) -> r.Family:
+            return tracing.trace(family, model.at, self.id, found, wish, model.opened.new_id)
+
+        model.apply(f"trace into {self.name}", change)
+        made = [Curve(self, k) for k in self.record.curves if k not in before]
+        if offset:
+            return made[len(found) :]
+        if not helper and not own:
+            self.helpers(*made, on=False)
+        return made
+
+    def offset(self, *curves: Curve, by: str, side: Literal["inside", "outside"] = "inside") -> list[Curve]:
+        """A chain at a distance from curves, which follows them.
+
+        Raises:
+            UserFault: there is no room for it.
+        """
+        before = list(self.record.curves)
+
+        def change(family: r.Family) -> r.Family:
+            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
+            keys = [c.id for c in curves]
+            inside = copies.inward(editing, keys) or 1
+            copies.offset(editing, keys, by, inside if side == "inside" else -inside)
+            return editing.stored()
+
+        self.model.apply(f"offset in {self.name}", change)
+        return [Curve(self, k) for k in self.record.curves if k not in before]
+
+    def helpers(self, *curves: Curve, on: bool = True) -> None:
+        """Make curves helpers, which bound no regions; or drawn ones again."""
+        chosen = {c.id for c in curves}
+
+        def change(family: r.Family) -> r.Family:
+            record = self.record
+            held = {k: edits.replace(c, helper=on) if k in chosen else c for k, c in record.curves.items()}
+            return edits.replace_operation(family, self.model.id, edits.replace(record, curves=held))
+
+        self.model.apply(f"helpers in {self.name}", change)
+
     def constrain(self, kind: str, *of: Any, value: str = "", name: str = "") -> str:
         """A constraint or dimension between curves and points: `constrain("distance", line, value="wall", name="w")`.
 
@@ -240,7 +333,7 @@ class Sketch:
         made: list[str] = []
 
         def edit(family: r.Family) -> r.Family:
-            editing = begin(family, self.model.at, self.id, self.model.evaluation())
+            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
             made.append(editing.constrain(kind, *places, value=value or None, name=name))
             return editing.stored()
 
@@ -284,6 +377,10 @@ class Sketch:
     def curves(self) -> list[Curve]:
         """All curves, in the order in which they were drawn."""
         return [Curve(self, key) for key in self.record.curves]
+
+    def curve(self, key: str) -> Curve:
+        """A curve by its id, as `draw` returns it."""
+        return Curve(self, key)
 
     @property
     def regions(self) -> list[Region]:

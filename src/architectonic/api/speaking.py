@@ -10,7 +10,6 @@ import msgspec
 
 from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
-from architectonic.base.ids import new_id
 from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.words.acting import DOES, Bodies, Does, End
 from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Quantity
@@ -156,7 +155,7 @@ def operation_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]
             for verb, given in said.items():
                 if verb == "make":
                     body_name = str(given)
-                    chosen |= {"does": "make", "acts_on": (new_id(),)}
+                    chosen |= {"does": "make", "acts_on": (model.opened.new_id(),)}
                 else:
                     acted = tuple(body_of(model, b, f"{kind}, {verb}") for b in several(given))
                     chosen |= {"does": verb, "acts_on": acted}
@@ -166,7 +165,7 @@ def operation_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]
             chosen |= _filled(model, kind, blank, blanks[key])
         elif isinstance(blank, Picked) and not (blank.clause or blank.optional):
             raise UserFault(f"it needs {key}", kind, f"give {blank.accepts.says}")
-    return building.new(kind, model.model, chosen), body_name
+    return building.new(kind, model.model, chosen, model.opened.new_id), body_name
 
 
 def datum_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]) -> Datum:
@@ -181,9 +180,9 @@ def datum_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]) ->
         elif not blank.optional:
             if isinstance(blank, One):
                 raise UserFault(f"it needs {key}", kind, f"give {blank.accepts.says}")
-            fields |= blank.begin(model.model, new_id)
+            fields |= blank.begin(model.model, model.opened.new_id)
     called = name or names.free_name(sentence.called, [o.name for o in model.model.build])
-    return Datum(id=new_id(), name=called, by=building.placed(sentence, fields))
+    return Datum(id=model.opened.new_id(), name=called, by=building.placed(sentence, fields))
 
 
 def switch_said(model: Modelled, record: BodyOperation, off: Sequence[str]) -> BodyOperation:

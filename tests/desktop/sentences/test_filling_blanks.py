@@ -178,7 +178,7 @@ def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
     type_into(qtbot, block.card.value, "7 mm")  # two of them have room for 10 together
     settle(qtbot, block)
     qtbot.waitUntil(lambda: "too large" in block.card.hint.text(), timeout=20_000)
-    fault = desk.main.at_fault()
+    fault = desk.main.subject.at_fault(desk.main.standing or desk.main.operation)
     assert 2 <= len(fault) <= 4 and set(fault) <= set(upright)
     image = canvas.grab().toImage()
     reds = sum(
@@ -188,7 +188,7 @@ def test_edges_at_fault_are_marked(qtbot, block):  # noqa: F811
     assert reds > 20
     qtbot.keyClick(block.card.value, Qt.Key.Key_Escape)
     settle(qtbot, block)
-    assert desk.main.at_fault() == ()
+    assert desk.main.subject.at_fault(desk.main.standing or desk.main.operation) == ()
 
 
 def test_two_corners_are_measured_apart(qtbot, block):  # noqa: F811

@@ -39,7 +39,7 @@ class BodyPainter:
             self._paint_pick(p, "face", body, face, 0.3)
         for kind, body, label in canvas.shown.picks:
             self._paint_pick(p, kind, body, label, 0.55)
-        for label in canvas.shown.at_fault():
+        for label in canvas.shown.subject.at_fault(canvas.shown.standing or canvas.shown.operation):
             self._paint_fault(p, label)
         self._paint_gauge(p)
         hit = canvas.current() if self.space.over_region is None else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Callable, Iterable
-from typing import Any, NamedTuple
+from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
@@ -14,28 +14,17 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
 from architectonic.describe.models.documents import BY_WORD
 from architectonic.describe.results import Node, Outcome
+from architectonic.desktop.pane.answers import Answers
 from architectonic.desktop.pane.longwork import LongWork
 from architectonic.desktop.pane.pane import PRESENT, Pane
 from architectonic.desktop.pane.updater import Settled, Updater, UpdateRequest
 from architectonic.family import scopes
 from architectonic.family.records import Family
-from architectonic.family.walk import Same
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.session.feeds.sources import takers
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
-
-FAMILIES = 3
-"""Of so many families the answers to questions on the side are kept: the present one, a preview, an older one."""
-
-
-class Asked(NamedTuple):
-    """What was asked of a family on the side: outcomes that are there, and nodes that are waited for."""
-
-    family: Family
-    found: dict[Node, Outcome]
-    pending: dict[Node, None]
 
 
 class Desk(QObject):
@@ -46,6 +35,7 @@ class Desk(QObject):
         work: reading that may take long.
         evaluation: of what is being looked at, a preview or the present; present: of the present; settled: the last one
             in which everything was ready.
+        looked: what of the present is pictured in `present`.
         good: by operation, the family in which it last worked.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
@@ -76,15 +66,14 @@ class Desk(QObject):
         self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
         self.work = LongWork(self.told.emit)
-        self.updater.answered.connect(self._on_answered)
-        self._asked: dict[Same, Asked] = {}
+        self._answers = Answers(self.updater, self.answered.emit)
         self.pictures: dict[str, QImage | None] = {}
         self.good: dict[str, Family] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
         self.settled: Evaluation | None = None
         self.present: Evaluation | None = None
-        self._looked: set[Look] = set()
+        self.looked: set[Look] = set()
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
         self._outside: list[Item] = []
@@ -235,36 +224,20 @@ class Desk(QObject):
         self._started = time.perf_counter()
         looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
         looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
-        staying = self._staying()
-        self._looked = set(looks) if self.previewed is None else self._looked | set(staying)
+        stays = staying(self)
+        self.looked = set(looks) if self.previewed is None else self.looked | set(stays)
         self.updater.want(
             UpdateRequest(
                 self.previewed or self.family,
                 looks,
                 self.generation,
                 self.before if self.previewed is None else None,
-                self._small(),
+                small(self),
                 self.family if self.previewed is not None else None,
-                staying,
+                stays,
             )
         )
         self.counted.emit(0, 0)
-
-    def _staying(self) -> tuple[Look, ...]:
-        """What panes show of the present while something else is previewed, where that is not known yet."""
-        panes = [p for p in (self.main, self.beside) if p.variant == PRESENT and p.look is not None]
-        if self.previewed is None or not panes:
-            return ()
-        wanted = dict.fromkeys(k for p in panes for k in (p.look, *p.behind()) if k is not None)
-        known = self.present is not None and self.present.family is self.family
-        return () if known and self._looked >= wanted.keys() else tuple(wanted)
-
-    def _small(self) -> tuple[Look, ...]:
-        """What the right side shows small: documents that take from the shown one."""
-        if self.previewed is not None:
-            return ()
-        found = takers(self.family, self.main.document_id)
-        return tuple(Look(scopes.scope(self.family, t.document, self.size)) for t in found if BY_WORD[t.kind].pictured)
 
     def _on_pictured(self, look: Look, image: QImage | None) -> None:
         self.pictures[look.at.document] = image
@@ -304,25 +277,7 @@ class Desk(QObject):
         Args:
             of: an older family; None for what is shown now.
         """
-        family = of or self.previewed or self.family
-        known = self._asked.pop(Same(family), None) or Asked(family, {}, {})
-        self._asked[Same(family)] = known  # the one that was asked last stands last
-        while len(self._asked) > FAMILIES:
-            self._asked.pop(next(iter(self._asked)))
-        wanted = tuple(nodes)
-        missing = [n for n in wanted if n not in known.found and n not in known.pending]
-        if missing:
-            known.pending.update(dict.fromkeys(missing))
-            self.updater.ask(family, tuple(known.pending))
-        return {n: known.found[n] for n in wanted if n in known.found}
-
-    def _on_answered(self, family: Family, found: dict[Node, Outcome]) -> None:
-        known = self._asked.get(Same(family))
-        if known is not None and known.family is family:
-            known.found.update(found)
-            for node in found:
-                known.pending.pop(node, None)
-            self.answered.emit()
+        return self._answers.of(of or self.previewed or self.family, nodes)
 
     def _remember(self, evaluation: Evaluation) -> None:
         """Note for every operation of the shown document which family it last worked in."""
@@ -363,3 +318,21 @@ class Desk(QObject):
         self.work.cancel()
         self.updater.close()
         self.engine.close()
+
+
+def staying(desk: Desk) -> tuple[Look, ...]:
+    """What panes show of the present while something else is previewed, where that is not known yet."""
+    panes = [p for p in (desk.main, desk.beside) if p.variant == PRESENT and p.look is not None]
+    if desk.previewed is None or not panes:
+        return ()
+    wanted = dict.fromkeys(k for p in panes for k in (p.look, *p.behind()) if k is not None)
+    known = desk.present is not None and desk.present.family is desk.family
+    return () if known and desk.looked >= wanted.keys() else tuple(wanted)
+
+
+def small(desk: Desk) -> tuple[Look, ...]:
+    """What the right side shows small: documents that take from the shown one."""
+    if desk.previewed is not None:
+        return ()
+    found = takers(desk.family, desk.main.document_id)
+    return tuple(Look(scopes.scope(desk.family, t.document, desk.size)) for t in found if BY_WORD[t.kind].pictured)

@@ -215,13 +215,6 @@ class Pane(QObject):
         """A value of the shown scope from the last evaluation."""
         return self.subject.value(what, item)
 
-    def disagreeing(self, sketch: str) -> tuple[str, ...]:
-        """Constraints of a sketch that cannot all be true in the shown configuration."""
-        at, evaluation = self.at, self.evaluation
-        outcome = evaluation.outcomes.get(Node("solve", at, sketch)) if evaluation and at else None
-        problem = outcome.problem if outcome is not None else None
-        return problem.candidates if problem is not None and problem.code == "sketch.conflict" else ()
-
     def given(self, body: InPlace) -> BodyMesh | None:
         """The picture of a body as the operation of the open sentence is given it; None when none is open."""
         if not self.gathering or body.at != self.at or body.path:
@@ -240,13 +233,6 @@ class Pane(QObject):
     @property
     def _ids(self) -> set[str]:
         return {o.id for o in self.build}
-
-    def at_fault(self) -> tuple[str, ...]:
-        """Labels of the edges or faces at which the open sentence, or else the chosen operation, fails."""
-        at, evaluation = self.at, self.evaluation
-        operation = self.standing or self.operation
-        outcome = evaluation.outcomes.get(Node("state", at, operation)) if evaluation and at and operation else None
-        return outcome.problem.at if outcome is not None and outcome.problem is not None else ()
 
     def mesh(self, body: InPlace, label: str = "") -> BodyMesh | None:
         """The picture of a body where it stands; one that shows a label, which an open sentence may have changed."""

@@ -235,7 +235,7 @@ class RightSide(QWidget):
         """Constraints of the shown document's sketches that disagree: id and words."""
         main, found = self.desk.main, []
         for sketch in (o for o in main.build if isinstance(o, Sketch)):
-            bad = main.disagreeing(sketch.id)
+            bad = main.subject.disagreeing(sketch.id)
             for c in sketch.constraints if bad else ():
                 if c.id in bad and isinstance(main.document, Model):
                     where = " and ".join(place_words(sketch, p) for p in c.of)

@@ -118,7 +118,7 @@ class SketchPainter:
 
     def _paint_curves(self, sketch: Sketch, solved: SketchResult) -> None:
         """All curves by their state, then what disagrees, what is played, lit or hovered."""
-        disagreeing = set(self.canvas.shown.disagreeing(sketch.id))
+        disagreeing = set(self.canvas.shown.subject.disagreeing(sketch.id))
         bad = {curve_of(p) for c in sketch.constraints if c.id in disagreeing for p in c.of}
         free, dimmed = set(solved.free), self.canvas.out_of_picking()
         for key, curve in solved.curves.items():
@@ -347,7 +347,7 @@ class SketchPainter:
 
     def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
         self.p.setFont(theme.font(12, 600))
-        many = len(self.canvas.shown.disagreeing(sketch.id))
+        many = len(self.canvas.shown.subject.disagreeing(sketch.id))
         playing = self.player.told
         told = f"playing, {playing}" if playing else _meter(sketch, solved, many)
         text = f"Sketch {sketch.name}: {told}"

@@ -73,7 +73,7 @@ class SketchView(QWidget):
         if sketch is None or at is None or evaluation is None:
             return None
         value = evaluation.value(Node("solve", at, sketch.id))
-        if value is None and self.shown.disagreeing(sketch.id):
+        if value is None and self.shown.subject.disagreeing(sketch.id):
             return drawn(sketch)
         return value if isinstance(value, SketchResult) else None
 

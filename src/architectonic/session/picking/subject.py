@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal, NamedTuple
 
+from architectonic.base.problem import Problem
 from architectonic.describe.results import Node
 from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
 from architectonic.family.scopes import InPlace, Scope
@@ -73,6 +74,21 @@ class Subject:
         """The operation that new ones go in before; "" for the end of the list."""
         ids = [o.id for o in self.build]
         return ids[ids.index(self.until) + 1] if self.until in ids[:-1] else ""
+
+    def problem(self, what: str, item: str) -> Problem | None:
+        """Why something of it fails; None when it does not, or nothing is known of it."""
+        outcome = self.evaluation.outcomes.get(Node(what, self.at, item)) if self.evaluation and item else None
+        return outcome.problem if outcome is not None else None
+
+    def disagreeing(self, sketch: str) -> tuple[str, ...]:
+        """Constraints of a sketch that cannot all be true."""
+        found = self.problem("solve", sketch)
+        return found.candidates if found is not None and found.code == "sketch.conflict" else ()
+
+    def at_fault(self, operation: str) -> tuple[str, ...]:
+        """Labels of the edges or faces at which an operation fails."""
+        found = self.problem("state", operation)
+        return found.at if found is not None else ()
 
     @property
     def before_marker(self) -> list[AnyOperation]:
