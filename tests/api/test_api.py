@@ -174,6 +174,9 @@ WRONG = {
     "two sizes of a circle": (lambda f, b: b.sketch("C").circle(radius="1 mm", diameter="2 mm"), "either"),
     "no size of a rectangle": (lambda f, b: b.sketch("C").rectangle("0 mm", "2 mm"), "positive width"),
     "a figure that is not there": (lambda f, b: b.measure("radius", b.body("Block").face(normal="+z")), "round"),
+    "something of no other document": (lambda f, b: b.take("T", f["Block"], a="Height"), "nothing of Block"),
+    "a value that is not there": (lambda f, b: b.row("Long", hihg="9 mm"), "parameters are none yet"),
+    "a trace of nothing": (lambda f, b: b.sketch("C").trace("Outline"), "cannot be traced"),
     "no folder": (lambda f, b: f.save(), "name one"),
 }
 
@@ -208,9 +211,9 @@ def test_saving_opening_and_arrays(family, block, tmp_path):
 
 
 def test_the_public_interface_is_told_everywhere():
-    from architectonic.api import bodies, documents, opened, sketches
+    from architectonic.api import bodies, documents, opened, operations, sketches
 
-    for module in (bodies, documents, opened, sketches):
+    for module in (bodies, documents, opened, operations, sketches):
         for name, found in inspect.getmembers(module, inspect.isclass):
             if found.__module__ == module.__name__ and not name.startswith("_"):
                 assert found.__doc__, name

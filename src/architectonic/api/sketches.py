@@ -42,6 +42,16 @@ class Curve:
         """What points at it."""
         return r.Reference(item=self.sketch.id, label=self.id)
 
+    @property
+    def kind(self) -> str:
+        """Line, arc, circle, ...; of a traced curve what it is here."""
+        return self.sketch.solved.curves[self.id].kind
+
+    @property
+    def follows(self) -> bool:
+        """Whether it is traced: it follows something and is not drawn here."""
+        return isinstance(self.sketch.record.curves[self.id], r.Trace)
+
     def at(self, point: str) -> Place:
         """One of its points: start, end, centre, ..."""
         return Place(self.sketch, point_on(self.id, point))

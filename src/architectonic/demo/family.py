@@ -226,7 +226,7 @@ def _light(family: OpenFamily, e: Elevation) -> None:
         side = "outside" if outside else "inside"
         sketch.trace(*e.head.curves, source=e.layout, offset=offset, side=side, name="Head outline")
         if outside:
-            sketch.offset(*(c for c in sketch.curves if sketch.solved.curves[c.id].fixed), by="Sizes.rim")
+            sketch.offset(*(c for c in sketch.curves if c.follows), by="Sizes.rim")
             (ring,) = (g for g in sketch.regions if g.holes)
             part.extrude(make="Ring", regions=ring, far="3 * Sizes.wall", name="Make the ring")
             part.body("Ring").made_of(*ABS)
