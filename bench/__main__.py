@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import building, fuzz, naming, sketching, tables
+from bench import building, events, fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -100,9 +100,11 @@ if __name__ == "__main__":
         tables.grid,
         building.building,
         naming.naming,
+        events.events,
         start_up,
     ):
         if not wanted or run.__name__ in wanted:
             run()
-    if "fuzz" in wanted:  # it takes a quarter of an hour: only when it is asked for
-        fuzz.fuzz()
+    for run in (events.memory, fuzz.fuzz):  # they take a quarter of an hour: only when they are asked for
+        if run.__name__ in wanted:
+            run()
