@@ -211,9 +211,9 @@ def test_saving_opening_and_arrays(family, block, tmp_path):
 
 
 def test_the_public_interface_is_told_everywhere():
-    from architectonic.api import bodies, documents, opened, operations, sketches
+    from architectonic.api import bodies, documents, items, opened, operations, sketches
 
-    for module in (bodies, documents, opened, operations, sketches):
+    for module in (bodies, documents, items, opened, operations, sketches):
         for name, found in inspect.getmembers(module, inspect.isclass):
             if found.__module__ == module.__name__ and not name.startswith("_"):
                 assert found.__doc__, name

@@ -5,8 +5,8 @@ import json
 import pytest
 
 from architectonic.base.errors import UserFault
-from architectonic.family import codec
-from architectonic.family.records import Circle, Layout, Reference, Sketch
+from architectonic.family import codec, edits
+from architectonic.family.records import Body, Circle, Layout, Reference, Sketch
 
 
 def test_round_trip_of_every_document(demo):
@@ -55,3 +55,15 @@ def test_broken_files_say_what_and_where(data, told):
 def test_the_published_schema_is_that_of_the_code(request):
     published = json.loads((request.config.rootpath / "docs" / "schema.json").read_text("utf-8"))
     assert published == json.loads(json.dumps(codec.schema()))
+
+
+def test_bodies_stand_in_the_order_in_which_they_are_made_before_and_after_a_family_is_opened(demo):
+    """Their columns and colours go by it; files hold them by id."""
+    elbow = edits.find_document(demo, "Elbow")
+    assert [b.name for b in elbow.bodies.values()] == ["Fork", "Tongue", "Pin"]
+    again = codec.decode_document(codec.encode(elbow), "Elbow")
+    assert list(again.bodies) == list(elbow.bodies)
+    last = edits.add_body(demo, elbow.id, "0", Body(name="Made of nothing yet"))
+    assert list(last.documents[elbow.id].bodies) == [*elbow.bodies, "0"]
+    turned = edits.put(demo, edits.replace(elbow, bodies=dict(reversed(elbow.bodies.items()))))
+    assert list(turned.documents[elbow.id].bodies) == list(elbow.bodies)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from architectonic.api.bodies import Body, Face, Selected
-from architectonic.api.protocols import Modelled
+from architectonic.api.items import Item
 from architectonic.base.problem import Problem
 from architectonic.describe.results import Node
 from architectonic.family import edits
@@ -25,33 +25,8 @@ class Named:
     reference: r.Reference
 
 
-class Operation:
-    """An operation or datum of a build list.
-
-    Attributes:
-        id: what faces are named by.
-    """
-
-    def __init__(self, model: Modelled, key: str) -> None:
-        self.model, self.id = model, key
-
-    def __repr__(self) -> str:
-        return f"<{self.record.kind} {self.name}>"
-
-    @property
-    def record(self) -> r.AnyOperation:
-        """It as immutable data."""
-        return edits.operation(self.model.opened.family, self.model.id, self.id)
-
-    @property
-    def name(self) -> str:
-        """What it is called."""
-        return self.record.name
-
-    @property
-    def reference(self) -> r.Reference:
-        """What points at it."""
-        return r.Reference(item=self.id)
+class Operation(Item):
+    """An operation or datum of a build list; faces are named by its id."""
 
     @property
     def problem(self) -> Problem | None:

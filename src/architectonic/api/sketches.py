@@ -7,8 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from architectonic.api.items import Item
 from architectonic.api.offering import traced
-from architectonic.api.protocols import Modelled
 from architectonic.base.errors import UserFault
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.describe.drawn.curves import as_region
@@ -126,31 +126,15 @@ class Region:
         return section_of(as_region(self.found).loops)
 
 
-class Sketch:
+class Sketch(Item):
     """A sketch of a model; every call is an edit that can be undone."""
-
-    def __init__(self, model: Modelled, key: str) -> None:
-        self.model, self.id = model, key
-
-    def __repr__(self) -> str:
-        return f"<sketch {self.name}>"
 
     @property
     def record(self) -> r.Sketch:
         """It as immutable data."""
-        found = edits.operation(self.model.opened.family, self.model.id, self.id)
+        found = super().record
         assert isinstance(found, r.Sketch)
         return found
-
-    @property
-    def name(self) -> str:
-        """What it is called."""
-        return self.record.name
-
-    @property
-    def reference(self) -> r.Reference:
-        """What points at it."""
-        return r.Reference(item=self.id)
 
     @property
     def solved(self) -> SketchResult:

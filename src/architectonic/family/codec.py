@@ -12,6 +12,7 @@ import msgspec
 
 from architectonic.base.errors import UserFault
 from architectonic.family.migrate import migrated
+from architectonic.family.order import in_order
 from architectonic.family.records import FORMAT, AnyDocument, Head
 
 _DOCUMENT: msgspec.json.Decoder[AnyDocument] = msgspec.json.Decoder(AnyDocument)
@@ -74,7 +75,7 @@ def decode_document(data: bytes, where: str) -> AnyDocument:
         UserFault: unreadable, newer, or not following the format; says where.
     """
     document: AnyDocument = _decode(_DOCUMENT, data, where)
-    return document
+    return in_order(document)
 
 
 def decode_head(data: bytes, where: str) -> Head:

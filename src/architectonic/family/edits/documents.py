@@ -17,6 +17,7 @@ from architectonic.base.ids import IdSource
 from architectonic.family import names, scopes
 from architectonic.family.documents.base import AnyOperation
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.order import in_order
 from architectonic.family.records import (
     SELF,
     AnyDocument,
@@ -96,8 +97,8 @@ def find_document(family: Family, name: str) -> AnyDocument:
 
 
 def put(family: Family, changed: AnyDocument) -> Family:
-    """The family with a document added or replaced."""
-    return replace(family, documents={**family.documents, changed.id: changed})
+    """The family with a document added or replaced, its bodies in the order in which they are made."""
+    return replace(family, documents={**family.documents, changed.id: in_order(changed)})
 
 
 def add_document(family: Family, kind: str, name: str, new_id: IdSource = id_source.new_id) -> tuple[Family, str]:
