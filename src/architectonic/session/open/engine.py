@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
+from architectonic.base.allocator import give_back
 from architectonic.base.folders import cache_folder
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
@@ -22,6 +23,7 @@ class Engine:
     @staticmethod
     def start(store: Path | None = None, workers: int = 2) -> Engine:
         """Worker processes on a store (the user's cache folder by default); they start on first use."""
+        give_back()
         folder = store or cache_folder()
         pool = WorkerPool(folder, workers)
         cache = ResultCache(folder)
