@@ -5,6 +5,7 @@ import shutil
 
 import pytest
 
+from architectonic.base import files
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.exchange import folder
 from architectonic.family import edits
@@ -60,8 +61,8 @@ def test_a_save_stopped_anywhere_is_all_or_nothing(stored, demo, monkeypatch, st
         if steps == stop_after:
             raise Power
 
-    real_write, real_replace, real_unlink = folder._write_durably, folder.Path.replace, folder.Path.unlink
-    monkeypatch.setattr(folder, "_write_durably", lambda p, d: (real_write(p, d), step()))
+    real_write, real_replace, real_unlink = files.write, folder.Path.replace, folder.Path.unlink
+    monkeypatch.setattr(files, "write", lambda p, d: (real_write(p, d), step()))
     monkeypatch.setattr(
         folder.Path,
         "replace",
@@ -84,7 +85,7 @@ def test_a_write_that_fails_changes_nothing(stored, demo, monkeypatch):
     def full(path, data):
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(folder, "_write_durably", full)
+    monkeypatch.setattr(files, "write", full)
     with pytest.raises(EnvironmentFault, match="No space left"):
         folder.save(stored, changed(demo))
     monkeypatch.undo()

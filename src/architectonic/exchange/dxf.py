@@ -15,9 +15,9 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any, TextIO
 
-from architectonic.base import tolerance
+from architectonic.base import files, tolerance
 from architectonic.base.cancel import Cancelled, Watch
-from architectonic.base.errors import UserFault
+from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.describe.drawn.curves import as_pieces, mapped, path_of
 from architectonic.describe.results import SketchResult
 from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Point, Spline, Text
@@ -124,6 +124,10 @@ def _loaded(file: Path, watch: Watch) -> Any:
     from ezdxf import filemanagement, recover
     from ezdxf.lldxf.validator import is_binary_dxf_file, is_dxf_file
 
+    try:
+        files.refuse_irregular(file)
+    except EnvironmentFault as fault:
+        raise UserFault(str(fault), "DXF") from None
     logging.getLogger("ezdxf").setLevel(logging.CRITICAL)  # it remarks on every doubtful tag of a file
     try:
         if is_binary_dxf_file(str(file)):

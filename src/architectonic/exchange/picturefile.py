@@ -9,6 +9,7 @@ import warnings
 from pathlib import Path
 from typing import NamedTuple
 
+from architectonic.base import files
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 
@@ -43,9 +44,9 @@ def read(file: Path, watch: Watch | None = None) -> PictureFile:
     try:
         if file.stat().st_size > MAX_BYTES:
             raise UserFault(f"this picture is larger than {MAX_BYTES // 1_000_000} MB", file.name, "make it smaller")
-        data = file.read_bytes()
     except OSError as fault:
         raise EnvironmentFault(f"{file.name} cannot be read: {fault.strerror or fault}") from None
+    data = files.read(file)
     if file.suffix.lower() not in ENDINGS:
         raise UserFault("this is no picture that can be drawn over", file.name, "use PNG, JPEG or SVG")
     watch.at(0.2)

@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from architectonic.base import files
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 
@@ -63,11 +64,11 @@ def read(file: Path, sheet: str = "", watch: Watch | None = None) -> Grid:
         size = file.stat().st_size
         if size > MAX_BYTES:
             raise UserFault(f"it is larger than {MAX_BYTES // 1_000_000} MB", file.name, "take out what is not needed")
-        data = file.read_bytes()
     except FileNotFoundError:
         raise EnvironmentFault(f"{file.name} is not there any more") from None
     except OSError as fault:
         raise EnvironmentFault(f"{file.name} cannot be read: {fault.strerror or fault}") from None
+    data = files.read(file)
     if file.suffix.lower() in (".xlsx", ".xlsm"):
         return _workbook(file, data, sheet, watch or Watch())
     if b"\0" in data[:4096] and not data.startswith((b"\xff\xfe", b"\xfe\xff")):

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from architectonic.base import folders
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.exchange.folder import Gone
 from architectonic.family import edits
 from architectonic.session.open import engine as places
 from architectonic.session.open.session import Session
@@ -69,9 +70,26 @@ class FamilyCommands:
             self.desk.open(made[0])
 
     def save(self) -> None:
-        """Write what differs; when others changed files meanwhile, ask whose are to stay."""
-        if self.desk.attempt(self.desk.session.save):
+        """Write what differs; when others changed files meanwhile, ask whose are to stay; when the folder is not there
+        any more, ask where to.
+        """
+        gone: list[Gone] = []
+
+        def act() -> None:
+            try:
+                self.desk.session.save()
+            except Gone as fault:
+                gone.append(fault)
+                raise
+
+        if self.desk.attempt(act):
             self.desk.told.emit(f"Saved in {self.desk.session.stored.folder}", False)
+            return
+        if gone:
+            self.prompt.offer(
+                "The folder of this family is not where it was",
+                [("Save all of it elsewhere…", self.save_as), ("Say where it is now…", self.follow)],
+            )
             return
         files = self.desk.session.changed_by_others()
         if files:
@@ -80,6 +98,32 @@ class FamilyCommands:
                 f"Others changed {what} since it was opened",
                 [("Take theirs", self.take_theirs), ("Overwrite with mine", self.overwrite)],
             )
+
+    def save_as(self) -> None:
+        """Ask for an empty folder, and write all of the family there."""
+        folder = QFileDialog.getExistingDirectory(self.window, "An empty folder for all of the family")
+        if folder:
+            self.save_into(Path(folder))
+
+    def save_into(self, folder: Path) -> bool:
+        """Write all of the family into a new folder and go on there."""
+        done = self.desk.attempt(lambda: self.desk.session.save_as(folder))
+        if done:
+            self.desk.told.emit(f"All of it is saved in {folder}, where the work goes on", False)
+        return done
+
+    def follow(self) -> None:
+        """Ask where the folder is now."""
+        folder = QFileDialog.getExistingDirectory(self.window, "Where the folder of this family is now")
+        if folder:
+            self.follow_to(Path(folder))
+
+    def follow_to(self, folder: Path) -> bool:
+        """Go on in the folder that the family was moved to, and save there."""
+        done = self.desk.attempt(lambda: self.desk.session.follow(folder))
+        if done:
+            self.save()
+        return done
 
     def take_theirs(self) -> None:
         """What others changed replaces our version of it; Ctrl+Z brings ours back."""

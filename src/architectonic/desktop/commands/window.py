@@ -62,6 +62,7 @@ class Commands:
                 Action("family.demo", "Open a fresh copy of the demo", self.families.open_demo, menu="family"),
                 Action("family.tutorial", "Open a fresh copy of the tutorial", lambda: self.families.open_demo(True), menu="family"),
                 Action("family.save", "Save", self.families.save, lambda: desk.session.unsaved, "Ctrl+S", "family"),
+                Action("family.save_as", "Save all of it elsewhere…", self.families.save_as, keys="Ctrl+Shift+S", menu="family"),
                 Action("edit.undo", "Undo", desk.undo, lambda: bool(desk.session.history.undo_label), "Ctrl+Z", "edit"),
                 Action("edit.redo", "Redo", desk.redo, lambda: bool(desk.session.history.redo_label), "Ctrl+Shift+Z", "edit"),
                 *[Action(f"document.new_{kind}", f"New {kind}…", making(kind), menu="document")

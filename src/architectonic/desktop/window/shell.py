@@ -325,7 +325,8 @@ class MainWindow(QWidget):
         """Back in front: say when others wrote to the folder meanwhile."""
         super().changeEvent(event)
         if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
-            files = self.desk.session.changed_by_others()
+            there = self.desk.attempt(self.desk.session.refuse_elsewhere)
+            files = self.desk.session.changed_by_others() if there else []
             if files:
                 self.desk.told.emit(
                     f"Others changed {', '.join(files)} on disk: Ctrl+S asks whose version stays.", True

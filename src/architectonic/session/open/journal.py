@@ -30,6 +30,7 @@ class Journal:
     """The journal of one family folder."""
 
     def __init__(self, state_folder: Path, family_folder: Path) -> None:
+        self.state_folder = state_folder
         name = hashlib.sha256(str(family_folder.resolve()).encode()).hexdigest()[:24]
         self.path = state_folder / "journal" / name
 

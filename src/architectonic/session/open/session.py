@@ -6,7 +6,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 from architectonic.base.cancel import CancelToken
-from architectonic.base.errors import UserFault
 from architectonic.check import impact as impacts
 from architectonic.exchange import folder
 from architectonic.family import edits
@@ -61,11 +60,7 @@ class Session:
         Raises:
             UserFault: the folder already holds something.
         """
-        if path.exists() and (not path.is_dir() or any(path.iterdir())):
-            raise UserFault("this folder is not empty", str(path), "choose a new one")
-        stored = folder.save(folder.Stored(path, Family(head=family.head), {}), family)
-        for name in folder.RESERVED:
-            (path / name).mkdir(exist_ok=True)
+        stored = folder.save_as(folder.Stored(path, Family(head=family.head), {}), family, path)
         return cls(stored, evaluator, state_folder)
 
     @property
@@ -121,6 +116,27 @@ class Session:
             self.journal.clear()
         for listener in list(self.listeners):
             listener()
+
+    def save_as(self, path: Path) -> None:
+        """Write all of it into a new folder and go on there; raises like `exchange.folder.save_as`."""
+        self._moved(folder.save_as(self.stored, self.family, path))
+        for listener in list(self.listeners):
+            listener()
+
+    def follow(self, path: Path) -> None:
+        """Go on in the folder that it was moved to; raises like `exchange.folder.follow`."""
+        self._moved(folder.follow(self.stored, path))
+        self._changed()
+
+    def _moved(self, stored: folder.Stored) -> None:
+        if self.journal:
+            self.journal.clear()
+            self.journal = Journal(self.journal.state_folder, stored.folder)
+        self.stored = stored
+
+    def refuse_elsewhere(self) -> None:
+        """Raises like `exchange.folder.refuse_elsewhere`."""
+        folder.refuse_elsewhere(self.stored)
 
     def changed_by_others(self) -> list[str]:
         """Names of files that differ from what was opened or saved last."""
