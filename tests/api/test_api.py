@@ -210,6 +210,29 @@ def test_saving_opening_and_arrays(family, block, tmp_path):
         a.open(tmp_path / "nothing")
 
 
+def test_saving_loses_nothing_of_others(family, block, tmp_path):
+    family.save(tmp_path / "things")
+    (tmp_path / "things" / "files" / "table.csv").write_text("Name,mm")
+    with a.new("Other") as other:
+        other.table("Sizes")
+        with pytest.raises(a.UserFault, match="not empty"):
+            other.save(tmp_path / "things")
+    with a.open(tmp_path / "things") as theirs:
+        assert theirs.family == family.family
+        theirs["Block"].parameter("theirs", "1 mm")
+        theirs.save()
+    family["Block"].parameter("mine", "2 mm")
+    with pytest.raises(a.UserFault, match="changed on disk by someone else"):
+        family.save()
+    family.save(tmp_path / "elsewhere")
+    assert (tmp_path / "elsewhere" / "files" / "table.csv").exists()
+    family["Block"].parameter("more", "3 mm")
+    family.save()
+    with a.open(tmp_path / "elsewhere") as again, a.open(tmp_path / "things") as theirs:
+        assert again.family == family.family
+        assert [p.name for p in theirs["Block"].record.parameters] == ["theirs"]
+
+
 def test_the_public_interface_is_told_everywhere():
     from architectonic.api import bodies, documents, items, opened, operations, sketches
 

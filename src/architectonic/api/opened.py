@@ -204,23 +204,19 @@ class OpenFamily:
     # --- files ----------------------------------------------------------------------------------------
 
     def save(self, path: str | Path = "") -> None:
-        """Write what differs; a new family into a new folder.
+        """Write what differs; with another path all of it, with its pictures and tables, into a new folder, and go on there.
 
         Raises:
-            UserFault: it lies in no folder yet and none is named, or others changed it meanwhile.
+            UserFault: it lies in no folder yet and none is named, the new folder holds something, or others changed it
+                meanwhile.
         """
-        if not self._kept:
-            if not path:
-                raise UserFault(
-                    "this family lies in no folder yet", self.family.head.name, "name one: save(“brackets”)"
-                )
-            stored = Session.create(Path(path), self.family).stored
-            self.session.stored, self._kept = stored, True
+        if not self._kept and not path:
+            raise UserFault("this family lies in no folder yet", self.family.head.name, "name one: save(“brackets”)")
+        if self._kept and (not path or Path(path).resolve() == self.session.stored.folder.resolve()):
+            self.session.save()
             return
-        if path and Path(path).resolve() != self.session.stored.folder.resolve():
-            Session.create(Path(path), self.family)
-            return
-        self.session.save()
+        self.session.save_as(Path(path))
+        self._kept = True
 
     def export(self, document: str, path: str | Path, size: str = "", sketch: str = "") -> list[str]:
         """Write a document in one size; the format follows the ending (.step, .dxf, .csv, .xlsx).

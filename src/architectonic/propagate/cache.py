@@ -29,8 +29,8 @@ _TYPES: dict[str, Any] = {
     "measure": dict[str, Any],
     "mesh": dict[str, Any],
 }
-MEMORY = 96_000_000
-"""What results in memory may take together, bytes, as far as that is known."""
+MEMORY = 48_000_000
+"""What results in memory may take together, bytes, as far as that is known; the store on disk has the costly ones."""
 OFTEN = 500
 """After so many results it is looked whether the store on disk holds too much."""
 ON_DISK = frozenset(_TYPES)
@@ -38,12 +38,20 @@ ON_DISK = frozenset(_TYPES)
 
 
 def _weight(made: Made) -> int:
-    """About how much a result takes, bytes: arrays as they are, records by their fields."""
+    """About how much a result takes, bytes: arrays as they are, texts and records by their number."""
     value = made.value
     if isinstance(value, dict):
-        return 1000 + sum(len(v) if isinstance(v, (bytes, list, tuple)) else 50 for v in value.values())
-    curves = getattr(value, "curves", ())
-    return 1000 + 500 * len(curves)
+        return 1000 + sum(len(v) if isinstance(v, bytes) else 120 * _count(v) for v in value.values())
+    regions = getattr(value, "regions", ())
+    pieces = sum(len(loop) for region in regions for loop in region.loops)
+    return 1000 + 500 * len(getattr(value, "curves", ())) + 700 * pieces
+
+
+def _count(value: Any) -> int:
+    """How many things are in a list of lists."""
+    if isinstance(value, dict):
+        return 1 + sum(_count(v) for v in value.values())
+    return 1 + sum(_count(v) for v in value) if isinstance(value, (list, tuple)) else 1
 
 
 class _Stored(msgspec.Struct):

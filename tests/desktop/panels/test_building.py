@@ -150,6 +150,25 @@ def test_what_others_changed_is_taken_or_overwritten_by_choice(qtbot, window):
     assert Session.open(window.desk.session.stored.folder).family.documents[stem].note == "mine"
 
 
+def test_a_folder_that_was_moved_is_followed_or_all_of_it_is_saved_elsewhere(qtbot, window, tmp_path):
+    desk, families = window.desk, window.commands.families
+    foot = edits.find_document(desk.family, "Foot").id
+    desk.apply("mine", lambda f: edits.put(f, edits.replace(f.documents[foot], note="mine")))
+    was = desk.session.stored.folder
+    was.rename(tmp_path / "moved")
+    window.actions_.run("family.save")
+    assert window.prompt.isVisible() and "moved or removed" in window.strip.line.text()
+    assert desk.session.unsaved and not was.exists()
+    assert families.follow_to(tmp_path / "moved") and not desk.session.unsaved
+    assert Session.open(tmp_path / "moved").family.documents[foot].note == "mine"
+    desk.apply("more", lambda f: edits.put(f, edits.replace(f.documents[foot], note="more")))
+    assert families.save_into(tmp_path / "new") and not desk.session.unsaved
+    assert Session.open(tmp_path / "new").family == desk.family
+    assert (tmp_path / "new" / "files" / "concept.png").exists()
+    assert Session.open(tmp_path / "moved").family.documents[foot].note == "mine"
+    assert not families.save_into(tmp_path / "moved") and "not empty" in window.strip.line.text()
+
+
 def test_closing_asks_about_unsaved_edits(qtbot, window):
     sizes = edits.find_document(window.desk.family, "Sizes").id
     window.desk.apply("mine", lambda f: edits.rename_document(f, sizes, "Numbers"))
