@@ -174,3 +174,31 @@ SP811 = [
 def test_exact_factors_as_printed_by_nist(text, quantity, value):
     """Source: NIST SP 811 (2008), appendix B.8; factors in bold type there are exact."""
     assert fixed_value(text, quantity) == pytest.approx(value, rel=1e-15)
+
+
+@pytest.mark.parametrize(
+    ("text", "at"),
+    [
+        ("sin((-8)^0.5 * 1 rad) * 1 mm", 5),
+        ("2 mm^1e999", 5),
+        ("1e999 * 1 mm", 0),
+        ("1e308 * 10 * 1 mm", 0),
+        ("2 mm + 3 mm / 0", 7),
+        ("wall * (0 / 0)", 8),
+        ("pick(1 > 0, 1 mm, sqrt(-1) * 1 mm)", 18),
+        ("(-8)^(1/3) * 1 mm", 1),
+    ],
+)
+def test_what_can_have_no_value_is_refused_when_it_is_typed_and_where(text, at):
+    with pytest.raises(ExpressionFault) as fault:
+        compile_expression(text, {"wall": units.LENGTH})
+    assert fault.value.at == at, fault.value
+
+
+def test_what_has_a_value_is_not_refused():
+    """Cube of a negative number (-8), and an even power of a fraction, are real."""
+    assert compile_expression("(-2)^3", {})({}) == -8
+    assert compile_expression("(-8)^2.0 * 1 mm", {})({}) == 64
+    assert compile_expression("4^0.5", {})({}) == 2
+    with pytest.raises(ExpressionFault, match="check roots and powers"):
+        compile_expression("a^0.5", {"a": units.NUMBER})({"a": -8.0})

@@ -67,7 +67,7 @@ class Compiled:
             raise ExpressionFault("this divides by zero") from None
         except (ValueError, OverflowError):
             raise ExpressionFault("this has no value with these numbers", 0, "check roots and powers") from None
-        if isinstance(value, complex) or (isinstance(value, float) and not math.isfinite(value)):
+        if isinstance(value, float) and not math.isfinite(value):
             raise ExpressionFault("this has no finite value with these numbers", 0, "check roots and powers")
         return value
 
@@ -92,6 +92,17 @@ _COMPARE: dict[str, Callable[[float, float], bool]] = {
 FUNCTIONS = (*_SAME, "sqrt", *_TRIG, "atan2", *_ROUND, "pick")
 
 
+def _power(base: float, exponent: float) -> float:
+    """A power that is a real number.
+
+    Raises:
+        ValueError: it would be complex.
+    """
+    if base < 0 and exponent != int(exponent):
+        raise ValueError("complex")
+    return float(base**exponent)
+
+
 class _Checker:
     def __init__(self, kinds: Mapping[str, Dimension], expected: Kind | None) -> None:
         self.kinds = kinds
@@ -104,7 +115,17 @@ class _Checker:
         if isinstance(node, Name):
             return self._name(node)
         assert isinstance(node, Call)
-        return self._call(node)
+        kind, function = self._call(node)
+        if not isinstance(kind, NameKind) and not names_in(node):
+            self._refuse_no_value(node, kind, function)
+        return kind, function
+
+    def _refuse_no_value(self, node: Call, kind: Kind, function: Function) -> None:
+        """What names nothing has the value that it has: none at all is told where it stands, before it is stored."""
+        try:
+            Compiled(kind, (), function)({})
+        except ExpressionFault as fault:
+            raise ExpressionFault(fault.what, fault.at or node.at, fault.mend) from None
 
     def _name(self, node: Name) -> tuple[Kind, Function]:
         key = node.key
@@ -199,7 +220,7 @@ class _Checker:
         if kinds[1] != NUMBER:
             raise ExpressionFault("an exponent is a plain number", exponent.at)
         if base == NUMBER:
-            return NUMBER, lambda env: f[0](env) ** f[1](env)  # type: ignore[operator]
+            return NUMBER, lambda env: _power(f[0](env), f[1](env))  # type: ignore[arg-type]
         if not (isinstance(exponent, Literal) and exponent.value == int(exponent.value) and exponent.value <= 6):
             raise ExpressionFault("a quantity with a unit is raised to a whole number up to 6", exponent.at)
         n = int(exponent.value)

@@ -6,6 +6,7 @@ while the tree is built, so that no later walk over it can run out of stack.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -14,7 +15,6 @@ from importlib.resources import files
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedInput, v_args
 
 from architectonic.base.errors import UserFault
-from architectonic.base.folders import cache_folder
 from architectonic.quantities.units import NUMBER, UNITS, Dimension
 
 MAX_TEXT = 1000
@@ -70,6 +70,12 @@ def _join(function: str, at: int, end: int, arguments: tuple[SyntaxNode, ...]) -
     return Call(at, end, depth, function, arguments)
 
 
+def _finite(value: float, at: int) -> float:
+    if not math.isfinite(value):
+        raise ExpressionFault("this number is too large", at)
+    return value
+
+
 def _parse_number(text: str) -> float:
     """`3 1/2`, `1/4` or a decimal number."""
     if "/" not in text:
@@ -84,13 +90,15 @@ def _parse_number(text: str) -> float:
 @v_args(inline=True)
 class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
     def number(self, token: Token) -> SyntaxNode:
-        return Literal(token.start_pos or 0, token.end_pos or 0, 1, float(token), NUMBER, True)
+        return Literal(
+            token.start_pos or 0, token.end_pos or 0, 1, _finite(float(token), token.start_pos or 0), NUMBER, True
+        )
 
     def quantity(self, token: Token) -> SyntaxNode:
         text = str(token)
         unit = next(u for u in sorted(UNITS, key=len, reverse=True) if text.endswith(u))
         number = " ".join(text[: -len(unit)].split())
-        value = _parse_number(number) * UNITS[unit].factor
+        value = _finite(_parse_number(number) * UNITS[unit].factor, token.start_pos or 0)
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, value, UNITS[unit].dimension, False)
 
     def name(self, token: Token) -> SyntaxNode:
@@ -131,14 +139,8 @@ class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
 @lru_cache(maxsize=1)
 def _parser() -> Lark:
     grammar = files("architectonic.quantities").joinpath("grammar.lark").read_text("utf-8")
-    # building the tables takes a third of the whole start-up, so they are kept beside the shapes
-    folder = cache_folder()
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-        kept: str | bool = str(folder / "grammar")
-    except OSError:
-        kept = False
-    return Lark(grammar, parser="lalr", transformer=_Build(), maybe_placeholders=False, cache=kept)
+    # 40 ms once: tables that are kept are pickled, and what is pickled is run when it is read
+    return Lark(grammar, parser="lalr", transformer=_Build(), maybe_placeholders=False)
 
 
 def _decimal_commas(text: str) -> str:

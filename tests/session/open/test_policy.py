@@ -71,3 +71,25 @@ def _stored(family):
     from architectonic.exchange import folder
 
     return folder.Stored(Path(), family, {})
+
+
+def test_a_value_that_is_no_number_in_some_size_is_refused_where_it_is_typed():
+    """What a table says elsewhere may take a value away later: that is stored, and told as a fault of what follows."""
+    with a.new("F", sizes=("S", "L")) as family:
+        table = family.table("T")
+        table.parameter("wide", "4 mm", L="-4 mm")
+        before = family.family
+        for act in (
+            lambda: table.parameter("root", "sqrt(wide / 1 mm) * 1 mm"),
+            lambda: table.parameter("power", "(wide / 1 mm)^0.5 * 1 mm"),
+            lambda: table.parameter("share", "1 mm / (wide - 4 mm) * 1 mm"),
+        ):
+            with pytest.raises(a.UserFault, match="check roots and powers|divides by zero"):
+                act()
+        assert family.family is before
+        family.set("T.wide@L", "9 mm")
+        table.parameter("root", "sqrt(wide / 1 mm) * 1 mm")
+        assert table.in_size("L").value("root") == 3
+        family.set("T.wide@L", "-9 mm")
+        (item,) = family.check()["attention"]
+        assert "root" in item["where"] and "check roots and powers" in item["mend"]

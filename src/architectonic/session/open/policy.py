@@ -14,7 +14,7 @@ from architectonic.family import scopes
 from architectonic.family.records import Family, Model, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, refuse_circle
-from architectonic.session.open.queries import ask
+from architectonic.session.open.queries import ask, numbers
 
 
 class Disagreement(UserFault):
@@ -41,9 +41,34 @@ def allowed(before: Family, after: Family, graph: Graph | None = None) -> Family
             outside may put a sketch in conflict: then it gives no curves, and says so.)
     """
     refuse_circle(after, graph)
+    refuse_no_value(before, after)
     for at, sketch in _edited(before, after):
         refuse_conflict(before, after, at, sketch)
     return after
+
+
+def refuse_no_value(before: Family, after: Family) -> None:
+    """Refuse a typed value that has no finite value in a configuration in which it is said.
+
+    Raises:
+        UserFault: a root of something negative, a division by zero and the like; says where.
+    """
+    asked: dict[Node, str] = {}
+    for key, document in after.documents.items():
+        old = before.documents.get(key)
+        if old is document or old is None or old.parameters == document.parameters:
+            continue
+        known = {p.id: p for p in old.parameters}
+        for parameter in document.parameters:
+            was = known.get(parameter.id)
+            if was is None or (was.common, was.own) != (parameter.common, parameter.own):
+                rows = (row for row, _ in scopes.configurations(after, document))
+                asked |= {Node("value", Scope(key, row), parameter.id): parameter.name for row in rows}
+    found = numbers(after, list(asked)).outcomes if asked else {}
+    for node, name in asked.items():
+        problem = found[node].problem
+        if problem is not None and problem.code == "expression.no_value":
+            raise UserFault(problem.what, f"{after.documents[node.document].name}.{name}", problem.mend)
 
 
 def _edited(before: Family, after: Family) -> Iterator[tuple[Scope, Sketch]]:

@@ -55,6 +55,11 @@ def ask(family: Family, nodes: Sequence[Node]) -> Evaluation:
     return (_serving[-1] if _serving else _numbers).ask(family, nodes)
 
 
+def numbers(family: Family, nodes: Sequence[Node]) -> Evaluation:
+    """Evaluate what needs numbers alone; what needs geometry is left without a value."""
+    return _numbers.ask(family, nodes)
+
+
 def variant() -> Questions:
     """Somebody of one's own to ask, for many questions about variants of one family."""
     return Questions(_serving[-1].executor, _serving[-1]._evaluator.cache) if _serving else Questions(NoExecutor())
