@@ -1,6 +1,7 @@
 """A killed, crashed or hung worker costs one operation."""
 
 import os
+import random
 import signal
 import threading
 import time
@@ -8,6 +9,7 @@ import time
 import msgspec
 import pytest
 
+from architectonic.base import stores
 from architectonic.base.errors import EnvironmentFault
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
@@ -74,6 +76,33 @@ def test_a_shape_lost_from_the_store_is_made_again(demo, tmp_path):
         shutil.rmtree(tmp_path / "shapes")
         for key in [k for k, m in cache._memory.items() if isinstance(m.value, dict)]:
             del cache._memory[key]  # measurements and meshes must be asked for again
+
+
+def test_a_store_whose_bits_have_flipped_is_believed_in_nothing(demo, tmp_path):
+    """One bit of every file of the store, anywhere in it: all is made again, and comes out the same."""
+    scopes, draw = (
+        [s for s in all_scopes(demo) if demo.documents[s.document].name in ("Foot", "Elbow")],
+        random.Random(7),
+    )
+
+    def figures():
+        pool = WorkerPool(tmp_path, 1)
+        found = evaluate_scopes(Evaluator(pool, ResultCache(tmp_path)), demo, scopes)
+        pool.close()
+        assert not [o.problem for o in found.outcomes.values() if o.problem]
+        return {n: o.value for n, o in found.outcomes.items() if n.what in ("measure", "mass", "state")}, found.work
+
+    first, _ = figures()
+    again, work = figures()
+    assert again == first and work.kernel_seconds == 0
+    files = [f for part in stores.PARTS for f in (tmp_path / part).rglob("*") if f.is_file()]
+    for file in files:
+        data = bytearray(file.read_bytes())
+        data[draw.randrange(len(data))] ^= 1 << draw.randrange(8)
+        file.write_bytes(data)
+    assert files and figures()[0] == first
+    files[0].rename(files[1])  # whole, but under another key
+    assert stores.read(files[1], files[1].name) is None and not files[1].exists()
 
 
 def test_messages_survive_the_pipe():

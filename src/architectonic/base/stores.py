@@ -1,11 +1,13 @@
 """Bounded stores on disk: files by key below a folder, the least recently used of which go when there are too many.
 
-Whatever stands here can be made again, so that deleting any of it, at any time, costs time and nothing else.
+Whatever stands here can be made again, so that deleting any of it, at any time, costs time and nothing else. Nothing of it is
+believed: a file that is not what was written is dropped.
 """
 
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import os
 from pathlib import Path
 from typing import NamedTuple
@@ -16,6 +18,49 @@ LIMIT_MB = 2048
 """What a store may hold unless ARCHITECTONIC_CACHE_LIMIT says otherwise, MB."""
 ROOM = 0.8
 """To this share of the limit a full store is emptied, so that it is not full again at once."""
+
+
+DIGEST = 16
+"""Bytes of the digest over key and content that every file begins with."""
+
+
+def _digest(key: str, data: bytes) -> bytes:
+    found = hashlib.blake2b(key.encode() + b"\0", digest_size=DIGEST)
+    found.update(data)
+    return found.digest()
+
+
+def read(path: Path, key: str) -> bytes | None:
+    """The content that was written under a key; None when there is none. One that differs from what was written, or that
+    stands under another key, is believed in nothing: it is taken away, to be made again.
+    """
+    try:
+        data = path.read_bytes()
+    except OSError:
+        return None
+    content = data[DIGEST:]
+    if data[:DIGEST] != _digest(key, content):
+        with contextlib.suppress(OSError):
+            path.unlink()
+        return None
+    used(path)
+    return content
+
+
+def write(path: Path, key: str, content: bytes) -> None:
+    """Write a content under a key; a reader never sees half a file.
+
+    Raises:
+        OSError: it cannot be written.
+    """
+    path.parent.mkdir(parents=True, exist_ok=True)
+    part = path.with_name(f"{path.name}.{os.getpid()}.part")
+    try:
+        part.write_bytes(_digest(key, content) + content)
+        part.replace(path)
+    finally:
+        with contextlib.suppress(OSError):
+            part.unlink()
 
 
 class Held(NamedTuple):

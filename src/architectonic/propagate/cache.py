@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import threading
 from pathlib import Path
 from typing import Any
@@ -83,13 +82,14 @@ class ResultCache:
         with self._lock:  # looking also notes the use
             found: Made | None = self._memory.get(key)
         if found is None and self._folder is not None and kind in ON_DISK:
+            data = stores.read(self._path(key), key)
+            if data is None:
+                return None
             try:
-                path = self._path(key)
-                stored = msgspec.msgpack.decode(path.read_bytes(), type=_Stored)
-                stores.used(path)
+                stored = msgspec.msgpack.decode(data, type=_Stored)
                 value = None if stored.problem else decode_value(kind, stored.value)
                 found = self._keep(Made(key, value, stored.problem))
-            except (OSError, msgspec.DecodeError):
+            except msgspec.DecodeError:  # written by another version
                 return None
         return found
 
@@ -99,12 +99,9 @@ class ResultCache:
         if self._folder is None or kind not in ON_DISK:
             return
         raw = msgspec.Raw(msgspec.msgpack.encode(made.value))
-        path = self._path(made.key)
-        part = path.with_name(f"{path.name}.{os.getpid()}.part")
         with contextlib.suppress(OSError):  # a full disk costs the cache, never the result
-            path.parent.mkdir(parents=True, exist_ok=True)
-            part.write_bytes(msgspec.msgpack.encode(_Stored(kind, raw, made.problem)))
-            part.replace(path)
+            content = msgspec.msgpack.encode(_Stored(kind, raw, made.problem))
+            stores.write(self._path(made.key), made.key, content)
         self._written += 1
         if self._written % OFTEN == 0:
             threading.Thread(target=stores.prune, args=(self._folder,), daemon=True).start()

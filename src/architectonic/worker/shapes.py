@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
 from collections import OrderedDict
 from pathlib import Path
 
@@ -39,13 +37,13 @@ class Shapes:
         """
         known = self._recent.get(key)
         if known is None:
-            path = shape_path(store, key)
+            data = stores.read(shape_path(store, key), key)
+            if data is None:
+                raise ShapeLost(key)
             try:
-                data = path.read_bytes()
                 known = Labelled.from_bytes(data), len(data)
-            except (OSError, ValueError):
+            except ValueError:  # written by another version
                 raise ShapeLost(key) from None
-            stores.used(path)
         self._keep(key, *known)
         return known[0]
 
@@ -57,14 +55,7 @@ class Shapes:
         if path.exists():
             stores.used(path)
             return
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_name(f"{path.name}.{os.getpid()}.part")
-        try:
-            part.write_bytes(data)
-            part.replace(path)
-        finally:
-            with contextlib.suppress(OSError):
-                part.unlink()
+        stores.write(path, key, data)
 
     def _keep(self, key: str, shape: Labelled, size: int) -> None:
         self._size += size - (self._recent[key][1] if key in self._recent else 0)

@@ -84,7 +84,7 @@ def test_a_value_that_is_no_number_in_some_size_is_refused_where_it_is_typed():
             lambda: table.parameter("power", "(wide / 1 mm)^0.5 * 1 mm"),
             lambda: table.parameter("share", "1 mm / (wide - 4 mm) * 1 mm"),
         ):
-            with pytest.raises(a.UserFault, match="check roots and powers|divides by zero"):
+            with pytest.raises(a.UserFault, match=r"check roots and powers|divides by zero"):
                 act()
         assert family.family is before
         family.set("T.wide@L", "9 mm")
