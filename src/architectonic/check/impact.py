@@ -7,6 +7,7 @@ from typing import Any
 from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
+from architectonic.check.results import Result, digest, results
 from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
@@ -67,7 +68,9 @@ def same(a: Any, b: Any) -> bool:
 
 
 def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
-    """What changed between two evaluations of the same nodes."""
+    """What changed between two evaluations of the same nodes. A document is "unchanged" when none of its results differs:
+    no figure, shape, curve, place or state.
+    """
     old, new = _quantities(before), _quantities(after)
     changed = []
     for key in dict.fromkeys([*old, *new]):
@@ -83,6 +86,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
                     "after": new.get(key),
                 }
             )
+    changed += _shapes(before, after, changed)
     _in_order(changed, before, after)
     touched = {entry["document"] for entry in changed}
     bad_before = {(i.where, i.what): i for i in attention(before)}
@@ -109,6 +113,31 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
         ],
         "work": work_entry(after),
     }
+
+
+def _shapes(before: Evaluation, after: Evaluation, figures: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Results that differ although no figure of theirs does: what is shown of them are short digests, or where they are."""
+    old, new = results(before), results(after)
+    told = {(e["document"], e["configuration"], e["quantity"].partition(":")[0]) for e in figures}
+    found = []
+    for key in dict.fromkeys([*old, *new]):
+        a, b = old.get(key), new.get(key)
+        if a != b and (key.what != "shape" or (key.document, key.configuration, key.thing) not in told):
+            found.append(
+                {
+                    "document": key.document,
+                    "configuration": key.configuration,
+                    "alternate": None,
+                    "quantity": f"{key.thing}: {key.what}",
+                    "before": _shown(key, a),
+                    "after": _shown(key, b),
+                }
+            )
+    return found
+
+
+def _shown(key: Result, value: Any) -> Any:
+    return digest(value) if key.what == "shape" and value is not None else value
 
 
 def _in_order(changed: list[dict[str, Any]], before: Evaluation, after: Evaluation) -> None:

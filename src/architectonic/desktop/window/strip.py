@@ -86,7 +86,7 @@ class Strip(QWidget):
         followed = f"{len(documents)} document{'s' if len(documents) != 1 else ''} in {len(sizes)} configuration{'s' if len(sizes) != 1 else ''} followed in {seconds:.1f} s"
         untouched = f", {len(found['unchanged'])} did not change"
         self._told = (
-            f"Last change: {_strong(desk.last_change)}, {followed if documents else 'no figure changed'}{untouched}"
+            f"Last change: {_strong(desk.last_change)}, {followed if documents else 'the same values came out'}{untouched}"
         )
         broken = [r for r in found["rules"] if r["holds"] is False]
         bad = found["newly_failing"] or broken
@@ -141,6 +141,21 @@ def _figure(value: Any) -> str:
     return "none" if value is None else str(value)
 
 
+def _result(entry: dict[str, Any], which: str) -> str:
+    """A figure; of a result that is none where it is, or that it is another one."""
+    value = entry[which]
+    what = entry["quantity"].rpartition(": ")[2]
+    if value is None:
+        return "none"
+    if what == "place" and isinstance(value, list):
+        return "at " + ", ".join(f"{v:.1f}" for v in value[:3])
+    if what == "placement":
+        return "at " + ", ".join(f"{v:.1f}" for v in (value[3::4][:3] if value else (0.0, 0.0, 0.0)))
+    if what in ("shape", "curves", "source", "picture"):
+        return "" if which == "before" and entry["after"] is not None else "another one" if entry["before"] else "there"
+    return _figure(value)
+
+
 def _table(found: dict[str, Any]) -> QWidget:
     """What broke first, then before and after of every figure; one rich text, since a label for each is slow."""
     rules = sorted((r for r in found["rules"] if r["holds"] is False), key=lambda r: not r["guard"])
@@ -164,11 +179,11 @@ def _table(found: dict[str, Any]) -> QWidget:
     )
     rows = "".join(
         f"<tr><td>{_escape(e['document'])}</td><td>{_escape(e['configuration'])}</td><td>{_escape(_words(e['quantity']))}</td>"
-        f"<td align='right' style='color:{theme.SOFT}'>{_figure(e['before'])}</td>"
-        f"<td align='right' style='font-weight:600'>{_figure(e['after'])}</td></tr>"
+        f"<td align='right' style='color:{theme.SOFT}'>{_result(e, 'before')}</td>"
+        f"<td align='right' style='font-weight:600'>{_result(e, 'after')}</td></tr>"
         for e in found["changed"]
     )
-    rest = f"<div style='color:{theme.SOFT}'>No figure changes in: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
+    rest = f"<div style='color:{theme.SOFT}'>Unchanged, with every result: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
     table = f"<table cellpadding='1'><tr>{head}</tr>{rows}</table>" if rows else ""
     made = QLabel("".join(lines) + table + rest)
     made.setObjectName("panel")

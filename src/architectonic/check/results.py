@@ -1,0 +1,94 @@
+"""Everything that a document comes to, by name, so that two evaluations can be told apart where no figure differs."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+from architectonic.check.attention import configuration_name
+from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
+from architectonic.family.records import Assembly, Family, Model
+from architectonic.family.walk import index
+from architectonic.propagate.evaluation import Evaluation
+
+
+class Result(NamedTuple):
+    """Where a result stands, and what of it: a shape, curves, a place.
+
+    Attributes:
+        thing: name of what it is of; what: shape, curves, place, picture, placement, source or status.
+    """
+
+    document: str
+    configuration: str
+    thing: str
+    what: str
+
+
+def digest(value: object) -> str:
+    """A short name for a result that is no figure."""
+    return hashlib.blake2b(repr(value).encode(), digest_size=4).hexdigest()
+
+
+def results(evaluation: Evaluation) -> dict[Result, Any]:
+    """What is compared, by name; equal values mean equal geometry."""
+    family, found = evaluation.family, dict[Result, Any]()
+    for node, outcome in evaluation.outcomes.items():
+        document = family.documents.get(node.document)
+        if document is None:
+            continue
+        for thing, what, value in _of(evaluation, node, outcome):
+            found[Result(document.name, configuration_name(family, node.at), thing, what)] = value
+    return found
+
+
+def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[str, str, Any]]:
+    family, value = evaluation.family, outcome.value
+    if outcome.problem is not None and node.what in ("state", "solve", "frame", "socket", "placed", "value"):
+        yield _name(family, node), "status", outcome.problem.what
+    elif node.what == "finished" and isinstance(value, ModelState):
+        for body in value.bodies:
+            yield _name(family, node._replace(item=body.id)), "shape", (body.shape, digest(body.attributes))
+    elif node.what == "solve" and isinstance(value, SketchResult):
+        yield _name(family, node), "curves", digest((value.curves, value.regions))
+    elif node.what == "frame":
+        yield _name(family, node), "place", _place(value)
+    elif node.what == "underlay":
+        yield _name(family, node), "picture", digest(value)
+    elif node.what == "socket":
+        yield _name(family, node), "source", digest(value)
+    elif node.what == "state" and isinstance(value, ModelState) and value.status == "off":
+        yield _name(family, node), "status", "off"
+    elif node.what == "assembly":
+        for placed in value or ():
+            keys = [(b.path, m, _shape(evaluation, b.at, b.body)) for b, m in placed.bodies]
+            called = _name(family, node._replace(item=placed.bodies[0][0].path[0])) if placed.bodies else ""
+            yield called, "placement", placed.placement
+            yield called, "shape", digest(keys)
+
+
+def _shape(evaluation: Evaluation, at: Any, body: str) -> str | None:
+    state = evaluation.value(Node("finished", at, ""))
+    return state.shape(body) if isinstance(state, ModelState) else None
+
+
+def _place(value: Any) -> Any:
+    return [*value.origin, *value.normal, *value.x] if isinstance(value, Frame) else digest(value)
+
+
+def _name(family: Family, node: Node) -> str:
+    """What people call it."""
+    document = family.documents[node.document]
+    if isinstance(document, Model) and node.item in document.bodies:
+        return document.bodies[node.item].name
+    if isinstance(document, Model):
+        feed = next((f for f in document.feeds.values() if node.item in f.sockets), None)
+        if feed is not None:  # its things have no names of their own: they are told apart by their number
+            return f"{feed.name} {list(feed.sockets).index(node.item) + 1}"
+    if isinstance(document, Assembly):
+        instance = next((i for i in document.instances if i.id == node.item), None)
+        if instance is not None:
+            return instance.name
+    record = index(document).get(node.item)
+    return str(getattr(record, "name", "")) or node.item
