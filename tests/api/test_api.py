@@ -143,6 +143,33 @@ def test_instances_stand_where_they_are_placed(family, block, tmp_path):
     assert (tmp_path / "pair.png").stat().st_size > 1000
 
 
+def test_read_outs_have_signs_and_angles_their_side(family):
+    """A point at the left is at -25; a line drawn at 205 degrees reads 205 and stays there when 205 is asked for."""
+    part = family.part("Signs")
+    sketch = part.sketch("S")
+    left = sketch.point((-25.0, -10.0))
+    across = math.cos(math.radians(205)), math.sin(math.radians(205))
+    line = sketch.line((0.0, 0.0), (30 * across[0], 30 * across[1]))
+    sketch.constrain("coincident", line.start, "origin")
+    for name, kind, of in (
+        ("across", "horizontal_distance", ("origin", left)),
+        ("back", "horizontal_distance", (left, "origin")),
+        ("up", "vertical_distance", (left, "origin")),
+        ("apart", "horizontal_distance", (left, line.end)),
+        ("turned", "angle", ("x_axis", line)),
+    ):
+        sketch.read_out(kind, *of, name=name)
+    read = {n: part.value(f"S.{n}") for n in ("across", "back", "up", "apart", "turned")}
+    assert read["across"] == read["back"] == -25 and read["up"] == -10
+    assert read["apart"] == pytest.approx(abs(25 + 30 * across[0]))
+    assert math.degrees(read["turned"]) == pytest.approx(205)
+    sketch.constrain("angle", "x_axis", line, value="205 deg")
+    assert line.end.position == pytest.approx((30 * across[0], 30 * across[1]), abs=1e-6)
+    other = sketch.line((0.0, 0.0), (30 * across[0], 30 * across[1]))
+    sketch.constrain("angle", "x_axis", other, value="155 deg")  # on the side on which it is drawn
+    assert other.end.position[1] < 0
+
+
 def test_impact_check_undo_and_reports(family, block):
     block.parameter("high", "10 mm")
     block.rule("low enough", "high <= 12 mm")
@@ -176,6 +203,11 @@ WRONG = {
     "a figure that is not there": (lambda f, b: b.measure("radius", b.body("Block").face(normal="+z")), "round"),
     "something of no other document": (lambda f, b: b.take("T", f["Block"], a="Height"), "nothing of Block"),
     "a value that is not there": (lambda f, b: b.row("Long", hihg="9 mm"), "parameters are none yet"),
+    "a constraint of no kind": (lambda f, b: b.sketch("C").constrain("vertcal", "x_axis"), "did you mean vertical"),
+    "a constraint of others": (
+        lambda f, b: b.sketch("C").constrain("midpoint", "x_axis", "y_axis"),
+        "it takes a point and",
+    ),
     "a trace of nothing": (lambda f, b: b.sketch("C").trace("Outline"), "cannot be traced"),
     "no folder": (lambda f, b: f.save(), "name one"),
 }

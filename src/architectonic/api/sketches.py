@@ -334,6 +334,19 @@ class Sketch(Item):
         self.model.apply(f"{kind} in {self.name}", edit)
         return made[-1]
 
+    def read_out(self, kind: str, *of: Any, name: str = "") -> str:
+        """A dimension that shows a figure and decides nothing; under a name, expressions and `value` read it."""
+        places = tuple(_place(p) for p in of)
+        made: list[str] = []
+
+        def edit(family: r.Family) -> r.Family:
+            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
+            made.append(editing.read_out(kind, *places, name=name))
+            return editing.stored()
+
+        self.model.apply(f"{kind} read out in {self.name}", edit)
+        return made[-1]
+
     def _hold(self, d: Drawing, place: str, drawn: tuple[float, float], ways: list[Length]) -> None:
         """Keep a point where it is from the origin, by expressions with signs."""
         if drawn == (0.0, 0.0) and not any(isinstance(v, str) for v in ways):

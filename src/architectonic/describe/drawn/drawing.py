@@ -6,6 +6,7 @@ record so far.
 
 from __future__ import annotations
 
+import difflib
 import math
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
@@ -36,8 +37,9 @@ from architectonic.family.records import (
     Trace,
     quantity_of,
 )
+from architectonic.quantities.compiled import fixed_value
 from architectonic.quantities.units import DEFAULT_UNIT
-from architectonic.sketch.curves import paths
+from architectonic.sketch.curves import kinds, paths
 from architectonic.sketch.solving import entities, system
 
 XY = tuple[float, float]
@@ -67,12 +69,17 @@ def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> 
 
 
 def drawn_branch(
-    curves: list[entities.Curve], kind: str, of: tuple[PlaceKey, ...], joined: Sequence[entities.Constraint] = ()
+    curves: list[entities.Curve],
+    kind: str,
+    of: tuple[PlaceKey, ...],
+    joined: Sequence[entities.Constraint] = (),
+    amount: float | None = None,
 ) -> int:
     """The branch of a sided constraint that agrees best with what is drawn; 1 for the others.
 
     Args:
         joined: constraints that say which ends meet.
+        amount: of an angle whose value is known (rad): 205 degrees are turned to the side on which 205 are drawn.
     """
     if kind in ALONG:
         s = system.System(curves, [])
@@ -87,7 +94,9 @@ def drawn_branch(
             continue
         rows = s.rows(c, s.x)
         residual, score = rows[0][0], sum(abs(r) for r, _ in rows)
-        if kind == "angle":
+        if kind == "angle" and amount is not None:
+            score = abs(math.remainder(residual - branch * amount, math.tau))
+        elif kind == "angle":
             score = 0.0 if residual * branch >= 0 else 1.0
         elif kind == "distance":
             score = -residual * branch
@@ -241,6 +250,7 @@ class Drawing:
             curve = curve_of(place)
             if curve not in self.sketch.curves and curve not in FIXED:
                 raise UserFault("this constraint names a curve that is not there", self.sketch.name)
+        self._refuse_unfit(kind, places)
         bound = None
         if kind in DIMENSIONS and not reads:
             if value is None:
@@ -254,12 +264,40 @@ class Drawing:
             taken = [c.name for c in self.sketch.constraints if c.name]
             name = names.check_name(name, taken, "dimension")
         if branch is None:
-            branch = self._branch(kind, places)
+            known = kind == "angle" and bound is not None and not bound.refs
+            branch = self._branch(kind, places, fixed_value(bound.text, "angle") if known and bound else None)
         made = Constraint(id=self.new_id(), kind=kind, of=places, value=bound, name=name, branch=branch)  # type: ignore[arg-type]
         self.sketch = edits.replace(self.sketch, constraints=(*self.sketch.constraints, made))
         return made.id
 
-    def _branch(self, kind: str, of: tuple[PlaceKey, ...]) -> int:
+    def _refuse_unfit(self, kind: str, places: tuple[PlaceKey, ...]) -> None:
+        """Refuse a constraint that does not hold between such places; what traced curves are is seen when it is solved.
+
+        Raises:
+            UserFault: there is no such kind, or it takes others.
+        """
+        if kind not in kinds.ACCEPTS and kind not in kinds.IMAGES:
+            near = difflib.get_close_matches(kind, list(kinds.ACCEPTS), 1, 0.5)
+            raise UserFault(
+                f"there is no constraint “{kind}”", self.sketch.name, f"did you mean {near[0]}?" if near else ""
+            )
+        traces = {k for k, c in self.sketch.curves.items() if isinstance(c, Trace)}
+        if any(curve_of(p) in traces for p in places):
+            return
+        kind_of = {k: start_values(c)[0] for k, c in self.sketch.curves.items() if not isinstance(c, Trace)}
+        found = tuple(kinds.place_kind(kind_of, p) for p in places)
+        if kinds.accepted(kind, found):
+            return
+        told = " and ".join(f"a {f}" if f else "a point that its curve does not have" for f in found).replace("_", " ")
+        takes = kinds.ACCEPTS.get(kind, ())[:4]
+        mend = "; or ".join(" and ".join(f"a {k}" for k in way) for way in takes).replace("_", " ")
+        raise UserFault(
+            f"{kind.replace('_', ' ')} is not said of {told or 'nothing'}",
+            self.sketch.name,
+            f"it takes {mend}" if mend else "",
+        )
+
+    def _branch(self, kind: str, of: tuple[PlaceKey, ...], amount: float | None = None) -> int:
         if kind not in ALONG and kind not in SIDES:
             return 1
         curves = numbers(self.sketch, self.traced)
@@ -271,7 +309,7 @@ class Drawing:
             for c in (self.sketch.constraints if kind in ("tangent", "smooth") else ())
             if c.kind in ("coincident", "on_curve") and all(curve_of(p) in known for p in c.of)
         ]
-        return drawn_branch(curves, kind, of, joined)
+        return drawn_branch(curves, kind, of, joined, amount)
 
 
 def _half_axes(centre: XY, along: XY, across: XY, where: str) -> tuple[XY, XY]:

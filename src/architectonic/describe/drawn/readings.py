@@ -7,12 +7,14 @@ import math
 from collections.abc import Sequence
 
 from architectonic.base import tolerance
-from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on, taken_apart
+from architectonic.base.places import AXES, FIXED, ORIGIN, X_AXIS, Y_AXIS, point_on, taken_apart
 from architectonic.describe.drawn.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch.curves import kinds, paths
 
 XY = tuple[float, float]
+FULL = 1e-9
+"""Less than a full turn by so little (rad), an angle is none."""
 
 
 def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
@@ -28,14 +30,36 @@ def measured(solved: SketchResult, kind: str, places: Sequence[str]) -> float:
         turns = [math.atan2(first[i + 1] - first[1], first[i] - first[0]) for i in (2, 4)]
         return first[6] * ((turns[1] - turns[0]) % math.tau)
     if kind == "angle":
-        if len(at) == 3:
-            turns = [math.atan2(at[i][1] - at[1][1], at[i][0] - at[1][0]) for i in (0, 2)]
-        else:
-            turns = [math.atan2(v[3] - v[1], v[2] - v[0]) for v in at]
-        return abs(math.remainder(turns[0] - turns[1], math.tau))
+        return abs(math.remainder(_turned(solved, places), math.tau))
     (x0, y0), (x1, y1) = between(solved, places)
     found = {"horizontal_distance": x1 - x0, "vertical_distance": y1 - y0}
     return abs(found.get(kind, math.hypot(x1 - x0, y1 - y0)))
+
+
+def read_out(solved: SketchResult, kind: str, places: Sequence[str], branch: int) -> float:
+    """What a read-out says. Across and up from the origin or an axis have a sign; an angle is turned through from the
+    first to the second on the side on which it was made, from an axis always counter-clockwise, from 0 to 360 degrees.
+    """
+    along = {"horizontal_distance": 0, "vertical_distance": 1}.get(kind)
+    if along is not None and len(places) == 2 and any(p in FIXED for p in places):
+        ends = between(solved, places)
+        first, other = ends if places[0] in FIXED else ends[::-1]
+        return other[along] - first[along]
+    if kind == "angle":
+        turned = _turned(solved, places) * (1 if places[0] in AXES else branch)
+        found = turned % math.tau
+        return 0.0 if math.tau - found < FULL else found
+    return measured(solved, kind, places)
+
+
+def _turned(solved: SketchResult, places: Sequence[str]) -> float:
+    """From the first to the second direction, counter-clockwise, rad."""
+    at = [place_values(solved, p) for p in places]
+    if len(at) == 3:
+        turns = [math.atan2(at[i][1] - at[1][1], at[i][0] - at[1][0]) for i in (0, 2)]
+    else:
+        turns = [math.atan2(v[3] - v[1], v[2] - v[0]) for v in at]
+    return turns[1] - turns[0]
 
 
 def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:

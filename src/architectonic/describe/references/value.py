@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from architectonic.base import tolerance
 from architectonic.base.places import FIXED, curve_of
-from architectonic.describe.drawn.readings import measured
+from architectonic.describe.drawn.readings import read_out
 from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
@@ -76,5 +76,5 @@ def _reading(view: View, node: Node, record: Constraint) -> Plan:
     solved = needed(outcome, sketch.name)
     if any(curve_of(p) not in solved.curves and p not in FIXED for p in record.of):
         raise fault("reading.lost", "what it measures is gone", "delete it, or measure something else", "missing")
-    found = measured(solved, record.kind, record.of)
+    found = read_out(solved, record.kind, record.of, record.branch)
     return tolerance.ratio(found) if record.kind in ANGLES else tolerance.length(found)

@@ -85,9 +85,7 @@ class Strip(QWidget):
         seconds = desk.seconds
         followed = f"{len(documents)} document{'s' if len(documents) != 1 else ''} in {len(sizes)} configuration{'s' if len(sizes) != 1 else ''} followed in {seconds:.1f} s"
         untouched = f", {len(found['unchanged'])} did not change"
-        self._told = (
-            f"Last change: {_strong(desk.last_change)}, {followed if documents else 'the same values came out'}{untouched}"
-        )
+        self._told = f"Last change: {_strong(desk.last_change)}, {followed if documents else 'the same values came out'}{untouched}"
         broken = [r for r in found["rules"] if r["holds"] is False]
         bad = found["newly_failing"] or broken
         if bad:
