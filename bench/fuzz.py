@@ -180,11 +180,10 @@ FINE = 0.03
 def finely(store: Path, key: str) -> float:
     """Volume within fine facets of a shape, mm3."""
     from architectonic.kernel.measure.mesh import mesh
-    from architectonic.kernel.shapes.labelled import Labelled
     from architectonic.render.camera import BodyMesh
-    from architectonic.worker.protocol import shape_path
+    from architectonic.worker.shapes import stored
 
-    body = Labelled.from_bytes(shape_path(store, key).read_bytes())
+    body = stored(store, key)
     return facet_volume(BodyMesh.from_result(mesh(body, FINE)))
 
 

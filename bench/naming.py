@@ -388,15 +388,14 @@ class Trial:
         """The body as it is in the end; None when there is none."""
         from architectonic.describe.results import Node
         from architectonic.family.scopes import Scope
-        from architectonic.kernel.shapes.labelled import Labelled
         from architectonic.propagate.targets import all_scopes
         from architectonic.propagate.whole import evaluate_scopes
-        from architectonic.worker.protocol import shape_path
+        from architectonic.worker.shapes import stored
 
         evaluation = evaluate_scopes(self.engine.evaluator, family, all_scopes(family))
         state = evaluation.value(Node("finished", Scope(key, "default"), ""))
         shape = state.shape("b")
-        return Labelled.from_bytes(shape_path(self.folder, shape).read_bytes()) if shape else None
+        return stored(self.folder, shape) if shape else None
 
     def follow(self, name: str, base: Base, follower: Callable[..., None]) -> None:
         """One build list through all its changes."""

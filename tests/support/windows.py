@@ -69,6 +69,11 @@ def settle(qtbot, shell):
     qtbot.wait(40)  # panels refresh in turns of the loop of their own
 
 
+def worked(qtbot, shell):
+    """Wait until a file is read, or whatever else takes long."""
+    qtbot.waitUntil(lambda: not shell.desk.work.busy)
+
+
 @pytest.fixture
 def pad(qtbot, window, tmp_path):
     """A family of one's own with an empty part and a sketch on its top plane."""

@@ -137,9 +137,17 @@ class View:
         record = index(document).get(node.item)
         name = getattr(record, "name", "")
         if isinstance(record, Socket):
-            feeds = getattr(document, "feeds", {}).values()
-            name = record.source.label or next((f.name for f in feeds if node.item in f.sockets), "")
+            name = _fed(document, node.item, record)
         return f"{document.name} / {name}" if name else document.name
+
+
+def _fed(document: AnyDocument, key: str, socket: Socket) -> str:
+    """One thing of a feed: `Foot outline, curve 2`."""
+    feed = next((f for f in getattr(document, "feeds", {}).values() if key in f.sockets), None)
+    if feed is None:
+        return socket.takes
+    alike = [k for k, s in feed.sockets.items() if s.takes == socket.takes]
+    return f"{feed.name}, {socket.takes}{f' {alike.index(key) + 1}' if len(alike) > 1 else ''}"
 
 
 def is_standard(reference: Reference) -> bool:

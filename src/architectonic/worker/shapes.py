@@ -22,6 +22,25 @@ class ShapeLost(Exception):
         self.key = key
 
 
+def stored(store: Path, key: str) -> Labelled:
+    """A shape of a store by key.
+
+    Raises:
+        ShapeLost: it must be made again.
+    """
+    return _read(store, key)[0]
+
+
+def _read(store: Path, key: str) -> tuple[Labelled, int]:
+    data = stores.read(shape_path(store, key), key)
+    if data is None:
+        raise ShapeLost(key)
+    try:
+        return Labelled.from_bytes(data), len(data)
+    except ValueError:  # written by another version
+        raise ShapeLost(key) from None
+
+
 class Shapes:
     """Labelled shapes by key."""
 
@@ -37,13 +56,7 @@ class Shapes:
         """
         known = self._recent.get(key)
         if known is None:
-            data = stores.read(shape_path(store, key), key)
-            if data is None:
-                raise ShapeLost(key)
-            try:
-                known = Labelled.from_bytes(data), len(data)
-            except ValueError:  # written by another version
-                raise ShapeLost(key) from None
+            known = _read(store, key)
         self._keep(key, *known)
         return known[0]
 

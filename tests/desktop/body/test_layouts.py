@@ -8,7 +8,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from tests.support.hands import answer, drag, held, place, show
-from tests.support.windows import settle
+from tests.support.windows import settle, worked
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
@@ -114,6 +114,7 @@ def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, 
     file = tmp_path / "sketch of mine.png"
     Image.new("RGB", (800, 400), "white").save(file)
     layout.underlays.bring(file)
+    worked(qtbot, layout)
     layout.prompt.fields[1].setCurrentText("front")
     answer(qtbot, layout, "Mine")
     assert (layout.desk.session.stored.folder / "files").glob("sketch-of-mine-*.png")
@@ -130,6 +131,7 @@ def test_a_picture_is_laid_under_and_scaled_by_two_clicks_and_a_distance(qtbot, 
     bad.write_bytes(b"no picture")
     family = layout.desk.family
     layout.underlays.bring(bad)
+    worked(qtbot, layout)
     assert "bad.png" in layout.strip.line.text() and layout.desk.family is family
 
 

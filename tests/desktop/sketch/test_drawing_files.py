@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from tests.support.drawings import SLOT, codes_of, drawing, entities_of, entity
 from tests.support.hands import lay_down
-from tests.support.windows import settle
+from tests.support.windows import settle, worked
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -18,6 +18,7 @@ def test_a_drawing_in_inches_comes_in_by_layer_and_goes_out_in_mm(qtbot, pad, tm
         units=0,
     )
     files.bring(source)
+    worked(qtbot, pad)
     unit, layers, into, near = pad.prompt.fields
     assert unit.currentText() == "mm" and near.text() == "0.01 mm" and into.currentText() == "the shown sketch"
     unit.setCurrentText("in")
@@ -45,6 +46,7 @@ def test_layers_are_named_and_a_new_sketch_is_placed_on_a_plane(qtbot, pad, tmp_
         units=4,
     )
     files.bring(source)
+    worked(qtbot, pad)
     _, layers, into, near = pad.prompt.fields
     layers.setText("a, nowhere")
     into.setCurrentText("a new sketch on front")
@@ -62,5 +64,6 @@ def test_what_is_no_drawing_changes_nothing(qtbot, pad, tmp_path):
     bad = tmp_path / "bad.dxf"
     bad.write_text("nothing of ours\n")
     files.bring(bad)
+    worked(qtbot, pad)
     assert "bad.dxf" in pad.strip.line.text() and pad.desk.family is family and not pad.prompt.isVisible()
     assert not files.send(tmp_path / "no" / "such" / "folder.dxf") and "cannot be written" in pad.strip.line.text()

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtGui import QGuiApplication
 from tests.support.hands import answer, show
-from tests.support.windows import settle
+from tests.support.windows import settle, worked
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -165,16 +165,19 @@ def test_a_spreadsheet_is_shown_as_a_difference_before_it_is_taken(qtbot, table,
     file.write_text("Name;S;M;L\nwall;2,0;2,6;3,0\nrib;1,0;1,0;1,5\n")
     before = table.desk.family
     table.files.bring(file)
+    worked(qtbot, table)
     card = table.list_card
     assert card.isVisible() and table.desk.family is before and "5 cells differ" in card.title.text().replace("6", "5")
     qtbot.keyClick(card, Qt.Key.Key_Escape)
     assert table.desk.family is before
     table.files.bring(file)
+    worked(qtbot, table)
     qtbot.keyClick(card, Qt.Key.Key_Return)
     settle(qtbot, table)
     assert cell(table, "wall", "M").text == "2.60" and cell(table, "rib", "L").text == "1.50"
     assert table.files.send(tmp_path / "out.xlsx")
     table.files.bring(tmp_path / "out.xlsx")
+    worked(qtbot, table)
     qtbot.waitUntil(lambda: "says the same" in card.title.text())  # read in a thread
 
 

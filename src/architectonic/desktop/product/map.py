@@ -78,6 +78,7 @@ class MapCanvas(QWidget):
         super().__init__()
         self.desk = desk
         self.chosen = desk.main.document_id
+        self.family = desk.family
         self.cards: dict[str, QRectF] = {}
         self.edges: dict[str, set[str]] = {}
         self.setMinimumSize(320, 240)
@@ -89,7 +90,8 @@ class MapCanvas(QWidget):
 
     def refresh(self) -> None:
         """Follow the family."""
-        self.edges = drives(self.desk.family)
+        self.family = self.desk.family  # the cards are of its documents until they are placed anew
+        self.edges = drives(self.family)
         if self.chosen not in self.edges:
             self.chosen = self.desk.main.document_id
         self._place()
@@ -137,7 +139,7 @@ class MapCanvas(QWidget):
             self._card(p, key, box, key in down, key in up)
         p.setFont(theme.font(11))
         p.setPen(QColor(theme.SOFT))
-        name = self.desk.family.documents[self.chosen].name if self.chosen in self.desk.family.documents else ""
+        name = self.family.documents[self.chosen].name if self.chosen in self.family.documents else ""
         told = (
             f"{name}: driven by {len(up)}, drives {len(down)}. Click chooses, double-click opens."
             if name
@@ -157,7 +159,7 @@ class MapCanvas(QWidget):
         p.drawLine(end, end + QPointF(-6, 3.5))
 
     def _card(self, p: QPainter, key: str, box: QRectF, down: bool, up: bool) -> None:
-        document = self.desk.family.documents[key]
+        document = self.family.documents[key]
         chosen = key == self.chosen
         p.setPen(QPen(QColor(theme.PLUM if chosen or down else theme.INK if up else theme.LINE), 2 if chosen else 1.2))
         p.setBrush(QColor(theme.PLUM_TINT if chosen else theme.FIELD))
@@ -176,7 +178,7 @@ class MapCanvas(QWidget):
         p.setPen(QColor(theme.SOFT))
         takers = len(self.edges[key])
         if document.placeable:
-            told = progress(self.desk.family, document).removesuffix(" begun")
+            told = progress(self.family, document).removesuffix(" begun")
         elif takers:
             told = f"drives {takers}"
         else:
@@ -199,5 +201,5 @@ class MapCanvas(QWidget):
         """Open a document."""
         assert event is not None
         key = self._at(event.position())
-        if key:
+        if key in self.desk.family.documents:
             self.opened.emit(key)
