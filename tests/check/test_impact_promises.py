@@ -7,15 +7,17 @@ import pytest
 from tests.support.random_edits import random_edit
 
 from architectonic.base.errors import UserFault
+from architectonic.base.rigid import IDENTITY
 from architectonic.check.impact import impact
+from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, OffsetPlane, Point
+from architectonic.family.scopes import InPlace
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
-from architectonic.propagate.targets import Look, all_scopes
+from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.render.pictures import meshes_of
 from architectonic.session.open.whatif import with_values
 
 pytestmark = [pytest.mark.kernel, pytest.mark.no_cover]
@@ -23,8 +25,7 @@ pytestmark = [pytest.mark.kernel, pytest.mark.no_cover]
 
 def scratch(engine, family):
     """Everything, looked at as if for the first time; shapes come from the store."""
-    looks = tuple(Look(at) for at in all_scopes(family))
-    return evaluate_scopes(Evaluator(engine.pool, ResultCache()), family, all_scopes(family), looks)
+    return evaluate_scopes(Evaluator(engine.pool, ResultCache()), family, all_scopes(family))
 
 
 def touched(found):
@@ -84,12 +85,19 @@ def with_mm(text):
 
 
 def shapes(evaluation, document):
-    """Points of every body that a document shows, and of every sketch of it, by configuration."""
+    """Exact figures of every body that a document shows, with its centre and inertia, which tell where it is and how its
+    material lies; where it stands; and the curves of every sketch. Facets are not compared: one shape has many."""
     family = evaluation.family
     found = {}
     for at in all_scopes(family, (document.id,)):
-        for body, mesh, _ in meshes_of(evaluation, Look(at)):
-            found[at.configuration, body.path, body.body] = mesh.points
+        placed = [b for p in evaluation.value(Node("assembly", at, "")) or () for b in p.bodies]
+        state = evaluation.value(Node("finished", at, ""))
+        own = [(InPlace((), at, b.id), IDENTITY) for b in state.bodies] if state is not None else []
+        for body, stands in (*own, *placed):
+            figures = evaluation.value(Node("measure", body.at, body.body))
+            if figures is not None:
+                numbers = [figures[k] for k in ("volume_mm3", "area_mm2", "centre_mm", "box_mm", "inertia_mm5")]
+                found[at.configuration, body.path, body.body] = np.hstack([*numbers, stands])
         for node, outcome in evaluation.outcomes.items():
             if node.at == at and node.what == "solve" and outcome.value is not None:
                 for key, curve in outcome.value.curves.items():
@@ -99,7 +107,7 @@ def shapes(evaluation, document):
 
 @pytest.mark.parametrize("seed", range(2))
 def test_whatever_is_edited_what_is_called_unchanged_stays_where_it_is(engine, demo, seed):
-    """Random edits; of every document called unchanged all shapes and curves are the same to 1e-9 mm."""
+    """Random edits; of every document called unchanged all shapes and curves are the same."""
     draw, family, before = random.Random(seed), demo, scratch(engine, demo)
     judged = 0
     for _ in range(6):
@@ -115,7 +123,7 @@ def test_whatever_is_edited_what_is_called_unchanged_stays_where_it_is(engine, d
                 continue
             a, b = shapes(before, family.documents[document.id]), shapes(after, document)
             assert a.keys() == b.keys(), name
-            assert all(a[k].shape == b[k].shape and np.allclose(a[k], b[k], rtol=0, atol=1e-9) for k in a), name
+            assert all(a[k].shape == b[k].shape and np.allclose(a[k], b[k], rtol=1e-9, atol=1e-6) for k in a), name
             judged += len(a)
         family, before = edited, after
     assert judged
