@@ -137,6 +137,8 @@ def _shapes(before: Evaluation, after: Evaluation, figures: list[dict[str, Any]]
 
 
 def _shown(key: Result, value: Any) -> Any:
+    if key.what == "status":
+        return value or "ok"
     return digest(value) if key.what == "shape" and value is not None else value
 
 

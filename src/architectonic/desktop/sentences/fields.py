@@ -121,7 +121,7 @@ class Field(ABC):
 
     def typing(self, shown: str, name: str) -> QLineEdit:
         """A field for an expression that offers names and tells of changes."""
-        made = _sized(NameField(shown, None, self._names, lambda _: ""), name, 96)
+        made = _sized(NameField(shown, None, self._names, lambda _: ""), name, 150 if self.blank.inside else 96)
         made.textEdited.connect(lambda _: self.changed())
         self.widgets.append(made)
         return made

@@ -145,6 +145,8 @@ def _result(entry: dict[str, Any], which: str) -> str:
     what = entry["quantity"].rpartition(": ")[2]
     if value is None:
         return "none"
+    if what == "status":  # why it fails stands above
+        return value if value in ("ok", "off") else "failing"
     if what == "place" and isinstance(value, list):
         return "at " + ", ".join(f"{v:.1f}" for v in value[:3])
     if what == "placement":
