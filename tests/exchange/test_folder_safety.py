@@ -37,7 +37,7 @@ def with_value(family, name, text):
     "record",
     [
         {"writes": {}, "removes": ["../victim.txt"]},
-        {"writes": {}, "removes": ["/tmp/victim.json"]},
+        {"writes": {}, "removes": ["/victim.json"]},
         {"writes": {}, "removes": ["files/inside.json"]},
         {"writes": {}, "removes": [".hidden.json"]},
         {"writes": {}, "removes": ["note.txt"]},

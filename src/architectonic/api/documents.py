@@ -170,7 +170,7 @@ class Table(Document):
             name=name, file=file, name_column=name_column, unit_column=unit_column, columns=cells,
             rows={self._parameter(k): there for k, there in rows.items()},
         )  # fmt: skip
-        links = {self.opened.new_id(): made}
+        links = {**self.record.links, self.opened.new_id(): made}
         self.apply(f"link {name}", lambda f: edits.put(f, edits.replace(edits.document(f, self.id), links=links)))
 
 

@@ -20,9 +20,3 @@ def give_back() -> None:
         library = ctypes.CDLL(None)
         library.mallopt(_MMAP_THRESHOLD, 128 * 1024)
         library.mallopt(_ARENA_MAX, 2)
-
-
-def trim() -> None:
-    """Give back what is free now; takes some milliseconds, and no other thread waits for it."""
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).malloc_trim(0)

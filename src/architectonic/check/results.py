@@ -8,8 +8,8 @@ from typing import Any, NamedTuple
 
 from architectonic.check.attention import configuration_name
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
-from architectonic.family.records import Assembly, Family, Model
-from architectonic.family.walk import index
+from architectonic.describe.view import name_in
+from architectonic.family.records import Family
 from architectonic.propagate.evaluation import Evaluation
 
 
@@ -79,16 +79,4 @@ def _place(value: Any) -> Any:
 
 def _name(family: Family, node: Node) -> str:
     """What people call it."""
-    document = family.documents[node.document]
-    if isinstance(document, Model) and node.item in document.bodies:
-        return document.bodies[node.item].name
-    if isinstance(document, Model):
-        feed = next((f for f in document.feeds.values() if node.item in f.sockets), None)
-        if feed is not None:  # its things have no names of their own: they are told apart by their number
-            return f"{feed.name} {list(feed.sockets).index(node.item) + 1}"
-    if isinstance(document, Assembly):
-        instance = next((i for i in document.instances if i.id == node.item), None)
-        if instance is not None:
-            return instance.name
-    record = index(document).get(node.item)
-    return str(getattr(record, "name", "")) or node.item
+    return name_in(family.documents[node.document], node.item) or node.item

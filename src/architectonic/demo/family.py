@@ -17,24 +17,28 @@ from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.open.session import Session
 
 SEED = 20260301
+SIZES = (
+    ("reach", "260 mm", "320 mm", "410 mm", "shoulder to head pivot"),
+    ("height", "11 in", "360 mm", "17 in", "desk to shoulder"),
+    ("foot_d", "130 mm", "150 mm", "190 mm", "outside of the foot"),
+    ("wall", "2 mm", "2.4 mm", "2.8 mm", "moulded walls"),
+    ("gap", "0.2 mm", "0.2 mm", "0.25 mm", "between moving parts"),
+    ("stem_d", "1/2 in", "5/8 in", "5/8 in", "outside of the stem"),
+    ("tube_d", "14 mm", "16 mm", "20 mm", "outside of the arm"),
+    ("pin_d", "5 mm", "6 mm", "8 mm", "pivot pin"),
+    ("sheet", "2 mm", "2 mm", "2.5 mm", "cheek plates"),
+    ("foot_h", "16 mm", "18 mm", "22 mm", "height of the foot"),
+    ("cable", "1.2 m", "1.4 m", "1.6 m", "as it is bought"),
+    ("cable_slack", "120 mm", "120 mm", "150 mm", "for turning"),
+)
+"""What the engineer decides, for S, M and L."""
 
 
 def _sizes(family: OpenFamily) -> None:
     table = family.table("Sizes")
-    sized(table, "reach", "260 mm", "320 mm", "410 mm", "shoulder to head pivot")
-    sized(table, "height", "11 in", "360 mm", "17 in", "desk to shoulder")
-    sized(table, "foot_d", "130 mm", "150 mm", "190 mm", "outside of the foot")
-    sized(table, "wall", "2 mm", "2.4 mm", "2.8 mm", "moulded walls")
-    sized(table, "gap", "0.2 mm", "0.2 mm", "0.25 mm", "between moving parts")
-    sized(table, "stem_d", "1/2 in", "5/8 in", "5/8 in", "outside of the stem")
-    sized(table, "tube_d", "14 mm", "16 mm", "20 mm", "outside of the arm")
-    sized(table, "pin_d", "5 mm", "6 mm", "8 mm", "pivot pin")
-    sized(table, "sheet", "2 mm", "2 mm", "2.5 mm", "cheek plates")
-    sized(table, "foot_h", "16 mm", "18 mm", "22 mm", "height of the foot")
-    sized(table, "cable", "1.2 m", "1.4 m", "1.6 m", "as it is bought")
-    sized(table, "cable_slack", "120 mm", "120 mm", "150 mm", "for turning")
-    for name, s, m, l, note in HEAD:
-        sized(table, name, f"{s} mm", f"{m} mm", f"{l} mm", note)
+    head = ((name, f"{s} mm", f"{m} mm", f"{l} mm", note) for name, s, m, l, note in HEAD)
+    for row in (*SIZES, *head):
+        sized(table, *row)
     table.rule(
         "foot carries the reach",
         "reach <= 2.2 * foot_d",

@@ -134,11 +134,14 @@ class View:
         document = self.family.documents.get(node.document)
         if document is None:
             return "a document that is gone"
-        record = index(document).get(node.item)
-        name = getattr(record, "name", "")
-        if isinstance(record, Socket):
-            name = _fed(document, node.item, record)
+        name = name_in(document, node.item)
         return f"{document.name} / {name}" if name else document.name
+
+
+def name_in(document: AnyDocument, item: str) -> str:
+    """What people call something of a document; "" for what has no name."""
+    record = index(document).get(item)
+    return _fed(document, item, record) if isinstance(record, Socket) else str(getattr(record, "name", ""))
 
 
 def _fed(document: AnyDocument, key: str, socket: Socket) -> str:

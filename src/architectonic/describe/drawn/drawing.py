@@ -68,6 +68,12 @@ def numbers(sketch: Sketch, traced: Mapping[str, CurveResult] | None = None) -> 
     return found
 
 
+def kinds_in(sketch: Sketch, known: Mapping[str, CurveResult] | None = None) -> dict[str, str]:
+    """The kind of every curve of a sketch; "" of traced ones that are not among what is known."""
+    found = {k: "" if isinstance(c, Trace) else start_values(c)[0] for k, c in sketch.curves.items()}
+    return found | {k: c.kind for k, c in (known or {}).items()}
+
+
 def drawn_branch(
     curves: list[entities.Curve],
     kind: str,
@@ -281,10 +287,9 @@ class Drawing:
             raise UserFault(
                 f"there is no constraint “{kind}”", self.sketch.name, f"did you mean {near[0]}?" if near else ""
             )
-        traces = {k for k, c in self.sketch.curves.items() if isinstance(c, Trace)}
-        if any(curve_of(p) in traces for p in places):
+        kind_of = kinds_in(self.sketch, self.traced)
+        if any(kind_of.get(curve_of(p)) == "" for p in places):
             return
-        kind_of = {k: start_values(c)[0] for k, c in self.sketch.curves.items() if not isinstance(c, Trace)}
         found = tuple(kinds.place_kind(kind_of, p) for p in places)
         if kinds.accepted(kind, found):
             return

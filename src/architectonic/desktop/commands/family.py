@@ -26,8 +26,7 @@ class FamilyCommands:
         """Ask for a name and sizes, then for a folder."""
 
         def done(name: str, sizes: str) -> bool:
-            folder = QFileDialog.getExistingDirectory(self.window, "An empty folder for the new family")
-            return bool(folder) and self.make_family(Path(folder), name, sizes)
+            return self._in_folder("An empty folder for the new family", lambda f: self.make_family(f, name, sizes))
 
         self.prompt.ask("New family", [("name", "My family"), ("sizes", "S, M, L")], done, "Choose a folder")
 
@@ -49,9 +48,12 @@ class FamilyCommands:
 
     def open_family(self) -> None:
         """Ask for a folder."""
-        folder = QFileDialog.getExistingDirectory(self.window, "The folder of a family")
-        if folder:
-            self.show_family(Path(folder))
+        self._in_folder("The folder of a family", self.show_family)
+
+    def _in_folder(self, what: str, act: Callable[[Path], bool]) -> bool:
+        """Ask for a folder, and do something there; False when none is chosen."""
+        folder = QFileDialog.getExistingDirectory(self.window, what)
+        return bool(folder) and act(Path(folder))
 
     def show_family(self, folder: Path) -> bool:
         """Open a family and show it; unsaved edits of a killed program come back as one undoable step."""
@@ -101,9 +103,7 @@ class FamilyCommands:
 
     def save_as(self) -> None:
         """Ask for an empty folder, and write all of the family there."""
-        folder = QFileDialog.getExistingDirectory(self.window, "An empty folder for all of the family")
-        if folder:
-            self.save_into(Path(folder))
+        self._in_folder("An empty folder for all of the family", self.save_into)
 
     def save_into(self, folder: Path) -> bool:
         """Write all of the family into a new folder and go on there."""
@@ -114,9 +114,7 @@ class FamilyCommands:
 
     def follow(self) -> None:
         """Ask where the folder is now."""
-        folder = QFileDialog.getExistingDirectory(self.window, "Where the folder of this family is now")
-        if folder:
-            self.follow_to(Path(folder))
+        self._in_folder("Where the folder of this family is now", self.follow_to)
 
     def follow_to(self, folder: Path) -> bool:
         """Go on in the folder that the family was moved to, and save there."""

@@ -10,7 +10,6 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from architectonic.base import allocator
 from architectonic.base.cancel import Cancelled, CancelToken
 from architectonic.check.attention import Item, attention
 from architectonic.check.impact import impact
@@ -167,7 +166,6 @@ class Updater(QObject):
                 changed = impact(wanted.before, whole) if wanted.before is not None else None
                 self.finished.emit(Settled(whole, attention(whole), changed), wanted.generation)
                 self._picture(wanted, token)
-                allocator.trim()
             except Cancelled:
                 continue
             except Exception as defect:  # a defect costs this update, not the thread

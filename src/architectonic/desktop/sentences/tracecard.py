@@ -285,8 +285,10 @@ class TraceCard(BlankCard):
             self._say(self.desk.refusal, True)
 
     def leave(self) -> None:
-        """Close; nothing is offered any more."""
+        """Close; nothing is offered any more, and what is still being traced is let go."""
         self.hide()
+        if self._busy:
+            self.desk.work.cancel()
         self.things, self.chosen, self.over = [], [], []
         self.canvas.update()
 

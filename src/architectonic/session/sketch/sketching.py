@@ -13,8 +13,8 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.base.places import curve_of, point_on
-from architectonic.describe.drawn.curves import drawn_result, put_at, start_values
-from architectonic.describe.drawn.drawing import Drawing, numbers
+from architectonic.describe.drawn.curves import drawn_result, put_at
+from architectonic.describe.drawn.drawing import Drawing, kinds_in, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
@@ -44,8 +44,7 @@ def sketch_of(family: Family, at: Scope, sketch_id: str) -> Sketch:
 
 def place_kinds(sketch: Sketch, solved: SketchResult | None, places: list[str]) -> tuple[str, ...]:
     """What chosen places are: points or kinds of curves; "" for what is gone."""
-    kind_of = {k: "" if isinstance(c, Trace) else start_values(c)[0] for k, c in sketch.curves.items()}
-    kind_of |= {k: c.kind for k, c in solved.curves.items()} if solved is not None else {}
+    kind_of = kinds_in(sketch, solved.curves if solved is not None else None)
     return tuple(kinds.place_kind(kind_of, p) for p in places)
 
 
