@@ -379,6 +379,22 @@ def test_two_panes_show_what_is_stored_beside_what_is_being_changed(qtbot, windo
     assert rims() == pytest.approx([75 - 1.5 * 2.4] * 2, abs=0.01) and desk.family is family
 
 
+def test_enter_in_find_or_do_leaves_an_open_sentence_open(qtbot, window):
+    """What is found there is done; the sentence is neither kept nor left."""
+    desk, finder = window.desk, window.finder
+    show(qtbot, window, "Foot")
+    window.show_tab("Bodies")
+    desk.main.select(next(o.id for o in desk.main.build if o.name == "Round the rim"))
+    window.actions_.run("operation.edit")
+    family = desk.family
+    qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClicks(finder.field, "as stored")
+    qtbot.keyClick(finder.field, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.card.isVisible() and desk.family is family and not finder.isVisible()
+    assert window.beside.isVisible() and desk.beside.variant == "present"
+
+
 def test_a_pane_that_stays_with_the_present_finds_it_while_a_preview_is_open(qtbot, window):
     desk = window.desk
     show(qtbot, window, "Foot")

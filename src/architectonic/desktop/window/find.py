@@ -49,7 +49,6 @@ class FindOrDo(QFrame):
         layout.addWidget(self.field)
         layout.addWidget(self.list)
         self.field.textChanged.connect(self._fill)
-        self.field.returnPressed.connect(self._do)
         self.list.itemClicked.connect(lambda _: self._do())
         self.field.installEventFilter(self)
         self.hide()
@@ -82,12 +81,15 @@ class FindOrDo(QFrame):
             item.data(Qt.ItemDataRole.UserRole)()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Arrows move in the list, Esc and leaving close."""
+        """Arrows move in the list, Enter does what is marked, Esc and leaving close; an open card does not hear of it."""
         if event is not None and event.type() == QEvent.Type.KeyPress:
             assert isinstance(event, QKeyEvent)
             if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
                 step = 1 if event.key() == Qt.Key.Key_Down else -1
                 self.list.setCurrentRow(max(0, min(self.list.count() - 1, self.list.currentRow() + step)))
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._do()
                 return True
             if event.key() == Qt.Key.Key_Escape:
                 self.hide()
