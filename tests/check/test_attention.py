@@ -85,3 +85,19 @@ def test_impact_of_a_new_and_of_a_deleted_document(evaluator, demo):
 )
 def test_figures_within_the_noise_of_measuring_are_the_same(a, b, equal):
     assert same(a, b) is equal
+
+
+def test_what_loses_its_source_is_told_where_it_took_it(evaluator, demo):
+    """The sketch that foot and stem take from is deleted: they have no bodies, so nothing may say that all is current."""
+    layout = edits.find_document(demo, "Elevation")
+    plan = next(o.id for o in layout.build if o.name == "Plan")
+    found = attention(run(evaluator, edits.delete_item(demo, layout.id, plan)))
+    assert {i.where for i in found} == {
+        "Foot / Foot outline, curve 1",
+        "Foot / Foot outline, curve 2",
+        "Foot / Foot outline, region",
+        "Stem / Stem outline, region",
+    }
+    assert {i.severity for i in found} == {"missing"} and {i.configurations for i in found} == {("S", "M", "L")}
+    assert all("is gone" in i.what and i.mend for i in found)
+    assert next(i for i in found if i.where.startswith("Stem")).follows >= 2  # its rod and the hole through it

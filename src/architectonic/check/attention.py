@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import defaultdict, deque
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
@@ -55,18 +55,54 @@ def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | No
     return sorted(found, key=lambda entry: not isinstance(entry[1], Guard))
 
 
+def _gone(family: Family, node: Node) -> bool:
+    """Whether a node is about something that its document does not hold any more."""
+    return bool(node.item) and node.item not in index(family.documents[node.document])
+
+
+def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, str]:
+    """By every node that fails because something is gone: where that was lost, by whoever reads it first. What is gone
+    is in no list itself, so that its loss is told there.
+    """
+    outcomes, reads = evaluation.outcomes, evaluation.reads
+    bad = {n for n, o in outcomes.items() if o.problem is not None}
+    found: dict[Node, str] = {}
+    readers: dict[Node, list[Node]] = defaultdict(list)
+    for node in bad:
+        for read in reads.get(node, ()):
+            if read in bad:
+                readers[read].append(node)
+    waiting: deque[Node] = deque()
+    for node in outcomes:  # in one order for everybody
+        problem = outcomes[node].problem
+        if problem is not None and problem.code.startswith("follows.") and not _gone(evaluation.family, node):
+            if any(n in bad and _gone(evaluation.family, n) for n in reads.get(node, ())):
+                found[node] = problem.where
+                waiting.append(node)
+    while waiting:
+        node = waiting.popleft()
+        for reader in readers[node]:
+            if reader not in found:
+                found[reader] = found[node]
+                waiting.append(reader)
+    return found
+
+
 def attention(evaluation: Evaluation) -> list[Item]:
     """Problems and broken rules, worst first; what only follows from another is counted with its cause."""
-    family = evaluation.family
+    family, lost = evaluation.family, _of_what_is_gone(evaluation)
     grouped: dict[tuple[str, str], list[tuple[Node, Problem]]] = defaultdict(list)
     followers: dict[str, set[str]] = defaultdict(set)
     for node, outcome in evaluation.outcomes.items():
         problem = outcome.problem
         if problem is None or problem.severity == "off" or (node.what == "mass" and problem.code == "body.no_density"):
             continue
-        if node.item and node.item not in index(family.documents[node.document]):
+        if _gone(family, node):
             continue  # asked for by those who lost it, and told there
-        if problem.code.startswith("follows."):
+        heir = lost.get(node, problem.where)
+        if problem.code.startswith("follows.") and heir != problem.where:
+            followers[heir].add(problem.where)
+        elif problem.code.startswith("follows.") and node not in lost:
             followers[problem.root].add(problem.where)
         else:
             grouped[problem.where, problem.what].append((node, problem))
