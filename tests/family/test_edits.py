@@ -11,6 +11,7 @@ from architectonic.family.operations.solids.extrude import Distance, Extrude
 from architectonic.family.records import Part, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.family.static import Graph, Place, refuse_circle
+from architectonic.family.walk import items, pointers_in
 
 
 @pytest.fixture
@@ -150,3 +151,26 @@ def test_a_body_goes_with_the_operation_that_made_it(demo):
     assert foot.bodies and not after.bodies
     cut = next(o for o in foot.build if getattr(o, "does", "") == "cut")
     assert edits.delete_item(demo, foot.id, cut.id).documents[foot.id].bodies == foot.bodies
+
+
+def test_a_duplicate_takes_from_the_same_sources_and_goes_its_own_way(demo):
+    """Everything of the copy is its own; what took from the first document still does."""
+    foot = edits.find_document(demo, "Foot")
+    family, copy = edits.duplicate_document(demo, foot.id, "Foot 2")
+    made = family.documents[copy]
+    assert made.name == "Foot 2" and [o.name for o in made.build] == [o.name for o in foot.build]
+    assert family.documents[foot.id] is foot and not [u for u in pointed_at(made) if u == foot.id]
+    assert set(pointed_at(foot)) - {foot.id} == set(pointed_at(made)) - {copy}
+    values = [item for _, item in names.values_of(made)]
+    changed = edits.set_value(family, copy, values[0].id, "50 mm")
+    assert changed.documents[foot.id] is foot and changed.documents[copy] != made
+    with pytest.raises(UserFault):
+        edits.duplicate_document(family, foot.id, "foot 2")
+
+
+def pointed_at(document):
+    found = []
+    for _, record in items(document):
+        for p in pointers_in(record):
+            found.append(getattr(p, "of", getattr(p, "document", "self")))
+    return [f for f in found if f != "self"]

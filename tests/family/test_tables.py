@@ -211,7 +211,7 @@ def test_tables_survive_random_edits_renames_moves_and_undo(seed, tmp_path_facto
         for p in session.family.documents[key].parameters:
             found = evaluation.value(Node("value", Scope(key, "default"), p.id))
             assert math.isclose(found, expected[p.name], rel_tol=1e-12, abs_tol=1e-9), p.name
-        kept, anew = session._graph_now(), Graph(session.family)
+        kept, anew = session.graph_now(), Graph(session.family)
         assert kept.reads == anew.reads
         assert {k: set(v) for k, v in kept.readers.items() if v} == {k: set(v) for k, v in anew.readers.items() if v}
     assert scopes.sizes(session.family)

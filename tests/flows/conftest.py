@@ -5,4 +5,4 @@ import pytest
 pytest.importorskip("PyQt6")
 
 from tests.support.canvases import block  # noqa: F401
-from tests.support.windows import demo_files, pad, window  # noqa: F401
+from tests.support.windows import demo_files, pad, themed, window  # noqa: F401

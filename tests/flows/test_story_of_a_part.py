@@ -116,7 +116,7 @@ def volumes_of_two_pieces(qtbot, pad, region, plate):
     assert card.blanks["acts_on"].chosen() == (split.acts_on[0],)
     enter(qtbot, pad)
     assert measured(pad, "Body")["box_mm"][2] == pytest.approx(0, abs=1e-6)
-    pad.actions_.run("operation.combine")
+    pad.actions_.run("operation.unite")
     card.blanks["acts_on"].list.setCurrentText("Body")
     for button in card.blanks["tools"].buttons.values():
         button.setChecked(button.text() == "Body 2")

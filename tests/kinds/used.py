@@ -42,6 +42,7 @@ def window(folder):
     from architectonic.desktop.kit.signs import icon
     from architectonic.desktop.pane.desk import Desk
     from architectonic.desktop.window.shell import MainWindow
+    from architectonic.desktop.window.verbs import VIEWS
     from architectonic.session.open.engine import Engine
 
     application = QApplication([])
@@ -72,7 +73,7 @@ def window(folder):
         "volume": facts.get("Volume"),
         "sentence": sentence,
         "found": found,
-        "verbs": shell.verbs.registry.actions["operation.ball"].title,
+        "verbs": next(shell.actions_.actions[k].title for g in VIEWS["Bodies"] for k in g.ids if k.endswith(".ball")),
         "new": shell.actions_.actions["document.new_bill"].title,
         "tabs": list(shell.tabs.buttons),
         "sign": not icon("bill").isNull(),

@@ -56,7 +56,7 @@ def solved_once():
         yield
 
 
-@settings(max_examples=40)
+@settings(max_examples=16)
 @given(st.integers(0, 10**9))
 @pytest.mark.usefixtures("solved_once")
 def test_incremental_equals_from_scratch(demo, seed):
@@ -94,7 +94,7 @@ def test_a_source_that_is_deleted_and_brought_back_is_noticed(demo):
         assert outcomes(evaluate(lived, demo)) == outcomes(before), document.name
 
 
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(st.integers(0, 10**9))
 @pytest.mark.filterwarnings("ignore:Generating overly large repr")  # which hides what failed
 @pytest.mark.usefixtures("solved_once")

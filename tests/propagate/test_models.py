@@ -200,7 +200,7 @@ def test_a_deleted_source_is_missing_and_the_rest_still_builds(model, engine):
     evaluation = model.evaluate(engine)
     assert volume(evaluation, a) == pytest.approx(40000, rel=1e-9)
     (item,) = attention(evaluation)
-    assert item.severity == "missing" and "gone" in item.what and item.follows == 1
+    assert item.severity == "missing" and "gone" in item.what and len(item.following) == 1
 
 
 def test_an_operation_whose_sources_are_all_off_is_off_too(model, engine):

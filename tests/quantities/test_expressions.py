@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from architectonic.quantities import units
 from architectonic.quantities.compiled import NameKind, compile_expression, complete, fixed_value
-from architectonic.quantities.syntax import MAX_TEXT, ExpressionFault, parse
+from architectonic.quantities.syntax import MAX_TEXT, ExpressionFault, parse, split_named
 
 KINDS = dict.fromkeys(("wall", "Sizes.wall", "reach", "a", "b", "pin", "d", "in_", "Sizes.wall at M"), units.LENGTH)
 VALUES = dict.fromkeys(KINDS, 2.0) | {"reach": 320.0, "a": 3.0, "b": 4.0}
@@ -202,3 +202,32 @@ def test_what_has_a_value_is_not_refused():
     assert compile_expression("4^0.5", {})({}) == 2
     with pytest.raises(ExpressionFault, match="check roots and powers"):
         compile_expression("a^0.5", {"a": units.NUMBER})({"a": -8.0})
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "value"),
+    [("2 * pi * 10 mm", "length", 20 * math.pi), ("pi", "length", math.pi), ("40 % * 50 mm", "length", 20), ("15 %", "number", 0.15),
+     ("45°", "angle", math.pi / 4), ("-90 °", "angle", -math.pi / 2), ("sin(30°) * 1 m", "length", 500)],
+)  # fmt: skip
+def test_signs_of_everyday_are_understood(text, quantity, value):
+    """pi as in ISO 80000-2, item 2-15.1; per cent and the degree sign as in the SI Brochure, 5.4.7 and table 8 (from memory)."""
+    unit = {"length": "mm", "angle": "deg", "number": ""}[quantity]
+    assert fixed_value(complete(text, quantity, unit), quantity) == pytest.approx(value)
+
+
+@pytest.mark.parametrize("text", ["1,000 mm", "12,345", "2 * 1,500 mm"])
+def test_a_comma_that_may_part_thousands_is_asked_about(text):
+    with pytest.raises(ExpressionFault, match="may mean") as told:
+        complete(text, "length", "mm")
+    assert "write " in told.value.mend
+
+
+@pytest.mark.parametrize("text", ["12,5 mm", "0,125 mm", "1,0005 mm", "max(1, 200) * 1 mm"])
+def test_a_comma_that_parts_decimals_is_not(text):
+    assert complete(text, "length", "mm").startswith(text)
+
+
+def test_a_name_and_its_value_in_one_line():
+    assert split_named("wall = 3 mm") == ("wall", "3 mm") and split_named(" rim: 2 * wall ") == ("rim", "2 * wall")
+    for text in ("wall == 3 mm", "3 mm", "wall", "= 3 mm", "wall =", "a.b = 3"):
+        assert split_named(text) is None

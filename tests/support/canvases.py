@@ -22,12 +22,11 @@ def edge_at(canvas, label):
 
 
 def seen_edges(canvas):
-    """Labels of edges that the pointer hits first at their middles, where neither verbs nor a card lie over them."""
+    """Labels of edges that the pointer hits first at their middles, also once a sentence has pushed the picture up."""
     found = []
-    above, _ = canvas.covered()
     for label in canvas.meshes[0][1].edges:
         at = edge_at(canvas, label)
-        if not above < at.y() < canvas.height() - CARD:
+        if not 0 < at.y() < canvas.height() - CARD:
             continue
         hits = canvas.picker.at(canvas.camera, at.x(), at.y(), canvas.width(), canvas.height())
         if [h.label for h in hits if h.kind == "edge"][:1] == [label]:

@@ -12,9 +12,8 @@ def face_at(canvas, role, kinds=("face",)):
         if role not in mesh.faces[number]:
             continue
         x, y, _ = canvas.camera.project(mesh.points[triangle].mean(axis=0), canvas.width(), canvas.height())[0]
-        above, below = canvas.covered()
-        if not above < y < canvas.height() - below:
-            continue  # the verbs or a card lie over it
+        if not 0 < y < canvas.height():
+            continue
         hits = canvas.picker.at(canvas.camera, x, y, canvas.width(), canvas.height())
         if [h.label for h in hits if h.kind == "face"][:1] == [mesh.faces[number]] and hits[0].kind in kinds:
             return QPoint(round(x), round(y))

@@ -84,3 +84,15 @@ def answer(qtbot, window, *texts):
         field.setText(text)
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)
+
+
+def triangle(qtbot, window):
+    """A triangle whose sides are dimensioned: 30, 32 and 31 mm."""
+    canvas = window.sketches
+    draw(qtbot, window, "sketch.line", (0, 0), (30, 7), (8, 30), (0, 0))
+    for at, value in (((15, 3.5), "30 mm"), ((4, 15), "32 mm"), ((19, 18.5), "31 mm")):
+        click(qtbot, canvas, *at)
+        assert window.actions_.run("dimension.distance"), at
+        answer(qtbot, window, value)
+        canvas.frame_all()
+        canvas.scale, canvas.centre = 4.0, (20.0, 10.0)

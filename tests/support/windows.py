@@ -44,10 +44,15 @@ def demo_files(tmp_path_factory):
     return folder
 
 
-@pytest.fixture
-def window(qtbot, qapp, demo, demo_files, engine, tmp_path):
-    """The shell at 1280 x 800, everything current."""
+@pytest.fixture(scope="session")
+def themed(qapp):
+    """The application as it looks, set up once as in a process of its own."""
     theme.apply(qapp)
+
+
+@pytest.fixture
+def window(qtbot, themed, demo, demo_files, engine, tmp_path):
+    """The shell at 1280 x 800, everything current."""
     engine = Kept(engine.pool, engine.evaluator)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
     shutil.copytree(demo_files, tmp_path / "family" / "files", dirs_exist_ok=True)
@@ -81,10 +86,10 @@ def pad(qtbot, window, tmp_path):
     window.actions_.run("document.new_part")
     qtbot.keyClick(window.prompt.fields[0], QtCore.Qt.Key.Key_Return)
     settle(qtbot, window)
-    window.show_tab("Sketch")
     window.actions_.run("sketch.new")
     window.prompt.fields[0].setText("Outline")
     qtbot.keyClick(window.prompt.fields[1], QtCore.Qt.Key.Key_Return)
     settle(qtbot, window)
+    window.sketches.tools.stop()  # a line is in hand: what is chosen is what tests are mostly about
     window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
     return window

@@ -17,8 +17,23 @@ from architectonic.propagate.evaluation import Evaluation
 RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "updating": 4, "off": 9}
 
 
+class Follower(NamedTuple):
+    """Something that has no result only because something else has none: where (document / item), and its ids."""
+
+    where: str
+    document: str
+    item: str
+
+
 class Item(NamedTuple):
-    """One thing to attend to: where (document / item), what, how to mend it; in which configurations."""
+    """One thing to attend to.
+
+    Attributes:
+        where: document / item; what; mend: how to mend it; configurations: in which.
+        following: what has no result only because of it.
+        candidates: names that may have been meant.
+        gone: ids of a document and of what was deleted there, when that is the cause; ("", "") else.
+    """
 
     where: str
     what: str
@@ -27,8 +42,25 @@ class Item(NamedTuple):
     document: str
     item: str
     configurations: tuple[str, ...]
-    follows: int
+    following: tuple[Follower, ...]
     candidates: tuple[str, ...]
+    gone: tuple[str, str] = ("", "")
+
+
+class Cause(NamedTuple):
+    """A root cause: one entry of its own, or all those who took what was deleted.
+
+    Attributes:
+        gone: ids of a document and of what was deleted there; ("", "") when its one entry is the cause.
+    """
+
+    items: tuple[Item, ...]
+    gone: tuple[str, str]
+
+    @property
+    def severity(self) -> str:
+        """The worst of its entries."""
+        return min((i.severity for i in self.items), key=lambda s: RANK[s])
 
 
 def configuration_name(family: Family, at: Scope) -> str:
@@ -55,18 +87,18 @@ def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | No
     return sorted(found, key=lambda entry: not isinstance(entry[1], Guard))
 
 
-def _gone(family: Family, node: Node) -> bool:
+def is_gone(family: Family, node: Node) -> bool:
     """Whether a node is about something that its document does not hold any more."""
     return bool(node.item) and node.item not in index(family.documents[node.document])
 
 
-def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, str]:
-    """By every node that fails because something is gone: where that was lost, by whoever reads it first. What is gone
-    is in no list itself, so that its loss is told there.
+def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, tuple[str, Node]]:
+    """By every node that fails because something is gone: where that was lost, by whoever reads it first, and what is
+    gone. That is in no list itself, so that its loss is told by those who took it.
     """
     outcomes, reads = evaluation.outcomes, evaluation.reads
     bad = {n for n, o in outcomes.items() if o.problem is not None}
-    found: dict[Node, str] = {}
+    found: dict[Node, tuple[str, Node]] = {}
     readers: dict[Node, list[Node]] = defaultdict(list)
     for node in bad:
         for read in reads.get(node, ()):
@@ -75,9 +107,10 @@ def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, str]:
     waiting: deque[Node] = deque()
     for node in outcomes:  # in one order for everybody
         problem = outcomes[node].problem
-        if problem is not None and problem.code.startswith("follows.") and not _gone(evaluation.family, node):
-            if any(n in bad and _gone(evaluation.family, n) for n in reads.get(node, ())):
-                found[node] = problem.where
+        if problem is not None and problem.code.startswith("follows.") and not is_gone(evaluation.family, node):
+            gone = next((n for n in reads.get(node, ()) if n in bad and is_gone(evaluation.family, n)), None)
+            if gone is not None:
+                found[node] = (problem.where, gone)
                 waiting.append(node)
     while waiting:
         node = waiting.popleft()
@@ -92,37 +125,31 @@ def attention(evaluation: Evaluation) -> list[Item]:
     """Problems and broken rules, worst first; what only follows from another is counted with its cause."""
     family, lost = evaluation.family, _of_what_is_gone(evaluation)
     grouped: dict[tuple[str, str], list[tuple[Node, Problem]]] = defaultdict(list)
-    followers: dict[str, set[str]] = defaultdict(set)
+    followers: dict[str, dict[str, Follower]] = defaultdict(dict)
     for node, outcome in evaluation.outcomes.items():
         problem = outcome.problem
         if problem is None or problem.severity == "off" or (node.what == "mass" and problem.code == "body.no_density"):
             continue
-        if _gone(family, node):
+        if is_gone(family, node):
             continue  # asked for by those who lost it, and told there
-        heir = lost.get(node, problem.where)
+        heir, _ = lost.get(node, (problem.where, None))
+        follower = Follower(problem.where, node.document, node.item)
         if problem.code.startswith("follows.") and heir != problem.where:
-            followers[heir].add(problem.where)
+            followers[heir].setdefault(problem.where, follower)
         elif problem.code.startswith("follows.") and node not in lost:
-            followers[problem.root].add(problem.where)
+            followers[problem.root].setdefault(problem.where, follower)
         else:
             grouped[problem.where, problem.what].append((node, problem))
     found = []
     for (where, what), members in grouped.items():
         node, problem = members[0]
         names = _names(family, [n for n, _ in members])
-        severity, follows = problem.severity, len(followers.get(where, ()))
+        following = tuple(followers.get(where, {}).values())
+        gone = lost[node][1] if node in lost else None
+        taken = (gone.document, gone.item) if gone is not None else ("", "")
+        at = (node.document, node.item)
         found.append(
-            Item(
-                where,
-                what,
-                problem.mend,
-                severity,
-                node.document,
-                node.item,
-                names,
-                follows,
-                problem.candidates,
-            )
+            Item(where, what, problem.mend, problem.severity, *at, names, following, problem.candidates, taken)
         )
     broken: dict[str, list[Node]] = defaultdict(list)
     records: dict[str, tuple[Rule | Guard, Checked]] = {}
@@ -136,5 +163,13 @@ def attention(evaluation: Evaluation) -> list[Item]:
         names = _names(family, nodes)
         what = described.words(rule, checked)
         mend = "take it back, or record it anew" if isinstance(rule, Guard) else "change one of its values"
-        found.append(Item(where, what, mend, "out of rule", nodes[0].document, key, names, 0, ()))
+        found.append(Item(where, what, mend, "out of rule", nodes[0].document, key, names, (), ()))
     return sorted(found, key=lambda i: (RANK[i.severity], i.where, i.what))
+
+
+def causes(items: list[Item]) -> list[Cause]:
+    """Entries by root cause: all who took what was deleted stand together, where the first of them stood."""
+    found: dict[object, list[Item]] = {}
+    for number, item in enumerate(items):
+        found.setdefault(item.gone if item.gone[1] else number, []).append(item)
+    return [Cause(tuple(group), group[0].gone) for group in found.values()]

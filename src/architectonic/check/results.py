@@ -6,7 +6,7 @@ import hashlib
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
-from architectonic.check.attention import configuration_name
+from architectonic.check.attention import configuration_name, is_gone
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
 from architectonic.describe.view import name_in
 from architectonic.family.records import Family
@@ -46,6 +46,8 @@ def results(evaluation: Evaluation) -> dict[Result, Any]:
 def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[str, str, Any]]:
     family, value = evaluation.family, outcome.value
     if outcome.problem is not None and node.what in ("state", "solve", "frame", "socket", "placed", "value"):
+        if is_gone(family, node):  # asked for by those who lost it: there is nothing here any more
+            return
         yield _name(family, node), "status", outcome.problem.what
     elif node.what == "finished" and isinstance(value, ModelState):
         for body in value.bodies:

@@ -47,9 +47,7 @@ def elbow(family: OpenFamily) -> None:
         ends[name] = sketch.draw("a bar", _arm(towards))
         part.extrude(make=name, regions=sketch.region(), far=("both", width), name=f"{name} bar")
         part.body(name).made_of(*ALUMINIUM)
-    part.combine(
-        does="subtract", body="Fork", tools="Tongue", keep=True, clearance="Sizes.gap", name="Slot of the fork"
-    )
+    part.subtract(body="Fork", tools="Tongue", keep=True, clearance="Sizes.gap", name="Slot of the fork")
     hole = part.sketch("Pin hole", on="front")
     hole.circle(diameter="Sizes.pin_hole")
     both = ("Fork", "Tongue")

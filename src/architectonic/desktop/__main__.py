@@ -86,8 +86,8 @@ def main() -> int:
 
 def _on_defect(desk: Desk, kind: type[BaseException], defect: BaseException, trace: TracebackType | None) -> None:
     """A defect in the window: told and written down; the program goes on, as edits are safe in the journal."""
-    traceback.print_exception(kind, defect, trace)
-    desk.told.emit(f"A fault of the program ({defect}). Your edits are kept; Ctrl+Z takes the last one back.", True)
+    told = "".join(traceback.format_exception(kind, defect, trace))
+    desk.defects.note(told, "Your edits are kept; Ctrl+Z takes the last one back.")
 
 
 def _picture(application: object, window: object, desk: object, path: Path) -> int:

@@ -15,6 +15,7 @@ from msgspec.structs import replace
 
 from architectonic.base.errors import UserFault
 from architectonic.family import scopes
+from architectonic.family.drawn import quantity_of
 from architectonic.family.records import (
     ANGLES,
     DIMENSIONS,
@@ -36,10 +37,10 @@ from architectonic.family.records import (
 from architectonic.family.walk import Same
 from architectonic.quantities import units
 from architectonic.quantities.compiled import FUNCTIONS, Kind, NameKind, compile_expression, complete
-from architectonic.quantities.syntax import Name, SyntaxNode, names_in, parse
+from architectonic.quantities.syntax import CONSTANTS, Name, SyntaxNode, names_in, parse
 from architectonic.quantities.units import Dimension
 
-RESERVED = {"and", "or", "not", "at", *FUNCTIONS}
+RESERVED = {"and", "or", "not", "at", *FUNCTIONS, *CONSTANTS}
 
 
 @lru_cache(maxsize=32768)
@@ -103,6 +104,13 @@ def unit_of(item: Valued) -> str:
     if isinstance(item, Constraint):
         return "deg" if item.kind in ANGLES else "mm"
     return units.DEFAULT_UNIT[_FIGURES.get(item.what, "length")] if isinstance(item, Measurement) else item.unit
+
+
+def quantity_in(item: Valued) -> str:
+    """The quantity of a parameter, a sketch dimension or a measurement."""
+    if isinstance(item, Constraint):
+        return str(quantity_of(item.kind))
+    return _FIGURES.get(item.what, "length") if isinstance(item, Measurement) else item.quantity
 
 
 def values_of(document: AnyDocument) -> Iterator[tuple[str, Valued]]:

@@ -62,6 +62,11 @@ class Evaluator:
         self._of: Family | None = None
         self._recipes: LRUCache[str, tuple[Recipe, bytes]] = LRUCache(RECIPES)
 
+    def remember(self, key: str, recipe: Recipe, payload: bytes) -> None:
+        """How something is made that others may have to make again: packed, it takes a tenth of the room."""
+        if recipe.kind not in COMPUTED_HERE:  # what is computed here makes no shape
+            self._recipes[key] = (recipe._replace(payload=None), payload)
+
     def evaluate(
         self,
         family: Family,
@@ -345,7 +350,7 @@ class Pass:
         """The result of a recipe, or None when the task must wait for it."""
         payload = encode(recipe.payload)
         key = key_of(recipe, payload)
-        self.owner._recipes[key] = (recipe, payload)
+        self.owner.remember(key, recipe, payload)
         self.asked[key] = (recipe, payload)
         found = self.owner.cache.get(key, recipe.kind)
         if found is not None:

@@ -14,7 +14,17 @@ from functools import lru_cache
 from typing import Any
 
 from architectonic.quantities import units
-from architectonic.quantities.syntax import Call, ExpressionFault, Literal, Name, SyntaxNode, names_in, parse
+from architectonic.quantities.syntax import (
+    CONSTANTS,
+    Call,
+    ExpressionFault,
+    Literal,
+    Name,
+    SyntaxNode,
+    names_in,
+    parse,
+    refuse_doubtful,
+)
 from architectonic.quantities.units import ANGLE, NUMBER, Dimension
 
 Value = float | bool | str
@@ -319,7 +329,9 @@ def compile_expression(text: str, kinds: Mapping[str, Dimension], expected: Kind
         return _compile(text, tuple(sorted(used.items())), expected)
     except ExpressionFault as fault:
         if "not known" in fault.what:  # the cache key holds only the known names: look for near ones among all
-            raise unknown_name(fault.what.split("“")[1].split("”")[0], fault.at, (*kinds, *FUNCTIONS)) from None
+            raise unknown_name(
+                fault.what.split("“")[1].split("”")[0], fault.at, (*kinds, *FUNCTIONS, *CONSTANTS)
+            ) from None
         raise
 
 
@@ -328,7 +340,11 @@ def complete(text: str, quantity: str, unit: str) -> str:
 
     `10/3` alone in a length field becomes `10/3 mm`; `2 * 3` becomes `(2 * 3) * 1 mm`; text that already yields
     the quantity, or reads any name, is kept as it is.
+
+    Raises:
+        ExpressionFault: it cannot be read, or may be read in two ways.
     """
+    refuse_doubtful(text)
     cleaned = text.strip().removeprefix("=").strip()
     tree = parse(cleaned)
     dimension = units.QUANTITIES[quantity]
@@ -342,9 +358,9 @@ def complete(text: str, quantity: str, unit: str) -> str:
             return cleaned
     except ExpressionFault:
         return cleaned
-    if isinstance(tree, Literal) or _is_fraction(tree):
+    if (isinstance(tree, Literal) and tree.bare) or _is_fraction(tree):
         return f"{cleaned} {unit}"
-    if isinstance(tree, Call) and tree.function == "neg" and isinstance(tree.arguments[0], Literal):
+    if isinstance(tree, Call) and tree.function == "neg" and getattr(tree.arguments[0], "bare", False):
         return f"{cleaned} {unit}"
     return f"({cleaned}) * 1 {unit}"
 

@@ -7,6 +7,7 @@ while the tree is built, so that no later walk over it can run out of stack.
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -19,6 +20,8 @@ from architectonic.quantities.units import NUMBER, UNITS, Dimension
 
 MAX_TEXT = 1000
 MAX_DEPTH = 60
+CONSTANTS = {"pi": math.pi}
+"""Names that mean the same everywhere."""
 COMPARISONS = ("<", "<=", ">", ">=", "==", "!=")
 
 
@@ -102,6 +105,8 @@ class _Build(Transformer):  # type: ignore[misc]  # lark carries no types
         return Literal(token.start_pos or 0, token.end_pos or 0, 1, value, UNITS[unit].dimension, False)
 
     def name(self, token: Token) -> SyntaxNode:
+        if str(token) in CONSTANTS:
+            return Literal(token.start_pos or 0, token.end_pos or 0, 1, CONSTANTS[str(token)], NUMBER, False)
         return Name(token.start_pos or 0, token.end_pos or 0, 1, str(token))
 
     def name_at(self, token: Token, size: Token) -> SyntaxNode:
@@ -209,6 +214,8 @@ def _prepared(text: str) -> str:
     for sign in "−×·÷":
         text = text.replace(sign, _SIGNS[sign])
     text = text.replace("≤", "<=").replace("≥", ">=").replace("²", "2").replace("³", "3")
+    text = re.sub(r"(?<=\d)\s*%", " percent", text)
+    text = re.sub(r"(?<=\d)\s*°", " deg", text)
     if text.lstrip().startswith("="):
         text = text.replace("=", " ", 1)
     return text
@@ -219,11 +226,38 @@ def _hint(text: str, at: int) -> str:
     before = text[:at].rstrip()
     if before[-1:].isdigit() and rest[:1].isalpha():
         return "units are " + " ".join(UNITS)
+    if before[-1:].isdigit() and rest[:3].isdigit() and not rest[3:4].isdigit():
+        return f"write {before.split()[-1].lstrip('(')}{rest[:3]}, without a gap"
     if before[-1:].isdigit() and rest[:1].isdigit():
         return "a mixed fraction needs its unit, such as 3 1/2 in"
     if before[-1:] in "*" or rest[:1] == "*":
         return "write a power with ^, such as 3^2"
     return "put an operator (+ - * /) between two values"
+
+
+_THOUSANDS = re.compile(r"(?<![\w.,(])([1-9]\d{0,2}),(\d{3})(?![\d,.])")
+
+
+def refuse_doubtful(text: str) -> None:
+    """Refuse a comma that may part thousands or decimals: what is typed is asked about, never guessed.
+
+    Raises:
+        ExpressionFault: `1,000 mm`; says how each is written.
+    """
+    found = _THOUSANDS.search(text)
+    if found is not None and not any(c in text[: found.start()] for c in "("):
+        whole, rest = found.groups()
+        raise ExpressionFault(
+            f"“{found.group()}” may mean {whole}{rest} or {whole}.{rest}",
+            found.start(),
+            f"write {whole}{rest} or {whole}.{rest}",
+        )
+
+
+def split_named(text: str) -> tuple[str, str] | None:
+    """`wall = 3 mm` and `wall: 3 mm` as name and value; None for anything else, such as a comparison."""
+    found = re.fullmatch(r"\s*([^\W\d]\w*)\s*(?:=(?!=)|:)\s*(\S.*)", text)
+    return (found.group(1), found.group(2).strip()) if found is not None else None
 
 
 def names_in(tree: SyntaxNode) -> tuple[str, ...]:

@@ -155,7 +155,13 @@ def test_what_holds_on_to_an_operation_is_listed_and_mended_after_it_is_deleted(
     block.actions_.run("operation.delete")
     qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
     settle(qtbot, block)
-    assert [o.id for o in part(block).build] == [sketch.id, fillet.id] and block.desk.main.operation == fillet.id
+    assert [o.id for o in part(block).build] == [sketch.id, fillet.id]
+    assert block.list_card.isVisible() and block.list_card.title.text().startswith("One thing needs attention")
+    assert fillet.name in block.list_card.rows.item(0, 1).text()  # what was lost is listed by itself, with its mend
+    qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert block.desk.main.operation == fillet.id
+    block.list_card.leave()
     block.desk.undo()
     settle(qtbot, block)
     block.desk.main.select(extrude.id)

@@ -143,6 +143,7 @@ def test_an_edge_is_traced_with_an_offset_and_follows(qtbot, window):
     window.prompt.fields[1].setCurrentText("top")
     answer(qtbot, window, "Ring")
     assert window.actions_.run("sketch.trace")
+    settle(qtbot, window)
     card, canvas = window.trace_card, window.sketches
     rim = next(t for t in card.things if t.takes == "edge" and abs(math.hypot(*t.points[0]) - 75) < 1e-3)
     x, y = rim.points[5]

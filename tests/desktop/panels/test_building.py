@@ -62,7 +62,7 @@ def test_planes_through_a_line_are_made_from_a_chosen_line(qtbot, window):
     line = next(k for k, c in canvas.solved.curves.items() if c.kind == "line")
     for how, kind in (("Plane through a line, turned", LinePlane), ("Plane square to a curve", SquarePlane)):
         canvas.choose(line)
-        assert "datum.new" in window.verbs.ids()
+        assert "datum.new" in window.verbs.verbs()
         window.actions_.run("datum.new")
         assert window.card.head.how.currentText() == "Plane through a line, turned"  # a line is chosen
         window.card.head.how.setCurrentText(how)
@@ -107,7 +107,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     key = pad.bodies.meshes[0][0]
     label = next(f for f in pad.bodies.meshes[0][1].faces if f.endswith(":end"))
     pad.desk.main.pick([("face", key, label)])
-    assert "sketch.new" in pad.verbs.ids()
+    assert "sketch.new" in pad.verbs.verbs()
     pad.actions_.run("sketch.new")
     assert pad.prompt.fields[1].currentText() == "the picked face"
     qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)

@@ -6,9 +6,10 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from tests.support.canvases import edge_at, measured, seen_edges, tap
-from tests.support.hands import draw, held, show, type_into, volume
+from tests.support.hands import click, draw, held, show, type_into, volume
 from tests.support.windows import settle
 
+from architectonic.describe.results import Node
 from architectonic.describe.words.things import Edges
 from architectonic.family import edits
 from architectonic.family.operations.bodies.move import Move
@@ -24,6 +25,7 @@ def test_edges_are_chamfered_by_clicking_them(qtbot, block):
     canvas, card = block.bodies, block.card
     before = measured(block)["volume_mm3"]
     assert block.actions_.run("operation.chamfer")
+    settle(qtbot, block)
     assert block.desk.main.gathering == Edges.accepts and "Click edges" in card.hint.text()
     first, second = [e for e in seen_edges(canvas) if e.count("side") == 1][:2]
     tap(qtbot, canvas, edge_at(canvas, first))
@@ -105,7 +107,7 @@ def test_a_body_is_hollowed_at_a_picked_face_and_the_wall_that_does_not_fit_is_t
     before = measured(block)
     top = next(f for f in canvas.meshes[0][1].faces if f.endswith(":end"))
     block.desk.main.pick([("face", canvas.meshes[0][0], top)])
-    assert "operation.shell" in block.verbs.ids()
+    assert "operation.shell" in block.verbs.verbs()
     block.actions_.run("operation.shell")
     assert block.card.blanks["faces"].button.text() == "1 face"
     type_into(qtbot, block.card.value, "20 mm")
@@ -169,7 +171,7 @@ def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block
     assert desk.attention and measured(block)["volume_mm3"] > whole
     desk.main.operation = ""
     desk.main.select(fillet.id)
-    assert "operation.mend" in block.verbs.ids()
+    assert "operation.mend" in block.verbs.verbs()
     block.actions_.run("operation.mend")
     assert "has lost 1 reference" in block.list_card.title.text() and desk.main.picks
     qtbot.keyClick(block.list_card, Qt.Key.Key_Return)
@@ -180,3 +182,28 @@ def test_a_lost_edge_is_mended_from_its_row_and_why_lists_the_chain(qtbot, block
     block.actions_.run("pick.why")
     told = [block.list_card.rows.item(r, 1).text() for r in range(block.list_card.rows.rowCount())]
     assert any(t.startswith("Fillet: fillet 1 edge") for t in told) and any(t.startswith("Block: make") for t in told)
+
+
+def test_several_regions_become_one_body_together_or_one_each(qtbot, pad):
+    """Two rectangles of 10 x 8 and 12 x 6, 5 high."""
+    canvas, card = pad.sketches, pad.card
+    draw(qtbot, pad, "sketch.rectangle", (0, 0), (10, 8))
+    draw(qtbot, pad, "sketch.rectangle", (20, 0), (32, 6))
+    areas = [r.area for r in canvas.solved.regions]
+    click(qtbot, canvas, 5, 4)
+    click(qtbot, canvas, 26, 3, Qt.KeyboardModifier.ShiftModifier)
+    pad.actions_.run("operation.extrude")
+    settle(qtbot, pad)
+    assert card.apart.isVisible() and not card.apart.isChecked()
+    card.apart.click()
+    type_into(qtbot, card.value, "5 mm")
+    settle(qtbot, pad)
+    qtbot.keyClick(card.value, Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    document = pad.desk.main.document
+    assert [o.name for o in document.build[-2:]] == ["Block", "Block 2"] and len(document.bodies) == 2
+    found = [pad.desk.settled.value(Node("measure", pad.desk.main.at, b))["volume_mm3"] for b in document.bodies]
+    assert sorted(found) == pytest.approx(sorted(5 * a for a in areas), rel=1e-6)
+    pad.desk.undo()  # one step
+    settle(qtbot, pad)
+    assert not pad.desk.main.document.bodies

@@ -4,7 +4,7 @@ import math
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication, QPushButton, QToolButton
+from PyQt6.QtWidgets import QApplication, QPushButton
 from tests.support.hands import answer, click, lay_down
 from tests.support.windows import settle
 
@@ -165,7 +165,10 @@ def test_a_ring_of_holes_has_one_step_and_a_move_tells_what_it_let_go(qtbot, pad
     choose(qtbot, pad, (23, 0))
     assert pad.actions_.run("place.move")
     answer(qtbot, pad, "5 mm", "0 mm")
-    assert "letting go of what no longer held: step" in pad.strip.line.text()
+    assert (
+        "letting go of what no longer held:" in pad.strip.line.text()
+        and "with circle 1 and circle 6" in pad.strip.line.text()
+    )
 
 
 def test_curves_travel_through_the_clipboard(qtbot, pad):
@@ -292,14 +295,37 @@ def test_a_part_shows_its_bodies_behind_a_sketch_cut_at_the_plane_on_request(qtb
     assert len(canvas.backdrop.pieces()) < len(whole)
 
 
-def test_the_last_used_tool_of_a_group_stands_on_its_button(qtbot, pad):
-    bar = pad.verbs
-    button = next(b for b in bar.findChildren(QToolButton) if b.text() == "Circle")
-    entries = [a.text() for a in button.menu().actions()]
-    assert entries == ["Circle", "Circle through points", "Circle touching curves"]
-    button.menu().actions()[2].trigger()
-    assert pad.sketches.tools.tool == "touching"
-    assert any(b.text() == "Circle touching" for b in bar.findChildren(QToolButton))
+def test_a_group_of_verbs_opens_by_its_figure_and_a_letter_takes_one(qtbot, pad):
+    row, canvas = pad.verbs, pad.sketches
+    canvas.setFocus()
+    qtbot.keyClick(canvas, Qt.Key.Key_1)
+    assert row.list.isVisible() and row.list.title == "Draw"
+    words = [a.word for a in row.list.actions_]
+    assert words[:5] == ["Line", "Rectangle", "Centred rectangle", "Slanted rectangle", "Circle"]
+    qtbot.keyClick(row.list, Qt.Key.Key_Right)
+    assert row.list.title == "Dimension" and not any(a.enabled() for a in row.list.actions_)
+    assert row.list.actions_[1].wants == "wants 2 lines"
+    qtbot.keyClick(row.list, Qt.Key.Key_Left)
+    qtbot.keyClick(row.list, Qt.Key.Key_R)
+    assert not row.list.isVisible() and canvas.tools.tool == "rectangle" and canvas.hasFocus()
+    qtbot.wait(20)
+    assert row.first.text().startswith("Rectang") and row.first.geometry().width() == 82
+    qtbot.keyClick(canvas, Qt.Key.Key_Space)  # what is in hand, and what it may be instead
+    assert [a.word for a in row.list.actions_] == words[1:4]
+    qtbot.keyClick(row.list, Qt.Key.Key_Escape)
+    assert canvas.tools.tool == "rectangle" and not row.list.isVisible()
+
+
+def test_words_of_the_row_keep_their_places_whatever_is_chosen(qtbot, pad):
+    row, canvas = pad.verbs, pad.sketches
+    tool(qtbot, pad, "line", (0, 5), (40, 15))
+    before = [(b.text(), b.geometry()) for b in row.words]
+    assert row.words[1].property("soft")
+    choose(qtbot, pad, (10, 7.5))
+    qtbot.wait(20)
+    assert [(b.text(), b.geometry()) for b in row.words] == before
+    assert not row.words[1].property("soft") and row.first.text().startswith("1 curve")
+    assert "dimension.distance" in row.verbs() and canvas.height() + row.height() <= pad.area.height()
 
 
 def test_what_joins_on_and_what_is_alike_is_chosen_at_once(qtbot, pad):
@@ -365,17 +391,13 @@ def test_curves_are_mirrored_at_an_axis_that_is_picked(qtbot, pad):
     assert second == pytest.approx((-first[0], first[1], first[2]))
 
 
-def test_what_shares_a_button_follows_what_is_chosen(qtbot, pad):
+def test_what_is_offered_follows_what_is_chosen(qtbot, pad):
     canvas = pad.sketches
     tool(qtbot, pad, "line", (0, 5), (40, 15), (30, 30))  # a chain of two
     choose(qtbot, pad, (10, 7.5))
-    buttons = {b.text(): b for b in pad.verbs.findChildren(QToolButton) if b.isVisible()}
-    before = [a.text() for a in buttons["Offset…"].menu().actions()]
+    assert "copies.mirror" not in pad.verbs.verbs()
     click(qtbot, canvas, 33, 25.5, Qt.KeyboardModifier.ShiftModifier)
-    qtbot.wait(20)
-    buttons = {b.text(): b for b in pad.verbs.findChildren(QToolButton) if b.isVisible()}
-    after = [a.text() for a in buttons["Offset…"].menu().actions()]
-    assert not any("Mirror" in a for a in before) and any("Mirror" in a for a in after)
+    assert "copies.mirror" in pad.verbs.verbs()
 
 
 def test_an_undo_between_clicks_lets_the_clicks_go_and_what_lay_under_them(qtbot, pad):

@@ -1,10 +1,16 @@
 """Tables typed like a spreadsheet in the real window; spreadsheets compared, taken and followed."""
 
+import math
+
 import pytest
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QLineEdit
 from tests.support.hands import answer, show
 from tests.support.windows import settle, worked
+
+from architectonic.describe.results import Node
+from architectonic.family import edits
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -233,3 +239,98 @@ def test_a_guard_and_a_rule_are_made_in_the_window_and_speak_up(qtbot, table):
     assert table.strip.take_back.isVisible()
     mark = next(f for f in table.drivers.fields if f.row.name == "sheet").mark
     assert (mark.isVisible() and "Too thin" in mark.toolTip()) or "stays" in mark.toolTip()
+
+
+def typing(qtbot, view):
+    """The field that is open in the grid."""
+    fields = [f for f in view.viewport().findChildren(QLineEdit) if f.isVisible()]
+    assert len(fields) == 1
+    return fields[0]
+
+
+def taken(qtbot, window):
+    """What was typed into a cell is taken in a turn of the loop of its own; then everything is current."""
+    qtbot.wait(20)
+    settle(qtbot, window)
+
+
+def test_typing_flows_from_name_to_value_to_the_next_new_row(qtbot, pad):
+    desk = pad.desk
+    pad.actions_.run("document.new_table")
+    qtbot.keyClick(pad.prompt.fields[0], Qt.Key.Key_Return)
+    settle(qtbot, pad)
+    view = pad.values.view
+    view.setFocus()
+    view.choose("")
+    view.edit(view.currentIndex())
+    for text, key in (("side", Qt.Key.Key_Tab), ("50 mm", Qt.Key.Key_Return), ("half = side / 2", Qt.Key.Key_Return),
+                      ("gap: 40 % * side", Qt.Key.Key_Tab), ("turn", Qt.Key.Key_Return), ("45°", Qt.Key.Key_Tab)):  # fmt: skip
+        field = typing(qtbot, view)
+        qtbot.keyClicks(field, text)
+        popup = getattr(field, "offer", None) and field.offer.popup()
+        if popup is not None and popup.isVisible():
+            popup.hide()
+        qtbot.keyClick(field, key)
+        taken(qtbot, pad)
+    typing(qtbot, view)  # the next new row waits for its name
+    qtbot.keyClick(typing(qtbot, view), Qt.Key.Key_Escape)
+    table = desk.main.document
+    values = {p.name: desk.evaluation.value(Node("value", desk.main.at, p.id)) for p in table.parameters}
+    assert values == pytest.approx({"side": 50, "half": 25, "gap": 20, "turn": math.pi / 4})
+    view.choose(table.parameters[0].id, 1)
+    view.edit(view.currentIndex())
+    qtbot.keyClicks(typing(qtbot, view), "side = 60")  # the name stands before it: the value is meant
+    qtbot.keyClick(typing(qtbot, view), Qt.Key.Key_Return)
+    taken(qtbot, pad)
+    assert view.currentIndex().row() == 1 and not [f for f in view.viewport().findChildren(QLineEdit) if f.isVisible()]
+    assert desk.evaluation.value(Node("value", desk.main.at, table.parameters[0].id)) == 60
+    view.edit(view.currentIndex())
+    qtbot.keyClicks(typing(qtbot, view), "1,000 mm")
+    qtbot.keyClick(typing(qtbot, view), Qt.Key.Key_Return)
+    taken(qtbot, pad)
+    assert "may mean 1000 or 1.000" in desk.refusal
+    assert (
+        desk.main.document.parameters[1] is table.parameters[1]
+        or desk.main.document.parameters[1] == table.parameters[1]
+    )
+
+
+def test_an_unknown_name_is_mended_by_a_click(qtbot, window):
+    window.desk.show(edits.find_document(window.desk.family, "Sizes").id)
+    settle(qtbot, window)
+    view = window.values.view
+    wall = next(p for p in window.desk.main.document.parameters if p.name == "wall")
+    view.choose(wall.id, 1)
+    view.edit(view.currentIndex())
+    field = typing(qtbot, view)
+    qtbot.keyClicks(field, "2 * tube_dd")
+    field.offer.popup().hide()
+    qtbot.waitUntil(lambda: "did you mean tube_d?" in field.told.text())
+    assert field.told.isVisible()
+    qtbot.mouseClick(field.told, Qt.MouseButton.LeftButton)
+    assert field.text() == "2 * tube_d"
+    qtbot.keyClick(field, Qt.Key.Key_Escape)
+
+
+def test_the_range_of_any_document_shows_what_drives_it_and_what_it_comes_to(qtbot, window):
+    def shown(name):
+        window.desk.show(edits.find_document(window.desk.family, name).id)
+        settle(qtbot, window)
+        window.show_tab("Range")
+        settle(qtbot, window)
+        model = window.range.model
+        return {
+            row[0].text: dict(zip([h.replace("\n", " ") for h in model.headers], [c.text for c in row], strict=True))
+            for row in model.cells
+        }
+
+    foot = shown("Foot")
+    assert list(foot) == ["S", "M", "L"] and [foot[s]["foot_d mm"] for s in foot] == ["130.00", "150.00", "190.00"]
+    assert foot["M"]["Round the rim"] == "on" and foot["L"]["Shell box mm"].startswith("190.0 × 190.0")
+    mass = {s: float(row["Shell mass g"]) for s, row in foot.items()}
+    assert mass["S"] < mass["M"] < mass["L"]
+    layout = shown("Elevation")
+    assert layout["M"]["arm_angle deg"] == "28.00" and layout["M"]["Sizes height mm"] == "360.00"  # told apart from …
+    assert layout["M"]["Head_outline height mm"] == "56.00"
+    light = shown("Light")
+    assert light["M"]["Instances"] == "5" and float(light["L"]["Mass g"]) > float(light["S"]["Mass g"])

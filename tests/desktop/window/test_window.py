@@ -9,7 +9,7 @@ from tests.support.hands import field, show, type_into, volume
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
-from architectonic.desktop.window.find import score
+from architectonic.desktop.window.find import Findable, rank
 from architectonic.family import edits
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.open.session import Session
@@ -250,7 +250,34 @@ def test_find_or_do_goes_to_a_value(qtbot, window):
     qtbot.keyClick(window.finder.field, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert field(window, "tube_d").hasFocus()
-    assert score("xq", "Sizes") == 0 and score("siz", "Sizes") > score("siz", "a long thing with s and i and z in it")
+    assert rank("xq", Findable("Sizes", print)) is None
+
+
+def test_find_or_do_ranks_whole_words_and_words_of_the_trade_and_says_what_is_wanted(qtbot, window):
+    def found(words):
+        window.finder.start()
+        window.finder.field.setText(words)
+        rows = [window.finder.list.item(k).data(Qt.ItemDataRole.UserRole) for k in range(window.finder.list.count())]
+        return rows
+
+    show(qtbot, window, "Foot")
+    titles = [e.title for e in found("fillet")]  # its name; what another word of the trade means: here before elsewhere
+    assert titles[0] == "Fillet edges" and titles.index("Round faces over") < titles.index("Round the corner")
+    assert found("fillet")[0].tells == "Fillet edges with radius 1 mm."  # the sentence that it opens
+    assert {"Repeat in a row along the line chosen last", "Repeat in a ring about the point chosen last"} <= {
+        e.title for e in found("pattern")
+    }
+    assert found("subtract")[0].title == "Subtract bodies" and found("join")[0].title == "Join"
+    assert found("ns")[0].title == "New sketch" or "New" in found("ns")[0].title  # beginnings of its words
+    assert found("mirror")[0].title == "Mirror bodies"  # what can be done here comes before what cannot
+    wanted = next(e for e in found("mirror") if e.wants)
+    assert wanted.title.startswith("Mirror at the line") and wanted.wants == "wants curves, then a line"
+    entries = found("mirror at the")
+    assert entries[0].title == wanted.title
+    qtbot.keyClick(window.finder.field, Qt.Key.Key_Return)
+    assert "wants curves, then a line first" in window.strip.line.text()
+    assert found("zzzz") == [] and len(found("")) > 20 and not any(e.wants for e in found(""))
+    window.finder.hide()
 
 
 def test_what_is_shown_is_never_evaluated_in_the_event_loop(qtbot, window, monkeypatch):
@@ -420,3 +447,28 @@ def test_an_edit_is_one_pass_of_the_evaluator_and_leaves_no_menu_behind(qtbot, w
         assert len(ours) == 1
     assert len(seen) > 2
     assert len(window.head.findChildren(QMenu)) == menus
+
+
+def test_a_view_that_nobody_turned_shows_all_of_what_grows_and_one_that_was_turned_stays(qtbot, window):
+    show(qtbot, window, "Foot")
+    window.show_tab("Bodies")
+    canvas = window.bodies
+
+    def inside():
+        flat = [canvas.camera.project(m.points, canvas.width(), canvas.height()) for _, m, _ in canvas.meshes]
+        return all(p[:, 0].min() >= 0 and p[:, 0].max() <= canvas.width() for p in flat)
+
+    def grow(text):
+        line = field(window, "foot_d")
+        type_into(qtbot, line, text)
+        qtbot.keyClick(line, Qt.Key.Key_Return)
+        settle(qtbot, window)
+
+    canvas.frame_all()
+    assert inside()
+    grow("260 mm")
+    assert inside()
+    canvas._untouched = False  # turned, slid or zoomed by hand
+    before = canvas.camera
+    grow("400 mm")
+    assert canvas.camera is before and not inside()

@@ -91,3 +91,16 @@ def test_why_in_the_demo_leads_across_documents(demo):
     hollow = next(o for o in foot.build if o.name == "Hollow out")
     words = [r.words for r in reasons(demo, foot.id, f"{hollow.id}:side:x")]
     assert any(w == "Sizes.wall" for w in words)
+
+
+def test_why_goes_down_to_the_value_and_says_its_figure(demo):
+    """The top of the foot stands where the layout's datum is, which a value of the table decides."""
+    foot = edits.find_document(demo, "Foot")
+    block = next(o for o in foot.build if o.name == "Foot block")
+    chain = reasons(demo, foot.id, f"{block.id}:end", lambda document, item: "18 mm")
+    at = next(k for k, r in enumerate(chain) if r.words == "Elevation / Foot top")
+    value = next(r for r in chain[at + 1 :] if r.relation == "driven by")
+    assert value.words == "Sizes.foot_h, 18 mm" and value.depth == chain[at].depth + 1
+    assert value.document == edits.find_document(demo, "Sizes").id
+    assert [r.depth for r in chain][:1] == [0] and max(r.depth for r in chain) <= 12
+    assert len({(r.document, r.item) for r in chain}) == len(chain)  # each thing once

@@ -14,7 +14,7 @@ from tests.support.pads import Pad
 
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.family.scopes import Scope
-from architectonic.session.sketch import shapes
+from architectonic.session.sketch import corners, shapes
 from architectonic.session.sketch.copies import Pattern, in_ring, inward, mirror, offset
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import Snapped
@@ -48,7 +48,7 @@ def fillets(pad):
         size(pad, "distance", s, value=f"{math.dist(p[k], p[(k + 1) % 5]):.6f} mm")
     size(pad, "angle", sides[0], sides[1], value=f"{math.degrees(math.atan2(35, 15)):.6f} deg")
     for k in (1, 3):
-        pad(lambda s, k=k: shapes.round_corner(s, sides[k], sides[(k + 1) % 5], "6 mm"))
+        pad(lambda s, k=k: corners.round_corner(s, sides[k], sides[(k + 1) % 5], "6 mm"))
 
 
 def plain_slot(pad):
@@ -86,7 +86,7 @@ def offset_outline(pad):
     sides = pad(lambda s: s.rectangle(Snapped((0, 0), "origin"), Snapped((60, 40))))
     size(pad, "distance", sides[0], value="60 mm")
     size(pad, "distance", sides[1], value="40 mm")
-    arc = pad(lambda s: shapes.round_corner(s, sides[1], sides[2], "12 mm"))
+    arc = pad(lambda s: corners.round_corner(s, sides[1], sides[2], "12 mm"))
     curves = [*sides[:2], arc, *sides[2:]]
     pad(lambda s: offset(s, curves, "4 mm", inward(s, curves)))
 

@@ -13,8 +13,9 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import of_scope
 from architectonic.session.open.policy import allowed
 from architectonic.session.sketch.copies import Pattern, in_ring, in_row, inward, mirror, offset
+from architectonic.session.sketch.corners import round_corner
 from architectonic.session.sketch.moving import Similarity, change, cut_out, duplicate, fork_sketch, paste
-from architectonic.session.sketch.shapes import round_corner, slot
+from architectonic.session.sketch.shapes import slot
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import Snapped
 
@@ -152,10 +153,10 @@ def test_shapes_of_many_kinds_are_mirrored_and_repeated(pad):
 def test_moving_lets_go_only_of_what_no_longer_holds(pad):
     sides = plate(pad)
     lost = pad(lambda s: change(s, list(sides), Similarity(by=(10, 5))))
-    assert lost == ["coincident"]  # with the origin
+    assert lost == ["the start of line 1 joined with the origin"]
     assert pad.solved.curves[sides[0]].values == pytest.approx((10, 5, 70, 5))
     lost = pad(lambda s: change(s, list(sides), Similarity(about=(10, 5), turn=math.radians(30))))
-    assert sorted(lost) == ["horizontal", "horizontal", "vertical", "vertical"]
+    assert lost == ["line 1 level", "line 2 upright", "line 3 level", "line 4 upright"]
     a = pad.solved.curves[sides[0]].values
     assert math.degrees(math.atan2(a[3] - a[1], a[2] - a[0])) == pytest.approx(30, abs=1e-9)
 

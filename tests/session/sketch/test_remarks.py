@@ -6,9 +6,9 @@ from tests.support.pads import Pad
 from architectonic.base.errors import UserFault
 from architectonic.family.scopes import Scope
 from architectonic.session.sketch.copies import Pattern, in_row
+from architectonic.session.sketch.corners import round_corner
 from architectonic.session.sketch.hints import hints
 from architectonic.session.sketch.playing import STEPS, Span
-from architectonic.session.sketch.shapes import round_corner
 from architectonic.session.sketch.snapping import Snapped, snap
 
 

@@ -8,7 +8,8 @@ from tests.support.pads import Pad, pulled
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
 from architectonic.family.records import Arc
-from architectonic.session.sketch.shapes import circle_through, polygon, round_corner, slot
+from architectonic.session.sketch.corners import round_corner
+from architectonic.session.sketch.shapes import circle_through, polygon, slot
 from architectonic.session.sketch.snapping import Snapped
 from architectonic.session.sketch.trimming import trim
 
@@ -64,7 +65,8 @@ def test_a_corner_of_one_radian_is_rounded(pad):
     v = pad.solved.curves[arc].values
     assert math.hypot(*v[:2]) == pytest.approx(8 / math.sin(0.5)) and v[6] == pytest.approx(8)
     assert pad.solved.curves[a].values[0] == pytest.approx(8 / math.tan(0.5))
-    assert {c.kind for c in pad.sketch.constraints} == {"coincident", "tangent", "radius"}
+    # the corner lay on the origin: a point on both lines stays there
+    assert {c.kind for c in pad.sketch.constraints} == {"coincident", "tangent", "radius", "on_curve"}
     third = pad(lambda s: s.line(pad.snapped(60, 0), Snapped((60, 30)), infer=False))
     with pytest.raises(UserFault, match="no room"):
         pad(lambda s: round_corner(s, a, third, "500 mm"))

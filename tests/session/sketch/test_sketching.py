@@ -189,7 +189,7 @@ def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over
     pad(lambda s: s.constrain("distance", up, value="4 mm"))
     assert pad.solved.freedoms == 0
     told = pad(lambda s: s.decided("distance", f"{base}.start", f"{up}.end"))
-    assert "distance" in told
+    assert "line 1 length 3 mm" in told and "line 2 length 4 mm" in told
     key = pad(lambda s: s.read_out("distance", f"{base}.start", f"{up}.end", name="across"))
     read = Node("value", Scope(pad.key, "default"), key)
 

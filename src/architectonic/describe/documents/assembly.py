@@ -19,7 +19,7 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
 
 KIND = DocumentKind(
     Assembly,
-    views=("Bodies", "Plan", "Sketch"),
+    views=("Bodies", "Plan", "Sketch", "Range"),
     sign=(
         ((2.0, 2.0), (10.5, 2.0), (10.5, 10.5), (2.0, 10.5), (2.0, 2.0)),
         ((6.0, 6.0), (14.0, 6.0), (14.0, 14.0), (6.0, 14.0), (6.0, 6.0)),

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from architectonic.base import tolerance
-from architectonic.base.places import AXES, FIXED, ORIGIN, X_AXIS, Y_AXIS, point_on, taken_apart
+from architectonic.base.places import AXES, FIXED, ORIGIN, X_AXIS, Y_AXIS, curve_of, point_on, taken_apart
 from architectonic.describe.drawn.curves import as_piece
 from architectonic.describe.results import CurveResult, SketchResult
 from architectonic.sketch.curves import kinds, paths
@@ -83,6 +83,11 @@ def between(solved: SketchResult, places: Sequence[str]) -> tuple[XY, XY]:
         t = ((a[0] - b[0]) * dx + (a[1] - b[1]) * dy) / max(dx * dx + dy * dy, tolerance.FEATURE**2)
         return (a[0], a[1]), (b[0] + t * dx, b[1] + t * dy)
     return (a[0], a[1]), (b[0], b[1])
+
+
+def knows(solved: SketchResult, places: Iterable[str]) -> bool:
+    """Whether a solution has all of these places: one of before an edit lacks what the edit drew."""
+    return all(p in FIXED or curve_of(p) in solved.curves for p in places)
 
 
 def place_values(solved: SketchResult, place: str) -> tuple[float, ...]:

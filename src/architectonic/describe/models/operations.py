@@ -19,10 +19,11 @@ CHANGE_BODIES = tuple(k.recipe for k in OPERATIONS.values() if k.recipe)
 
 
 def sentence_of(operation: BodyOperation) -> Sentence:
-    """The sentence of an operation, by its kind and, of a move, by how it moves."""
+    """The sentence of an operation, by its kind; of a move by how it moves, where verbs share a kind by what it does."""
     found = OPERATIONS[type(operation)].sentences
-    by = getattr(operation, "by", None)
-    return next(s for s in found if s.by is None or isinstance(by, s.by))
+    by, does = getattr(operation, "by", None), getattr(operation, "does", "")
+    fitting = [s for s in found if s.by is None or isinstance(by, s.by)]
+    return next((s for s in fitting if s.key == does), fitting[0])
 
 
 def sentence(family: Family, document: Model, operation: Operation) -> str:

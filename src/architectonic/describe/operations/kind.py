@@ -35,7 +35,6 @@ class OperationKind(NamedTuple):
         version: of its code; a kind whose results change gets a new one, so that older ones are not taken for its own.
         gives: what the bodies are that it makes anew.
         group, rank: under which heading of verbs it stands, and where there.
-        main: the kind whose button it shares, "" for one of its own.
     """
 
     record: type[BodyOperation]
@@ -47,4 +46,3 @@ class OperationKind(NamedTuple):
     gives: BodyKind = "solid"
     group: Group = "solids"
     rank: int = 50
-    main: str = ""

@@ -17,6 +17,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.sketch.trace import plan_trace
 from architectonic.describe.view import View
+from architectonic.describe.words.sentences import holds
 from architectonic.family.records import Sketch, Trace
 from architectonic.sketch.curves import kinds, regions
 from architectonic.sketch.solving import entities
@@ -60,8 +61,8 @@ def plan_solve(view: View, node: Node) -> Plan:
     )
     made = yield Recipe("solve", payload)
     if made.problem is not None:
-        named = {c.id: c.name or c.kind for c in record.constraints}
-        told = ", ".join(named.get(c, c) for c in made.problem.candidates)
+        named = {c.id: holds(record, c, value_of.get(c.id)) for c in record.constraints}
+        told = "; ".join(named.get(c, c) for c in made.problem.candidates)
         raise fault(
             made.problem.code,
             made.problem.what.format(told),

@@ -30,6 +30,11 @@ class Bodies(Blank):
     shape: ClassVar[str] = "bodies"
     several: ClassVar[bool] = True
 
+    @property
+    def hint(self) -> str:
+        """Several, or one."""
+        return "bodies" if self.several else "a body"
+
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """The first body, or those beside it for what a sentence needs besides."""
         known = _usable(document)
@@ -51,6 +56,11 @@ class Does(Bodies):
     """What something solid does, and to which bodies."""
 
     shape: ClassVar[str] = "does"
+
+    @property
+    def hint(self) -> str:
+        """What it can do."""
+        return "make or change bodies"
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """Cut from what is there; make the first body."""
@@ -137,6 +147,11 @@ class FarEnd(End):
     words = (("by", "distance"), ("both ways by", "both"), ("through all", "through"), ("up to the next", "next"))
     towards: ClassVar[str] = "up to"
     called: ClassVar[str] = "distance or offset"
+
+    @property
+    def hint(self) -> str:
+        """The first distance."""
+        return f"by {self.first}"
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """At the first distance."""

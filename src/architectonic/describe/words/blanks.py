@@ -53,6 +53,11 @@ class Blank(ABC):
     inside: ClassVar[bool] = False
     keyword: ClassVar[str] = "text"
 
+    @property
+    def hint(self) -> str:
+        """What stands in it at first, or what kind of thing may be put there."""
+        return self.first
+
     @abstractmethod
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """Fields of a new record; {} to leave them as they are by default."""
@@ -163,6 +168,11 @@ class Choice(Blank):
     """
 
     choices: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def hint(self) -> str:
+        """The words of the first one."""
+        return dict(self.choices).get(self.first, self.choices[0][1])
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """The first one."""

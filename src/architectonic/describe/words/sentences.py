@@ -38,6 +38,7 @@ from architectonic.family.records import (
     TangentPlane,
 )
 from architectonic.family.walk import index
+from architectonic.quantities.units import shown
 from architectonic.sketch.curves.kinds import IMAGES
 from architectonic.sketch.solving import images
 
@@ -159,6 +160,24 @@ def constraint(family: Family, document: Model, sketch: Sketch, c: Constraint, c
     if others and len(c.of) > 1:
         words += " with " + " and ".join(place_words(sketch, p) for p in others)
     return words
+
+
+def holds(sketch: Sketch, c: Constraint, value: float | None = None) -> str:
+    """A constraint with what it holds, as the window says it: `line 2 upright`, `line 3 length 20 mm`.
+
+    Args:
+        value: of a dimension, mm or rad.
+    """
+    first = curve_of(c.of[0])
+    others = [p for p in c.of if curve_of(p) != first]
+    whole = c.of[0] if len(c.of) == 1 or others else first
+    words = CONSTRAINTS[c.kind]
+    if value is not None:
+        unit = names.unit_of(c)
+        words += f" {shown(value, unit, 3)}"
+        words += f" ({c.name})" if c.name else ""
+    told = f"{place_words(sketch, whole)} {words}"
+    return f"{told} with {' and '.join(place_words(sketch, p) for p in others)}" if others else told
 
 
 def _partner(sketch: Sketch, c: Constraint, chosen: str) -> str:

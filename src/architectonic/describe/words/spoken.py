@@ -20,7 +20,7 @@ class Sentence(NamedTuple):
         called: what a new one is called.
         blanks: in order.
         short: the word of its button, "" for the title.
-        needs: what must be there before one can be made.
+        needs: what must be there before one can be made; wants: that, in words.
         by: of a record whose field `by` says how: the type of that field; None where there is none.
         also: other words of the trade that it is found by.
     """
@@ -34,6 +34,7 @@ class Sentence(NamedTuple):
     needs: Callable[[Model], bool] = lambda document: bool(document.bodies)
     by: type | None = None
     also: tuple[str, ...] = ()
+    wants: str = "a body"
 
 
 def anywhere(document: Model) -> bool:
@@ -51,6 +52,16 @@ def value_in(operation: Any, field: str) -> Any:
     for name in field.split("."):
         operation = operation[int(name)] if name.isdigit() else getattr(operation, name)
     return operation
+
+
+def outlined(sentence: Sentence) -> str:
+    """The sentence as it opens: its words, and for each blank of the main clause what stands in it or may be put there."""
+    words = [sentence.verb]
+    for blank in sentence.blanks:
+        if not blank.clause and not isinstance(blank, Flag):
+            words += [blank.word, blank.hint]
+    said = " ".join(w for w in words if w)
+    return f"{said[:1].upper()}{said[1:]}."
 
 
 def told_by(sentence: Sentence, to: Telling, operation: BodyOperation) -> str:

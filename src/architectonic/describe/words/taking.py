@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 
 from architectonic.base.ids import IdSource
 from architectonic.describe.words.accepts import Accepts, accepting
-from architectonic.describe.words.blanks import Blank, Choice, Flag, Length, Telling
+from architectonic.describe.words.blanks import Blank, Choice, Flag, Length, Telling, counted
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.family.records import Family, Model
 
@@ -31,7 +31,7 @@ class Offered(Blank):
 
     def told(self, to: Telling, operation: Any, value: Any) -> str:
         """How many there are."""
-        return f"{len(value)} thing{'' if len(value) == 1 else 's'}" if value else ""
+        return counted(len(value), "thing") if value else ""
 
 
 @dataclass(frozen=True)

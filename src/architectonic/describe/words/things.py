@@ -26,6 +26,11 @@ class Picked(Blank):
     several: ClassVar[bool] = True
     noun: ClassVar[str] = ""
 
+    @property
+    def hint(self) -> str:
+        """Several of its kind."""
+        return f"{self.noun}s"
+
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """Nothing is picked at first."""
         return {self.field: ()}
@@ -66,6 +71,11 @@ class PathBlank(Picked):
     noun: ClassVar[str] = "piece"
     accepts: ClassVar[Accepts] = accepting("edge", "curve", "edges or curves that meet end to end")
 
+    @property
+    def hint(self) -> str:
+        """What they may be."""
+        return "edges or curves"
+
 
 class Walls(Faces):
     """Faces with a wall of a thickness of its own."""
@@ -92,6 +102,11 @@ class One(Blank):
     """One thing, from a list or by a click."""
 
     standard: ClassVar[str] = ""
+
+    @property
+    def hint(self) -> str:
+        """One of its kind."""
+        return f"a {'thing' if self.keyword == 'text' else self.keyword}"
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """What every document has of it."""
@@ -174,6 +189,11 @@ class Divider(One):
     keyword: ClassVar[str] = "divider"
     accepts: ClassVar[Accepts] = accepting("face", "plane sketch curve", "a face, a plane or a sketch")
 
+    @property
+    def hint(self) -> str:
+        """What it may be."""
+        return "a plane, a face or a sketch"
+
     def candidates(self, of: Choosing) -> Named:
         """Everything that bodies can be split by."""
         return candidates.dividers(of)
@@ -181,6 +201,11 @@ class Divider(One):
 
 class EarlierMove(One):
     """An earlier move."""
+
+    @property
+    def hint(self) -> str:
+        """What it is."""
+        return "an earlier move"
 
     def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
         """The last one.

@@ -8,6 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
+    QGuiApplication,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -26,6 +27,7 @@ from architectonic.desktop.body.space import Space
 from architectonic.desktop.body.taker import Taker
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
+from architectonic.desktop.kit.dock import LINE
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.dimensionfield import open_field
@@ -71,7 +73,7 @@ class BodyCanvas(BodyView):
         self._sharpen = QTimer(self, singleShot=True, interval=150, timeout=self._on_rest)  # type: ignore[call-arg]
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(320, 240)
+        self.setMinimumSize(320, 160)
         self.setAccessibleName("3D canvas")
         desk.evaluated.connect(self.refresh)
         shown.changed.connect(self._on_shown)
@@ -114,6 +116,8 @@ class BodyCanvas(BodyView):
             waits = not found and bool(self.desk.updating or bodies_of(self.shown.evaluation, look))
             self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
             self.frame_all()
+        elif self._untouched and not self._all_seen() and QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton:
+            self.frame_all()  # a view that nobody turned shows all of it, except while something is dragged
         else:
             self._render()
 
@@ -137,13 +141,7 @@ class BodyCanvas(BodyView):
     def frame_all(self) -> None:
         """Show everything."""
         high = max(1, self.height())
-        above, below = self.covered()
-        free = max(high - above - below, high // 3)
-        seen = frame(self.camera, self._clouds(), self.width() / free, 1.12)
-        scale = seen.scale * high / free
-        _, up, _ = seen.axes()
-        focus = seen.focus + up * scale * (above - below) / high
-        self.camera = Camera(seen.direction, seen.up, focus, scale)
+        self.camera = frame(self.camera, self._clouds(), self.width() / high, 1.12)
         self._untouched = True
         self._render()
 
@@ -208,12 +206,27 @@ class BodyCanvas(BodyView):
             self._render(4)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """A new size needs a new picture."""
+        """A new size needs a new picture. A card that opens below takes height from it: nothing moves under the pointer,
+        unless something would leave a view that nobody turned.
+        """
         super().resizeEvent(event)
-        if self._untouched:
+        old, new = (event.oldSize().height(), event.size().height()) if event is not None else (0, 0)
+        if old > 0 and new > 0:
+            here = self.camera
+            per_pixel, (_, up, _) = 2 * here.scale / old, here.axes()
+            focus = here.focus + up * per_pixel * (old - new) / 2
+            self.camera = Camera(here.direction, here.up, focus, here.scale * new / old)
+        line = event is not None and event.size().width() == event.oldSize().width() and abs(new - old) <= LINE
+        if self._untouched and not (line and self._all_seen()):
             self.frame_all()
         else:
             self._render()
+
+    def _all_seen(self) -> bool:
+        """Whether everything lies within the picture."""
+        w, h = self.width(), self.height()
+        flat = [self.camera.project(points, w, h) for points in self._clouds() if len(points)]
+        return all(bool(((p[:, :2] >= 0) & (p[:, :2] <= (w, h))).all()) for p in flat)
 
     def showEvent(self, event: object) -> None:
         """Catch up with what was evaluated meanwhile."""

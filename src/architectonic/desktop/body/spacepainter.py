@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from architectonic.describe.drawn.curves import as_piece_of
+from architectonic.describe.drawn.readings import knows
 from architectonic.describe.references.planes import y_axis
 from architectonic.describe.results import Axis, CurveResult, Frame, Node, SketchResult, Spot
 from architectonic.desktop.body.space import Space, SpaceFigure
@@ -126,8 +127,7 @@ class SpacePainter:
         text = thing.operation.name
         wide = QFontMetricsF(p.font()).horizontalAdvance(text) + 10
         taken = [other for other, _ in self.space.plates] + [tag for tag, *_ in self.space.tags]
-        above, _ = self.space.canvas.covered()
-        room = QRectF(4.0, 4.0 + above, self.space.canvas.width() - wide - 8, self.space.canvas.height() - 26.0 - above)
+        room = QRectF(4.0, 4.0, self.space.canvas.width() - wide - 8, self.space.canvas.height() - 26.0)
         boxes = [
             QRectF(
                 min(max(q.x() + 4, room.left()), room.right()), min(max(q.y() + 2, room.top()), room.bottom()), wide, 18
@@ -221,7 +221,7 @@ class SpacePainter:
         """Dimensions that face the viewer: all of a few, else those of the chosen sketch or the one pointed at."""
         sketch, frame = thing.operation, self.space.frame_of(thing)
         assert isinstance(sketch, Sketch)
-        named = [c for c in sketch.constraints if c.value is not None or c.reads]
+        named = [c for c in sketch.constraints if (c.value is not None or c.reads) and knows(thing.value, c.of)]
         loud = sketch.id in (self.space.canvas.shown.operation, self.space.over.operation if self.space.over else "")
         if frame is None or (len(named) > MANY_TAGS and not loud) or self._edge_on(frame):
             return

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
@@ -27,7 +25,6 @@ class BodyView(QWidget):
         meshes, around: the document's own bodies, and those that stand behind it.
         hidden: bodies that are not drawn.
         over, deep: what lies under the pointer, nearest first, and how far behind is meant.
-        covered: how much verbs above and a card below cover, pixels.
         handle: what of an open sentence is dragged over the picture.
     """
 
@@ -40,7 +37,6 @@ class BodyView(QWidget):
         self.hidden: set[InPlace] = set()
         self.over: list[RayHit] = []
         self.deep = 0
-        self.covered: Callable[[], tuple[int, int]] = lambda: (0, 0)
         self.handle: Handle | None = None
         self._cut: dict[InPlace, BodyMesh] = {}
 

@@ -27,8 +27,24 @@ class BodyCommands:
         """The actions about how bodies are shown."""
         title = "Name, material, colour and group of a body…"
         return [
-            Action("body.edit", title, self.edit_body, self._has_bodies, short="Body…"),
-            Action("body.group", "Show only a group of bodies…", self.only_group, lambda: bool(self._groups())),
+            Action(
+                "body.edit",
+                title,
+                self.edit_body,
+                self._has_bodies,
+                short="Body…",
+                also=("colour", "material", "appearance"),
+                tells="Its name, material, colour and group.",
+                wants="wants a body",
+            ),
+            Action(
+                "body.group",
+                "Show only a group of bodies…",
+                self.only_group,
+                lambda: bool(self._groups()),
+                tells="The others are out of sight.",
+                wants="wants a group",
+            ),
         ]
 
     def _has_bodies(self) -> bool:

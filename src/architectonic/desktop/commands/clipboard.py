@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QApplication
 
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sketch.drawtools import DrawTools
@@ -21,8 +22,26 @@ class Clipboard:
     def actions(self) -> list[Action]:
         """Copying and pasting."""
         return [
-            Action("edit.copy", "Copy curves, or the chosen operation", self.copy, self._can_copy, "Ctrl+C", "edit"),
-            Action("edit.paste", "Paste curves or operations", self.paste, self._can_paste, "Ctrl+V", "edit"),
+            Action(
+                "edit.copy",
+                "Copy curves, or the chosen operation",
+                self.copy,
+                self._can_copy,
+                "Ctrl+C",
+                "edit",
+                tells="Curves with what holds them, or an operation.",
+                wants="wants curves or a row",
+            ),
+            Action(
+                "edit.paste",
+                "Paste curves or operations",
+                self.paste,
+                self._can_paste,
+                "Ctrl+V",
+                "edit",
+                tells="Into this sketch or this list.",
+                wants="wants something copied",
+            ),
         ]
 
     def _can_copy(self) -> bool:
@@ -49,7 +68,7 @@ class Clipboard:
         editing, operation = self.tools.sketching(), self._operation()
         if curves and editing is not None:
             if self.desk.attempt(lambda: board.setText(moving.cut_out(editing, curves))):
-                told = f"{len(curves)} curve{'s' if len(curves) != 1 else ''}"
+                told = counted(len(curves), "curve")
                 self.desk.told.emit(f"Copied {told}; Ctrl+V puts them into any sketch.", False)
         elif operation is not None:
             solved = {o.id: s for o in main.build if (s := main.value("solve", o.id)) is not None}

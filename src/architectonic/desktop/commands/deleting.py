@@ -1,4 +1,4 @@
-"""Deleting: what holds on to an operation is listed first, and mended right after."""
+"""Deleting: what holds on to an operation is listed first; what it has lost is listed right after, to be mended."""
 
 from __future__ import annotations
 
@@ -7,24 +7,32 @@ from collections.abc import Callable
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.lookback import LookBack
 from architectonic.family import edits
-from architectonic.session.model import mending
 from architectonic.session.model.dependants import Dependant, dependants
 
 
 class Deleting:
     """The callback that deletes whatever row is chosen."""
 
-    def __init__(self, desk: Desk, cards: ListCard, look: LookBack, go: Callable[[str, str], object]) -> None:
-        self.desk, self.cards, self.look, self.go = desk, cards, look, go
-        self._left: list[str] = []
-        desk.evaluated.connect(self._on_evaluated)
+    def __init__(
+        self, desk: Desk, cards: ListCard, attend: Callable[[], object], go: Callable[[str, str], object]
+    ) -> None:
+        self.desk, self.cards, self.attend, self.go = desk, cards, attend, go
 
     def actions(self) -> list[Action]:
         """Deleting what is chosen."""
         title = "Delete this operation"
-        return [Action("operation.delete", title, self.delete, lambda: bool(self.desk.main.operation), short="Delete")]
+        return [
+            Action(
+                "operation.delete",
+                title,
+                self.delete,
+                lambda: bool(self.desk.main.operation),
+                short="Delete",
+                tells="What hangs on it is told first.",
+                wants="wants a chosen row",
+            )
+        ]
 
     def delete(self) -> None:
         """Delete what is chosen; when others hold on to it they are listed, and it may be switched off instead."""
@@ -64,7 +72,8 @@ class Deleting:
         if not self.desk.apply(f"delete {name}", lambda f: edits.delete_item(f, key, item)):
             return
         self.desk.main.operation = ""
-        self._left = [d.item for d in holding if d.document == key]
+        if holding or users:
+            self.attend()
         if users:
             self.desk.told.emit(f"{name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True)
 
@@ -72,16 +81,3 @@ class Deleting:
         at, name = self.desk.main.at, edits.operation(self.desk.family, key, item).name
         assert at is not None
         self.desk.apply(f"{name} off", lambda f: edits.set_switch(f, key, item, False, at.configuration))
-
-    def _on_evaluated(self) -> None:
-        """Offer to mend the first that lost something, once the model without it is known."""
-        at, evaluation = self.desk.main.at, self.desk.evaluation
-        if not self._left or self.desk.updating or at is None or evaluation is None:
-            return
-        left, self._left = self._left, []
-        lost = next((o for o in left if mending.lost_in(evaluation, at, o)), None)
-        if lost is not None:
-            self.desk.main.select(lost)
-            self.look.mend()
-        elif left:
-            self.desk.main.select(left[0])  # its sentence takes something else instead: Edit stands over the canvas

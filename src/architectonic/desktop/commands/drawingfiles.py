@@ -8,6 +8,7 @@ from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.candidates import planes
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -34,12 +35,30 @@ class DrawingFiles:
     def actions(self) -> list[Action]:
         """The actions that read and write drawing files."""
         return [
-            Action("sketch.bring", "Bring in curves from DXF…", self.ask_in, self._is_model, menu="document"),
-            Action("sketch.send", "Write this sketch as DXF…", self.ask_out, self._has_solved, menu="document"),
+            Action(
+                "sketch.bring",
+                "Bring in curves from DXF…",
+                self.ask_in,
+                self._is_model,
+                menu="document",
+                also=("import", "dxf"),
+                tells="Curves of a drawing, onto this or a new plane.",
+                wants="wants a part or layout",
+            ),
+            Action(
+                "sketch.send",
+                "Write this sketch as DXF…",
+                self.ask_out,
+                self._has_solved,
+                menu="document",
+                also=("export", "dxf"),
+                tells="Its curves in mm, for other programs.",
+                wants="wants a sketch",
+            ),
         ]
 
     def _is_model(self) -> bool:
-        return isinstance(self.desk.main.document, Model)
+        return isinstance(self.tools.canvas.shown.document, Model)
 
     def _has_sketch(self) -> bool:
         return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
@@ -68,12 +87,12 @@ class DrawingFiles:
         units = [f"{plot.unit}, as the file says", *(u for u in UNITS if u != plot.unit)] if plot.unit else UNITS
         named = ", ".join(f"{name} {count}" for name, count in sorted(layers.items()))
         sketch = self.tools.canvas.sketch if self.tools.canvas.isVisible() else None
-        where = {SHOWN: None, **{f"a new sketch on {name}": r for name, r in planes(self.desk.main.subject)}}
+        where = {SHOWN: None, **{f"a new sketch on {name}": r for name, r in planes(self.tools.canvas.shown.subject)}}
         if sketch is None:
             del where[SHOWN]
 
         def done(unit: str, chosen: str, place: str, near: str) -> bool:
-            name = free_name(file.stem, [o.name for o in self.desk.main.build])
+            name = free_name(file.stem, [o.name for o in self.tools.canvas.shown.build])
             along: Literal["x", "y"] = "y" if place.endswith(" right") else "x"
             wanted = Bringing(unit.partition(",")[0], chosen, near, name, where[place], along)
             return self._put(plot, file.name, wanted)
@@ -84,19 +103,19 @@ class DrawingFiles:
             return made
 
         self.prompt.ask(
-            f"{sum(layers.values())} curves of {file.name}, on layers {named}",
+            f"{counted(sum(layers.values()), 'curve')} of {file.name}, on layers {named}",
             [("its unit", units), ("layers", field), ("into", list(where)), ("join ends within", "0.01 mm")],
             done,
             "Bring in",
         )
 
     def _put(self, plot: Plot, name: str, wanted: Bringing) -> bool:
-        main, sketch = self.desk.main, self.tools.canvas.sketch
+        shown, sketch = self.tools.canvas.shown, self.tools.canvas.sketch
         made: list[tuple[str, Brought]] = []
 
         def edit(family: Family) -> Family:
-            assert main.at is not None
-            family, key, brought = bring(family, main.at, sketch.id if sketch is not None else "", plot, wanted)
+            assert shown.at is not None
+            family, key, brought = bring(family, shown.at, sketch.id if sketch is not None else "", plot, wanted)
             made.append((key, brought))
             return family
 
@@ -107,8 +126,8 @@ class DrawingFiles:
             if plot.left_out:
                 told += f", left out: {plot.told()}"
             self.desk.last_change += told
-            main.operation = key
-            main.selection_changed.emit()
+            shown.operation = key
+            shown.selection_changed.emit()
             self.tools.canvas.frame_later()
         return done
 
@@ -126,5 +145,5 @@ class DrawingFiles:
         assert solved is not None
         done = self.desk.attempt(lambda: dxf.write(file, solved))
         if done:
-            self.desk.told.emit(f"Wrote {len(solved.curves)} curves to {file}.", False)
+            self.desk.told.emit(f"Wrote {counted(len(solved.curves), 'curve')} to {file}.", False)
         return done

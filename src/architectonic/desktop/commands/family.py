@@ -13,6 +13,7 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.exchange.folder import Gone
 from architectonic.family import edits
 from architectonic.session.open import engine as places
+from architectonic.session.open import recent
 from architectonic.session.open.session import Session
 
 
@@ -23,12 +24,17 @@ class FamilyCommands:
         self.desk, self.window, self.prompt = desk, window, prompt
 
     def new_family(self) -> None:
-        """Ask for a name and sizes, then for a folder."""
+        """Ask for a name, sizes, and where its folder is made."""
 
-        def done(name: str, sizes: str) -> bool:
-            return self._in_folder("An empty folder for the new family", lambda f: self.make_family(f, name, sizes))
+        def done(name: str, sizes: str, where: str) -> bool:
+            if not name or "/" in name or name.startswith("."):
+                self.desk.told.emit(f"“{name}” cannot be the name of a folder: type letters and figures.", True)
+                return False
+            return self.make_family(Path(where).expanduser() / name, name, sizes)
 
-        self.prompt.ask("New family", [("name", "My family"), ("sizes", "S, M, L")], done, "Choose a folder")
+        here = self.desk.session.stored.folder.parent
+        base = folders.data_folder() / "families" if folders.data_folder() in here.parents else here
+        self.prompt.ask("New family", [("name", "My family"), ("sizes", "S, M, L"), ("made in", str(base))], done)
 
     def make_family(self, folder: Path, name: str, sizes: str) -> bool:
         """Write a new family and show it."""
@@ -43,8 +49,12 @@ class FamilyCommands:
             )
 
         if self.desk.attempt(act):
-            self.desk.open(made[0])
+            self._open(made[0])
         return bool(made)
+
+    def _open(self, session: Session) -> None:
+        self.desk.open(session)
+        recent.remember(session.stored.folder)
 
     def open_family(self) -> None:
         """Ask for a folder."""
@@ -61,7 +71,7 @@ class FamilyCommands:
         if self.desk.attempt(
             lambda: made.append(Session.open(folder, self.desk.engine.evaluator, folders.state_folder()))
         ):
-            self.desk.open(made[0])
+            self._open(made[0])
             offer_journal(self.desk)
         return bool(made)
 
@@ -69,7 +79,7 @@ class FamilyCommands:
         """A fresh copy in the user's data folder."""
         made: list[Session] = []
         if self.desk.attempt(lambda: made.append(demo_session(self.desk.engine, tutorial))):
-            self.desk.open(made[0])
+            self._open(made[0])
 
     def save(self) -> None:
         """Write what differs; when others changed files meanwhile, ask whose are to stay; when the folder is not there
@@ -109,6 +119,7 @@ class FamilyCommands:
         """Write all of the family into a new folder and go on there."""
         done = self.desk.attempt(lambda: self.desk.session.save_as(folder))
         if done:
+            recent.remember(folder)
             self.desk.told.emit(f"All of it is saved in {folder}, where the work goes on", False)
         return done
 

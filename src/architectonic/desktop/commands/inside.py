@@ -35,12 +35,12 @@ class InsideCommands:
     def actions(self) -> list[Action]:
         """The actions that open bodies to look inside."""
         return [
-            Action("view.open", "Cut bodies open, or close them", self.cut_open, self._has_bodies, short="Cut open", keys="Ctrl+Shift+X"),
-            Action("view.draft", "Colour faces by draft…", self.draft, self._has_bodies, short="Draft colours…"),
-            Action("pick.like", "Everything like it", lambda: self._more("like"), self._has_pick, short="All like it"),
-            Action("pick.made", "Everything that the same operation made", lambda: self._more("made"), self._has_pick, short="Made together"),
-            Action("pick.chain", "Edges that run on from it", lambda: self._more("chain"), lambda: self._has("edge"), short="Run on"),
-            Action("pick.around", "Edges around the face", lambda: self._more("around"), lambda: self._has("face"), short="Edges around"),
+            Action("view.open", "Cut bodies open, or close them", self.cut_open, self._has_bodies, short="Cut open", keys="Ctrl+Shift+X", also=("section", "cut away"), tells="A section; what is cut is seen from inside.", wants="wants a body"),
+            Action("view.draft", "Colour faces by draft…", self.draft, self._has_bodies, short="Draft colours…", also=("mould",), tells="Which faces leave a mould, by colour.", wants="wants a body"),
+            Action("pick.like", "Everything like it", lambda: self._more("like"), self._has_pick, short="All like it", tells="Faces or edges of its kind and size.", wants="wants something picked"),
+            Action("pick.made", "Everything that the same operation made", lambda: self._more("made"), self._has_pick, short="Made together", tells="All that came from the same row.", wants="wants something picked"),
+            Action("pick.chain", "Edges that run on from it", lambda: self._more("chain"), lambda: self._has("edge"), short="Run on", tells="The edges that go on without a corner.", wants="wants an edge"),
+            Action("pick.around", "Edges around the face", lambda: self._more("around"), lambda: self._has("face"), short="Edges around", tells="The edges that bound a face.", wants="wants a face"),
         ]  # fmt: skip
 
     def _has_bodies(self) -> bool:

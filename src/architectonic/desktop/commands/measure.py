@@ -24,7 +24,18 @@ class MeasureCommands:
     def actions(self) -> list[Action]:
         """The actions about measurements."""
         title = "Keep a measurement of what is picked…"
-        return [Action("measure.keep", title, self.keep, self._can, short="Keep figure…")]
+        return [
+            Action(
+                "measure.keep",
+                title,
+                self.keep,
+                self._can,
+                short="Keep figure…",
+                also=("distance", "measure"),
+                tells="A measurement with a name that stays.",
+                wants="wants something picked",
+            )
+        ]
 
     def _can(self) -> bool:
         return isinstance(self.desk.main.document, Model) and bool(self.desk.main.picks)

@@ -12,7 +12,7 @@ from architectonic.base.ids import new_id
 from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.words.acting import Bodies, Does, OneBody
 from architectonic.describe.words.candidates import planes
-from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.spoken import Sentence, anywhere, outlined
 from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -40,8 +40,10 @@ class ModelCommands:
         feeds: FeedCard,
         traces: TraceCard,
         tools: DrawTools,
+        open_sketch: Callable[[], object],
     ) -> None:
         self.desk, self.prompt, self.card, self.feeds, self.tools = desk, prompt, card, feeds, tools
+        self.open_sketch = open_sketch
         self.traces = traces
         self._last = ""
         self.sketches = SketchCommands(desk, prompt, tools)
@@ -52,19 +54,19 @@ class ModelCommands:
 
         return [
             *self.sketches.actions(),
-            Action("sketch.new", "New sketch…", self.new_sketch, self._is_model),
-            Action("datum.new", "Datum plane…", lambda: self.new_datum("Plane"), self._is_model),
-            Action("datum.axis", "Datum axis…", lambda: self.new_datum("Axis"), self._is_model),
-            Action("datum.point", "Datum point…", lambda: self.new_datum("Point"), self._is_model),
-            Action("sketch.trace", "Trace…", self.trace, self._can_trace),
-            Action("sketch.own", "Make the chosen traced curves own", self.make_own, lambda: bool(self._traced()), short="Make own"),
-            Action("feed.new", "Take from…", self.feeds.start, self._is_model),
-            Action("feed.show", "Show where it comes from", self.show_source, self._has_feed),
+            Action("sketch.new", "New sketch…", self.new_sketch, self._is_model, tells="Curves on a plane or on a flat face.", wants="wants a part or layout"),
+            Action("datum.new", "Datum plane…", lambda: self.new_datum("Plane"), self._is_model, also=("reference plane", "work plane"), tells="A plane by what is chosen: faces, lines, points.", wants="wants a part or layout"),
+            Action("datum.axis", "Datum axis…", lambda: self.new_datum("Axis"), self._is_model, tells="A line by planes, points, a round face.", wants="wants a part or layout"),
+            Action("datum.point", "Datum point…", lambda: self.new_datum("Point"), self._is_model, tells="A place by what crosses or by coordinates.", wants="wants a part or layout"),
+            Action("sketch.trace", "Trace…", self.trace, self._can_trace, also=("project", "convert", "include"), tells="Edges, outlines or sections of others, which lead.", wants="wants a sketch"),
+            Action("sketch.own", "Make the chosen traced curves own", self.make_own, lambda: bool(self._traced()), short="Make own", tells="Chosen traced curves follow nothing any more.", wants="wants traced curves"),
+            Action("feed.new", "Take from…", self.feeds.start, self._is_model, also=("derive", "reference", "link"), tells="Planes, curves, regions, bodies of another document.", wants="wants a part or layout"),
+            Action("feed.show", "Show where it comes from", self.show_source, self._has_feed, tells="Its source, beside this document.", wants="wants a chosen feed"),
             *(self._making(kind, sentence) for kind, (_, sentence) in SENTENCES.items()),
-            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last), keys="Ctrl+R", short="Again…"),
-            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…"),
-            Action("operation.until", "Up to here", self.up_to_here, lambda: desk.main.operation in {o.id for o in desk.main.build}),
-            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(desk.main.operation), short="Rename…"),
+            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last), keys="Ctrl+R", short="Again…", tells="A new sentence of the kind used last.", wants="wants one that was used"),
+            Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…", tells="Opens the sentence of the chosen row.", wants="wants a chosen row"),
+            Action("operation.until", "Up to here", self.up_to_here, lambda: desk.main.operation in {o.id for o in desk.main.build}, also=("roll back", "history"), tells="Shows the part as it is after the chosen row.", wants="wants a chosen row"),
+            Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(desk.main.operation), short="Rename…", tells="A name of your own for the chosen row.", wants="wants a chosen row"),
         ]  # fmt: skip
 
     # --- feeds ----------------------------------------------------------------------------------------
@@ -138,7 +140,13 @@ class ModelCommands:
 
         def done(name: str, plane: str) -> bool:
             along: Literal["x", "y"] = "y" if plane == "right" else "x"
-            return self._add(f"new sketch {name}", Sketch(id=new_id(), name=name, plane=choices[plane], along=along))
+            made = Sketch(id=new_id(), name=name, plane=choices[plane], along=along)
+            if not self._add(f"new sketch {name}", made):
+                return False
+            self.open_sketch()
+            if not self.tools.tool:
+                self.tools.start("line")
+            return True
 
         number = 1 + sum(isinstance(o, Sketch) for o in self.desk.main.build)
         self.prompt.ask(
@@ -191,7 +199,16 @@ class ModelCommands:
             return isinstance(document, Model) and document.holds_bodies and sentence.needs(document)
 
         short, title = f"{sentence.short or sentence.title}…", f"{sentence.title}…"
-        return Action(f"operation.{kind}", title, partial(self.make, kind), can, short=short, also=sentence.also)
+        return Action(
+            f"operation.{kind}",
+            title,
+            partial(self.make, kind),
+            can,
+            short=short,
+            also=sentence.also,
+            tells=outlined(sentence),
+            wants=f"wants {sentence.wants}" if sentence.needs is not anywhere else "wants a part",
+        )
 
     def _picked(self) -> dict[str, Any]:
         """What is chosen, by the blanks that it fills."""

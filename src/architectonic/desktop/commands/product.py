@@ -40,14 +40,14 @@ class PlanCommands:
         """The actions about what assemblies place."""
         tree, planned, line = self.canvas.tree, self._planned, self._line
         return [
-            Action("plan.part", "Plan a part", partial(tree.add, "part"), planned, short="Part below"),
-            Action("plan.assembly", "Plan an assembly", partial(tree.add, "assembly"), planned, short="Assembly below"),
-            Action("plan.inside", "Plan a part inside the chosen entry", partial(tree.add, "part", True), line, short="Part inside"),
-            Action("plan.assign", "Assign curves and planes to the chosen entry…", self.assign, line, short="Assign…"),
-            Action("plan.open", "Open the chosen entry", self.open, line, short="Open"),
-            Action("frame.take", "Take a layout whole, as common frame…", self.take_whole, self._can_take, menu="document", short="Common frame…"),
-            Action("part.here", "New part here…", self.part_here, self._in_assembly, short="New part here…"),
-            Action("view.context", "Look at this part among its neighbours", self.look_among, self._has_neighbours, menu="view", short="Neighbours"),
+            Action("plan.part", "Plan a part", partial(tree.add, "part"), planned, short="Part below", tells="A part below the chosen entry.", wants="wants the plan"),
+            Action("plan.assembly", "Plan an assembly", partial(tree.add, "assembly"), planned, short="Assembly below", tells="An assembly below the chosen entry.", wants="wants the plan"),
+            Action("plan.inside", "Plan a part inside the chosen entry", partial(tree.add, "part", True), line, short="Part inside", tells="A part inside the chosen entry.", wants="wants an entry that holds others"),
+            Action("plan.assign", "Assign curves and planes to the chosen entry…", self.assign, line, short="Assign…", tells="Which curves and planes of the layout it takes.", wants="wants a chosen entry"),
+            Action("plan.open", "Open the chosen entry", self.open, line, short="Open", tells="The document of the chosen entry.", wants="wants a chosen entry"),
+            Action("frame.take", "Take a layout whole, as common frame…", self.take_whole, self._can_take, menu="document", short="Common frame…", also=("skeleton", "layout"), tells="All of a layout at once, where it stands.", wants="wants a part or assembly"),
+            Action("part.here", "New part here…", self.part_here, self._in_assembly, short="New part here…", also=("in context",), tells="A new part that takes what is picked.", wants="wants a body or an assembly"),
+            Action("view.context", "Look at this part among its neighbours", self.look_among, self._has_neighbours, menu="view", short="Neighbours", tells="The other parts of an assembly, behind it.", wants="wants a part of an assembly"),
         ]  # fmt: skip
 
     def _in_assembly(self) -> bool:

@@ -36,11 +36,48 @@ class RuleCommands:
     def actions(self) -> list[Action]:
         """The actions about rules and guards."""
         return [
-            Action("rule.new", "New rule…", self.new_rule, self._has),
-            Action("rule.edit", "Change this rule…", self.edit, lambda: self._chosen() is not None, short="Change…"),
-            Action("guard.new", "Guard a value…", self.guard_value, self._has),
-            Action("guard.body", "Guard a body…", self.guard_body, self._has_bodies),
-            Action("guard.record", "Record this guard anew", self.record, lambda: isinstance(self._chosen(), Guard)),
+            Action(
+                "rule.new",
+                "New rule…",
+                self.new_rule,
+                self._has,
+                also=("check", "constraint"),
+                tells="Something that must hold in every size.",
+                wants="wants a document",
+            ),
+            Action(
+                "rule.edit",
+                "Change this rule…",
+                self.edit,
+                lambda: self._chosen() is not None,
+                short="Change…",
+                tells="Its words and what it compares.",
+                wants="wants a chosen rule",
+            ),
+            Action(
+                "guard.new",
+                "Guard a value…",
+                self.guard_value,
+                self._has,
+                tells="Warns when a value moves from what it is now.",
+                wants="wants a document",
+            ),
+            Action(
+                "guard.body",
+                "Guard a body…",
+                self.guard_body,
+                self._has_bodies,
+                tells="Warns when a figure of a body moves.",
+                wants="wants a body",
+            ),
+            Action(
+                "guard.record",
+                "Record this guard anew",
+                self.record,
+                lambda: isinstance(self._chosen(), Guard),
+                tells="What it is now is what is guarded.",
+                wants="wants a chosen guard",
+            ),
         ]
 
     def _has(self) -> bool:

@@ -3,80 +3,93 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QWidget
 
-from architectonic.base.places import curve_of, point_on
+from architectonic.base.places import point_on
 from architectonic.describe.drawn.readings import measured
-from architectonic.describe.words.sentences import constraint, place_words
+from architectonic.describe.words.sentences import place_words
 from architectonic.desktop.commands.drawingfiles import DrawingFiles
+from architectonic.desktop.commands.standing import StandingAgainst
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.desktop.sketch.placing import PlacingCommands
-from architectonic.desktop.sketch.tools import SHORT, TOOLS
+from architectonic.desktop.sketch.tools import SHORT, TOOLS, told
 from architectonic.family import edits, names
-from architectonic.family.records import Constraint, Model, quantity_of
+from architectonic.family.records import Constraint, quantity_of
+from architectonic.quantities.syntax import split_named
 from architectonic.quantities.units import DEFAULT_UNIT, shown
 from architectonic.session.sketch import holding
 from architectonic.session.sketch.playing import Span
 from architectonic.session.sketch.sketching import fitting
 from architectonic.sketch.curves.piece import LETTER
 
+
+class Verb(NamedTuple):
+    """What a constraint or dimension is called, what it does, and what it wants chosen."""
+
+    title: str
+    tells: str
+    wants: str
+
+
 CONSTRAINTS = {
-    "coincident": "Join",
-    "horizontal": "Horizontal",
-    "vertical": "Vertical",
-    "parallel": "Parallel",
-    "perpendicular": "Square to",
-    "equal": "Equal",
-    "collinear": "In line",
-    "concentric": "Same centre",
-    "midpoint": "In the middle",
-    "symmetric": "Symmetric",
-    "tangent": "Tangent",
-    "smooth": "Smooth",
-    "on_curve": "On the curve",
-    "fix": "Fix",
+    "coincident": Verb("Join", "Two points in one place.", "2 points"),
+    "horizontal": Verb("Horizontal", "Level, or two points at one height.", "lines or 2 points"),
+    "vertical": Verb("Vertical", "Upright, or one point over the other.", "lines or 2 points"),
+    "parallel": Verb("Parallel", "Lines in one direction.", "2 lines"),
+    "perpendicular": Verb("Square to", "Lines at a right angle.", "2 lines"),
+    "equal": Verb("Equal", "One length or one radius.", "2 lines or 2 rounds"),
+    "collinear": Verb("In line", "Lines on one straight line.", "2 lines"),
+    "concentric": Verb("Same centre", "Rounds about one point.", "2 rounds"),
+    "midpoint": Verb("In the middle", "A point halfway along a line.", "a point and a line"),
+    "symmetric": Verb("Symmetric", "Two points, mirrored at a line.", "2 points, then a line"),
+    "tangent": Verb("Tangent", "Curves that touch without crossing.", "a round and a line or round"),
+    "smooth": Verb("Smooth", "One direction and one bend where they meet.", "2 curves that meet"),
+    "on_curve": Verb("On the curve", "A point that stays on a curve.", "a point and a curve"),
+    "fix": Verb("Fix", "A point stays where it is.", "points"),
 }
 DIMENSIONS = {
-    "distance": "Length",
-    "angle": "Angle",
-    "diameter": "Diameter",
-    "radius": "Radius",
-    "arc_length": "Arc length",
-    "horizontal_distance": "Across",
-    "vertical_distance": "Up",
+    "distance": Verb("Length", "Of a line; or how far two things are apart.", "a line, or 2 points or lines"),
+    "angle": Verb("Angle", "From one line to the other.", "2 lines"),
+    "diameter": Verb("Diameter", "Across a circle or an arc.", "a circle or arc"),
+    "radius": Verb("Radius", "Of a circle or an arc.", "a circle or arc"),
+    "arc_length": Verb("Arc length", "Along an arc.", "an arc"),
+    "horizontal_distance": Verb("Across", "Between two points, sideways only.", "2 points"),
+    "vertical_distance": Verb("Up", "Between two points, upwards only.", "2 points"),
 }
-"""Verbs for constraints and dimensions, in the order in which the verb bar shows those that fit."""
+"""Verbs for constraints and dimensions, in the order in which they are offered."""
 INNER = {
-    "first half axis": ("centre", "along"),
-    "second half axis": ("centre", "across"),
-    "height of capitals": ("at", "over"),
+    "first half axis": (("centre", "along"), "an ellipse"),
+    "second half axis": (("centre", "across"), "an ellipse"),
+    "height of capitals": (("at", "over"), "a text"),
 }
-"""Sizes of one curve that lie between two of its points."""
-MOST = 3
-"""Constraints that are offered to be taken back at once; the others are in the list beside."""
+"""Sizes of one curve that lie between two of its points, and of what curve."""
 
 
 class SketchCommands:
-    """Callbacks about the shown sketch."""
+    """Callbacks about the sketch of one pane."""
 
     def __init__(self, desk: Desk, prompt: Prompt, tools: DrawTools) -> None:
         self.desk, self.prompt, self.tools = desk, prompt, tools
         self.placing = PlacingCommands(desk, prompt, tools)
         self.files = DrawingFiles(desk, prompt, tools)
-        self._again, self._lit = "", False
-        prompt.closed.connect(self._unlight)
+        self._again = ""
+        self.standing = StandingAgainst(desk, prompt, tools)
         self._later = QTimer(singleShot=True, interval=60, timeout=self._dimension_again)  # type: ignore[call-arg]
         self._next = QTimer(singleShot=True, interval=60, timeout=self._propose_next)  # type: ignore[call-arg]
 
+    @property
+    def shown(self) -> Pane:
+        """The pane of the sketch."""
+        return self.tools.canvas.shown
+
     def actions(self) -> list[Action]:
         """The actions about sketches."""
-        desk = self.desk
 
         def drawing(tool: str) -> Callable[[], None]:
             asking = {"polygon": self.start_polygon, "text": self.start_text}
@@ -92,21 +105,21 @@ class SketchCommands:
             return lambda: self.dimension(kind)
 
         return [
-            *[Action(f"sketch.{t}", TOOLS[t].title, drawing(t), self._has_sketch, short=SHORT.get(t, "")) for t in TOOLS],
-            *[Action(f"dimension.{k}", f"{title}…", dimensioning(k), fits(k)) for k, title in DIMENSIONS.items()],
-            *[Action(f"constrain.{k}", title, constraining(k), fits(k)) for k, title in CONSTRAINTS.items()],
-            *[Action(f"dimension.{word.replace(' ', '_')}", f"{word.capitalize()}…", self._measuring(ends), self._is(ends)) for word, ends in INNER.items()],
-            Action("choose.letters", "Choose its letters", self.choose_letters, self._is(("at", "over"))),
-            Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension),
-            Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…"),
-            Action("dimension.play", "Play this dimension…", self.play, self._drives, short="Play…"),
-            Action("sketch.round", "Round the corner…", self.round_corner, lambda: self.tools.kinds() == ("line", "line")),
-            Action("sketch.chamfer", "Chamfer the corner…", self.chamfer_corner, lambda: self.tools.kinds() == ("line", "line")),
+            *[Action(f"sketch.{t}", d.title, drawing(t), self._has_sketch, short=SHORT.get(t, ""), tells=told(t), wants="wants a sketch") for t, d in TOOLS.items()],
+            *[Action(f"dimension.{k}", f"{v.title}…", dimensioning(k), fits(k), tells=v.tells, wants=f"wants {v.wants}", also=("dimension", k.replace("_", " "))) for k, v in DIMENSIONS.items()],
+            *[Action(f"constrain.{k}", v.title, constraining(k), fits(k), tells=v.tells, wants=f"wants {v.wants}", also=(k.replace("_", " "),)) for k, v in CONSTRAINTS.items()],
+            *[Action(f"dimension.{word.replace(' ', '_')}", f"{word.capitalize()}…", self._measuring(ends), self._is(ends), tells=f"Of {whole}.", wants=f"wants {whole}") for word, (ends, whole) in INNER.items()],
+            Action("choose.letters", "Choose its letters", self.choose_letters, self._is(("at", "over")), tells="The regions that its letters fill.", wants="wants one text"),
+            Action("dimension.turn", "Drive, or only read", self.tools.turn_over, self._has_dimension, tells="A dimension drives the sketch, or only reads it.", wants="wants a dimension"),
+            Action("dimension.rename", "Name this dimension…", self.rename_dimension, self._has_dimension, short="Name…", tells="A name, so that other values can use it.", wants="wants a dimension"),
+            Action("dimension.play", "Play this dimension…", self.play, self._drives, short="Play…", tells="Moves it through a span; nothing is stored.", wants="wants a dimension that drives"),
+            Action("sketch.round", "Round the corner…", lambda: self.ask_corners("Round", "radius", "3 mm", self.tools.round_corner), lambda: bool(self.tools.corners()), also=("fillet",), tells="An arc of a radius in place of the corner.", wants="wants 2 lines or a corner"),
+            Action("sketch.chamfer", "Chamfer the corner…", lambda: self.ask_corners("Chamfer", "distance", "2 mm", self.tools.chamfer_corner), lambda: bool(self.tools.corners()), also=("bevel",), tells="A straight cut in place of the corner.", wants="wants 2 lines or a corner"),
             *self.placing.actions(),
             *self.files.actions(),
-            Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move),
-            Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(desk.main.curves)),
-            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(desk.main.curves or desk.main.constraint), short="Delete"),
+            Action("sketch.hold", "Hold the rest…", self.hold_rest, self._can_move, also=("constrain fully", "define"), tells="Proposes what takes the next freedom.", wants="wants a freedom that is left"),
+            Action("sketch.helper", "Helper or drawn", self.tools.toggle_helper, lambda: bool(self.shown.curves), also=("construction",), tells="Helpers guide other curves and bound nothing.", wants="wants a curve"),
+            Action("sketch.delete", "Delete the chosen curves", self.tools.delete, lambda: bool(self.shown.curves or self.shown.constraint), short="Delete", tells="The chosen curves or the chosen dimension.", wants="wants a curve or dimension"),
         ]  # fmt: skip
 
     def _can_move(self) -> bool:
@@ -125,48 +138,28 @@ class SketchCommands:
         unit = DEFAULT_UNIT[quantity_of(kind)]
 
         def done(value: str, name: str) -> bool:
-            return self.tools.dimension(kind, value, name)
+            named = split_named(value)
+            return self.tools.dimension(kind, *((named[1], name or named[0]) if named else (value, name)))
 
         deciding = self.tools.light_deciding(kind)
         if deciding is not None:
-            self._offer_instead(kind, f"{shown(now, unit, 3)} is decided already; what decides it is lit.", deciding)
+            self._offer_instead(kind, f"{shown(now, unit, 3)} is decided already; what decides it is lit", deciding)
             return
 
-        def field(parent: QWidget) -> NameField:
-            return self.tools.field(shown(now, unit, 3), parent, kind)
-
-        self.prompt.ask(DIMENSIONS[kind], [("value", field), ("name, if others use it", "")], done)
+        field = self.tools.asking(shown(now, unit, 3), kind)
+        self.prompt.ask(DIMENSIONS[kind].title, [("value", field), ("name, if others use it", "")], done)
 
     def _offer_instead(self, kind: str, told: str, deciding: list[Constraint]) -> None:
         """A dimension that says nothing new: show it as a read-out, or take back one of those that decide it."""
-        sketch, document = self.tools.canvas.sketch, self.desk.main.document
-        if sketch is None or not isinstance(document, Model):
-            return
-        chosen = list(self.desk.main.curves)
+        chosen = list(self.shown.curves)
 
-        def taking_back(key: str) -> Callable[[], object]:
-            def take() -> None:
-                if self.tools.release(key):
-                    self.desk.main.curves = chosen
-                    self._again = kind
-                    self._later.start()
+        def again() -> None:
+            self.shown.curves = chosen
+            self._again = kind
+            self._later.start()
 
-            return take
-
-        choices: list[tuple[str, Callable[[], object]]] = [
-            ("Show it as a read-out", lambda: self.tools.read_out(kind, ""))
-        ]
-        for c in [c for c in deciding if c.kind != "coincident"][:MOST]:
-            words = constraint(self.desk.family, document, sketch, c, curve_of(c.of[0]))
-            choices.append((f"Take back: {place_words(sketch, c.of[0])} {words}", taking_back(c.id)))
-        self.prompt.offer(told, choices)
-        self._lit = True
-
-    def _unlight(self) -> None:
-        """What decides is lit as long as it is asked about."""
-        if self._lit:
-            self._lit = False
-            self.desk.main.light(set())
+        reading = ("Show it as a read-out", lambda: self.tools.read_out(kind, ""))
+        self.standing.offer(told, deciding, again, [reading])
 
     def _dimension_again(self) -> None:
         """Once what stood against it is taken back and solved."""
@@ -177,7 +170,7 @@ class SketchCommands:
 
     def _one(self, ends: tuple[str, str]) -> str:
         """The one chosen curve, if it has such points."""
-        chosen, sketch = self.desk.main.curves, self.tools.canvas.sketch
+        chosen, sketch = self.shown.curves, self.tools.canvas.sketch
         record = sketch.curves.get(chosen[0]) if sketch is not None and len(chosen) == 1 else None
         return chosen[0] if record is not None and all(hasattr(record, e) for e in ends) else ""
 
@@ -189,7 +182,7 @@ class SketchCommands:
 
         def ask() -> None:
             key = self._one(ends)
-            self.desk.main.curves = [point_on(key, end) for end in ends]
+            self.shown.curves = [point_on(key, end) for end in ends]
             self.dimension("distance")
 
         return ask
@@ -199,15 +192,15 @@ class SketchCommands:
         key, sketch, solved = self._one(("at", "over")), self.tools.canvas.sketch, self.tools.canvas.solved
         if sketch is None or solved is None:
             return
-        self.desk.main.regions = (
+        self.shown.regions = (
             sketch.id,
             tuple(r.label for r in solved.regions if r.label.startswith(f"+{key}{LETTER}")),
         )
-        self.desk.main.curves = []
-        self.desk.main.selection_changed.emit()
+        self.shown.curves = []
+        self.shown.selection_changed.emit()
 
     def _dimension(self) -> Constraint | None:
-        sketch, key = self.tools.canvas.sketch, self.desk.main.constraint
+        sketch, key = self.tools.canvas.sketch, self.shown.constraint
         found = next((c for c in sketch.constraints if c.id == key), None) if sketch is not None else None
         return found if found is not None and (found.value is not None or found.reads) else None
 
@@ -239,13 +232,13 @@ class SketchCommands:
 
         self.prompt.ask("Text", [("words", self.tools.words), ("height of capitals", self.tools.height)], done, "Place")
 
-    def chamfer_corner(self) -> None:
-        """Ask how far along both chosen lines the corner is cut."""
-        self.prompt.ask("Chamfer the corner", [("distance", "2 mm")], self.tools.chamfer_corner)
-
-    def round_corner(self) -> None:
-        """Ask for the radius of the corner of the two chosen lines."""
-        self.prompt.ask("Round the corner", [("radius", "3 mm")], self.tools.round_corner)
+    def ask_corners(self, verb: str, size: str, first: str, done: Callable[[str], bool]) -> None:
+        """Ask for the size of the chosen corners; says what becomes of what is measured there."""
+        many = len(self.tools.corners())
+        which = "the corner" if many == 1 else f"{many} corners"
+        field = self.tools.asking(first, "radius" if size == "radius" else "distance")
+        told = f"{verb} {which} (dimensions and middles stay, to where the lines met)"
+        self.prompt.ask(told, [(size, field)], done)
 
     def hold_rest(self) -> None:
         """Propose what would take the next freedom, one by one, until the sketch is held or it is enough."""
@@ -268,8 +261,8 @@ class SketchCommands:
             return
         unit = DEFAULT_UNIT[quantity_of(kind)]
         self.prompt.ask(
-            f"Hold {DIMENSIONS[kind].lower()} of {where}",
-            [("at", shown(reading, unit, 3))],
+            f"Hold {DIMENSIONS[kind].title.lower()} of {where}",
+            [("at", self.tools.asking(shown(reading, unit, 3), kind))],
             lambda value: self._held(kind, of, value),
             "Hold",
         )
@@ -296,8 +289,8 @@ class SketchCommands:
 
     def play(self) -> None:
         """Ask for a span of the chosen dimension, then play it; nothing is stored."""
-        found, canvas, at = self._dimension(), self.tools.canvas, self.desk.main.at
-        value = self.desk.main.value("value", found.id) if found is not None else None
+        found, canvas, at = self._dimension(), self.tools.canvas, self.shown.at
+        value = self.shown.value("value", found.id) if found is not None else None
         sketch = canvas.sketch
         if found is None or value is None or at is None or sketch is None:
             return
@@ -324,7 +317,7 @@ class SketchCommands:
 
     def rename_dimension(self) -> None:
         """Ask for the name that expressions use."""
-        found, document = self._dimension(), self.desk.main.document_id
+        found, document = self._dimension(), self.shown.document_id
         if found is not None:
             key = found.id
             self.prompt.ask(

@@ -19,7 +19,17 @@ class Stretching:
     def actions(self) -> list[Action]:
         """The actions about how far a datum or a sketch is drawn."""
         title = "Name a stretch of the list…"
-        return [Action("stretch.name", title, self.name, lambda: len(self.desk.main.build) > 1, short="Stretch…")]
+        return [
+            Action(
+                "stretch.name",
+                title,
+                self.name,
+                lambda: len(self.desk.main.build) > 1,
+                short="Stretch…",
+                tells="A name for rows that belong together.",
+                wants="wants a chosen row",
+            )
+        ]
 
     def name(self) -> None:
         """Ask from where to where, and for the name; the stretch that the chosen row lies in is offered."""

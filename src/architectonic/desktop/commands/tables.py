@@ -5,18 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+from PyQt6.QtWidgets import QWidget
+
 from architectonic.base.errors import UserFault
 from architectonic.describe.models.documents import kind_of
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names, tables
 from architectonic.family.records import AnyDocument, Parameter
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.quantities.compiled import fixed_value
+from architectonic.quantities.syntax import split_named
 
 SERIES = ["in equal steps", "each times the last", "preferred R5", "preferred R10", "preferred R20", "preferred R40"]
 KINDS = ["steps", "times", "R5", "R10", "R20", "R40"]
@@ -34,15 +39,15 @@ class TableCommands:
         """The actions about parameters, rows and sizes."""
         has, rows = self._has, self._has_rows
         return [
-            Action("value.new", "New value…", self.new_value, has),
-            Action("value.insert", "Insert a row above", self.insert, rows, "Ctrl+I", short="Insert above"),
-            Action("value.delete", "Delete the chosen rows", self.delete, rows, short="Delete rows"),
-            Action("value.group", "Put the chosen rows in a group…", self.group, rows, short="Group…"),
-            Action("value.fill", "Fill down", self.grid.view.fill_down, rows),
-            Action("value.series", "Fill the chosen cells with a series…", self.series, rows, short="Series…"),
-            Action("value.uses", "Where the chosen value is used", self.uses, rows, short="Where used"),
-            Action("value.unused", "Values that nothing uses", self.unused, has, short="Unused"),
-            Action("value.doubled", "Values that stand twice", self.doubled, has, short="Doubled"),
+            Action("value.new", "New value…", self.new_value, has, also=("parameter", "variable"), tells="A name, a value, and what it is for.", wants="wants a document"),
+            Action("value.insert", "Insert a row above", self.insert, rows, "Ctrl+I", short="Insert above", tells="An empty row above the chosen one.", wants="wants a chosen row"),
+            Action("value.delete", "Delete the chosen rows", self.delete, rows, short="Delete rows", tells="Who used them is told; undo brings them back.", wants="wants chosen rows"),
+            Action("value.group", "Put the chosen rows in a group…", self.group, rows, short="Group…", tells="A heading over rows that belong together.", wants="wants chosen rows"),
+            Action("value.fill", "Fill down", self.grid.view.fill_down, rows, tells="The first chosen cell, into those below it.", wants="wants chosen cells"),
+            Action("value.series", "Fill the chosen cells with a series…", self.series, rows, short="Series…", tells="Even steps, or preferred numbers.", wants="wants chosen cells"),
+            Action("value.uses", "Where the chosen value is used", self.uses, rows, short="Where used", tells="Every place that names it.", wants="wants a chosen value"),
+            Action("value.unused", "Values that nothing uses", self.unused, has, short="Unused", tells="What could be deleted without harm.", wants="wants a table"),
+            Action("value.doubled", "Values that stand twice", self.doubled, has, short="Doubled", tells="Rows that say the same twice.", wants="wants a table"),
         ]  # fmt: skip
 
     def _has(self) -> bool:
@@ -67,12 +72,18 @@ class TableCommands:
         key = self.document.id
 
         def done(name: str, value: str, note: str) -> bool:
+            named = split_named(value) or split_named(name)
+            name, value = named or (name, value)
             quantity = tables.quantity_of_text(value)
             return self.desk.apply(
                 f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, quantity, note=note)
             )
 
-        self.prompt.ask("New value", [("name", "length"), ("value", "10 mm"), ("note", "")], done)
+        self.prompt.ask("New value", [("name", "length"), ("value", self._expression), ("note", "")], done)
+
+    def _expression(self, parent: QWidget) -> NameField:
+        """A field for a value of the shown document, which names are offered in."""
+        return NameField("10 mm", parent, lambda: names.offered(self.desk.family, self.document), lambda _: "")
 
     def insert(self) -> None:
         """A line that waits for a new row, above the chosen one."""
@@ -86,7 +97,7 @@ class TableCommands:
         """Delete at once, telling who used them."""
         key, rows = self.document.id, self.grid.view.rows()
         users = sorted({u for r in rows for u in self.desk.session.users(key, r)})
-        count = f"{len(rows)} value{'s' if len(rows) > 1 else ''}"
+        count = counted(len(rows), "value")
         if self.desk.apply(f"delete {count}", lambda f: tables.delete_rows(f, key, rows)) and users:
             self.desk.told.emit(f"{count} deleted; used by {', '.join(users)}. Ctrl+Z brings them back.", True)
 
@@ -96,11 +107,15 @@ class TableCommands:
         known = list(dict.fromkeys(p.group for p in self.document.parameters if p.group))
 
         def done(group: str) -> bool:
-            label = f"{len(rows)} rows under {group}" if group else f"{len(rows)} rows under no heading"
+            label = f"{counted(len(rows), 'row')} under {group or 'no heading'}"
             return self.grid.model.put([Typed(r, "group", group) for r in rows], label)
 
         told = f" (there are {', '.join(known)})" if known else ""
-        self.prompt.ask(f"{len(rows)} rows stand under the heading{told}", [("group", known[0] if known else "")], done)
+        self.prompt.ask(
+            f"{counted(len(rows), 'row')} to stand under the heading{told}",
+            [("group", known[0] if known else "")],
+            done,
+        )
 
     def series(self) -> None:
         """Ask how the chosen cells go on from the first one: down a column, or along a row."""
@@ -165,7 +180,11 @@ class TableCommands:
             ((p.name, p.note), partial(self.grid.view.choose, p.id))
             for p in tables.unused(self.desk.family, self.document.id)
         ]
-        title = f"{len(found)} values of {self.document.name} are used by nothing" if found else "Every value is used"
+        title = (
+            f"{counted(len(found), 'value')} of {self.document.name} that nothing uses"
+            if found
+            else "Every value is used"
+        )
         self.cards.start(title, ("value", "note"), found)
 
     def doubled(self) -> None:

@@ -35,11 +35,49 @@ class UnderlayCommands:
         """The actions about underlays."""
         model, chosen = self._is_model, self._has
         return [
-            Action("underlay.new", "Underlay a picture…", self.ask, model, menu="document", short="Underlay…"),
-            Action("underlay.scale", "Scale by two points…", self.scale, chosen),
-            Action("underlay.move", "Move a point of it…", self.move, chosen),
-            Action("underlay.straighten", "Straighten by two points…", self.straighten, chosen),
-            Action("underlay.look", "Opacity, turn, crop…", self.look, chosen),
+            Action(
+                "underlay.new",
+                "Underlay a picture…",
+                self.ask,
+                model,
+                menu="document",
+                short="Underlay…",
+                also=("image", "picture"),
+                tells="A picture on a plane, to draw over.",
+                wants="wants a part or layout",
+            ),
+            Action(
+                "underlay.scale",
+                "Scale by two points…",
+                self.scale,
+                chosen,
+                tells="Two points of it and how far apart they are.",
+                wants="wants a chosen underlay",
+            ),
+            Action(
+                "underlay.move",
+                "Move a point of it…",
+                self.move,
+                chosen,
+                tells="One of its points, put where it belongs.",
+                wants="wants a chosen underlay",
+            ),
+            Action(
+                "underlay.straighten",
+                "Straighten by two points…",
+                self.straighten,
+                chosen,
+                tells="Two of its points that are level or upright.",
+                wants="wants a chosen underlay",
+            ),
+            Action(
+                "underlay.look",
+                "Opacity, turn, crop…",
+                self.look,
+                chosen,
+                tells="How it is seen, and what of it.",
+                wants="wants a chosen underlay",
+            ),
         ]
 
     def _is_model(self) -> bool:

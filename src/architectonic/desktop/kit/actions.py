@@ -22,8 +22,10 @@ class Action:
         run: does it.
         enabled: asked whenever it is shown or triggered.
         keys: shortcut in Qt's notation, "" for none.
-        short: a shorter title for the verb bar, where the selection says the rest.
+        short: a shorter title for the row of verbs, where the group or the selection says the rest.
         also: other words that Find or do finds it by.
+        tells: what it does, in one line; of an operation the sentence that it opens.
+        wants: what must be there or chosen before it can be done.
         menu: the menu it stands in: family, edit, document or view; "" for Find or do only.
     """
 
@@ -35,6 +37,13 @@ class Action:
     menu: str = ""
     short: str = ""
     also: tuple[str, ...] = ()
+    tells: str = ""
+    wants: str = ""
+
+    @property
+    def word(self) -> str:
+        """The shortest title."""
+        return (self.short or self.title).rstrip("…")
 
 
 class Source(Protocol):
@@ -45,9 +54,14 @@ class Source(Protocol):
 
 
 class Registry:
-    """All actions by id, in order."""
+    """All actions by id, in order.
 
-    def __init__(self, actions: list[Action]) -> None:
+    Args:
+        begin: told the title of each action that is run.
+    """
+
+    def __init__(self, actions: list[Action], begin: Callable[[str], object] = lambda _: None) -> None:
+        self.begin = begin
         self.actions = {a.id: a for a in actions}
         assert len(self.actions) == len(actions), "two actions share an id"
 
@@ -56,6 +70,7 @@ class Registry:
         action = self.actions[action_id]
         if not action.enabled():
             return False
+        self.begin(action.word)
         action.run()
         return True
 

@@ -1,4 +1,4 @@
-"""Cards over the canvas: one look, Enter keeps and Esc leaves, wherever the keyboard is."""
+"""Cards below the canvas: one look, Enter keeps and Esc leaves, wherever the keyboard is."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QLayout, 
 
 from architectonic.desktop.kit.flow import Flow
 
-LOOK = "QFrame#card { background: #FDFCF9; border: 1px solid #CFC8BA; border-radius: 6px; }"
+LOOK = "QFrame#card { background: #FDFCF9; border: none; border-top: 1px solid #CFC8BA; }"
 
 
 class Card(QFrame):
@@ -42,6 +42,9 @@ class Card(QFrame):
         """Close; everything is as it was."""
         self.hide()
 
+    def place(self) -> None:
+        """As high as it needs in the width that there is."""
+
     def answer(self, event: QKeyEvent | None) -> bool:
         """Take a key as the answer; False when it is none, or the card is not open (a field may have kept it already)."""
         if event is None or not self.isVisible():
@@ -61,20 +64,18 @@ class Card(QFrame):
 
 
 class WrappedCard(Card):
-    """A card whose sentence wraps in as many rows as it needs, over a hint and the two ways to end it; at the bottom of
-    the canvas.
-    """
+    """A card whose sentence wraps in as many rows as it needs, over a hint and the two ways to end it."""
 
-    def __init__(self, parent: QWidget, widest: int) -> None:
+    def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self._widest = widest
         self.holder = QWidget()
         self.line = Flow(self.holder, 0, 6)
         self.hint = QLabel()
         self.hint.setObjectName("soft")
         self.hint.setWordWrap(True)
         column = QVBoxLayout(self)
-        column.setContentsMargins(12, 10, 12, 8)
+        column.setContentsMargins(12, 7, 12, 6)
+        column.setSpacing(5)
         column.addWidget(self.holder)
         leave, keep = QPushButton("Leave as it was  Esc"), QPushButton("Keep  Enter")
         keep.setObjectName("main")
@@ -95,11 +96,11 @@ class WrappedCard(Card):
         self.place()
 
     def place(self) -> None:
-        """As wide as fits, as high as it needs."""
+        """As high as it needs in the width that there is."""
         parent = self.parentWidget()
         if parent is None:
             return
-        wide = min(parent.width() - 24, self._widest)
+        wide = parent.width()
         self.line.room = wide - 24
         for child in self.holder.findChildren(QWidget):
             child.ensurePolished()
@@ -107,8 +108,7 @@ class WrappedCard(Card):
         self.holder.setFixedHeight(size.height())
         beside = sum(b.sizeHint().width() + 8 for b in self.answers)
         foot = max(self.hint.heightForWidth(wide - 24 - beside), self.answers[0].sizeHint().height())
-        high = size.height() + foot + 28
-        self.setGeometry((parent.width() - wide) // 2, parent.height() - high - 14, wide, high)
+        self.setFixedHeight(size.height() + foot + 19)
 
 
 def clear(layout: QLayout) -> None:

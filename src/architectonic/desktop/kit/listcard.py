@@ -1,4 +1,4 @@
-"""A card over the canvas that lists things to look at or to take: where a value is used, what a file would change."""
+"""A card that lists things to look at or to take: where a value is used, what a file would change."""
 
 from __future__ import annotations
 
@@ -21,6 +21,8 @@ from PyQt6.QtWidgets import (
 from architectonic.desktop.kit.cards import Card, clear
 
 HIGH = 300
+SHARE = 0.36
+"""Of the room of the canvases that the rows may take; what is more scrolls."""
 ROW = 24
 
 
@@ -151,16 +153,17 @@ class ListCard(Card):
             self._go(self.rows.currentRow())
 
     def place(self) -> None:
-        """Centred at the bottom of the canvas."""
+        """As high as it needs in the width that there is."""
         parent = self.parentWidget()
         if parent is None:
             return
-        wide = min(parent.width() - 40, 680)
-        high = min(HIGH, ROW * (self.rows.rowCount() + 1) + 14) if self.rows.rowCount() else 0
+        wide = parent.width()
+        over = parent.parentWidget()
+        most = min(HIGH, int((over or parent).height() * SHARE))
+        high = min(most, ROW * (self.rows.rowCount() + 1) + 14) if self.rows.rowCount() else 0
         self.rows.setFixedHeight(high)
         self.rows.setMinimumWidth(wide - 26)
         found = [self.pictures.itemAt(k) for k in range(self.pictures.count())]
         seen = [item.widget() for item in found if item is not None and item.widget() is not None]
         tall = max((w.sizeHint().height() for w in seen if w is not None), default=0)
-        total = high + self.title.heightForWidth(wide - 26) + 66 + (tall + 8 if tall else 0)
-        self.setGeometry((parent.width() - wide) // 2, parent.height() - total - 14, wide, total)
+        self.setFixedHeight(high + self.title.heightForWidth(wide - 26) + 60 + (tall + 8 if tall else 0))

@@ -1,4 +1,4 @@
-"""A card over the canvas that asks for a few words; not a dialog: everything else stays usable."""
+"""A card below the canvas that asks for a few words; not a dialog: everything else stays usable."""
 
 from __future__ import annotations
 
@@ -121,19 +121,13 @@ class Prompt(Card):
         self.closed.emit()
 
     def place(self) -> None:
-        """Centred at the bottom of the canvas."""
+        """As high as it needs in the width that there is."""
         parent = self.parentWidget()
         if parent is not None:
             for child in self.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
                 child.ensurePolished()
-            self._line.room = parent.width() - 24
-            size = self._line.sizeHint()
-            self.setGeometry(
-                max(8, (parent.width() - size.width()) // 2),
-                parent.height() - size.height() - 14,
-                size.width(),
-                size.height(),
-            )
+            self._line.room = parent.width()
+            self.setFixedHeight(self._line.sizeHint().height())
 
     def keep(self) -> None:
         """Try what was typed; what is asked next in answer to it stays open."""

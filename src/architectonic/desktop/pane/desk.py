@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 import time
 from collections.abc import Callable, Iterable
 from typing import Any
@@ -14,7 +13,9 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item
 from architectonic.describe.models.documents import BY_WORD
 from architectonic.describe.results import Node, Outcome
+from architectonic.desktop.kit.defects import Defects
 from architectonic.desktop.pane.answers import Answers
+from architectonic.desktop.pane.foresight import Foresight
 from architectonic.desktop.pane.longwork import LongWork
 from architectonic.desktop.pane.pane import PRESENT, Pane
 from architectonic.desktop.pane.updater import Settled, Updater, UpdateRequest
@@ -25,6 +26,7 @@ from architectonic.propagate.targets import Look
 from architectonic.session.feeds.sources import takers
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
+from architectonic.session.open.whatif import looked_at
 
 
 class Desk(QObject):
@@ -32,7 +34,7 @@ class Desk(QObject):
 
     Attributes:
         refusal, fault: why the last edit that was refused was.
-        work: reading that may take long.
+        work: reading that may take long; defects: faults of the program.
         evaluation: of what is being looked at, a preview or the present; present: of the present; settled: the last one
             in which everything was ready.
         looked: what of the present is pictured in `present`.
@@ -45,13 +47,13 @@ class Desk(QObject):
         counted (int, int): work done and at most to do.
         pictured: a small picture is in `pictures`, by document.
         answered: what was asked for on the side is there (`answers`).
-        told (str, bool): a sentence for the change strip, and whether it is a refusal.
+        told (str, bool): a sentence for the change strip, and whether it is a refusal; refused (UserFault): of an edit.
     """
 
     family_changed = pyqtSignal()
     evaluated = pyqtSignal()
     counted = pyqtSignal(int, int)
-    told = pyqtSignal(str, bool)
+    told, refused = pyqtSignal(str, bool), pyqtSignal(object)
     pictured = pyqtSignal()
     answered = pyqtSignal()
 
@@ -66,6 +68,7 @@ class Desk(QObject):
         self.updater.broke.connect(self._on_broke)
         self.updater.pictured.connect(self._on_pictured)
         self.work = LongWork(self.told.emit)
+        self.defects = Defects(self)
         self._answers = Answers(self.updater, self.answered.emit)
         self.pictures: dict[str, QImage | None] = {}
         self.good: dict[str, Family] = {}
@@ -86,6 +89,7 @@ class Desk(QObject):
         self.refusal = ""
         self.fault: UserFault | None = None
         self.seconds = 0.0
+        self.foresight = Foresight(self, lambda e: looked_at(self.session, e), self.preview, lambda: self.previewed)
         self._open(session)
 
     def _open(self, session: Session) -> None:
@@ -141,6 +145,7 @@ class Desk(QObject):
 
     def apply(self, label: str, edit: Callable[[Family], Family]) -> bool:
         """Carry out an edit; a refusal is told in the strip and changes nothing."""
+        self.defects.begin(label)
         try:
             self.before = self.before or self.settled
             old = self.family
@@ -150,6 +155,7 @@ class Desk(QObject):
         except UserFault as fault:
             self.refusal, self.fault = fault.sentence, fault
             self.told.emit(fault.sentence, True)
+            self.refused.emit(fault)
             return False
         return True
 
@@ -231,7 +237,7 @@ class Desk(QObject):
                 self.previewed or self.family,
                 looks,
                 self.generation,
-                self.before if self.previewed is None else None,
+                compared(self),
                 small(self),
                 self.family if self.previewed is not None else None,
                 stays,
@@ -258,9 +264,11 @@ class Desk(QObject):
     def _on_finished(self, settled: Settled, generation: int) -> None:
         if generation != self.generation:
             return
-        if self.previewed is not None:  # a preview is looked at, never compared or reported
+        if self.previewed is not None:  # a preview is looked at, never reported as what is
             self.evaluation, self.updating = settled.evaluation, False
             self.evaluated.emit()
+            if settled.impact is not None:
+                self.foresight.known(settled.impact)
             return
         self.evaluation = self.settled = self.present = settled.evaluation
         self._remember(settled.evaluation)
@@ -296,14 +304,10 @@ class Desk(QObject):
             self.evaluated.emit()
 
     def _on_broke(self, trace: str, generation: int) -> None:
-        """A defect: say so, keep the pictures of before, and leave the trace where it can be reported."""
-        sys.stderr.write(trace)
+        """A defect: say so, and keep the pictures of before."""
+        self.defects.note(trace, "Undo the last edit; what is shown is older.")
         if generation == self.generation:
             self.updating = False
-            last = trace.strip().splitlines()[-1]
-            self.told.emit(
-                f"A fault of the program ended the update ({last}). Undo the last edit; what is shown is older.", True
-            )
             self.evaluated.emit()
 
     def cancel(self) -> None:
@@ -318,6 +322,13 @@ class Desk(QObject):
         self.work.cancel()
         self.updater.close()
         self.engine.close()
+
+
+def compared(desk: Desk) -> Evaluation | None:
+    """What the evaluation is compared with when it is there; None for a sentence, which is only looked at."""
+    if desk.previewed is None:
+        return desk.before
+    return desk.settled if desk.previewed is desk.foresight.family else None
 
 
 def staying(desk: Desk) -> tuple[Look, ...]:

@@ -160,6 +160,7 @@ class WorkCard(Card):
         line.setSpacing(12)
         for widget in (self.title, self.bar, self.button):
             line.addWidget(widget)
+        line.addStretch(1)
         work.started.connect(self._on_started)
         work.went.connect(lambda share: self.bar.setValue(round(100 * share)))
         work.ended.connect(self.hide)
@@ -173,11 +174,8 @@ class WorkCard(Card):
         self.setFocus()
 
     def place(self) -> None:
-        """Centred at the bottom of the canvas."""
-        self.adjustSize()
-        parent = self.parentWidget()
-        if parent is not None:
-            self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - 14)
+        """As high as its line."""
+        self.setFixedHeight(self.sizeHint().height())
 
     def keep(self) -> None:
         """It goes on: there is nothing to keep yet."""

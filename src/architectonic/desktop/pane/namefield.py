@@ -2,16 +2,34 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QWidget
 
 from architectonic.desktop.kit import theme
+from architectonic.quantities.units import UNITS
 
+MEANT = re.compile(r"“([\w.]+)” is not known; did you mean ([\w.]+)\?")
 NAME = "_."
 """Characters of names besides letters and figures."""
+
+
+class Told(QLabel):
+    """What a text comes to, or what is wrong with it.
+
+    Signals:
+        clicked: it was.
+    """
+
+    clicked = pyqtSignal()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """A click."""
+        self.clicked.emit()
 
 
 class NameField(QLineEdit):
@@ -32,6 +50,7 @@ class NameField(QLineEdit):
     ) -> None:
         super().__init__(text, parent)
         self._names, self._value = names, value
+        self._known: list[str] = []
         self._model = QStringListModel(self)
         offer = QCompleter(self._model, self)
         offer.setWidget(self)
@@ -39,7 +58,8 @@ class NameField(QLineEdit):
         offer.setFilterMode(Qt.MatchFlag.MatchContains)
         offer.activated.connect(self._take)
         self.offer = offer
-        self.told = QLabel("", parent)
+        self.told = Told(parent)
+        self.told.clicked.connect(self._mend)
         self.told.setStyleSheet(
             f"background: {theme.FIELD}; border: 1px solid {theme.LINE}; border-radius: 3px;"
             f" padding: 1px 6px; color: {theme.SOFT}; font-size: 11px;"
@@ -65,7 +85,8 @@ class NameField(QLineEdit):
         while begin > 0 and (text[begin - 1].isalnum() or text[begin - 1] in NAME):
             begin -= 1
         word = text[begin:end]
-        return begin, word if word[:1].isalpha() else ""
+        unit = any(u.startswith(word) for u in UNITS) and text[:begin].rstrip()[-1:].isdigit()
+        return begin, word if word[:1].isalpha() and not unit else ""
 
     def _edited(self) -> None:
         self._later.start()
@@ -75,8 +96,10 @@ class NameField(QLineEdit):
             if popup is not None:
                 popup.hide()
             return
-        if not self._model.stringList():
-            self._model.setStringList(sorted(self._names()))
+        self._known = self._known or self._names()
+        self._model.setStringList(
+            sorted((n for n in self._known if word.lower() in n.lower()), key=partial(_rank, word))
+        )
         self.offer.setCompletionPrefix(word)
         count = self.offer.completionCount()
         if popup is not None and (count == 0 or (count == 1 and self.offer.currentCompletion() == word)):
@@ -91,36 +114,72 @@ class NameField(QLineEdit):
         self.setCursorPosition(begin + len(name))
         self._later.start()
 
+    def _mend(self) -> None:
+        """Put the name that was meant in place of the unknown one."""
+        found = MEANT.search(self.told.text())
+        if found is not None:
+            self.setText(re.sub(rf"(?<![\w.]){re.escape(found.group(1))}(?![\w.])", found.group(2), self.text()))
+            self.setModified(True)
+            self.textEdited.emit(self.text())
+
     def _show_value(self) -> None:
         told = self._value(self.text().strip())
         self.told.setText(told)
-        self.told.adjustSize()
-        parent = self.told.parentWidget()
-        if parent is not None:
-            below = self.mapTo(parent, QPoint(0, self.height() + 3))
-            above = self.mapTo(parent, QPoint(0, -self.told.height() - 3))
-            room = below.y() + self.told.height() < parent.height()
-            self.told.move(below if room else above)
+        mends = MEANT.search(told) is not None
+        self.told.setToolTip("click to take the name that was meant" if mends else "")
+        self.told.setCursor(Qt.CursorShape.PointingHandCursor if mends else Qt.CursorShape.ArrowCursor)
+        over = self.window()
+        if over is not None:  # whatever holds the field is too small for it
+            if self.told.parentWidget() is not over:
+                self.told.setParent(over)
+            self.told.adjustSize()
+            below = self.mapTo(over, QPoint(0, self.height() + 3))
+            above = self.mapTo(over, QPoint(0, -self.told.height() - 3))
+            self.told.move(below if below.y() < over.height() / 2 else above)
         self.told.setVisible(bool(told) and self.isVisible())
         self.told.raise_()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """While names are offered Tab and Enter take the one that is marked."""
+        """While names are offered Enter takes the one that is marked."""
         popup = self.offer.popup()
-        keys = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Tab)
+        keys = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if popup is not None and popup.isVisible() and event is not None and event.key() in keys:
             marked = popup.currentIndex()
-            if marked.isValid():
-                self._take(str(marked.data()))
-                popup.hide()
-                return
+            taken = str(marked.data()) if marked.isValid() else ""
             popup.hide()
+            if taken:
+                self._take(taken)
+                return
         if event is not None and event.key() == Qt.Key.Key_Escape and self.receivers(self.left):
             self.left.emit()  # it is answered here: what stands behind does not hear it
             return
         super().keyPressEvent(event)
+        if event is not None and event.key() in keys and self.receivers(self.returnPressed):
+            event.accept()  # a card that opened in answer does not take it for its own
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """While names are offered Tab takes the one that is marked, or the first."""
+        popup = self.offer.popup()
+        if not forward or popup is None or not popup.isVisible():
+            return super().focusNextPrevChild(forward)
+        marked = popup.currentIndex()
+        taken = str(marked.data()) if marked.isValid() else self.offer.currentCompletion()
+        popup.hide()
+        self._take(taken)
+        return True
 
     def hideEvent(self, event: object) -> None:
         """The value goes with the field."""
         self.told.hide()
         super().hideEvent(event)  # type: ignore[arg-type]
+
+
+def _rank(word: str, name: str) -> tuple[bool, bool, int, str]:
+    """Names that begin with what is typed first, then those whose last part does; the nearer ones before."""
+    low = name.lower()
+    return (
+        not low.startswith(word.lower()),
+        not low[low.rfind(".") + 1 :].startswith(word.lower()),
+        name.count("."),
+        low,
+    )

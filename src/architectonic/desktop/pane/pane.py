@@ -172,8 +172,8 @@ class Pane(QObject):
         self.desk.update()
 
     def select(self, operation: str) -> None:
-        """Choose an operation; again to let go."""
-        self.operation = "" if operation == self.operation else operation
+        """Choose an operation, "" for none; one that is chosen already stays so."""
+        self.operation = operation
         self.picks = []  # what was picked in the picture is another choice
         self.selection_changed.emit()
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
-from architectonic.describe.drawn.curves import as_pieces
+from architectonic.describe.drawn.curves import as_piece_of, as_pieces
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.results import Node, SketchResult
 from architectonic.desktop.kit import theme
@@ -38,8 +40,8 @@ def thumbnail(evaluation: Evaluation, look: Look) -> QImage | None:
     return sketch(shown) if shown is not None else None
 
 
-def _blank() -> tuple[QImage, QPainter]:
-    image = QImage(WIDTH * RATIO, HEIGHT * RATIO, QImage.Format.Format_RGB32)
+def _blank(wide: int = WIDTH, high: int = HEIGHT) -> tuple[QImage, QPainter]:
+    image = QImage(wide * RATIO, high * RATIO, QImage.Format.Format_RGB32)
     image.fill(QColor(theme.FIELD))
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -96,24 +98,41 @@ def _fine(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         flat, of = np.concatenate([flat[small], halves]), np.concatenate([of[small], of[large], of[large]])
 
 
-def sketch(solved: SketchResult) -> QImage:
-    """Curves of a sketch in ink."""
-    image, p = _blank()
-    drawn = [c for c in solved.curves.values() if not c.fixed and c.kind != "point"] or list(solved.curves.values())
-    paths = [
-        line for c in drawn for line in ([q.points() for q in as_pieces("", c)] if c.kind == "text" else [samples(c)])
-    ]
-    xs, ys = [x for path in paths for x, _ in path], [y for path in paths for _, y in path]
-    wide, high = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
-    scale = 0.8 * min(WIDTH * RATIO / wide, HEIGHT * RATIO / high)
+def sketch(
+    solved: SketchResult,
+    wide: int = WIDTH,
+    high: int = HEIGHT,
+    lit: Collection[str] = (),
+    around: SketchResult | None = None,
+) -> QImage:
+    """Curves of a sketch in ink.
+
+    Args:
+        wide, high: of the picture, in pixels; lit: labels of curves and regions that stand out.
+        around: a sketch whose curves are framed too, so that two pictures can be compared.
+    """
+    image, p = _blank(wide, high)
+    drawn = {k: c for k, c in solved.curves.items() if not c.fixed and c.kind != "point"} or solved.curves
+    paths = {k: [q.points() for q in as_pieces("", c)] if c.kind == "text" else [samples(c)] for k, c in drawn.items()}
+    framed = [q for lines in paths.values() for line in lines for q in line]
+    framed += [q for c in (around.curves.values() if around is not None else ()) for q in samples(c)]
+    xs, ys = [x for x, _ in framed], [y for _, y in framed]
+    across, up = max(max(xs) - min(xs), 1e-6), max(max(ys) - min(ys), 1e-6)
+    scale = 0.8 * min(wide * RATIO / across, high * RATIO / up)
     middle = ((max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2)
 
     def at(x: float, y: float) -> QPointF:
-        return QPointF(WIDTH * RATIO / 2 + (x - middle[0]) * scale, HEIGHT * RATIO / 2 - (y - middle[1]) * scale)
+        return QPointF(wide * RATIO / 2 + (x - middle[0]) * scale, high * RATIO / 2 - (y - middle[1]) * scale)
 
-    p.setPen(QPen(QColor(theme.INK), 2))
+    for region in (r for r in solved.regions if r.label in lit):
+        outline = QPainterPath()
+        for loop in region.loops:
+            outline.addPolygon(QPolygonF([at(*q) for piece in loop for q in as_piece_of(piece).points()]))
+        p.fillPath(outline, theme.colour(theme.PLUM, 0.3))
     p.setBrush(Qt.BrushStyle.NoBrush)
-    for path in paths:
-        p.drawPolyline(QPolygonF([at(x, y) for x, y in path]))
+    for key, lines in paths.items():
+        p.setPen(QPen(QColor(theme.PLUM if key in lit else theme.INK), 5 if key in lit else 2))
+        for line in lines:
+            p.drawPolyline(QPolygonF([at(x, y) for x, y in line]))
     p.end()
     return image

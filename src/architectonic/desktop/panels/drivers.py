@@ -3,29 +3,34 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QGuiApplication, QKeyEvent, QWheelEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import Mark
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import NameField
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family, Measurement
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
-from architectonic.session.feeds.sources import Fed, Group, SourceRow, counted, groups_of, out_of_rule, reach, where
+from architectonic.quantities.syntax import split_named
+from architectonic.session.feeds.sources import Fed, Group, SourceRow, groups_of, out_of_rule, reach, where
+from architectonic.session.tables.checks import in_words
 from architectonic.session.tables.spreadsheets import refuse_driven
 
 NAME_WIDE = 156
 """Pixels of a name; a longer one is shortened in its middle, the whole of it on hover."""
 
 
-class DriverField(QLineEdit):
+class DriverField(NameField):
     """A value that shows its figure, and its expression while it has the keyboard.
 
     Signals:
@@ -35,7 +40,7 @@ class DriverField(QLineEdit):
     reach = pyqtSignal(str)
 
     def __init__(self, desk: Desk, row: SourceRow) -> None:
-        super().__init__()
+        super().__init__("", None, self._offered, self._words)
         self.desk, self.row = desk, row
         self.mark = Mark("out of rule", True)
         self.setFixedWidth(92)
@@ -47,6 +52,20 @@ class DriverField(QLineEdit):
         self.returnPressed.connect(self._on_return)
         self.setAccessibleName(f"value of {row.name}")
         self.refresh()
+
+    def _offered(self) -> list[str]:
+        """Names that an expression here may use."""
+        document, sketch, _ = edits.value_item(self.desk.family, self.row.document, self.row.item)
+        return names.offered(self.desk.family, document, sketch)
+
+    def _words(self, text: str) -> str:
+        """What is being typed comes to, or what is wrong with it."""
+        desk = self.desk
+        _, sketch, item = edits.value_item(desk.family, self.row.document, self.row.item)
+        if not self.hasFocus() or not self.isModified():
+            return ""
+        at = scopes.scope(desk.family, self.row.document, desk.size)
+        return in_words(desk.family, desk.settled, at, text, names.quantity_in(item), names.unit_of(item), sketch)
 
     @property
     def _cell(self) -> tuple[str, str]:
@@ -94,6 +113,8 @@ class DriverField(QLineEdit):
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         """Show the expression, all chosen, ready to be typed over."""
         super().focusInEvent(event)
+        if event is not None and event.reason() == Qt.FocusReason.PopupFocusReason:
+            return  # the list of names was closed: typing goes on
         if not self.isReadOnly():
             self.setFixedWidth(168)
             self.setText(self._cell[1])
@@ -104,11 +125,14 @@ class DriverField(QLineEdit):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         """Typing that was not entered is dropped."""
         super().focusOutEvent(event)
+        if event is not None and event.reason() == Qt.FocusReason.PopupFocusReason:
+            return
         self.setFixedWidth(92)
         self.setModified(False)
         self._bad(False)
         self.refresh()
         self.reach.emit("")
+        self.desk.foresight.leave()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Esc leaves the value as it was."""
@@ -179,6 +203,11 @@ class DriverField(QLineEdit):
     def _on_edited(self) -> None:
         self._bad(False)
         self._tell_reach()
+        text = self.text().strip()
+        if text == self._cell[1]:
+            self.desk.foresight.leave()
+        else:
+            self.desk.foresight.typing(f"{self.row.name} {self._shown} → {text}", self._change(text))
 
     def _tell_reach(self) -> None:
         key, _ = self._cell
@@ -191,23 +220,28 @@ class DriverField(QLineEdit):
             style.unpolish(self)
             style.polish(self)
 
-    def _on_return(self) -> None:
-        key, old = self._cell
-        text = self.text().strip()
-        if text == old:
-            self.clearFocus()
-            return
-        row = self.row
+    def _change(self, text: str) -> Callable[[Family], Family]:
+        """The edit that stores a text in the cell that the shown value comes from; `wall = 3 mm` is a value of wall."""
+        row, (key, _) = self.row, self._cell
+        named = split_named(text)
 
         def change(family: Family) -> Family:
+            nonlocal text
+            if named is not None:
+                if named[0] != row.name[row.name.rfind(".") + 1 :]:
+                    raise UserFault(f"this is {row.name}, not {named[0]}", row.name, "type the value alone")
+                text = named[1]
             refuse_driven(family.documents[row.document], [Typed(row.item, key, text)])
-            new = edits.set_value(family, row.document, row.item, text, key or None)
-            return new
+            return edits.set_value(family, row.document, row.item, text, key or None)
 
-        done = self.desk.apply(
-            f"{row.name} {self._shown} → {text}",
-            change,
-        )
+        return change
+
+    def _on_return(self) -> None:
+        text = self.text().strip()
+        if text == self._cell[1]:
+            self.clearFocus()
+            return
+        done = self.desk.apply(f"{self.row.name} {self._shown} → {text}", self._change(text))
         if done:
             self.setModified(False)
             self.clearFocus()

@@ -107,6 +107,7 @@ class MadeOf(Rows):
             return
         entry = self.plan.at(event.position().y())
         if entry is None:
+            self.desk.main.select("")
             return
         x = event.position().x()
         if LEFT + 12 <= x <= LEFT + 36 and entry.on is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -10,6 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBox
 
 from architectonic.base.places import curve_of, point_of
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import constraint, place_words
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import Mark, icon
@@ -71,6 +73,7 @@ class RightSide(QWidget):
             self._seen(),
             self.listed(),
             self.measured(),
+            self.stored(),
         )
         if content == self._content:
             return
@@ -79,7 +82,7 @@ class RightSide(QWidget):
             self._layout.removeWidget(self._body)
             self._body.hide()
             self._body.deleteLater()
-        self._body = self._build(*content[:3])
+        self._body = self._build(*content[:3], content[-1])
         self._layout.addWidget(self._body)
         self._body.show()
 
@@ -107,7 +110,7 @@ class RightSide(QWidget):
         button.clicked.connect(lambda _=False, k=taker.document: self.opened.emit(k))
         head.addWidget(button, 1)
         head.addWidget(Mark(state if state in STATES else "current", True))
-        note = _soft(f"{taker.takes}, in {len(scopes.sizes(self.desk.family))} sizes")
+        note = _soft(f"{taker.takes}, in {counted(len(scopes.sizes(self.desk.family)), 'size')}")
         note.setContentsMargins(2, 0, 0, 0)
         words.addLayout(head)
         words.addWidget(note)
@@ -120,7 +123,21 @@ class RightSide(QWidget):
         before = self.desk.settled if self.desk.updating else None
         return Facts(self.desk.main.subject, self.desk.answers, before).rows()
 
-    def _build(self, driven: list[TakingDocument], states: dict[str, str], facts: list[tuple[str, str]]) -> QWidget:
+    def stored(self) -> list[tuple[str, str]]:
+        """The same figures as they are stored, while those of something that is being typed are shown; else nothing."""
+        desk = self.desk
+        if desk.previewed is None or desk.previewed is not desk.foresight.family or desk.settled is None:
+            return []
+        subject = replace(desk.main.subject, evaluation=desk.settled)
+        return Facts(subject, lambda nodes: desk.answers(nodes, desk.family)).rows()
+
+    def _build(
+        self,
+        driven: list[TakingDocument],
+        states: dict[str, str],
+        facts: list[tuple[str, str]],
+        stored: list[tuple[str, str]],
+    ) -> QWidget:
         body = QWidget()
         body.setObjectName("panel")
         rows = QVBoxLayout(body)
@@ -136,7 +153,8 @@ class RightSide(QWidget):
         rule = QWidget()
         rule.setFixedHeight(13)
         rows.addWidget(rule)
-        rows.addLayout(_heading("Facts", "of what is picked" if self.desk.main.picks else ""))
+        of = "of what is picked" if self.desk.main.picks else ""
+        rows.addLayout(_heading("Facts", "with what is being typed" if stored else of))
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(3)
@@ -149,8 +167,9 @@ class RightSide(QWidget):
                 continue
             left = QLabel(label)
             left.setObjectName("soft")
-            value = QLabel(figure)
-            value.setStyleSheet("font-size: 12px;")
+            old = stored[k][1] if len(stored) == len(facts) and stored[k][0] == label else figure
+            value = QLabel(figure if old == figure else f"{old}\n→ {figure}")
+            value.setStyleSheet("font-size: 12px;" if old == figure else f"font-size: 12px; color: {theme.PLUM_TEXT};")
             value.setAlignment(Qt.AlignmentFlag.AlignRight)
             value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             grid.addWidget(left, k, 0)

@@ -81,7 +81,7 @@ class MapCanvas(QWidget):
         self.family = desk.family
         self.cards: dict[str, QRectF] = {}
         self.edges: dict[str, set[str]] = {}
-        self.setMinimumSize(320, 240)
+        self.setMinimumSize(320, 160)
         self.setAccessibleName("Map")
         refresh = soon(self, self.refresh)
         for signal in (desk.family_changed, desk.main.changed, desk.evaluated):

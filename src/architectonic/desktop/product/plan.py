@@ -196,7 +196,7 @@ class PlanCanvas(QWidget):
         self.frame.setObjectName("soft")
         self.frame.setWordWrap(True)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 56, 16, 12)
+        layout.setContentsMargins(16, 10, 16, 12)
         layout.setSpacing(6)
         layout.addWidget(self.frame)
         layout.addWidget(self.tree)

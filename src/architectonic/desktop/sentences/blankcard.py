@@ -40,8 +40,8 @@ class BlankCard(WrappedCard):
         blanks: what holds each, by field of the record.
     """
 
-    def __init__(self, parent: QWidget, desk: Desk, widest: int = 900) -> None:
-        super().__init__(parent, widest)
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent)
         self.setStyleSheet(self.styleSheet() + MORE)
         self.desk = desk
         self.blanks: dict[str, Field] = {}

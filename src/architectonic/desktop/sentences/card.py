@@ -63,6 +63,7 @@ class SentenceCard(BlankCard):
 
     Attributes:
         head: how it is placed and what it is called, of a datum.
+        apart: makes a body of each of several regions, where one would be made of them all.
 
     Signals:
         ready: it opened with everything picked that it needs: what it makes is worth seeing.
@@ -75,8 +76,10 @@ class SentenceCard(BlankCard):
         self.record: BodyOperation | Datum | None = None
         self.is_new = False
         self.head: DatumHead | None = None
+        self.apart = QPushButton()
         self.turning = Turning(desk, self.blanks, False)
         self._at = ""
+        self._refused = False
         self._ids: list[str] = []
         self._asked: dict[str, QPushButton] = {}
         self._soon = QTimer(self, singleShot=True, interval=80, timeout=self.preview)  # type: ignore[call-arg]
@@ -118,6 +121,12 @@ class SentenceCard(BlankCard):
             self.add(heading(sentence.title))
         for blank in sentence.blanks:
             self._add_blank(record, blank)
+        self.apart = QPushButton("one body each")
+        self.apart.setCheckable(True)
+        self.apart.setToolTip("each region becomes a body of its own, by an operation of its own")
+        self.apart.toggled.connect(lambda _: self._soon.start())
+        self.add(self.apart)
+        self.apart.hide()
         self.show()
         self.raise_()
         self._say_clauses()
@@ -273,7 +282,10 @@ class SentenceCard(BlankCard):
         name = getattr(self.blanks.get("acts_on"), "body_name", None)
         body_name = name.text().strip() if name is not None and self.is_new else ""
         made_by = edits.replace(record, **given)
-        return building.store(family, document.id, made_by, before, body_name, replayed(self._ids))
+        apart = self.is_new and building.can_be_apart(made_by)
+        self.apart.setVisible(apart)
+        store = building.store_apart if apart and self.apart.isChecked() else building.store
+        return store(family, document.id, made_by, before, body_name, replayed(self._ids))
 
     def preview(self) -> None:
         """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""
@@ -281,8 +293,10 @@ class SentenceCard(BlankCard):
             return
         try:
             self.desk.preview(self.edited(self.desk.family))
+            self._refused = False
             self._say_hint()
         except UserFault as fault:
+            self._refused = True  # what the picture of before comes to is of no interest any more
             self.say(fault.sentence, True)
 
     def _say_hint(self) -> None:
@@ -297,7 +311,7 @@ class SentenceCard(BlankCard):
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""
-        if self.record is None or self.desk.evaluation is None or self.desk.main.at is None:
+        if self.record is None or self.desk.evaluation is None or self.desk.main.at is None or self._refused:
             return
         empty = self._empty()
         if empty is not None:  # it is asked for, not missed
@@ -311,8 +325,12 @@ class SentenceCard(BlankCard):
 
     def keep(self) -> None:
         """Store the operation as one undoable step."""
-        record = self.record
+        record, empty = self.record, self._empty()
         if record is None:
+            return
+        if empty is not None and isinstance(record, BodyOperation):
+            self.turn_to(empty.blank.field)
+            self.say(f"Nothing is chosen yet: click {empty.blank.accepts.says} in the canvas, then Enter.", True)
             return
         self.desk.preview(None, evaluate=False)
         verb = "new" if self.is_new else "change"

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from architectonic.base.errors import UserFault
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.words import taking
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard
@@ -135,7 +136,7 @@ class FeedCard(BlankCard):
             self._open(said[1])
         offers = self.offers()
         counts = {k: sum(o.takes == k for o in offers) for k in ("curve", "region", "face", "plane")}
-        told = ", ".join(f"{n} {k}{'s' if n != 1 else ''}" for k, n in counts.items() if n) or "nothing yet"
+        told = ", ".join(counted(n, k) for k, n in counts.items() if n) or "nothing yet"
         things = self.blanks["things"]
         assert isinstance(things, OfferedField)
         things.hold(offers, f"{told} of {source.name}")
@@ -166,7 +167,7 @@ class FeedCard(BlankCard):
             curves = any(o.takes == "curve" for o in offers)
             into = desk.main.operation if said.into and curves else ""
             done = desk.apply(
-                f"take {len(offers)} thing{'s' if len(offers) != 1 else ''} {said.name}",
+                f"take {counted(len(offers), 'thing')} {said.name}",
                 lambda f: feeding.take(f, evaluation, target, source, offers, said.name, into),
             )
         if done:

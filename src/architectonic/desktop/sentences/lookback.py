@@ -7,18 +7,24 @@ from collections.abc import Callable
 from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.view import View
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.picture import BodyPictures
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.feedcard import FeedCard
+from architectonic.desktop.sentences.refeeding import Refeeding
+from architectonic.family import edits, names, scopes
 from architectonic.family.records import Model, Reference
 from architectonic.family.walk import pointers_in
+from architectonic.quantities import units
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import colour_of
 from architectonic.session.model import mending
-from architectonic.session.model.reasons import reasons
+from architectonic.session.model.reasons import Reason, reasons
 from architectonic.session.picking.picked import witness
+from architectonic.session.picking.subject import Pick
 
 WIDE, HIGH = 190, 120
 """Of each picture, in pixels."""
@@ -29,8 +35,9 @@ MOST = 3
 class LookBack:
     """Callbacks about where things come from."""
 
-    def __init__(self, desk: Desk, cards: ListCard, go: Callable[[str, str], object]) -> None:
+    def __init__(self, desk: Desk, cards: ListCard, feeds: FeedCard, go: Callable[[str, str], object]) -> None:
         self.desk, self.cards, self.go = desk, cards, go
+        self.refeeding = Refeeding(desk, cards, feeds)
         self.pictures = BodyPictures()
         self._mending: tuple[str, str, dict[str, tuple[str, ...]]] | None = None  # title, operation, what is lost
         desk.answered.connect(self._paint_both)
@@ -38,21 +45,66 @@ class LookBack:
     def actions(self) -> list[Action]:
         """The actions that look back at earlier states."""
         return [
-            Action("pick.why", "Why is this here…", self.why, self._has_pick, short="Why…", keys="Ctrl+Shift+W"),
-            Action("operation.mend", "Mend what it has lost…", self.mend, lambda: bool(self._lost()), short="Mend…"),
+            Action(
+                "pick.why",
+                "Why is this here…",
+                self.why,
+                self._has_pick,
+                short="Why…",
+                keys="Ctrl+Shift+W",
+                tells="What decides this, down to the value.",
+                wants="wants something picked",
+            ),
+            Action(
+                "operation.mend",
+                "Mend what it has lost…",
+                self.mend,
+                self.can_mend,
+                short="Mend…",
+                tells="What it lost, and what may be meant now.",
+                wants="wants a row that lost something",
+            ),
         ]
 
     def _has_pick(self) -> bool:
         return bool(self.desk.main.picks)
 
     def why(self) -> None:
-        """List the chain behind what is picked; a row leads to its link."""
-        _, body, label = self.desk.main.picks[0]
-        document = body.document
-        found = reasons(self.desk.family, document, label)
-        rows = [((r.relation, r.words), lambda d=r.document, i=r.item: self.go(d, i)) for r in found]
-        words = face_words(self.desk.family.documents.get(document), label)
-        self.cards.start(f"Why is this here: {words}", ("", "what"), rows)
+        """List the chain behind what is picked; a row leads to its link, and the list stays, so that one can go on."""
+        self.why_of(self.desk.main.picks[0], self.desk.main.document_id)
+
+    def why_of(self, pick: Pick, shown: str, row: int = 0) -> None:
+        """The chain behind a pick in the picture of a document; the first row leads back to it."""
+        _, body, label = pick
+        found = reasons(self.desk.family, body.document, label, self._figure)
+        words = face_words(self.desk.family.documents.get(body.document), label)
+
+        def back() -> None:
+            self.desk.show(shown)
+            self.desk.main.pick([pick])
+            self.why_of(pick, shown)
+
+        def leading(r: Reason, at: int) -> Callable[[], object]:
+            def lead() -> None:
+                self.go(r.document, r.item)
+                self.why_of(pick, shown, at)
+
+            return lead
+
+        rows: list[tuple[tuple[str, ...], Callable[[], object]]] = [(("picked", words, ""), back)]
+        for at, r in enumerate(found, 1):
+            name = self.desk.family.documents[r.document].name
+            rows.append(((f"{'   ' * r.depth}{r.relation}", r.words, name), leading(r, at)))
+        self.cards.start(f"Why is this here: {words}", ("", "what", "in"), rows)
+        self.cards.rows.setCurrentCell(row, 0)
+
+    def _figure(self, document: str, item: str) -> str:
+        """A value as it is shown in the size of now."""
+        evaluation = self.desk.evaluation
+        at = scopes.scope(self.desk.family, document, self.desk.size)
+        value = evaluation.value(Node("value", at, item)) if evaluation is not None else None
+        unit = names.unit_of(edits.value_item(self.desk.family, document, item)[2])
+        return units.shown(value, unit, 3) if isinstance(value, (int, float)) else ""
 
     # --- mending --------------------------------------------------------------------------------------
 
@@ -62,8 +114,15 @@ class LookBack:
             return {}
         return mending.lost_in(self.desk.evaluation, main.at, main.operation)
 
+    def can_mend(self) -> bool:
+        """Whether the chosen row or feed has lost something."""
+        return bool(self._lost() or self.refeeding.lost())
+
     def mend(self) -> None:
         """Show each lost reference beside what it might have meant; those are lit in the canvas."""
+        if self.refeeding.lost():
+            self.refeeding.start()
+            return
         main, lost, document = self.desk.main, self._lost(), self.desk.main.document
         assert isinstance(document, Model)
         name = next((o.name for o in main.build if o.id == main.operation), "")
@@ -88,7 +147,7 @@ class LookBack:
         choices = [
             (f"Take the likeliest{f' of all {count}' if count > 1 else ''}", lambda: self._take(operation, first))
         ]
-        told = f"{name} has lost {len(lost)} reference{'s' if len(lost) != 1 else ''}; what each may have meant is lit"
+        told = f"{name} has lost {counted(len(lost), 'reference')}; what each may have meant is lit"
         self.cards.start(
             told, ("", "may be", "size", "middle at", "in place of"), rows, choices if first else [], "Leave it"
         )
@@ -157,5 +216,5 @@ class LookBack:
         desk, key = self.desk, self.desk.main.document_id
         evaluation = desk.evaluation
         assert evaluation is not None
-        what = f"mend {len(chosen)} reference{'s' if len(chosen) != 1 else ''}"
+        what = f"mend {counted(len(chosen), 'reference')}"
         return desk.apply(what, lambda f: mending.mend(f, evaluation, key, operation, chosen))

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import pair
 from architectonic.describe.words import taking
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.body.space import away
 from architectonic.desktop.kit import theme
@@ -55,7 +56,7 @@ class TraceCard(BlankCard):
     """What is traced, how, and how far away. While it is open the sketch canvas offers what can be brought in."""
 
     def __init__(self, parent: QWidget, desk: Desk, canvas: LayoutCanvas) -> None:
-        super().__init__(parent, desk, 860)
+        super().__init__(parent, desk)
         self.canvas = canvas
         canvas.tracing = self
         self.things: list[Traceable] = []
@@ -268,7 +269,7 @@ class TraceCard(BlankCard):
             self._say(fault.sentence, True)
             return
         wish = Wish(said.how, said.own, said.offset, said.side, self._stages[said.stage], among=desk.main.context)
-        count = f"{len(said.things)} thing{'s' if len(said.things) != 1 else ''}"
+        count = counted(len(said.things), "thing")
 
         def traced(family: Family) -> Family:
             return tracing.trace(family, at, sketch.id, list(said.things), wish)

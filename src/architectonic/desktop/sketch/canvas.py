@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QWheelEvent
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit
 
 from architectonic.base.places import ORIGIN, curve_of, point_of
 from architectonic.describe.drawn.curves import as_region
-from architectonic.describe.drawn.readings import samples
+from architectonic.describe.drawn.readings import XY, samples
+from architectonic.describe.results import SketchResult
+from architectonic.desktop.kit.dock import LINE
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.pane.pane import Pane
@@ -23,7 +25,6 @@ from architectonic.session.feeds.sources import reach
 from architectonic.session.sketch import holding
 from architectonic.sketch.curves.regions import contains
 
-XY = tuple[float, float]
 TOGGLES = {"g": "grid", "h": "quiet", "k": "marks", "x": "cut"}
 """Keys that switch: the grid; traced and helper curves dimmed; marks of all constraints; what lies in front cut away."""
 
@@ -48,7 +49,7 @@ class LayoutCanvas(SketchView):
         self._pressed = QPointF()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(320, 240)
+        self.setMinimumSize(320, 160)
         self.setAccessibleName("Sketch canvas")
         for signal in (desk.evaluated, shown.selection_changed, shown.changed):
             signal.connect(self.refresh)
@@ -62,13 +63,40 @@ class LayoutCanvas(SketchView):
         if sketch is not None and solved is not None and self._framed != sketch.id and self.isVisible():
             self._framed = sketch.id
             self.frame_all()
+        elif self._untouched and self._framed and self.isVisible() and self._left() and not self._all_seen():
+            self.frame_all()
         self.update()
 
-    def resizeEvent(self, event: object) -> None:
-        """A view that nobody moved shows the whole sketch."""
-        super().resizeEvent(event)  # type: ignore[arg-type]
-        if self._untouched and self._framed:
+    def _left(self) -> bool:
+        """Whether nothing is being drawn, typed or dragged here: only then a view may move by itself."""
+        busy = self.tools.tool or self.tools.held or self._editor is not None or self.player.span is not None
+        return not busy and QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """A card that opens below takes height: nothing moves under the pointer, unless something would leave a view that
+        nobody moved.
+        """
+        super().resizeEvent(event)
+        old, new = (event.oldSize(), event.size()) if event is not None else (QSize(), QSize())
+        if old.height() > 0:
+            self.centre = (self.centre[0], self.centre[1] - (new.height() - old.height()) / 2 / self.scale)
+        line = new.width() == old.width() and abs(new.height() - old.height()) <= LINE
+        if self._untouched and self._framed and not (line and self._all_seen()):
             self.frame_all()
+
+    def _extent(self, solved: SketchResult) -> list[XY]:
+        """Points of all curves of its own, else of the traced ones, else of what stands behind it."""
+        drawn = [c for c in solved.curves.values() if not c.fixed] or list(solved.curves.values())
+        behind = self.backdrop.pieces().reshape(-1, 2)
+        if not drawn and len(behind):
+            (left, low), (right, high) = behind.min(axis=0), behind.max(axis=0)
+            return [(float(left), float(low)), (float(right), float(high))]
+        return [p for c in drawn for p in samples(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+
+    def _all_seen(self) -> bool:
+        """Whether everything lies within the canvas."""
+        solved, whole = self.solved, QRectF(self.rect())
+        return solved is None or all(whole.contains(self.to_screen(p)) for p in self._extent(solved))
 
     def showEvent(self, event: object) -> None:
         """Catch up."""
@@ -80,12 +108,11 @@ class LayoutCanvas(SketchView):
         solved = self.solved
         if solved is None:
             return
-        drawn = [c for c in solved.curves.values() if not c.fixed] or list(solved.curves.values())
-        points = [p for c in drawn for p in samples(c)] or [(-50.0, -50.0), (50.0, 50.0)]
+        points = self._extent(solved)
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self.centre = ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)
         width, height = max(max(xs) - min(xs), 1.0), max(max(ys) - min(ys), 1.0)
-        room = (max(self.width() - 190, 100) / width, max(self.height() - 200, 100) / height)  # dimensions stand around
+        room = (max(self.width() - 190, 100) / width, max(self.height() - 150, 100) / height)  # dimensions stand around
         self.scale = 0.95 * min(room)
         self._untouched = True
         self.update()
@@ -245,11 +272,6 @@ class LayoutCanvas(SketchView):
             self.offering.hover(event.position())
             return
         self.tools.move(event.position(), bool(event.modifiers() & Qt.KeyboardModifier.AltModifier))
-        over = self.meter.contains(event.position())
-        if over != bool(self.arrows):
-            editing = self.tools.sketching() if over else None
-            self.arrows = holding.motions(editing) if editing is not None else {}
-            self.update()
         found = self._label_at(event.position())
         hover = found.id if found else ""
         curve = "" if found or self.tools.tool else find_curve(self, event.position())
@@ -258,6 +280,12 @@ class LayoutCanvas(SketchView):
             self.over_hover, self.over_region, self.over_curve = hover, region, curve
             self.setCursor(Qt.CursorShape.IBeamCursor if hover else Qt.CursorShape.ArrowCursor)
             self.update()
+
+    def show_motions(self, on: bool) -> None:
+        """Draw how every free point can still move, or no more."""
+        editing = self.tools.sketching() if on else None
+        self.arrows = holding.motions(editing) if editing is not None else {}
+        self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
@@ -311,7 +339,7 @@ class LayoutCanvas(SketchView):
         self._untouched = False
         factor = 1.1 ** (event.angleDelta().y() / 120)
         q = event.position()
-        dx, dy = (q.x() - self.width() / 2) / self.scale, (self.height() / 2 + 18 - q.y()) / self.scale
+        dx, dy = (q.x() - self.width() / 2) / self.scale, (self.height() / 2 - q.y()) / self.scale
         self.centre = (self.centre[0] + dx * (1 - 1 / factor), self.centre[1] + dy * (1 - 1 / factor))
         self.scale *= factor
         self.update()
@@ -339,9 +367,16 @@ class LayoutCanvas(SketchView):
         self.reach.emit("")
         self.setFocus()
 
-    def keyPressEvent(self, event: object) -> None:
+    @staticmethod
+    def _sizing(event: QKeyEvent) -> bool:
+        """Whether a key begins a size: a figure, a sign, or a letter of a name."""
+        text, shift = event.text(), Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
+        return bool(text) and (text.isalnum() or text in ".(-_") and not event.modifiers() & ~shift
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Home frames; Esc closes the field; letters switch what is shown; figures size what is being drawn."""
-        key = event.key()  # type: ignore[attr-defined]
+        assert event is not None
+        key = event.key()
         if key == Qt.Key.Key_Home:
             self.frame_all()
         elif key == Qt.Key.Key_Escape and self.offering is not None:
@@ -350,15 +385,15 @@ class LayoutCanvas(SketchView):
             if self._editor is not None:
                 self._editor.left.emit()
             elif not self.player.stop() and not self.tools.stop():
-                super().keyPressEvent(event)  # type: ignore[arg-type]
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish():
+                super().keyPressEvent(event)
+        elif (key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.tools.finish()) or (
+            self._sizing(event) and self.tools.type_sizes(event.text())
+        ):
             return
-        elif event.text() and event.text() in TOGGLES and not event.modifiers():  # type: ignore[attr-defined]
-            name = TOGGLES[event.text()]  # type: ignore[attr-defined]
+        elif event.text() and event.text() in TOGGLES and not event.modifiers():
+            name = TOGGLES[event.text()]
             setattr(self, name, not getattr(self, name))
             self.update()
-        elif event.text() and event.text() in "0123456789.(" and self.tools.type_sizes(event.text()):  # type: ignore[attr-defined]
-            return
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
         elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.offering is not None:
@@ -367,4 +402,4 @@ class LayoutCanvas(SketchView):
             self.shown.backdrop = not self.shown.backdrop
             self.desk.update()
         else:
-            super().keyPressEvent(event)  # type: ignore[arg-type]
+            super().keyPressEvent(event)

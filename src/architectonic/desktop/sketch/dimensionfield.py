@@ -55,23 +55,34 @@ def open_field(
     field.selectAll()
 
     def close() -> None:
+        desk.foresight.leave()
         field.hide()
         field.deleteLater()
         closed()
 
+    def change(text: str) -> Callable[[Family], Family]:
+        return lambda family: edits.set_value(family, at.document, c.id, text)
+
+    def label(text: str) -> str:
+        return f"{c.name or c.kind.replace('_', ' ')} {old} → {text}"
+
+    def edited(typed: str) -> None:
+        text = typed.strip()
+        if text == old:
+            desk.foresight.leave()
+        else:
+            desk.foresight.typing(label(text), change(text))
+
     def enter() -> None:
         text = field.text().strip()
-
-        def change(family: Family) -> Family:
-            return edits.set_value(family, at.document, c.id, text)
-
-        if text == old or desk.apply(f"{c.name or c.kind} {old} → {text}", change):
+        if text == old or desk.apply(label(text), change(text)):
             close()
             return
         if isinstance(desk.fault, Disagreement):
             disagreeing(set(desk.fault.constraints))
         field.selectAll()
 
+    field.textEdited.connect(edited)
     field.returnPressed.connect(enter)
     field.left.connect(close)
     field.show()

@@ -137,7 +137,7 @@ class DrawTools(SketchEdits):
             end = Snapped(at.at) if any(texts.values()) else at
             return self._draw([*clicks, end], False, texts)
 
-        self.canvas.sizes.start(tool.sizes, first, self.canvas.to_screen(at.at), done)
+        self.canvas.sizes.start(tool.sizes, first, self.canvas.to_screen(at.at), done, self.field)
         return True
 
     def _draw(self, at: list[Snapped], plain: bool, texts: dict[str, str]) -> bool:

@@ -8,12 +8,13 @@ from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
 from architectonic.base.places import AXES
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits, names
 from architectonic.family.records import DIMENSIONS, Constraint, Family, quantity_of
 from architectonic.quantities import units
-from architectonic.session.sketch import holding, shapes
+from architectonic.session.sketch import corners, holding
 from architectonic.session.sketch.sketching import Sketching, begin, place_kinds
 
 WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "angle", "offset": "gap"}
@@ -21,10 +22,15 @@ WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "
 
 
 class SketchEdits:
-    """Constraints, dimensions and deletions on the chosen places of a canvas."""
+    """Constraints, dimensions and deletions on the chosen places of a canvas.
+
+    Attributes:
+        trying: the edit that is being carried out, with its label: it can be tried again once nothing stands against it.
+    """
 
     def __init__(self, canvas: SketchView) -> None:
         self.canvas = canvas
+        self.trying: tuple[str, Callable[[Sketching], object]] | None = None
 
     def apply(self, label: str, edit: Callable[[Sketching], object]) -> bool:
         """Carry out an edit of the sketch through the desk."""
@@ -36,7 +42,10 @@ class SketchEdits:
             edit(editing)
             return editing.stored()
 
-        return self.canvas.desk.apply(f"{label} in {editing.drawing.sketch.name}", change)
+        self.trying = (label, edit)
+        done = self.canvas.desk.apply(f"{label} in {editing.drawing.sketch.name}", change)
+        self.trying = None
+        return done
 
     def kinds(self) -> tuple[str, ...]:
         """What the chosen places are, in the order of `places`."""
@@ -59,9 +68,9 @@ class SketchEdits:
         return done
 
     def constrain(self, kind: str) -> bool:
-        """Constrain the chosen places; of several lines each one."""
+        """Constrain the chosen places; of several lines, and of points that are fixed, each one."""
         chosen, places = list(self.canvas.shown.curves), self.places()
-        if kind in ("horizontal", "vertical", "fix"):
+        if kind == "fix" or (kind in ("horizontal", "vertical") and set(self.kinds()) == {"line"}):
 
             def edit(editing: Sketching) -> None:
                 for place in chosen:
@@ -71,10 +80,7 @@ class SketchEdits:
             def edit(editing: Sketching) -> None:
                 editing.constrain(kind, *places)
 
-        done = self.apply(kind.replace("_", " "), edit)
-        if not done and kind not in ("horizontal", "vertical", "fix"):
-            self.light_deciding(kind)
-        return self._let_go(done)
+        return self._let_go(self.apply(kind.replace("_", " "), edit))
 
     def light_deciding(self, kind: str) -> list[Constraint] | None:
         """Light the constraints that decide already what one of the chosen places would say; None for nothing."""
@@ -122,6 +128,10 @@ class SketchEdits:
         """A field for the value of a kind of dimension, which names are offered in."""
         return NameField(text, parent, self.names, lambda t: self.value_words(t, quantity_of(kind)))
 
+    def asking(self, text: str, kind: str) -> Callable[[QWidget], NameField]:
+        """Makes a field for the value of a kind of dimension, on whatever card asks for it."""
+        return lambda parent: self.field(text, parent, kind)
+
     def name_into(self, field: NameField, c: Constraint) -> None:
         """Put the name of a dimension into an expression; one without a name gets one first."""
         if c.kind not in DIMENSIONS:
@@ -151,20 +161,19 @@ class SketchEdits:
         return self.apply("drive or read a dimension", lambda s: holding.turn_over(s, key))
 
     def chamfer_corner(self, distance: str) -> bool:
-        """Cut the corner of the two chosen lines."""
-        chosen = list(self.canvas.shown.curves)
-        return self._let_go(
-            self.apply(
-                f"chamfer a corner, {distance}", lambda s: shapes.chamfer_corner(s, chosen[0], chosen[1], distance)
-            )
-        )
+        """Cut the corners that are chosen."""
+        pairs, label = self.corners(), f"chamfer {counted(len(self.corners()), 'corner')}, {distance}"
+        return self._let_go(self.apply(label, lambda s: corners.chamfer_corners(s, pairs, distance)))
 
     def round_corner(self, radius: str) -> bool:
-        """Round the corner of the two chosen lines."""
-        chosen = list(self.canvas.shown.curves)
-        return self._let_go(
-            self.apply(f"round a corner, {radius}", lambda s: shapes.round_corner(s, chosen[0], chosen[1], radius))
-        )
+        """Round the corners that are chosen."""
+        pairs, label = self.corners(), f"round {counted(len(self.corners()), 'corner')}, {radius}"
+        return self._let_go(self.apply(label, lambda s: corners.round_corners(s, pairs, radius)))
+
+    def corners(self) -> list[tuple[str, str]]:
+        """The lines of each corner that is chosen, by its point or by its lines."""
+        editing = self.sketching() if self.canvas.shown.curves else None
+        return corners.corners_in(editing.drawing.sketch, self.canvas.shown.curves) if editing is not None else []
 
     def toggle_helper(self) -> bool:
         """Make the chosen curves helpers, or drawn again."""

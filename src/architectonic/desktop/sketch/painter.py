@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, curve_of, point_of
 from architectonic.describe.drawn.curves import as_pieces, as_region, points_in
-from architectonic.describe.drawn.readings import extent, middle, point_values, samples
+from architectonic.describe.drawn.readings import extent, knows, middle, point_values, samples
 from architectonic.describe.results import CurveResult, RegionResult, SketchResult
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import place_words, target
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
@@ -83,11 +84,11 @@ class SketchPainter:
         if sketch is None or solved is None:
             self.p.setFont(theme.font(12))
             self.p.setPen(QColor(theme.SOFT))
-            self.p.drawText(
-                self.canvas.rect(),
-                Qt.AlignmentFlag.AlignCenter,
-                "No sketch here yet" if sketch is None else "This sketch gives no curves: see what needs attention",
-            )
+            told = "No sketch here yet" if sketch is None else f"{sketch.name} is being solved"
+            if sketch is not None and self.canvas.fails:
+                told = f"{sketch.name} gives no curves: see what needs attention"
+            self.canvas.tell_state("", theme.SOFT)
+            self.p.drawText(self.canvas.rect(), Qt.AlignmentFlag.AlignCenter, told)
             return
         self.backdrop.paint(self.p)
         self._paint_axes()
@@ -110,7 +111,7 @@ class SketchPainter:
             self.p.setPen(QPen(QColor(theme.PLUM), 1, Qt.PenStyle.DashLine if crossing else Qt.PenStyle.SolidLine))
             self.p.setBrush(theme.colour(theme.PLUM, 0.08))
             self.p.drawRect(self.canvas.box.normalized())
-        self._paint_meter(sketch, solved)
+        self._tell(sketch, solved)
         self._paint_remark(sketch, solved, small)
         self.tools.paint(self.p)
         if self.canvas.offering is not None:
@@ -144,7 +145,7 @@ class SketchPainter:
         xs, ys = [q.x() for q in points], [q.y() for q in points]
         self._centre = QPointF((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2) if points else None
         small = 0
-        shown = [c for c in sketch.constraints if c.value is not None or c.reads]
+        shown = [c for c in sketch.constraints if (c.value is not None or c.reads) and knows(solved, c.of)]
         lit = {*self.canvas.shown.lit, self.canvas.shown.constraint, self.canvas.over_hover}
         for c in shown:
             if c.kind in ("shifted", "turned") and not c.name:
@@ -331,40 +332,35 @@ class SketchPainter:
         self.p.drawText(QPointF(20, self.canvas.height() - 16), told)
 
     def _paint_remark(self, sketch: Sketch, solved: SketchResult, small: int) -> None:
-        """The weightiest hint, small, left of the meter, while nothing else is told there."""
+        """The weightiest hint, small, below the drawing, while nothing else is told there."""
         idle = not self.tools.tool and not self.canvas.over_curve and self.canvas.live is None
         remarks = hints(sketch, solved) if idle and not self.canvas.shown.curves else []
         if small and idle:
-            remarks.insert(0, f"{small} dimensions are too small to read here: zoom in to see them.")
+            remarks.insert(0, f"{counted(small, 'dimension')} too small to read here: zoom in to see more.")
         if not remarks:
             return
         more = f"  ({len(remarks) - 1} more)" if len(remarks) > 1 else ""
         self.p.setFont(theme.font(11, 400, italic=True))
         self.p.setPen(QColor(theme.SOFT))
-        room = QRectF(20, self.canvas.height() - 48, self.canvas.meter.left() - 40, 34)
+        room = QRectF(20, self.canvas.height() - 48, self.canvas.width() - 40, 34)
         align = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
         self.p.drawText(room, int(align), f"Hint: {remarks[0]}{more}")
 
-    def _paint_meter(self, sketch: Sketch, solved: SketchResult) -> None:
-        self.p.setFont(theme.font(12, 600))
+    def _tell(self, sketch: Sketch, solved: SketchResult) -> None:
+        """Say in the caption of the pane how free the sketch is."""
         many = len(self.canvas.shown.subject.disagreeing(sketch.id))
         playing = self.player.told
         told = f"playing, {playing}" if playing else _meter(sketch, solved, many)
-        text = f"Sketch {sketch.name}: {told}"
-        w = QFontMetricsF(self.p.font()).horizontalAdvance(text) + 24
-        box = QRectF(self.canvas.width() - w - 14, self.canvas.height() - 44, w, 30)  # the verbs stand on top
-        self.p.setPen(QPen(QColor(theme.LINE), 1))
-        self.p.setBrush(QColor(theme.FIELD))
-        self.p.drawRoundedRect(box, 6, 6)
-        self.canvas.meter = box
-        self.p.setPen(QColor(theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT))
-        self.p.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        colour = theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT
+        self.canvas.tell_state(f"{sketch.name}: {told}", colour)
 
 
 def _meter(sketch: Sketch, solved: SketchResult, many: int) -> str:
     """How many freedoms are left, or how many constraints disagree, and what is at a dead point."""
     left = solved.freedoms
-    told = "held" if not left else f"{left} freedom{'s' if left != 1 else ''} left"
+    if not sketch.curves:
+        return "nothing drawn yet"
+    told = "held" if not left else f"{counted(left, 'freedom')} left"
     told = f"{many} constraints disagree" if many else told
     dead = [place_words(sketch, k) for k in solved.dead]
     if dead:

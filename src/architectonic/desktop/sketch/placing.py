@@ -10,6 +10,7 @@ from architectonic.describe.drawn.curves import points_in
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family.records import Family, Line, Point
 from architectonic.session.sketch import copies, moving
@@ -24,20 +25,25 @@ class PlacingCommands:
     def __init__(self, desk: Desk, prompt: Prompt, tools: DrawTools) -> None:
         self.desk, self.prompt, self.tools = desk, prompt, tools
 
+    @property
+    def shown(self) -> Pane:
+        """The pane of the sketch."""
+        return self.tools.canvas.shown
+
     def actions(self) -> list[Action]:
         """The actions that move, turn, scale and copy chosen curves."""
         return [
-            Action("copies.offset", "Offset the chosen chain…", self.offset, self._has_curves, short="Offset…"),
-            Action("copies.mirror", "Mirror at the line chosen last", self.mirror, self._ends_with_line, short="Mirror"),
-            Action("copies.row", "Repeat in a row along the line chosen last…", self.row, self._ends_with_line, short="Row…"),
-            Action("copies.ring", "Repeat in a ring about the point chosen last…", self.ring, self._has_curves, short="Ring…"),
-            Action("place.move", "Move the chosen curves…", lambda: self.move(False), self._has_curves, short="Move…"),
-            Action("place.turn", "Turn the chosen curves…", self.turn, self._has_curves, short="Turn…"),
-            Action("place.scale", "Scale the chosen curves…", self.scale, self._has_curves, short="Scale…"),
-            Action("place.copy", "Copy the chosen curves beside…", lambda: self.move(True), self._has_curves, short="Copy beside…"),
-            Action("choose.chain", "Choose all that joins on", self.choose_chain, self._has_curves, short="Choose what joins"),
-            Action("choose.kind", "Choose all of this kind", self.choose_kind, self._has_curves, short="Choose this kind"),
-            Action("sketch.fork", "Fork this sketch", self.fork, self._has_sketch),
+            Action("copies.offset", "Offset the chosen chain…", self.offset, self._has_curves, short="Offset…", tells="A chain beside it that keeps its distance.", wants="wants curves"),
+            Action("copies.mirror", "Mirror at the line chosen last", self.mirror, self._ends_with_line, short="Mirror", also=("symmetry", "reflect"), tells="Copies that stay mirrored.", wants="wants curves, then a line"),
+            Action("copies.row", "Repeat in a row along the line chosen last…", self.row, self._ends_with_line, short="Row…", also=("pattern", "array", "linear"), tells="Copies at one step along a line.", wants="wants curves, then a line"),
+            Action("copies.ring", "Repeat in a ring about the point chosen last…", self.ring, self._has_curves, short="Ring…", also=("pattern", "array", "circular"), tells="Copies at one angle about a point.", wants="wants curves"),
+            Action("place.move", "Move the chosen curves…", lambda: self.move(False), self._has_curves, short="Move…", tells="By two lengths.", wants="wants curves"),
+            Action("place.turn", "Turn the chosen curves…", self.turn, self._has_curves, short="Turn…", tells="By an angle about a point.", wants="wants curves"),
+            Action("place.scale", "Scale the chosen curves…", self.scale, self._has_curves, short="Scale…", tells="By a factor about a point.", wants="wants curves"),
+            Action("place.copy", "Copy the chosen curves beside…", lambda: self.move(True), self._has_curves, short="Copy beside…", tells="As often as asked, each beside the last.", wants="wants curves"),
+            Action("choose.chain", "Choose all that joins on", self.choose_chain, self._has_curves, short="Choose what joins", tells="All curves that hang together by their ends.", wants="wants a curve"),
+            Action("choose.kind", "Choose all of this kind", self.choose_kind, self._has_curves, short="Choose this kind", tells="All curves of the kinds that are chosen.", wants="wants a curve"),
+            Action("sketch.fork", "Fork this sketch", self.fork, self._has_sketch, tells="A copy that is free to become another.", wants="wants a sketch"),
         ]  # fmt: skip
 
     # --- what is chosen -------------------------------------------------------------------------------
@@ -48,14 +54,14 @@ class PlacingCommands:
     def curves(self) -> list[str]:
         """Chosen curves of the sketch, whole ones only."""
         sketch = self.tools.canvas.sketch
-        return [k for k in self.desk.main.curves if sketch is not None and k in sketch.curves]
+        return [k for k in self.shown.curves if sketch is not None and k in sketch.curves]
 
     def _has_curves(self) -> bool:
         return bool(self.curves())
 
     def _choose(self, curves: list[str]) -> None:
-        self.desk.main.curves = curves
-        self.desk.main.selection_changed.emit()
+        self.shown.curves = curves
+        self.shown.selection_changed.emit()
 
     def choose_kind(self) -> None:
         """All curves of the kinds that are chosen, drawn or helpers as they are."""
@@ -71,19 +77,19 @@ class PlacingCommands:
         self._choose(copies.joined(sketch, self.curves()))
 
     def _last(self) -> str:
-        return self.desk.main.curves[-1] if self.desk.main.curves else ""
+        return self.shown.curves[-1] if self.shown.curves else ""
 
     def _ends_with_line(self) -> bool:
         sketch, last = self.tools.canvas.sketch, self._last()
-        if sketch is None or len(self.desk.main.curves) < 2:
+        if sketch is None or len(self.shown.curves) < 2:
             return False
         return last in AXES or isinstance(sketch.curves.get(last), Line)
 
     def _done(self, label: str, edit: Callable[[Sketching], object]) -> bool:
         done = self.tools.apply(label, edit)
         if done:
-            self.desk.main.curves = []
-            self.desk.main.selection_changed.emit()
+            self.shown.curves = []
+            self.shown.selection_changed.emit()
         return done
 
     # --- copies that stay what they are ---------------------------------------------------------------
@@ -108,26 +114,30 @@ class PlacingCommands:
             way = {"inside": closed, "outside": -closed, "left of it": 1, "right of it": -1}[side]
             return self._done(f"offset by {distance}", lambda s: copies.offset(s, curves, distance, way))
 
-        self.prompt.ask("Offset", [("distance", "3 mm"), ("side", sides)], done)
+        self.prompt.ask("Offset", [("distance", self.tools.asking("3 mm", "distance")), ("side", sides)], done)
 
     def mirror(self) -> None:
         """Mirror the chosen curves at the line chosen last."""
-        *curves, line = self.desk.main.curves
+        *curves, line = self.shown.curves
         self._done("mirror", lambda s: copies.mirror(s, curves, line))
 
     def row(self) -> None:
         """Ask how many and how far apart."""
-        *curves, line = self.desk.main.curves
+        *curves, line = self.shown.curves
 
         def done(count: str, step: str, name: str) -> bool:
             asked = self._pattern(count, step, name)
             return asked is not None and self._done(f"row of {count}", lambda s: copies.in_row(s, curves, line, asked))
 
-        self.prompt.ask("Row", [("how many in all", "3"), ("step", "10 mm"), ("name of the step", "")], done)
+        self.prompt.ask(
+            "Row",
+            [("how many in all", "3"), ("step", self.tools.asking("10 mm", "distance")), ("name of the step", "")],
+            done,
+        )
 
     def ring(self) -> None:
         """Ask how many and at which angle; about the point chosen last, else the origin."""
-        chosen, sketch = list(self.desk.main.curves), self.tools.canvas.sketch
+        chosen, sketch = list(self.shown.curves), self.tools.canvas.sketch
         assert sketch is not None
         last = self._last()
         centre = last if point_of(last) or last == ORIGIN or isinstance(sketch.curves.get(last), Point) else ORIGIN
@@ -142,7 +152,11 @@ class PlacingCommands:
         about = "the origin" if centre == ORIGIN else "the chosen point"
         self.prompt.ask(
             f"Ring about {about}",
-            [("how many in all", "6"), ("step (blank: all round)", ""), ("name of the step", "")],
+            [
+                ("how many in all", "6"),
+                ("step (blank: all round)", self.tools.asking("", "angle")),
+                ("name of the step", ""),
+            ],
             done,
         )
 
@@ -178,7 +192,11 @@ class PlacingCommands:
                 copy,
             )
 
-        self.prompt.ask("Copy beside" if copy else "Move", [("across", "20 mm"), ("up", "0 mm")], done)
+        self.prompt.ask(
+            "Copy beside" if copy else "Move",
+            [("across", self.tools.asking("20 mm", "distance")), ("up", self.tools.asking("0 mm", "distance"))],
+            done,
+        )
 
     def _about(self, editing: Sketching) -> tuple[float, float]:
         """The middle of the box of what is chosen."""
@@ -198,7 +216,7 @@ class PlacingCommands:
         def done(angle: str) -> bool:
             return self._change("turn", lambda s: Similarity(about=self._about(s), turn=s.measure(angle, "angle")))
 
-        self.prompt.ask("Turn about its middle", [("angle", "90 deg")], done)
+        self.prompt.ask("Turn about its middle", [("angle", self.tools.asking("90 deg", "angle"))], done)
 
     def scale(self) -> None:
         """Ask for a factor, about the middle of what is chosen."""
@@ -217,7 +235,7 @@ class PlacingCommands:
 
     def fork(self) -> None:
         """A copy of the shown sketch that shares nothing with it."""
-        sketch, document = self.tools.canvas.sketch, self.desk.main.document_id
+        sketch, document = self.tools.canvas.sketch, self.shown.document_id
         assert sketch is not None
         made: list[str] = []
 
@@ -227,8 +245,8 @@ class PlacingCommands:
             return family
 
         if self.desk.apply(f"fork {sketch.name}", edit):
-            self.desk.main.operation = made[-1]
-            self.desk.main.selection_changed.emit()
+            self.shown.operation = made[-1]
+            self.shown.selection_changed.emit()
 
 
 def _points(values: tuple[float, ...]) -> list[tuple[float, float]]:

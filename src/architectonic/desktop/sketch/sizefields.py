@@ -14,26 +14,32 @@ class SizeFields(Card):
     """One field for each size of a tool; an empty one is left to the pointer."""
 
     def __init__(self, canvas: QWidget) -> None:
-        super().__init__(canvas, "QFrame#card { border-color: #8E2A6B; }")
+        super().__init__(canvas, "QFrame#card { border: 1px solid #8E2A6B; border-radius: 6px; }")
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(8, 6, 8, 6)
         self.fields: dict[str, QLineEdit] = {}
         self._done: Callable[[dict[str, str]], bool] = lambda _: True
 
     def start(
-        self, sizes: Sequence[tuple[str, str]], first: str, at: QPointF, done: Callable[[dict[str, str]], bool]
+        self,
+        sizes: Sequence[tuple[str, str]],
+        first: str,
+        at: QPointF,
+        done: Callable[[dict[str, str]], bool],
+        field_of: Callable[[str, QWidget, str], QLineEdit],
     ) -> None:
         """Open beside a place, with the first character typed already.
 
         Args:
             sizes: word and dimension of each.
             done: called with the text of each size, by its word; True closes the fields.
+            field_of: makes the field of a text, a parent and a dimension.
         """
         clear(self._grid)
         self._done = done
         self.fields = {}
-        for row, (word, _) in enumerate(sizes):
-            name, field = QLabel(word), QLineEdit(first if row == 0 else "")
+        for row, (word, kind) in enumerate(sizes):
+            name, field = QLabel(word), field_of(first if row == 0 else "", self, kind)
             name.setObjectName("soft")
             field.setAccessibleName(word)
             field.setFixedWidth(150)
@@ -54,6 +60,7 @@ class SizeFields(Card):
         self.raise_()
         next(iter(self.fields.values())).setFocus()
         next(iter(self.fields.values())).end(False)
+        next(iter(self.fields.values())).textEdited.emit(first)  # names are offered from the first letter on
 
     def keep(self) -> None:
         """Draw."""

@@ -201,6 +201,12 @@ SHORT = {"spline": "Curve", "controlled": "Control points", "elliptic_arc": "Ell
 """Titles on a button, where they differ."""
 
 
+def told(key: str) -> str:
+    """What the clicks of a tool mean, in one line."""
+    line = ", then ".join(click.split(" (")[0] for click in TOOLS[key].clicks)
+    return f"{line[0].upper()}{line[1:]}."
+
+
 def called(key: str) -> str:
     """How an edit by a tool is called."""
     tool = TOOLS[key]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.places import FIXED
@@ -27,10 +27,15 @@ class SketchView(QWidget):
         over_hover, over_region, over_curve: what lies under the pointer.
         tracing: the card that offers what can be traced; sizes: the fields for sizes typed while drawing.
         live: the solution of the moment while a point is pulled or a dimension is played.
-        meter, arrows: where the freedom meter stands, and what can still move while it is pointed at.
+        arrows: what can still move, while it is asked for.
         carried: a dimension whose text is being moved.
         box: a selection box that is being drawn.
+
+    Signals:
+        state_told (str, str): how free the sketch is, in words and in a colour.
     """
+
+    state_told = pyqtSignal(str, str)
 
     def __init__(self, desk: Desk, shown: Pane) -> None:
         super().__init__()
@@ -43,11 +48,17 @@ class SketchView(QWidget):
         self.tracing: Offering | None = None
         self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
-        self.meter = QRectF()
+        self._told = ("", "")
         self.arrows: dict[str, list[XY]] = {}
         self.carried: tuple[str, XY] | None = None
         self.box: QRectF | None = None
         self.grid = self.quiet = self.marks = self.cut = False  # see canvas.TOGGLES
+
+    def tell_state(self, words: str, colour: str) -> None:
+        """Tell how free the sketch is, when that is new."""
+        if (words, colour) != self._told:
+            self._told = (words, colour)
+            self.state_told.emit(words, colour)
 
     @property
     def sketch(self) -> Sketch | None:
@@ -77,6 +88,15 @@ class SketchView(QWidget):
             return drawn(sketch)
         return value if isinstance(value, SketchResult) else None
 
+    @property
+    def fails(self) -> bool:
+        """Whether it is known that the sketch has no solution: not while it is still being solved."""
+        sketch, at, evaluation = self.sketch, self.shown.at, self.shown.evaluation
+        if sketch is None or at is None or evaluation is None:
+            return False
+        found = evaluation.outcomes.get(Node("solve", at, sketch.id))
+        return found is not None and found.value is None
+
     def grid_step(self) -> float:
         """Spacing of the grid, mm: 1, 2 or 5 times a power of ten that is wide enough to see; 0 while it is off."""
         if not self.grid:
@@ -96,14 +116,14 @@ class SketchView(QWidget):
         """Sketch coordinates to pixels."""
         return QPointF(
             self.width() / 2 + (p[0] - self.centre[0]) * self.scale,
-            self.height() / 2 + 18 - (p[1] - self.centre[1]) * self.scale,
+            self.height() / 2 - (p[1] - self.centre[1]) * self.scale,
         )
 
     def to_sketch(self, q: QPointF) -> XY:
         """Pixels to sketch coordinates."""
         return (
             (q.x() - self.width() / 2) / self.scale + self.centre[0],
-            (self.height() / 2 + 18 - q.y()) / self.scale + self.centre[1],
+            (self.height() / 2 - q.y()) / self.scale + self.centre[1],
         )
 
     def frame_later(self) -> None:

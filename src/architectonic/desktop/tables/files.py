@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QMenu
 
 from architectonic.describe.models.documents import kind_of
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -35,10 +36,10 @@ class TableFiles:
         """The actions about linked spreadsheets and files of tables."""
         table = self._is_table
         return [
-            Action("table.bring", "Bring in a spreadsheet…", self.ask_in, table, menu="document", short="Bring in…"),
-            Action("table.send", "Write as a spreadsheet…", self.ask_out, table, menu="document", short="Write…"),
-            Action("link.new", "Let a spreadsheet drive rows…", self.ask_link, table, menu="document", short="Drive by a file…"),
-            Action("link.look", "New values of linked spreadsheets…", self.show_incoming, lambda: bool(self.watch.pending()), short="New values…"),
+            Action("table.bring", "Bring in a spreadsheet…", self.ask_in, table, menu="document", short="Bring in…", also=("import", "excel", "csv"), tells="CSV or XLSX; the difference is shown first.", wants="wants a table"),
+            Action("table.send", "Write as a spreadsheet…", self.ask_out, table, menu="document", short="Write…", also=("export", "csv"), tells="CSV or XLSX, for every size.", wants="wants a table"),
+            Action("link.new", "Let a spreadsheet drive rows…", self.ask_link, table, menu="document", short="Drive by a file…", tells="Rows that follow the cells of a file.", wants="wants a table"),
+            Action("link.look", "New values of linked spreadsheets…", self.show_incoming, lambda: bool(self.watch.pending()), short="New values…", tells="What its file says now, to accept or not.", wants="wants a linked file"),
         ]  # fmt: skip
 
     def _is_table(self) -> bool:
@@ -126,7 +127,7 @@ class TableFiles:
         rows = spreadsheets.sheet_of(self.desk.family, self.document.id)
         done = self.desk.attempt(lambda: spreadsheet.write(file, rows))
         if done:
-            self.desk.told.emit(f"Wrote {len(rows) - 1} rows to {file}.", False)
+            self.desk.told.emit(f"Wrote {counted(len(rows) - 1, 'row')} to {file}.", False)
         return done
 
     # --- links ----------------------------------------------------------------------------------------

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QModelIndex, Qt, QTimer
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QModelIndex, QPersistentModelIndex, Qt, QTimer
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
+    QAbstractItemDelegate,
     QAbstractItemView,
     QHBoxLayout,
     QLabel,
@@ -15,35 +18,60 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.tables.cells import BESIDE, KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.model import OWN_TEXT, TableModel
+from architectonic.desktop.tables.model import NEW, OWN_TEXT, TableModel
 from architectonic.desktop.tables.range import grid_view, paint_legend
 from architectonic.family import names, scopes, tables
 from architectonic.family.scopes import Scope
-from architectonic.family.tables import WORDS
+from architectonic.family.tables import WORDS, Typed
 from architectonic.quantities.units import UNITS
 from architectonic.session.tables.checks import in_words
+from architectonic.session.tables.spreadsheets import type_cells
 
 
 class TableDelegate(CellDelegate):
     """Edits a value in a field that completes names and shows what the text comes to."""
 
-    def __init__(self, view: QTableView, model: TableModel) -> None:
+    def __init__(self, view: TableView, model: TableModel) -> None:
         super().__init__(view)
-        self.grid = model
+        self.view, self.grid = view, model
 
     def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget:
         """Words in a plain field, units from the list, values with names."""
         cell: GridCell = index.data(KIND)
+        self.view.typed_in = (self.grid.lines[index.row()].id, index.column())
         if cell.key == "unit":
             return NameField("", parent, lambda: list(UNITS), lambda _: "")
         if cell.key in WORDS or cell.kind == "group":
             return QLineEdit(parent)
-        return NameField("", parent, self._names, lambda text: self._value(cell, text))
+        field = NameField("", parent, self._names, lambda text: self._value(cell, text))
+        if cell.item:
+            place = QPersistentModelIndex(index)
+            field.textEdited.connect(lambda text: self._foresee(QModelIndex(place), text))
+        return field
+
+    def destroyEditor(self, editor: QWidget | None, index: QModelIndex) -> None:
+        """Nothing is typed any more."""
+        super().destroyEditor(editor, index)
+        self.grid.desk.foresight.leave()
+
+    def _foresee(self, index: QModelIndex, text: str) -> None:
+        """Look at what a text that is being typed into a cell of a value would do."""
+        grid, desk, text = self.grid, self.grid.desk, text.strip()
+        line, (column, _), document = grid.lines[index.row()], grid.columns[index.column()], grid.document
+        cell = grid.cell(index.row(), index.column())
+        if document is None or line.kind != "row" or column in WORDS or not text or text == cell.expression:
+            desk.foresight.leave()
+            return
+        key, typed = document.id, [Typed(line.id, column, text)]
+
+        name = next(p.name for p in document.parameters if p.id == line.id)
+        desk.foresight.typing(f"{name} {cell.text} → {text}", lambda f: type_cells(f, key, typed))
 
     def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
         """What was typed, all chosen."""
@@ -66,11 +94,17 @@ class TableDelegate(CellDelegate):
 
 
 class TableView(QTableView):
-    """The grid itself, with the keys of a spreadsheet."""
+    """The grid itself, with the keys of a spreadsheet.
+
+    Attributes:
+        typed_in: the line and the column of the last cell that was typed into.
+    """
 
     def __init__(self, model: TableModel) -> None:
         super().__init__()
         self.grid = model
+        self.typed_in = ("", 0)
+        self._next = QTimer(self, singleShot=True, interval=0, timeout=lambda: self.edit(self.currentIndex()))  # type: ignore[call-arg]
         self.setModel(model)
         grid_view(self)
         self.setItemDelegate(TableDelegate(self, model))
@@ -107,6 +141,47 @@ class TableView(QTableView):
             selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
             self.scrollTo(index)
 
+    # --- typing goes on -------------------------------------------------------------------------------
+
+    def closeEditor(self, editor: QWidget | None, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        """Tab goes on to the next value of the row, then to a new row; Enter to the row below, then to a new row."""
+        ends = QAbstractItemDelegate.EndEditHint
+        super().closeEditor(editor, ends.NoHint)
+        lines = self.grid.lines
+        row = next((k for k, line in enumerate(lines) if line.id == self.typed_in[0]), len(lines) - 1)
+        column = self.typed_in[1]
+        if hint == ends.EditPreviousItem:
+            self._go(self._values(row, before=column)[-1:])
+        elif hint not in (ends.EditNextItem, ends.SubmitModelCache):
+            return  # left, or the keyboard went elsewhere
+        elif self.typed_in[0] == NEW:
+            # its name is typed: its value comes; both are typed: it is a row now, and the next one begins
+            self._go([self._new(1 if self.grid.waiting.get("name") else 0)])
+        elif hint == ends.EditNextItem:
+            self._go(self._values(row, after=column)[:1] or [self._new(0)])
+        else:
+            below = row + 1 < len(lines) and lines[row + 1].kind == "row"
+            self._go([self.grid.index(row + 1, column)] if below else [self._new(0)], typing=False)
+
+    def _values(self, row: int, after: int = -1, before: int = 10_000) -> list[QModelIndex]:
+        """The cells of a row that hold values, between two columns."""
+        columns = (k for k, (key, _) in enumerate(self.grid.columns) if key not in WORDS and after < k < before)
+        return [self.grid.index(row, k) for k in columns]
+
+    def _new(self, column: int) -> QModelIndex:
+        """The name (0) or the value (1) of the line that waits for a new row."""
+        row = next((k for k, line in enumerate(self.grid.lines) if line.kind == "new"), 0)
+        return self.grid.index(row, column)
+
+    def _go(self, places: Sequence[QModelIndex], typing: bool = True) -> None:
+        """Go to a cell, and type there."""
+        selection = self.selectionModel()
+        if places and selection is not None:
+            selection.setCurrentIndex(places[0], QItemSelectionModel.SelectionFlag.ClearAndSelect)
+            self.scrollTo(places[0])
+            if typing:  # once the field of before is gone
+                self._next.start()
+
     def copy(self) -> None:
         """The chosen cells to the clipboard."""
         chosen = self.chosen()
@@ -139,7 +214,7 @@ class TableView(QTableView):
             if self.grid.lines[r].kind == "row" and self.grid.columns[c][0] not in ("", "name", "unit")
         ]
         if cells:
-            self.grid.put(cells, f"{len(cells)} cells as the others")
+            self.grid.put(cells, f"{counted(len(cells), 'cell')} as the others")
 
     def fill_down(self) -> None:
         """What the first chosen row has, in the rows below it too."""
@@ -149,7 +224,7 @@ class TableView(QTableView):
             return
         columns = list(dict.fromkeys(self.grid.columns[c][0] for _, c in chosen))
         self.grid.desk.apply(
-            f"fill down {len(rows) - 1} rows", lambda f: tables.fill_down(f, document.id, rows, columns)
+            f"fill down {counted(len(rows) - 1, 'row')}", lambda f: tables.fill_down(f, document.id, rows, columns)
         )
 
     def move_rows(self, step: int) -> None:
@@ -161,7 +236,9 @@ class TableView(QTableView):
         first = next(k for k, p in enumerate(document.parameters) if p.id in rows)
         at = max(0, min(len(order), first + step))
         before = order[at] if at < len(order) else ""
-        if self.grid.desk.apply(f"move {len(rows)} rows", lambda f: tables.move_rows(f, document.id, rows, before)):
+        if self.grid.desk.apply(
+            f"move {counted(len(rows), 'row')}", lambda f: tables.move_rows(f, document.id, rows, before)
+        ):
             self.grid.refresh()
             self.choose(rows[0])
 
@@ -188,7 +265,8 @@ class TableView(QTableView):
         elif alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.move_rows(1 if event.key() == Qt.Key.Key_Down else -1)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
-            self.edit(self.currentIndex())
+            if self.state() != QAbstractItemView.State.EditingState:  # else it ends the typing
+                self.edit(self.currentIndex())
         else:
             super().keyPressEvent(event)
 
@@ -219,7 +297,7 @@ class TableGrid(QWidget):
         line.addStretch(1)
         line.addWidget(self.seek)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 54, 16, 34)
+        layout.setContentsMargins(16, 10, 16, 34)
         layout.setSpacing(6)
         layout.addLayout(line)
         layout.addWidget(self.view)

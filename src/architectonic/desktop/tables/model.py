@@ -11,16 +11,18 @@ from PyQt6.QtCore import QAbstractTableModel, QLocale, QModelIndex, Qt
 
 from architectonic.base.ids import new_id
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cells import KIND, GridCell, decimals
 from architectonic.exchange.spreadsheet import decimal_comma, number_text
-from architectonic.family import names, scopes, tables
-from architectonic.family.records import AnyDocument, Expression, Family, Parameter
+from architectonic.family import names, scopes
+from architectonic.family.records import AnyDocument, Expression, Parameter
 from architectonic.family.scopes import Scope
 from architectonic.family.tables import WORDS, Typed
 from architectonic.family.walk import Same
 from architectonic.quantities import units
+from architectonic.quantities.syntax import split_named
 from architectonic.session.tables import spreadsheets
 
 NEW = ""
@@ -229,8 +231,13 @@ class TableModel(QAbstractTableModel):
         if line.kind == "group":
             rows = [k.id for k in self.lines if k.kind == "row" and k.group == line.group]
             return self.put([Typed(r, "group", text) for r in rows], f"group {line.group} is now {text}")
+        named = split_named(text) if column in ("name", "") else None
         if line.kind == "new":
+            if named is not None:
+                self.waiting["name"], column, text = named[0], "", named[1]
             return self._type_new(column, text)
+        if named is not None and column == "" and named[0] == names.identifier(self._name(line.id)):
+            text = named[1]
         name = self._name(line.id)
         if column == "name":
             label = f"{name} is now {text}"
@@ -274,13 +281,9 @@ class TableModel(QAbstractTableModel):
         fresh = {c.row: new_id() for c in cells if c.row.startswith("new")}
         typed = [Typed(fresh.get(c.row, c.row), c.column, c.text) for c in cells]
 
-        def edit(family: Family) -> Family:
-            spreadsheets.refuse_driven(family.documents[document.id], typed)
-            return tables.type_cells(family, document.id, typed, before)
-
         for c in typed:
             self.bad.pop((c.row, c.column), None)
-        done = self.desk.apply(label, edit)
+        done = self.desk.apply(label, lambda f: spreadsheets.type_cells(f, document.id, typed, before))
         driven = bool(typed) and spreadsheets.driven_by(document, typed[0].row, typed[0].column) is not None
         if not done and len(typed) == 1 and not driven:
             record = next((p for p in document.parameters if p.id == typed[0].row), None)
@@ -319,7 +322,7 @@ class TableModel(QAbstractTableModel):
                 for r, c in chosen
                 if self.lines[r].kind == "row" and self.columns[c][0] != "name"
             ]
-            return bool(cells) and self.put(cells, f"{len(cells)} cells {block[0][0]}")
+            return bool(cells) and self.put(cells, f"{counted(len(cells), 'cell')} {block[0][0]}")
         lines = [line.id for line in self.lines[row:] if line.kind == "row"]
         cells = []
         for k, texts in enumerate(block):
@@ -328,7 +331,7 @@ class TableModel(QAbstractTableModel):
                 key = self.columns[column + c][0]
                 if word or key not in ("", "name"):
                     cells.append(Typed(target, key, word))
-        return bool(cells) and self.put(cells, f"paste {len(block)} rows")
+        return bool(cells) and self.put(cells, f"paste {counted(len(block), 'row')}")
 
 
 def _says_more(text: str, unit: str) -> bool:

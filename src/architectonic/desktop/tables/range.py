@@ -1,13 +1,16 @@
-"""A part's range: its configurations against parameters, switches and results."""
+"""The range of a document: its configurations against what drives it, its own values, switches and results."""
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QVBoxLayout, QWidget
 
+from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.results import Node
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.soon import soon
@@ -15,9 +18,11 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cells import KIND, ROW_HEIGHT, CellDelegate, GridCell, decimals
 from architectonic.family import edits, names, scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import Layout, Parameter, Part
+from architectonic.family.records import MATCH, AnyDocument, Assembly, Layout, Model, Parameter, Part, Valued
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
+from architectonic.session.feeds.sources import SourceRow, groups_of
+from architectonic.session.model import measuring
 
 
 class RangeModel(QAbstractTableModel):
@@ -40,7 +45,7 @@ class RangeModel(QAbstractTableModel):
         if not self.active:
             return
         document = self.desk.main.document
-        headers, cells = self._range(document) if isinstance(document, (Layout, Part)) else ([], [])
+        headers, cells = self._range(document) if document is not None else ([], [])
         shape = (len(cells), len(headers))
         if shape != (len(self.cells), len(self.headers)) or headers != self.headers:
             self.beginResetModel()
@@ -52,7 +57,7 @@ class RangeModel(QAbstractTableModel):
             for i in changed:
                 self.dataChanged.emit(self.index(i, 0), self.index(i, len(headers) - 1))
 
-    def _value(self, document: Layout | Part, p: Parameter, row: str, shown: bool) -> GridCell:
+    def _value(self, document: AnyDocument, p: Parameter, row: str, shown: bool) -> GridCell:
         at = Scope(document.id, row)
         key, expression = scopes.cell(self.desk.family, at, p)
         text = names.shown_text(self.desk.family, document, expression)
@@ -61,35 +66,82 @@ class RangeModel(QAbstractTableModel):
         kind = "computed" if expression.refs else ("own" if key else "inherited")
         return GridCell(figure, text, kind, p.id, row, shown=shown, marked=kind == "own")
 
-    def _range(self, document: Layout | Part) -> tuple[list[str], list[list[GridCell]]]:
-        switched = [o for o in document.build if isinstance(o, BodyOperation)]
-        bodies = list(document.bodies)
-        headers = [
-            "Configuration",
-            *(f"{p.name}\n{p.unit}" for p in document.parameters),
-            *(_two_lines(o.name) for o in switched),
-        ]
-        headers += [f"{document.bodies[b].name} {what}" for b in bodies for what in ("mass\ng", "volume\ncm³")]
+    def _range(self, document: AnyDocument) -> tuple[list[str], list[list[GridCell]]]:
+        """Values that drive it and its own, switches, then what it comes to: of measurements, bodies and instances."""
+        switched = [o for o in getattr(document, "build", ()) if isinstance(o, BodyOperation)]
+        taken = self._taken(document)
+        called = Counter(_last(t.name) for t, _ in taken)
+        headers = ["Configuration"]
+        for t, v in taken:  # where two are called alike, what they stand in tells them apart
+            of = self.desk.family.documents[t.document].name if t.name == _last(t.name) else t.name[: t.name.rfind(".")]
+            headers.append(f"{f'{of} ' if called[_last(t.name)] > 1 else ''}{_last(t.name)}\n{names.unit_of(v)}")
+        headers += [f"{p.name}\n{p.unit}" for p in document.parameters]
+        headers += [_two_lines(o.name) for o in switched]
+        results = self._results(document)
+        headers += [header for header, _ in results]
         cells = []
-        at, evaluation = self.desk.main.at, self.desk.evaluation
+        at = self.desk.main.at
         for row, name in scopes.configurations(self.desk.family, document):
             there = Scope(document.id, row)
             shown = at == there
             parent = next((r.parent for r in document.configurations if r.id == row), "")
             line = [GridCell(f"└ {name}" if parent else name, name, "name", row, shown=shown)]
+            line += [self._figure(there, t, v, shown) for t, v in taken]
             line += [self._value(document, p, row, shown) for p in document.parameters]
             for o in switched:
                 on = scopes.is_on(self.desk.family, there, o.switch)
                 kind = "switch" if row in o.switch.own else "inherited switch"
                 line.append(GridCell("on" if on else "off", "", kind, o.id, row, shown=shown))
-            for b in bodies:
-                mass = evaluation.value(Node("mass", there, b)) if evaluation else None
-                measured = evaluation.value(Node("measure", there, b)) if evaluation else None
-                volume = None if measured is None else measured["volume_mm3"] / 1000
-                line.append(GridCell("…" if mass is None else f"{mass:.1f}", "", "result", shown=shown))
-                line.append(GridCell("…" if volume is None else f"{volume:.2f}", "", "result", shown=shown))
+            line += [GridCell(read(there), "", "result", shown=shown) for _, read in results]
             cells.append(line)
         return headers, cells
+
+    def _taken(self, document: AnyDocument) -> list[tuple[SourceRow, Valued]]:
+        """Values of other documents that this one reads, and dimensions of its sketches that have a name."""
+        rows = [r for g in groups_of(self.desk.main.subject) for r in g.rows]
+        found = [(r, edits.value_item(self.desk.family, r.document, r.item)[2]) for r in rows]
+        return [(r, v) for r, v in found if not isinstance(v, Parameter) or r.document != document.id]
+
+    def _figure(self, there: Scope, row: SourceRow, item: Valued, shown: bool) -> GridCell:
+        """What a value comes to in a configuration; it is changed where it lives."""
+        at = (
+            there
+            if row.document == there.document
+            else scopes.source_scope(self.desk.family, there, row.document, MATCH)
+        )
+        value = self.desk.evaluation.value(Node("value", at, row.item)) if self.desk.evaluation else None
+        unit = names.unit_of(item)
+        text = "…" if value is None else f"{value / units.factor(unit):.2f}"
+        return GridCell(text, "", "result", shown=shown)
+
+    def _results(self, document: AnyDocument) -> list[tuple[str, Callable[[Scope], str]]]:
+        """What a document comes to: a heading, and how its figure is read in a configuration."""
+        evaluation = self.desk.evaluation
+
+        def read(what: str, item: str, told: Callable[[Any], str]) -> Callable[[Scope], str]:
+            def figure(there: Scope) -> str:
+                found = evaluation.outcomes.get(Node(what, there, item)) if evaluation is not None else None
+                if found is None:
+                    return "…"
+                return "—" if found.value is None else told(found.value)
+
+            return figure
+
+        found: list[tuple[str, Callable[[Scope], str]]] = []
+        for m in document.measurements if isinstance(document, Model) else ():
+            found.append((m.name, read("value", m.id, lambda v, what=m.what: measuring.figure(what, v))))  # type: ignore[misc]
+        for body, record in document.bodies.items() if isinstance(document, (Layout, Part)) else ():
+            found.append((f"{record.name} mass\ng", read("mass", body, lambda v: f"{v:.1f}")))
+            found.append(
+                (f"{record.name} volume\ncm³", read("measure", body, lambda v: f"{v['volume_mm3'] / 1000:.2f}"))
+            )
+            found.append((f"{record.name} box\nmm", read("measure", body, lambda v: _box(v["box_mm"]))))
+        if isinstance(document, Assembly):
+            found.append(("Instances", read("assembly", "", lambda v: str(len(v)))))
+            found.append(
+                ("Mass\ng", read("assembly", "", lambda v: "—" if weighed(v) is None else f"{weighed(v):.1f}"))
+            )
+        return found
 
     # --- Qt -------------------------------------------------------------------------------------------
 
@@ -156,6 +208,16 @@ class RangeModel(QAbstractTableModel):
         )
 
 
+def _last(name: str) -> str:
+    """The last part of a dotted name."""
+    return name[name.rfind(".") + 1 :]
+
+
+def _box(box: Sequence[float]) -> str:
+    """`150.0 × 150.0 × 18.0`."""
+    return " × ".join(f"{high - low:.1f}" for low, high in zip(box[:3], box[3:], strict=True))
+
+
 def _two_lines(name: str) -> str:
     """A long name parted at the space nearest its middle."""
     spaces = [i for i, c in enumerate(name) if c == " "]
@@ -219,7 +281,7 @@ class RangeGrid(QWidget):
         self.model.modelReset.connect(self._on_reset)
         self.model.dataChanged.connect(self._size_columns)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 56, 16, 34)
+        layout.setContentsMargins(16, 10, 16, 34)
         layout.addWidget(self.view)
         self._size_columns()
 

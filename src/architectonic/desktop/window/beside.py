@@ -5,14 +5,17 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QMenu, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import signs
+from architectonic.desktop.kit.actions import Action, Registry
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.pane import PRESENT, PREVIEW
 from architectonic.desktop.sketch.canvas import LayoutCanvas
+from architectonic.desktop.sketch.meter import Meter
+from architectonic.desktop.window.verbrow import VerbRow
 from architectonic.family.records import Model, Sketch
 from architectonic.family.scopes import configurations
 
@@ -54,7 +57,9 @@ class Beside(QWidget):
         self.fold = self._button(line, "Close", partial(desk.show_beside, ""), "one canvas again")
         line.insertWidget(0, self.name)
         line.insertWidget(1, self.size_button)
-        line.insertStretch(2, 1)
+        self.meter = Meter(self.sketches)
+        line.insertWidget(2, self.meter)
+        line.insertStretch(3, 1)
         frame = QFrame()
         frame.setObjectName("canvas")
         inside = QVBoxLayout(frame)
@@ -65,10 +70,32 @@ class Beside(QWidget):
         column.setSpacing(0)
         column.addWidget(head)
         column.addWidget(frame, 1)
+        self.column = column
+        self.verbs: VerbRow | None = None
         self.setMinimumWidth(300)
         for signal in (self.shown.changed, self.shown.selection_changed, desk.family_changed, desk.evaluated):
             signal.connect(self.refresh)
         self.refresh()
+
+    def hold_verbs(self, row: VerbRow) -> None:
+        """The row of verbs has its place under the head."""
+        self.verbs = row
+        self.column.insertWidget(1, row)
+        self.refresh()
+
+    def at_hand(self, main: VerbRow) -> VerbRow:
+        """The verbs of the pane that has the keyboard: of this one, else of the main one."""
+        focus = QApplication.focusWidget()
+        return self.verbs if self.verbs is not None and focus is not None and self.isAncestorOf(focus) else main
+
+    def registry(self, main: Registry, drawing: list[Action]) -> Registry:
+        """What can be done in this pane: its sketch is drawn in place, the rest is taken from."""
+        shared = [main.actions[k] for k in ("feed.new", "view.stored")]
+        swap = Action(
+            "pane.swap", "Make it the main pane", self.swapped.emit, tells="This document with all its verbs."
+        )
+        close = Action("pane.close", "Close this pane", partial(self.desk.show_beside, ""), tells="One canvas again.")
+        return Registry([*drawing, *shared, swap, close])
 
     def _button(self, line: QHBoxLayout, text: str, run: object, tip: str) -> QPushButton:
         made = QPushButton(text)
@@ -87,13 +114,15 @@ class Beside(QWidget):
         sketch = self.sketches.sketch
         drawn = kind_of(document).drawn or any(o.id == self.shown.operation for o in _sketches(document))
         self.stack.setCurrentWidget(self.sketches if drawn else self.bodies)
+        self.meter.setVisible(drawn)
+        if self.verbs is not None:
+            self.verbs.follow("Sketch" if drawn else "Bodies")
         self.name.setText(f"{document.name}, {sketch.name}  ▾" if drawn and sketch else f"{document.name}  ▾")
         self.name.setIcon(signs.icon(document.kind))
         rows, at = dict(configurations(self.desk.family, document)), self.shown.at
         named = rows.get(at.configuration, "") if at is not None else ""
-        size = named if self.shown.own_size else f"shown {named}"
         stays, previewed = self.shown.variant == PRESENT, self.desk.previewed is not None
-        self.size_button.setText(f"{size}{', as stored' if stays else ', changing' if previewed else ''}  ▾")
+        self.size_button.setText(f"{named}{', as stored' if stays else ', changing' if previewed else ''}  ▾")
 
     def sizes(self) -> QMenu:
         """What this pane can show: the size of the whole window or one of its own, the present or what is being changed."""

@@ -8,24 +8,30 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
-from architectonic.check.attention import RANK
+from architectonic.check.attention import RANK, causes
 from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.kit.signs import Mark, icon
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import scopes
 from architectonic.session.feeds.sources import takers
+from architectonic.session.open.recent import recent
+
+MANY = 24
+"""Documents beyond which they are sought instead of listed."""
 
 
 class HeadBand(QWidget):
     """One line, 40 px.
 
     Signals:
-        document_chosen (str), item_chosen (str, str): from the chooser and from the attention list.
+        document_chosen (str): from the chooser; many_asked: there are too many for it.
+        family_chosen (Path): one that was open before.
     """
 
     document_chosen = pyqtSignal(str)
-    item_chosen = pyqtSignal(str, str)
+    many_asked = pyqtSignal()
+    family_chosen = pyqtSignal(object)
 
     def __init__(self, desk: Desk, actions: Registry, find: Callable[[], None]) -> None:
         super().__init__()
@@ -47,6 +53,7 @@ class HeadBand(QWidget):
         self.undo_button.clicked.connect(lambda: actions.run("edit.undo"))
         self.redo_button.clicked.connect(lambda: actions.run("edit.redo"))
         self.pill = self._button("pill", "What is being updated and what needs attention")
+        self.pill.clicked.connect(lambda: actions.run("view.attention"))
         self.sign = QWidget()
         line = self._line = QHBoxLayout(self)
         line.setContentsMargins(8, 4, 12, 4)
@@ -82,8 +89,19 @@ class HeadBand(QWidget):
 
     def _family_menu(self) -> QMenu:
         menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: fill(menu, self.registry, "family"))
+        menu.aboutToShow.connect(lambda: self._fill_families(menu))
         return menu
+
+    def _fill_families(self, menu: QMenu) -> None:
+        """What can be done with families, and those that were open last."""
+        fill(menu, self.registry, "family")
+        others = [p for p in recent() if p != self.desk.session.stored.folder.resolve()]
+        if others:
+            menu.addSeparator()
+        for folder in others:
+            entry = QAction(f"{folder.name}   in {folder.parent}", menu)
+            entry.triggered.connect(lambda _=False, p=folder: self.family_chosen.emit(p))
+            menu.addAction(entry)
 
     # --- content --------------------------------------------------------------------------------------
 
@@ -114,7 +132,12 @@ class HeadBand(QWidget):
 
     def _document_menu(self) -> QMenu:
         menu = emptied(self.document_button)
-        for document in self.desk.family.documents.values():
+        documents = list(self.desk.family.documents.values())
+        if len(documents) > MANY:
+            seek = QAction(f"Choose one of {len(documents)} documents…", menu)
+            seek.triggered.connect(self.many_asked)
+            menu.addAction(seek)
+        for document in documents if len(documents) <= MANY else ():
             entry = QAction(icon(document.kind), document.name, menu)
             entry.triggered.connect(lambda _=False, k=document.id: self.document_chosen.emit(k))
             menu.addAction(entry)
@@ -150,7 +173,7 @@ class HeadBand(QWidget):
     def refresh_pill(self) -> None:
         """The worst of all states, and what is being computed."""
         desk = self.desk
-        items = desk.attention
+        items = causes(desk.attention)
         worst = min(items, key=lambda i: RANK[i.severity]).severity if items else "current"
         told = "All current"
         if items:
@@ -163,22 +186,6 @@ class HeadBand(QWidget):
         self.pill.setIcon(icon(worst, True))
         self.pill.setText(f"{told}  ▾")
         self.pill.setToolButtonStyle(self.find_button.toolButtonStyle().ToolButtonTextBesideIcon)
-        menu = emptied(self.pill)
-        for item in items:
-            where = f" ({', '.join(item.configurations)})"
-            entry = QAction(icon(item.severity, True), f"{item.where}{where}: {item.what}", menu)
-            entry.setToolTip(item.mend)
-            entry.triggered.connect(lambda _=False, i=item: self.item_chosen.emit(i.document, i.item))
-            menu.addAction(entry)
-        if desk.updating:
-            stop = QAction("Cancel the update", menu)
-            stop.triggered.connect(desk.cancel)
-            menu.addAction(stop)
-        elif not items:
-            entry = QAction("Every document is current in every configuration", menu)
-            entry.setEnabled(False)
-            menu.addAction(entry)
-        self.pill.setMenu(menu)
 
 
 def emptied(button: QToolButton) -> QMenu:

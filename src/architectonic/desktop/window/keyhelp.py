@@ -52,7 +52,7 @@ class KeyHelp(Card):
     """A card with two columns; any key or click closes it."""
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, "QFrame#card { border: 1px solid #B9B1A2; border-radius: 6px; }")
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(18, 14, 18, 14)
         self._grid.setHorizontalSpacing(18)

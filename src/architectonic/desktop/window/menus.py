@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from functools import partial
 
 from PyQt6.QtCore import QPoint
@@ -12,9 +12,9 @@ from architectonic.desktop.commands.model import ModelCommands
 from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.feedcard import FeedCard
-from architectonic.desktop.window.find import Entry
+from architectonic.desktop.window.find import Findable
 from architectonic.desktop.window.headband import fill
-from architectonic.desktop.window.verbbar import VerbBar
+from architectonic.desktop.window.verbrow import VerbRow
 from architectonic.family.names import values_of
 
 
@@ -30,7 +30,7 @@ class Menus:
         parent: QWidget,
         desk: Desk,
         actions: Registry,
-        verbs: VerbBar,
+        verbs: VerbRow,
         models: ModelCommands,
         feeds: FeedCard,
         over: Callable[[], QWidget],
@@ -86,18 +86,35 @@ class Menus:
             entry.triggered.connect(lambda _=False, k=key: self.actions.run(k))
 
 
+def documents(desk: Desk) -> list[Findable]:
+    """The documents, each with what it is."""
+    return [Findable(d.name, partial(desk.show, d.id), (d.kind,), d.kind) for d in desk.family.documents.values()]
+
+
 def findable(
     desk: Desk,
     actions: Registry,
     focus: Callable[[str, str], object],
     go: Callable[[str, str], object],
-) -> list[Entry]:
-    """Everything that Find or do knows: actions, documents, values, operations."""
-    found: list[Entry] = [(a.title.rstrip("…"), a.run, a.also) for a in actions.actions.values() if a.enabled()]
+    here: Callable[[], Collection[str]],
+) -> list[Findable]:
+    """Everything that Find or do knows: actions, documents, values, operations.
+
+    Args:
+        here: ids of the actions of the canvas that is shown.
+    """
+    known = here()
+    found = [
+        Findable(a.title.rstrip("…"), a.run, a.also, a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
+        for a in actions.actions.values()
+    ]  # fmt: skip
     for document in desk.family.documents.values():
-        found.append((f"{document.name} ({document.kind})", partial(desk.show, document.id), ()))
+        found.append(Findable(f"{document.name} ({document.kind})", partial(desk.show, document.id)))
+        own = document.id == desk.main.document_id
         for key, item in values_of(document):
-            found.append((f"{document.name}: {key}", partial(focus, document.id, item.id), ()))
+            found.append(Findable(f"{document.name}: {key}", partial(focus, document.id, item.id), here=own))
         for operation in getattr(document, "build", ()):
-            found.append((f"{document.name}: {operation.name}", partial(go, document.id, operation.id), ()))
+            found.append(
+                Findable(f"{document.name}: {operation.name}", partial(go, document.id, operation.id), here=own)
+            )
     return found

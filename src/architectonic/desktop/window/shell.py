@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
     QScrollArea,
@@ -25,10 +25,12 @@ from architectonic.desktop.commands.inside import InsideCommands
 from architectonic.desktop.commands.measure import MeasureCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rules import RuleCommands
+from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.commands.stretching import Stretching
 from architectonic.desktop.commands.tables import TableCommands
 from architectonic.desktop.commands.underlays import UnderlayCommands
 from architectonic.desktop.commands.window import Commands
+from architectonic.desktop.kit.dock import Dock
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
@@ -45,17 +47,20 @@ from architectonic.desktop.sentences.lookback import LookBack
 from architectonic.desktop.sentences.pushhandle import PushHandle
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.canvas import LayoutCanvas
+from architectonic.desktop.sketch.meter import Meter
 from architectonic.desktop.tables.files import TableFiles
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.desktop.tables.range import RangeGrid
+from architectonic.desktop.window.attentionlist import AttentionList
 from architectonic.desktop.window.beside import Beside
 from architectonic.desktop.window.find import FindOrDo
 from architectonic.desktop.window.headband import HeadBand
 from architectonic.desktop.window.keyhelp import KeyHelp
-from architectonic.desktop.window.menus import Menus, findable
+from architectonic.desktop.window.menus import Menus, documents, findable
 from architectonic.desktop.window.strip import Strip
 from architectonic.desktop.window.tabrow import MAP, TabRow
-from architectonic.desktop.window.verbbar import VerbBar
+from architectonic.desktop.window.verbrow import VerbRow
+from architectonic.desktop.window.verbs import BESIDE
 
 
 class MainWindow(QWidget):
@@ -74,22 +79,23 @@ class MainWindow(QWidget):
         self.map = MapCanvas(desk)
         self.plan = PlanCanvas(desk)
         self.area = QFrame()
-        self.panes = QSplitter(Qt.Orientation.Horizontal)
         self.beside = Beside(desk)
-        self.card = SentenceCard(self.area, desk)
+        self.dock = Dock(self.area)
+        self.card = SentenceCard(self.dock, desk)
         self.bodies.handle = PushHandle(self.bodies, self.card)
         self.key_help = KeyHelp(self.area)
-        self.feed_card = FeedCard(self.area, desk, self.beside.sketches)
-        self.prompt = Prompt(self.area)
-        self.list_card = ListCard(self.area)
-        self.trace_card = TraceCard(self.area, desk, self.sketches)
-        self.work_card = WorkCard(self.area, desk.work)
+        self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
+        self.prompt = Prompt(self.dock)
+        self.list_card = ListCard(self.dock)
+        self.trace_card = TraceCard(self.dock, desk, self.sketches)
+        self.work_card = WorkCard(self.dock, desk.work)
         self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.trace_card, self.work_card)
         self.tables = TableCommands(desk, self.prompt, self.list_card, self.values, self.go_to)
         self.files = TableFiles(desk, self.prompt, self.list_card)
         self.rules = RuleCommands(desk, self.prompt, self.values)
         self.underlays = UnderlayCommands(desk, self.prompt, self.bodies, self._show_bodies)
-        self.look_back = LookBack(desk, self.list_card, self.go_to)
+        self.look_back = LookBack(desk, self.list_card, self.feed_card, self.go_to)
+        self.attention = AttentionList(desk, self.list_card, self.go_to, lambda: self.actions_.run("operation.mend"))
         self.measures = MeasureCommands(desk, self.prompt)
         self.plans = PlanCommands(desk, self.prompt, self.plan, self.show_tab, self.feed_card.start)
         self.commands = Commands(
@@ -100,6 +106,7 @@ class MainWindow(QWidget):
             self.feed_card,
             self.trace_card,
             self.sketches.tools,
+            partial(self.show_tab, "Sketch"),
             [
                 self.tables,
                 self.files,
@@ -108,7 +115,8 @@ class MainWindow(QWidget):
                 self.plans,
                 BodyCommands(desk, self.prompt, self.bodies),
                 self.look_back,
-                Deleting(desk, self.list_card, self.look_back, self.go_to),
+                self.attention,
+                Deleting(desk, self.list_card, self.attention.when_known, self.go_to),
                 InsideCommands(desk, self.prompt, self.bodies),
                 Stretching(desk, self.prompt),
                 Clipboard(desk, self.sketches.tools),
@@ -116,10 +124,13 @@ class MainWindow(QWidget):
             ],
         )
         self.actions_ = self.commands.registry()
-        self.finder = FindOrDo(self, partial(findable, desk, self.actions_, self.focus_value, self.go_to))
-        self.head = HeadBand(desk, self.actions_, self.finder.start)
+        drawing = SketchCommands(desk, self.prompt, self.beside.sketches.tools).actions()
+        self.beside_actions = self.beside.registry(self.actions_, drawing)
+        knows = partial(findable, desk, self.actions_, self.focus_value, self.go_to, lambda: self.verbs.ids())
+        self.finder = FindOrDo(self, knows, lambda told: desk.told.emit(told, True))
+        self.head = HeadBand(desk, self.actions_, lambda: self.finder.start())
         self.drivers, self.made_of = Drivers(desk), MadeOf(desk)
-        self.right, self.strip = RightSide(desk), Strip(desk)
+        self.right, self.strip = RightSide(desk), Strip(desk, self.dock.has_room)
         self._build()
         self.menus = Menus(
             self,
@@ -138,14 +149,22 @@ class MainWindow(QWidget):
     def _build(self) -> None:
         self.stack = QStackedWidget()
         for card in self.cards:
+            self.dock.hold(card)
             card.released.connect(lambda: (found := self.stack.currentWidget()) and found.setFocus())
         canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
-        self.tabs = TabRow()
+        self.tabs = TabRow(Meter(self.sketches))
         self.tabs.chosen.connect(self.show_tab)
         self.tabs.split.clicked.connect(lambda: self.actions_.run("view.split"))
-        self.verbs = VerbBar(self.canvas, self.desk, self.actions_, self.sketches.tools)
+        self.verbs = VerbRow(
+            self.desk.main, self.actions_, self.sketches.tools, self, rows=lambda: len(self.values.view.rows())
+        )
+        self.beside.hold_verbs(VerbRow(self.desk.beside, self.beside_actions, self.beside.sketches.tools, self, BESIDE))
+        selection = self.values.view.selectionModel()
+        assert selection is not None
+        for signal in (self.desk.family_changed, self.desk.evaluated, selection.selectionChanged):
+            signal.connect(self.verbs.soon)
         inside = QVBoxLayout(self.canvas)
         inside.setContentsMargins(0, 0, 0, 0)
         inside.addWidget(self.stack)
@@ -154,27 +173,20 @@ class MainWindow(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.tabs)
+        column.addWidget(self.verbs)
         column.addWidget(self.canvas, 1)
-        self.panes.addWidget(self.beside)
-        self.panes.addWidget(main)
-        self.panes.setSizes([364, 364])
+        self.panes = _splitter(Qt.Orientation.Horizontal, (self.beside, main), [364, 364])
         self.panes.setChildrenCollapsible(False)
         over = QVBoxLayout(self.area)
         over.setContentsMargins(0, 0, 0, 0)
-        over.addWidget(self.panes)
-        left = QSplitter(Qt.Orientation.Vertical)
-        left.addWidget(_scrolled(self.drivers))
-        left.addWidget(_scrolled(self.made_of))
-        left.setSizes([330, 340])
-        self.columns = QSplitter(Qt.Orientation.Horizontal)
-        for part in (left, self.area, _scrolled(self.right)):
-            self.columns.addWidget(part)
-        self.columns.setSizes([320, 728, 232])
-        self.columns.setStretchFactor(1, 1)
+        over.setSpacing(0)
+        over.addWidget(self.panes, 1)
+        over.addWidget(self.dock)
         self.area.setMinimumWidth(720)
-        for splitter in (left, self.columns, self.panes):
-            splitter.setHandleWidth(1)
-            splitter.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
+        left = _splitter(Qt.Orientation.Vertical, (_scrolled(self.drivers), _scrolled(self.made_of)), [330, 340])
+        parts = (left, self.area, _scrolled(self.right))
+        self.columns = _splitter(Qt.Orientation.Horizontal, parts, [320, 728, 232])
+        self.columns.setStretchFactor(1, 1)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
@@ -190,12 +202,13 @@ class MainWindow(QWidget):
             canvas.reach.connect(self.strip.reach)
         self.drivers.feed_asked.connect(self.menus.feed)
         self.head.document_chosen.connect(desk.show)
+        self.head.many_asked.connect(lambda: self.finder.start(documents(desk)))
+        self.head.family_chosen.connect(self.commands.families.show_family)
         self.right.opened.connect(desk.show)
         self.right.constraint_chosen.connect(self.sketches.choose_constraint)
         self.right.measurement_chosen.connect(self.measures.choose)
         self.map.opened.connect(desk.show)
         self.plan.tree.opened.connect(lambda k: self.plans.show_in(k, desk.main.document_id))
-        self.head.item_chosen.connect(self.go_to)
         self.made_of.opened.connect(self._open_row)
         self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
         for bodies in (self.bodies, self.beside.bodies):
@@ -204,12 +217,12 @@ class MainWindow(QWidget):
         desk.main.changed.connect(self.refresh)
         desk.beside.changed.connect(self._on_beside)
         desk.evaluated.connect(self.card.refresh)
-        self.bodies.covered = partial(_covered, self.verbs, self.card)
-        self.card.ready.connect(partial(self.show_tab, "Bodies"))
+        self.card.ready.connect(self._show_bodies)
         desk.main.changed.connect(self.trace_card.leave)
         desk.main.changed.connect(self.card.leave)
         desk.main.changed.connect(self.feed_card.leave)
         self.beside.swapped.connect(self._swap)
+        self.dock.crowded.connect(self.strip.make_room)
         for action in self.actions_.actions.values():
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
@@ -245,8 +258,6 @@ class MainWindow(QWidget):
             }.get(name, self.values)
         )
         self.verbs.show_for(name)
-        for card in self.cards:
-            card.raise_()
 
     def _on_beside(self) -> None:
         """The tabs are worded for the room there is."""
@@ -318,6 +329,8 @@ class MainWindow(QWidget):
             return
         if event is not None and event.text() == "?":
             self.key_help.start(self.tab)
+        elif event is not None and self.beside.at_hand(self.verbs).answer(event):
+            return
         else:
             super().keyPressEvent(event)
 
@@ -331,13 +344,6 @@ class MainWindow(QWidget):
                 self.desk.told.emit(
                     f"Others changed {', '.join(files)} on disk: Ctrl+S asks whose version stays.", True
                 )
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The cards keep their place in a window of another size."""
-        super().resizeEvent(event)
-        for card in self.cards:
-            if card.isVisible():
-                card.place()
 
     def leave(self) -> None:
         """Close without asking; unsaved edits stay in the journal unless they were dropped."""
@@ -357,9 +363,15 @@ class MainWindow(QWidget):
         super().closeEvent(event)
 
 
-def _covered(verbs: QWidget, card: QWidget) -> tuple[int, int]:
-    """How much of the canvas the verbs cover from above, and an open sentence from below, pixels."""
-    return verbs.geometry().bottom() + 8, card.height() + 14 if card.isVisible() else 0
+def _splitter(way: Qt.Orientation, parts: Sequence[QWidget], sizes: list[int]) -> QSplitter:
+    """Parts side by side, or one under the other, parted by a hairline that can be moved."""
+    made = QSplitter(way)
+    for part in parts:
+        made.addWidget(part)
+    made.setSizes(sizes)
+    made.setHandleWidth(1)
+    made.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
+    return made
 
 
 def _scrolled(widget: QWidget) -> QScrollArea:

@@ -2,25 +2,39 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from architectonic.check.attention import configuration_name
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 
+FIGURES = 2
+"""Figures of the shown document that the line has room for; the others are in the table."""
+
 
 class Strip(QWidget):
-    """One line that grows into the impact of the last change when it broke something, or when asked."""
+    """One line that grows into the impact of the last change when it broke something, or when asked.
 
-    def __init__(self, desk: Desk) -> None:
+    Args:
+        room: whether there is room for the impact: a list that stands open says what broke as well.
+    """
+
+    def __init__(self, desk: Desk, room: Callable[[], bool]) -> None:
         super().__init__()
+        self.room = room
         self.setObjectName("strip")
         self.desk = desk
         self.line = QLabel()
         self.line.setStyleSheet("font-size: 12px;")
         self.line.setTextFormat(Qt.TextFormat.RichText)
+        self.line.setWordWrap(True)
+        self.line.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)  # it never widens the window
         self.open_button = QPushButton("What it changed")
         self.open_button.clicked.connect(self.toggle)
         self.take_back = QPushButton("Take back")
@@ -42,15 +56,27 @@ class Strip(QWidget):
         layout.addLayout(line)
         layout.addWidget(self._table)
         self._impact: dict[str, Any] | None = None
+        self._last: dict[str, Any] | None = None
         self._told = (
             "Nothing has been changed yet. Type a value on the left: the strip says how far it reaches before you"
             " press Enter."
         )
+        self.report = QPushButton("Copy a report")
+        self.report.setToolTip("for whoever mends it: what was done and where it failed, nothing of the family")
+        self.report.clicked.connect(self._copy_report)
+        self.report.hide()
+        line.insertWidget(1, self.report)
+        desk.defects.told.connect(self._on_defect)
         self.take_back.hide()
         self.keep.hide()
         self.open_button.setEnabled(False)
         self._say(self._told)
+        self.open_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # it is clicked while a value is being typed
         desk.told.connect(self._on_told)
+        self._foretold = ""
+        desk.foresight.told.connect(self._on_not_yet)
+        desk.foresight.foreseen.connect(self._on_foreseen)
+        desk.foresight.left.connect(self._on_left)
         desk.evaluated.connect(self._on_evaluated)
         desk.family_changed.connect(self._on_changed)
 
@@ -65,9 +91,52 @@ class Strip(QWidget):
     def _on_told(self, text: str, refused: bool) -> None:
         self._say(_escape(text), theme.RED_TEXT if refused else theme.INK)
 
+    def _on_defect(self, text: str) -> None:
+        """A fault of the program: said, with a report to copy."""
+        self._on_told(text, True)
+        self.report.show()
+
+    def _copy_report(self) -> None:
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(self.desk.defects.report)
+        self.report.hide()
+        self._on_told("The report is copied: paste it where you report faults.", False)
+
+    # --- before it is applied -------------------------------------------------------------------------
+
+    def _on_not_yet(self, text: str) -> None:
+        """Why what is being typed cannot be used yet."""
+        self._on_told(text, True)
+        self._foretold = self.line.text()
+
+    def _on_foreseen(self, label: str, impact: dict[str, Any]) -> None:
+        """What would follow, what breaks first; nothing is stored."""
+        main = self.desk.main
+        at = main.at
+        shown = (main.document.name if main.document else "", configuration_name(self.desk.family, at) if at else "")
+        told, bad = foreseen(impact, *shown)
+        self._impact = impact
+        self._say(f"{_strong(label)} would {told}. Enter keeps it, Esc leaves everything as it was.", theme.RED_TEXT if bad else theme.INK)  # fmt: skip
+        self._foretold = self.line.text()
+        self.open_button.setText("What it would change")
+        self.open_button.setEnabled(bool(impact["changed"] or bad))
+        if self._table.isVisible():
+            self._table.setWidget(_table(impact))
+
+    def _on_left(self) -> None:
+        """The last change is told again, in place of what would have followed."""
+        if self._foretold and self.line.text() == self._foretold:
+            self._say(self._told)
+        self._foretold = ""
+        if self._impact is not self._last:
+            self._impact = self._last
+            self.make_room()
+            self.open_button.setEnabled(self._last is not None)
+
     def _on_changed(self) -> None:
         self.fold()
-        self._impact = None
+        self._impact = self._last = None
         self.open_button.setEnabled(False)
         if self.desk.last_change:
             self._told = f"{_strong(self.desk.last_change)}, being worked out"
@@ -78,12 +147,12 @@ class Strip(QWidget):
         desk = self.desk
         if desk.updating or desk.impact is None or not desk.last_change:
             return
-        self._impact = found = desk.impact
+        self._impact = self._last = found = desk.impact
         desk.impact = None
         documents = {e["document"] for e in found["changed"]}
         sizes = {e["configuration"] for e in found["changed"]}
         seconds = desk.seconds
-        followed = f"{len(documents)} document{'s' if len(documents) != 1 else ''} in {len(sizes)} configuration{'s' if len(sizes) != 1 else ''} followed in {seconds:.1f} s"
+        followed = f"{counted(len(documents), 'document')} in {counted(len(sizes), 'configuration')} followed in {seconds:.1f} s"
         untouched = f", {len(found['unchanged'])} did not change"
         self._told = f"Last change: {_strong(desk.last_change)}, {followed if documents else 'the same values came out'}{untouched}"
         broken = [r for r in found["rules"] if r["holds"] is False]
@@ -95,7 +164,7 @@ class Strip(QWidget):
         self.open_button.setEnabled(bool(found["changed"] or bad))
         self.take_back.setVisible(bool(bad))
         self.keep.setVisible(bool(bad))
-        if bad:
+        if bad and self.room():
             self.unfold()
 
     def _on_take_back(self) -> None:
@@ -113,6 +182,11 @@ class Strip(QWidget):
         self.keep.hide()
         self.open_button.setText("What it changed")
 
+    def make_room(self) -> None:
+        """Only the line, with what it offers."""
+        self._table.hide()
+        self.open_button.setText("What it changed")
+
     def unfold(self) -> None:
         """The table of the last change."""
         if self._impact is None:
@@ -121,6 +195,31 @@ class Strip(QWidget):
         self._table.show()
         self.open_button.setText("Close")
         self.open_button.setEnabled(True)
+
+
+def foreseen(impact: dict[str, Any], document: str, configuration: str) -> tuple[str, bool]:
+    """What an edit would do, in words, and whether anything breaks: failures and rules first, then the figures of what is
+    shown, then how much else.
+    """
+    rules = [r for r in impact["rules"] if r["holds"] is False]
+    bad = [f"{i['where']} ({', '.join(i['configurations'])}): {i['what']}" for i in impact["newly_failing"]]
+    bad = list(dict.fromkeys([*(f"{r['document']} / {r['name']} ({r['configuration']}): {r['message']}" for r in rules), *bad]))  # fmt: skip
+    documents = list(dict.fromkeys(e["document"] for e in impact["changed"]))
+    sizes = dict.fromkeys(e["configuration"] for e in impact["changed"])
+    here = [
+        f"{_words(e['quantity'])} {_result(e, 'before')} → {_result(e, 'after')}"
+        for e in sorted(impact["changed"], key=lambda e: ":" not in e["quantity"])  # of bodies before values
+        if (e["document"], e["configuration"]) == (document, configuration)
+        and isinstance(e["before"], (int, float))
+        and isinstance(e["after"], (int, float))
+    ]
+    if bad:
+        more = f", and {len(bad) - 1} more" if len(bad) > 1 else ""
+        return f"break {bad[0]}{more}", True
+    if not documents:
+        return "change nothing: the same values come out", False
+    figures = f": {'; '.join(here[:FIGURES])}" if here else ""
+    return f"change {counted(len(documents), 'document')} in {counted(len(sizes), 'configuration')}{figures}", False
 
 
 def _escape(text: str) -> str:
@@ -152,7 +251,9 @@ def _result(entry: dict[str, Any], which: str) -> str:
     if what == "placement":
         return "at " + ", ".join(f"{v:.1f}" for v in (value[3::4][:3] if value else (0.0, 0.0, 0.0)))
     if what in ("shape", "curves", "source", "picture"):
-        return "" if which == "before" and entry["after"] is not None else "another one" if entry["before"] else "there"
+        if which == "before":
+            return "" if entry["after"] is not None else "there"
+        return "another one" if entry["before"] else "there"
     return _figure(value)
 
 

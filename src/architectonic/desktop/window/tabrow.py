@@ -16,7 +16,7 @@ LOOK = (
 
 
 class TabRow(QWidget):
-    """Tabs on the left, the button that splits the canvas on the right.
+    """Tabs on the left; on the right how free the shown sketch is, and the button that splits the canvas.
 
     Signals:
         chosen (str): a tab was clicked.
@@ -24,8 +24,9 @@ class TabRow(QWidget):
 
     chosen = pyqtSignal(str)
 
-    def __init__(self) -> None:
+    def __init__(self, meter: QWidget) -> None:
         super().__init__()
+        self.meter = meter
         self.setObjectName("panel")
         self.setFixedHeight(30)
         self.buttons: dict[str, QPushButton] = {}
@@ -36,6 +37,7 @@ class TabRow(QWidget):
         self._line.setContentsMargins(8, 3, 8, 0)
         self._line.setSpacing(2)
         self._line.addStretch(1)
+        self._line.addWidget(meter)
         self._line.addWidget(self.split)
 
     def show_for(self, names: Sequence[str], document: str, narrow: bool) -> None:
@@ -55,6 +57,7 @@ class TabRow(QWidget):
 
     def mark(self, name: str) -> None:
         """Show which tab is open."""
+        self.meter.setVisible(name == "Sketch")
         for key, button in self.buttons.items():
             button.setChecked(key == name)
 

@@ -71,6 +71,29 @@ def new_family(name: str, size_names: tuple[str, ...] = (), new_id: IdSource = i
     return Family(head=Head(id=new_id(), name=names.check_name(name, [], "family"), sizes=sizes))
 
 
+def duplicate_document(
+    family: Family, document_id: str, name: str, new_id: IdSource = id_source.new_id
+) -> tuple[Family, str]:
+    """A copy of a document with everything in it, that takes from the same sources; what took from the other one stays.
+
+    Returns:
+        The family and the id of the copy. What it holds keeps its ids: they are told apart by their document.
+    """
+    old, key = document(family, document_id), new_id()
+    taken = [d.name for d in family.documents.values()]
+    data = _repointed(msgspec.to_builtins(old), document_id, key)
+    data |= {"id": key, "name": names.check_name(name, taken, "document")}
+    made = msgspec.convert(data, type(old))
+    return put(family, made), key
+
+
+def _repointed(data: Any, old: str, new: str) -> Any:
+    """Plain data in which pointers to one document point to another one."""
+    if isinstance(data, dict):
+        return {k: new if k in ("document", "of") and v == old else _repointed(v, old, new) for k, v in data.items()}
+    return [_repointed(v, old, new) for v in data] if isinstance(data, (list, tuple)) else data
+
+
 def document(family: Family, document_id: str) -> AnyDocument:
     """A document by id."""
     try:

@@ -44,7 +44,7 @@ def _rounded(p: Vector) -> tuple[float, ...]:
     return tuple(tolerance.length(c) for c in p)
 
 
-def _seen(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
+def seen_of(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
     """The witness of an offer, from where it stands now."""
     frame = evaluation.value(Node("frame", at, offer.item))
     if offer.witness is not None or not isinstance(frame, Frame):
@@ -66,7 +66,7 @@ def _seen(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
 
 
 def _reference(evaluation: Evaluation, at: Scope, offer: Offer, of: str, context: Context | None = None) -> Reference:
-    witness = _seen(evaluation, at, offer)
+    witness = seen_of(evaluation, at, offer)
     return Reference(of=of, item=offer.item, label=offer.label, witness=witness, context=context)
 
 
@@ -152,8 +152,8 @@ def point_at(family: Family, evaluation: Evaluation, document: str, socket: str,
         raise UserFault(f"this place holds a {holds.takes}, not a {offer.takes}", feed.name, f"pick a {holds.takes}")
     if offer.takes == "curve":
         was = Offer("curve", holds.source.item, holds.source.label)
-        old = holds.source.witness or _seen(evaluation, Scope(holds.source.of, source.configuration), was)
-        now = _seen(evaluation, source, offer)
+        old = holds.source.witness or seen_of(evaluation, Scope(holds.source.of, source.configuration), was)
+        now = seen_of(evaluation, source, offer)
         if old is not None and now is not None and old.kind != now.kind:
             raise UserFault(f"this place holds a {old.kind}, not a {now.kind}", feed.name, f"pick a {old.kind}")
     renamed = _renamed(evaluation, holds, source, offer) if offer.takes == "region" else {}

@@ -11,6 +11,7 @@ from architectonic.check.attention import Item, rules
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, Node
+from architectonic.describe.words.blanks import counted
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
@@ -135,11 +136,6 @@ def out_of_rule(evaluation: Evaluation | None, size: str) -> dict[str, str]:
                     stack.append(read)
                     found.setdefault(read.item, told)
     return found
-
-
-def counted(n: int, word: str) -> str:
-    """`3 curves`, `1 curve`."""
-    return f"{n} {word}{'' if n == 1 else 's'}"
 
 
 def _kinds(feed: Feed, of: str) -> str:

@@ -61,6 +61,28 @@ def placed(sentence: Sentence, fields: dict[str, Any]) -> Any:
     return sentence.by(**inner)
 
 
+def can_be_apart(operation: BodyOperation) -> bool:
+    """Whether it makes one body of several regions, of which each could become a body of its own."""
+    regions, does = getattr(operation, "regions", ()), getattr(operation, "does", "")
+    return does == "make" and len(regions) > 1 and not hasattr(operation, "straight")  # a loft goes through them all
+
+
+def store_apart(
+    family: Family, document_id: str, operation: BodyOperation, before: str, body_name: str, make_id: IdSource
+) -> Family:
+    """Put an operation for each region into the build list, each making a body of its own; else like `store`."""
+    for number, region in enumerate(operation.regions):  # type: ignore[attr-defined]
+        one = edits.replace(operation, regions=(region,))
+        called = body_name if not number else ""
+        if number:
+            taken = [o.name for o in edits.model(family, document_id).build]
+            name = names.free_name(operation.name, taken)
+            one = edits.replace(one, id=make_id(), name=name, acts_on=(make_id(),))
+            called = names.free_name(body_name, [b.name for b in edits.model(family, document_id).bodies.values()]) if body_name else ""  # fmt: skip
+        family = store(family, document_id, one, before, called, make_id)
+    return family
+
+
 def store(
     family: Family,
     document_id: str,

@@ -150,7 +150,7 @@ def _operation(subject: Subject, document: Model, operation: AnyOperation, place
         dots = ["makes" if k in made else "acts" if k in changed else "" for k in document.bodies]
     elif isinstance(operation, Sketch) and outcome and isinstance(outcome.value, SketchResult):
         left = outcome.value.freedoms
-        note = "held" if not left else f"{left} free"
+        note = ("held" if not left else f"{left} free") if outcome.value.curves else "empty"
     if outcome and isinstance(outcome.value, ModelState) and outcome.value.status == "off":
         on = False
     text = sentence(subject.family, document, operation)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.family.records import Family
+from architectonic.family.walk import index
 
 KEPT = 500
 
@@ -43,6 +44,14 @@ class History:
         self._past.append(Step(family, label))
         self._future.clear()
         del self._past[:-KEPT]
+
+    def last_with(self, document: str, item: str) -> Family | None:
+        """The latest family in which a document held something; None when none is remembered."""
+        for step in reversed(self._past):
+            found = step.family.documents.get(document)
+            if found is not None and item in index(found):
+                return step.family
+        return None
 
     def undo(self) -> bool:
         """One step back; False at the beginning."""

@@ -83,7 +83,7 @@ class Session:
             UserFault: it cannot be, or may not be stored (session.open.policy); nothing changed.
         """
         new = edit(self.family)
-        graph = Graph(new, self._graph_now())
+        graph = Graph(new, self.graph_now())
         policy.allowed(self.family, new, graph)
         graph.forget_before()
         if new is not self.family and new != self.family:
@@ -206,7 +206,7 @@ class Session:
         Returns:
             Names of the documents reached, and their scopes; the edited document comes first.
         """
-        graph = self._graph_now()
+        graph = self.graph_now()
         starts = [Place(at, item) for at in self.shown_from(document, item, cell)]
         order = list(self.family.documents)
         reached = {p.at for p in graph.reach(starts)}
@@ -219,7 +219,7 @@ class Session:
 
         What comes after those operations moves too, but says nothing of where the value is used.
         """
-        graph = self._graph_now()
+        graph = self.graph_now()
         ends = {o.id for o in getattr(self.family.documents[at.document], "build", ()) if isinstance(o, BodyOperation)}
         readers = graph.readers
         source = sizes.source_scope(self.family, at, document, MATCH)
@@ -233,7 +233,8 @@ class Session:
                         stack.append(reader)
         return {p.item for p in found if p.at == at}
 
-    def _graph_now(self) -> Graph:
+    def graph_now(self) -> Graph:
+        """The static graph of the present state, from which that of an edit is made."""
         if self._graph is None or self._graph[0] is not self.family:
             self._graph = (self.family, Graph(self.family, self._graph[1] if self._graph else None))
             self._graph[1].forget_before()

@@ -1,13 +1,27 @@
-"""Values given from outside: `Sizes.wall=2.6 mm` everywhere, `Sizes.wall@M=2.6 mm` in one size."""
+"""What would be: edits that are only looked at, and values given from outside: `Sizes.wall=2.6 mm` everywhere,
+`Sizes.wall@M=2.6 mm` in one size."""
 
 from __future__ import annotations
 
 import difflib
+from collections.abc import Callable
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Constraint, Family
+from architectonic.family.static import Graph
 from architectonic.session.open.policy import allowed
+from architectonic.session.open.session import Session
+
+
+def looked_at(session: Session, edit: Callable[[Family], Family]) -> Family:
+    """The family after an edit that is only looked at.
+
+    Raises:
+        UserFault: it could not be carried out, or might not be stored.
+    """
+    new = edit(session.family)
+    return allowed(session.family, new, Graph(new, session.graph_now()))
 
 
 def find_value(family: Family, name: str) -> tuple[str, str]:

@@ -16,6 +16,7 @@ from architectonic.base.places import curve_of, point_on
 from architectonic.describe.drawn.curves import drawn_result, put_at
 from architectonic.describe.drawn.drawing import Drawing, kinds_in, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
+from architectonic.describe.words.sentences import holds
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
 from architectonic.family.records import DIMENSIONS, Constraint, Family, Parameter, Sketch, Trace, quantity_of
@@ -65,6 +66,18 @@ def restarted(sketch: Sketch, solved: SketchResult | None) -> Sketch:
         return sketch
     curves = {k: put_at(c, solved.curves[k].values) if k in solved.curves else c for k, c in sketch.curves.items()}
     return edits.replace(sketch, curves=curves)
+
+
+class Decided(UserFault):
+    """A constraint or dimension that says nothing new.
+
+    Attributes:
+        constraints: ids of a smallest set that decides it.
+    """
+
+    def __init__(self, told: str, where: str, constraints: tuple[str, ...]) -> None:
+        super().__init__(f"this is decided already by: {told}", where, "take one of them away first")
+        self.constraints = constraints
 
 
 class Sketching:
@@ -178,17 +191,17 @@ class Sketching:
         """A constraint or dimension.
 
         Raises:
-            UserFault: it is decided already; names what decides it. Nothing is stored.
+            Decided: names what decides it already. Nothing is stored.
         """
         before = self.drawing.sketch
         key = self.drawing.constrain(kind, *of, value=value, name=name, branch=branch)
         made = self.drawing.sketch.constraints[-1]
         if made.kind in DIMENSIONS and not made.reads:
             self.values[key] = self._now(made, value or "")
-        decided = self.told_by(self.deciders(made, before))
-        if decided:
+        deciders = self.deciders(made, before)
+        if deciders is not None:
             self.drawing.sketch = before
-            raise UserFault(f"this is decided already by: {decided}", before.name, "take one of them away first")
+            raise Decided(self.told_by(deciders), before.name, tuple(c.id for c in deciders))
         return key
 
     def deciders(self, added: Constraint, sketch: Sketch | None = None) -> list[Constraint] | None:
@@ -211,7 +224,7 @@ class Sketching:
         """What decides, in words; "" for nothing."""
         if deciders is None:
             return ""
-        return ", ".join(self.words(c) for c in deciders) or "the axes and what is traced"
+        return "; ".join(self.words(c) for c in deciders) or "the axes and what is traced"
 
     def decided(self, kind: str, *of: str) -> str:
         """What decides already how long or wide something is, in words; "" when a dimension there says something new."""
@@ -231,8 +244,8 @@ class Sketching:
         return entities.Constraint(c.id, c.kind, c.of, value, c.branch)
 
     def words(self, c: Constraint) -> str:
-        """A constraint in a few words."""
-        return c.name or c.kind.replace("_", " ")
+        """A constraint with what it holds, as the window says it."""
+        return holds(self.drawing.sketch, c, self.values.get(c.id) if c.value is not None else None)
 
     # --- taking away ----------------------------------------------------------------------------------
 

@@ -16,6 +16,7 @@ from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.check.attention import Item
+from architectonic.describe.words.blanks import counted
 from architectonic.exchange import spreadsheet
 from architectonic.exchange.spreadsheet import Grid
 from architectonic.family import edits, names, scopes, tables
@@ -225,6 +226,16 @@ def driven_by(document: AnyDocument, row: str, cell: str | None = None) -> Link 
     return None
 
 
+def type_cells(family: Family, document: str, cells: list[Typed], before: str = "") -> Family:
+    """What is typed into cells, by hand: those that a file drives are refused; see `family.tables.type_cells`.
+
+    Raises:
+        UserFault: a file drives one of them, or one cannot be used.
+    """
+    refuse_driven(family.documents[document], cells)
+    return tables.type_cells(family, document, cells, before)
+
+
 def refuse_driven(document: AnyDocument, cells: list[Typed]) -> None:
     """Refuse to type into cells that a file decides.
 
@@ -392,7 +403,7 @@ def entries(family: Family, seen: list[Seen]) -> list[Item]:
         file, where = Path(link_.file).name, f"{document.name} / {link_.name}"
 
         def entry(what: str, mend: str, severity: str, where: str = where, key: str = document.id) -> Item:
-            return Item(where, what, mend, severity, key, "", (ALL_SIZES,), 0, ())
+            return Item(where, what, mend, severity, key, "", (ALL_SIZES,), (), ())
 
         if one.difference is None:
             mend = "bring it back, point the link elsewhere, or sever it"
@@ -404,6 +415,6 @@ def entries(family: Family, seen: list[Seen]) -> list[Item]:
             found.append(entry(f"{told}; the values accepted last are used", "put it right in the file", "missing"))
         if one.difference.changes:
             count = len(one.difference.changes)
-            what = f"{file} has {count} new value{'s' if count > 1 else ''}"
+            what = f"{file} has {counted(count, 'new value')}"
             found.append(entry(what, "look at the difference and take it", "updating"))
     return found

@@ -55,5 +55,4 @@ KIND = OperationKind(
     recipe="bridge", given=BridgeInput, version=2,
     group="bodies",
     rank=30,
-    main="split",
 )  # fmt: skip

@@ -51,18 +51,24 @@ def plan(view: View, node: Node, record: Combine, given: ModelState) -> Plan:
     return replaced(given, made.key, made.value, () if record.keep else [b for b, _ in tools])
 
 
+def _said(does: str, called: str, also: tuple[str, ...]) -> Sentence:
+    """One sentence for each way, so that each is a verb of its own; any of them can be turned into another."""
+    return Sentence(does, f"{called} bodies", "", called, (
+        Choice("does", first=does, choices=(("unite", "unite"), ("subtract", "cut from"), ("overlap", "keep the overlap of"))),
+        OneBody("acts_on"), Bodies("tools", "with"), Flag("keep", "keeping those"),
+        Length("clearance", "grown by", "0.2 mm", "+ clearance", signed=True),
+    ), short=called, also=also)  # fmt: skip
+
+
 KIND = OperationKind(
     Combine,
     (
-        Sentence("combine", "Combine bodies", "", "Combine", (
-            Choice("does", first="unite", choices=(("unite", "unite"), ("subtract", "cut from"), ("overlap", "keep the overlap of"))),
-            OneBody("acts_on"), Bodies("tools", "with"), Flag("keep", "keeping those"),
-            Length("clearance", "grown by", "0.2 mm", "+ clearance", signed=True),
-        ), short="Combine", also=("join", "unite", "union", "subtract", "intersect", "boolean", "merge")),
+        _said("unite", "Unite", ("join", "union", "merge", "fuse", "combine", "boolean")),
+        _said("subtract", "Subtract", ("cut from", "difference", "minus", "combine", "boolean")),
+        _said("overlap", "Overlap", ("intersect", "common", "combine", "boolean")),
     ),
     plan,
     recipe="combine", given=CombineInput, version=1,
     group="bodies",
     rank=20,
-    main="split",
 )  # fmt: skip

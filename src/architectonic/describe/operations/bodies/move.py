@@ -148,11 +148,10 @@ KIND = OperationKind(
         ), short="Scale", by=Scale, also=("resize", "shrink", "grow")),
         Sentence("back", "Put bodies back", "put back", "Put back", (
             Bodies("acts_on"), EarlierMove("by.move", "as before"),
-        ), short="Put back", needs=a_move, by=Back, also=("undo a move", "return")),
+        ), short="Put back", needs=a_move, wants="a moved body", by=Back, also=("undo a move", "return")),
     ),
     plan,
     recipe="move", given=MoveInput, version=2,
     group="bodies",
     rank=40,
-    main="split",
 )  # fmt: skip

@@ -115,5 +115,4 @@ KIND = OperationKind(
     recipe="split", given=SplitInput, version=2,
     group="bodies",
     rank=10,
-    main="",
 )  # fmt: skip

@@ -30,5 +30,4 @@ KIND = OperationKind(
 
     group="bodies",
     rank=50,
-    main="split",
 )  # fmt: skip

@@ -60,5 +60,4 @@ KIND = OperationKind(
     recipe="chamfer", given=ChamferInput, version=2,
     group="edge treatments",
     rank=20,
-    main="fillet",
 )  # fmt: skip

@@ -48,5 +48,4 @@ KIND = OperationKind(
     recipe="fillet", given=FilletInput, version=4,
     group="edge treatments",
     rank=10,
-    main="",
 )  # fmt: skip

@@ -42,5 +42,4 @@ KIND = OperationKind(
     recipe="round_over", given=RoundOverInput, version=2,
     group="edge treatments",
     rank=30,
-    main="fillet",
 )  # fmt: skip

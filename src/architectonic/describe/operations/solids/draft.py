@@ -64,5 +64,4 @@ KIND = OperationKind(
     recipe="draft", given=DraftInput, version=2,
     group="solids",
     rank=70,
-    main="shell",
 )  # fmt: skip

@@ -197,5 +197,4 @@ KIND = OperationKind(
     recipe="extrude", given=ExtrudeInput, version=4,
     group="solids",
     rank=10,
-    main="",
 )  # fmt: skip

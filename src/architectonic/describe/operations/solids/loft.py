@@ -76,5 +76,4 @@ KIND = OperationKind(
     recipe="loft", given=LoftInput, version=3,
     group="solids",
     rank=40,
-    main="extrude",
 )  # fmt: skip

@@ -90,5 +90,4 @@ KIND = OperationKind(
     recipe="revolve", given=RevolveInput, version=3,
     group="solids",
     rank=20,
-    main="extrude",
 )  # fmt: skip

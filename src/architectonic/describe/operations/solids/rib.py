@@ -86,5 +86,4 @@ KIND = OperationKind(
     recipe="rib", given=RibInput, version=2,
     group="solids",
     rank=50,
-    main="extrude",
 )  # fmt: skip

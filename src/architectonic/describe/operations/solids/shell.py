@@ -61,5 +61,4 @@ KIND = OperationKind(
     recipe="shell", given=ShellInput, version=2,
     group="solids",
     rank=60,
-    main="",
 )  # fmt: skip

@@ -68,5 +68,4 @@ KIND = OperationKind(
     recipe="sweep", given=SweepInput, version=3,
     group="solids",
     rank=30,
-    main="extrude",
 )  # fmt: skip

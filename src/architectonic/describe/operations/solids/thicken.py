@@ -68,5 +68,4 @@ KIND = OperationKind(
     recipe="thicken", given=ThickenInput, version=2,
     group="solids",
     rank=80,
-    main="shell",
 )  # fmt: skip

@@ -1,0 +1,196 @@
+"""The verbs of every canvas as data: groups in a fixed order, and what fits what is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from string import ascii_uppercase
+from typing import NamedTuple
+
+from architectonic.describe.models.operations import OPERATIONS, SENTENCES
+from architectonic.describe.operations.kind import GROUPS
+from architectonic.describe.words.blanks import counted
+from architectonic.desktop.commands.sketch import CONSTRAINTS, DIMENSIONS, INNER
+from architectonic.desktop.kit.actions import Action, Registry
+from architectonic.desktop.pane.pane import Pane
+from architectonic.desktop.sketch.tools import GROUPS as TOOL_GROUPS
+from architectonic.desktop.sketch.tools import TOOLS
+from architectonic.family.edits import KINDS
+
+
+class VerbGroup(NamedTuple):
+    """Verbs under one word.
+
+    Attributes:
+        title: the word; ids: of its actions, in an order that never changes.
+    """
+
+    title: str
+    ids: tuple[str, ...]
+
+
+TITLES = {
+    "solids": "Solid",
+    "edge treatments": "Edges",
+    "holes": "Holes",
+    "patterns and mirrors": "Patterns",
+    "bodies": "Bodies",
+    "surfaces": "Surfaces",
+    "checks": "Checks",
+}
+"""One word for each group of operations."""
+
+
+def _operations() -> dict[str, tuple[str, ...]]:
+    """Verbs of operations by the word of their group, read from the declarations; groups without any are left out."""
+    found: dict[str, list[str]] = {TITLES[g]: [] for g in GROUPS}
+    for kind in OPERATIONS.values():
+        found[TITLES[kind.group]] += [f"operation.{s.key}" for s in kind.sentences]
+    return {title: tuple(ids) for title, ids in found.items() if ids}
+
+
+_ROW = (
+    "operation.edit", "operation.mend", "operation.until", "operation.rename", "operation.delete", "operation.again",
+    "stretch.name", "edit.copy", "edit.paste",
+)  # fmt: skip
+_PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
+_LOOK = (
+    "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
+    "view.context", "body.group",
+)  # fmt: skip
+_DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
+_CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)
+_SIZED = (*(f"dimension.{k}" for k in DIMENSIONS), *(f"dimension.{w.replace(' ', '_')}" for w in INNER))
+_HELD = tuple(f"constrain.{k}" for k in CONSTRAINTS)
+_DRAWING = (
+    VerbGroup("Draw", _DRAWN),
+    VerbGroup("Dimension", (*_SIZED, "dimension.turn", "dimension.rename", "dimension.play")),
+    VerbGroup("Hold", (*_HELD, "sketch.hold")),
+    VerbGroup("Change", (*_CHANGED, "sketch.round", "sketch.chamfer", "place.move", "place.turn", "place.scale", "sketch.helper", "sketch.own", "sketch.delete")),
+    VerbGroup("Copies", ("copies.offset", "copies.mirror", "copies.row", "copies.ring", "place.copy", "edit.copy", "edit.paste", "sketch.fork")),
+    VerbGroup("Choose", ("choose.chain", "choose.kind", "choose.letters")),
+    VerbGroup("Take", ("sketch.trace", "feed.new", "sketch.bring", "sketch.send", "underlay.new")),
+)  # fmt: skip
+_OPERATIONS = tuple(VerbGroup(title, ids) for title, ids in _operations().items())
+VIEWS: dict[str, tuple[VerbGroup, ...]] = {
+    "Sketch": (*_DRAWING, VerbGroup("Sketch", ("sketch.new", "datum.new", "datum.axis", "datum.point")), _OPERATIONS[0]),
+    "3D": (
+        VerbGroup("Sketch", _PLACES),
+        VerbGroup("Underlay", ("underlay.scale", "underlay.move", "underlay.straighten", "underlay.look")),
+        VerbGroup("Row", _ROW),
+    ),
+    "Bodies": (
+        VerbGroup("Sketch", _PLACES),
+        *(VerbGroup(g.title, (*g.ids, "body.edit")) if g.title == "Bodies" else g for g in _OPERATIONS),
+        VerbGroup("Place", ("instance.new", "part.here", "frame.take")),
+        VerbGroup("Look", _LOOK),
+        VerbGroup("Row", _ROW),
+        VerbGroup("Out", ("document.export",)),
+    ),
+    "Values": (
+        VerbGroup("Value", ("value.new", "value.insert", "value.group", "value.delete", "value.uses")),
+        VerbGroup("Fill", ("value.fill", "value.series")),
+        VerbGroup("Seek", ("value.unused", "value.doubled")),
+        VerbGroup("Rule", ("rule.new", "rule.edit", "guard.new", "guard.body", "guard.record")),
+        VerbGroup("File", ("table.bring", "table.send", "link.new", "link.look")),
+    ),
+    "Range": (VerbGroup("Value", ("value.new",)), VerbGroup("Out", ("document.export",))),
+    "Plan": (
+        VerbGroup("Plan", ("plan.part", "plan.assembly", "plan.inside")),
+        VerbGroup("Entry", ("plan.assign", "plan.open")),
+        VerbGroup("Place", ("part.here", "frame.take")),
+    ),
+    "Map": (
+        VerbGroup("New", tuple(f"document.new_{kind}" for kind in KINDS)),
+        VerbGroup("Document", ("document.duplicate", "document.rename", "document.delete", "view.split")),
+    ),
+}  # fmt: skip
+BESIDE: dict[str, tuple[VerbGroup, ...]] = {
+    "Sketch": (*_DRAWING, VerbGroup("Pane", ("pane.swap", "pane.close"))),
+    "Bodies": (VerbGroup("Take", ("feed.new",)), VerbGroup("Pane", ("pane.swap", "pane.close", "view.stored"))),
+}
+"""Of the second pane: what it shows is drawn in place; its bodies are taken from, or changed in the main pane."""
+
+STARTS: dict[str, tuple[str, ...]] = {
+    "Sketch": ("sketch.line", "sketch.rectangle", "sketch.circle", "sketch.arc", "sketch.trace", "sketch.hold", "operation.extrude", "sketch.new"),
+    "3D": ("sketch.new", "datum.new", "feed.new", "underlay.new"),
+    "Bodies": ("operation.extrude", "sketch.new", "instance.new", "feed.new", "part.here", "view.open", "document.export"),
+    "Values": ("value.new", "rule.new", "link.look", "table.bring"),
+    "Range": ("value.new", "document.export"),
+    "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
+    "Map": tuple(f"document.new_{kind}" for kind in KINDS),
+}  # fmt: skip
+"""What one begins with while nothing is chosen."""
+_OF_CURVES = (
+    *_SIZED, "choose.letters", *_HELD, "sketch.round", "sketch.chamfer", "copies.offset", "copies.mirror", "place.move",
+    "choose.chain", "sketch.helper", "sketch.own", "datum.new", "sketch.delete",
+)  # fmt: skip
+_OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
+_OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
+_OF_ROWS = ("underlay.scale", "underlay.move", "underlay.look", *_ROW[:5], "stretch.name")
+_OF_VALUES = ("value.uses", "value.insert", "value.group", "value.fill", "value.series", "value.delete")
+_OF_PICKS = (
+    "sketch.new", "datum.new", "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made",
+    "pick.chain", "pick.around", "view.open",
+)  # fmt: skip
+
+
+def _taking(kinds: set[str]) -> list[str]:
+    """Operations with a blank of the main clause that takes what is picked; those that take nothing else come first."""
+    found: list[tuple[int, str]] = []
+    for key, (_, sentence) in SENTENCES.items():
+        takes = [b.accepts for b in sentence.blanks if b.shape == "picks" and not b.clause and kinds & b.accepts.bodies]
+        if takes:
+            found.append((min(len(a.bodies) + len(a.drawn) for a in takes), f"operation.{key}"))
+    return [key for _, key in sorted(found, key=lambda f: f[0])]
+
+
+def fitting(tab: str, shown: Pane, tool: str, cells: int, actions: Registry) -> list[Action]:
+    """What fits what is chosen, that can be done now; with nothing chosen what one begins with.
+
+    Args:
+        cells: how many rows of a table are chosen.
+    """
+    ids: Sequence[str] = STARTS.get(tab, ())
+    if tool:
+        ids = next((tuple(f"sketch.{t}" for t in group) for group in TOOL_GROUPS if tool in group), ())
+    elif tab == "Sketch" and shown.constraint:
+        ids = _OF_DIMENSIONS
+    elif tab == "Sketch" and shown.curves:
+        ids = _OF_CURVES
+    elif tab == "Sketch" and shown.regions[1]:
+        ids = _OF_REGIONS
+    elif tab == "Bodies" and shown.picks:
+        ids = (*_taking({p.kind for p in shown.picks}), *_OF_PICKS)
+    elif tab in ("Bodies", "3D") and shown.operation:
+        ids = (*_OF_ROWS, *(("datum.new", "sketch.new") if tab == "3D" else ()))
+    elif tab == "Values" and cells:
+        ids = _OF_VALUES
+    known = actions.actions
+    return [known[k] for k in ids if k in known and known[k].enabled()]
+
+
+def chosen_words(tab: str, shown: Pane, cells: int) -> str:
+    """Kind and count of what is chosen: `2 edges`; "" for nothing."""
+    if tab == "Sketch" and shown.constraint:
+        return "1 hold"
+    if tab == "Sketch" and shown.curves:
+        return counted(len(shown.curves), "curve")
+    if tab == "Sketch" and shown.regions[1]:
+        return counted(len(shown.regions[1]), "region")
+    if tab == "Bodies" and shown.picks:
+        kinds = {p.kind for p in shown.picks}
+        return counted(len(shown.picks), kinds.pop() if len(kinds) == 1 else "pick")
+    if tab in ("Bodies", "3D") and shown.operation:
+        return "1 row"
+    return counted(cells, "row") if tab == "Values" and cells else ""
+
+
+def lettered(actions: Sequence[Action]) -> list[str]:
+    """A letter for each verb of a group: the first of its word that none before it has, else any that is free."""
+    taken: set[str] = set()
+    found = []
+    for action in actions:
+        letter = next((c for c in action.word.upper() + ascii_uppercase if c.isalpha() and c not in taken), "")
+        taken.add(letter)
+        found.append(letter)
+    return found

@@ -1,0 +1,96 @@
+"""A person at the window: only mouse and keyboard, with every action counted.
+
+A click, a key and a text that is typed are one action each; moving the pointer is none.
+"""
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QApplication, QPushButton
+
+from architectonic.describe.results import Node
+from architectonic.desktop.pane.namefield import NameField
+from tests.support.windows import settle
+
+TOOL_KEYS = {"rectangle": ("1", "R"), "line": ("1", "L"), "circle": ("1", "I"), "slot": ("1", "B")}
+
+
+class Person:
+    """Sits before a window.
+
+    Attributes:
+        actions: how many so far.
+    """
+
+    def __init__(self, qtbot, window):
+        self.qtbot, self.window, self.actions = qtbot, window, 0
+
+    # --- keyboard -------------------------------------------------------------------------------------
+
+    @property
+    def at_hand(self):
+        """What has the keyboard."""
+        return QApplication.focusWidget() or self.window
+
+    def key(self, key, modifiers=Qt.KeyboardModifier.NoModifier):
+        self.actions += 1
+        self.qtbot.keyClick(self.at_hand, key, modifiers)
+        self.qtbot.wait(20)  # what is typed into a cell is taken in a turn of the loop of its own
+        settle(self.qtbot, self.window)
+
+    def type(self, text, *keys):
+        """Type a text over what is chosen, then keys such as Enter."""
+        self.actions += 1
+        field = self.at_hand
+        if isinstance(field, NameField):
+            field._names = list  # off screen a list that pops up does not give the keyboard back
+        self.qtbot.keyClicks(field, text)
+        for key in keys:
+            self.key(key)
+
+    def do(self, words):
+        """Find or do: Ctrl+K, a few words, Enter."""
+        self.key(Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+        self.type(words, Qt.Key.Key_Return)
+
+    def enter(self):
+        self.key(Qt.Key.Key_Return)
+
+    # --- mouse ----------------------------------------------------------------------------------------
+
+    def click(self, x, y, modifiers=Qt.KeyboardModifier.NoModifier, canvas=None):
+        """A click at a place of a sketch, mm."""
+        self.actions += 1
+        canvas = canvas or self.window.sketches
+        at = canvas.to_screen((x, y)).toPoint()
+        self.qtbot.mouseMove(canvas, at + QPoint(7, 7))
+        self.qtbot.mouseMove(canvas, at)
+        self.qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, modifiers, at)
+        settle(self.qtbot, self.window)
+
+    def press(self, words, among=None):
+        """A button by the words on it."""
+        self.actions += 1
+        found = [b for b in (among or self.window).findChildren(QPushButton) if b.isVisible() and words in b.text()]
+        assert found, f"there is no button “{words}”"
+        self.qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
+        settle(self.qtbot, self.window)
+
+    def tool(self, name):
+        """A drawing tool by its figure and letter."""
+        self.window.sketches.setFocus()
+        for key in TOOL_KEYS[name]:
+            self.actions += 1
+            self.qtbot.keyClicks(self.at_hand, key)
+        settle(self.qtbot, self.window)
+
+    def lay_down(self):
+        """Esc: the tool is laid down."""
+        self.window.sketches.setFocus()
+        self.key(Qt.Key.Key_Escape)
+
+    # --- what is seen ---------------------------------------------------------------------------------
+
+    def measured(self, body=0):
+        """Figures of a body of the shown document in the shown size."""
+        document = self.window.desk.main.document
+        key = list(document.bodies)[body]
+        return self.window.desk.settled.value(Node("measure", self.window.desk.main.at, key))
