@@ -405,6 +405,7 @@ def test_a_pane_that_stays_with_the_present_finds_it_while_a_preview_is_open(qtb
     qtbot.waitUntil(lambda: desk.previewed is not None and not desk.updating)
     desk.show_beside(named(window, "Stem").id)  # it was not looked at before the sentence was opened
     desk.beside.show_variant("present")
+    desk.update()  # overtakes the request that was to bring it
     qtbot.waitUntil(lambda: bool(window.beside.bodies.meshes))
     settle(qtbot, window)
     assert desk.present.family is desk.family and desk.evaluation.family is desk.previewed

@@ -37,7 +37,7 @@ class Desk(QObject):
         work: reading that may take long; defects: faults of the program.
         evaluation: of what is being looked at, a preview or the present; present: of the present; settled: the last one
             in which everything was ready.
-        looked: what of the present is pictured in `present`.
+        looked: what of the present is pictured in `present`; wanted: what it is asked for of the present meanwhile.
         good: by operation, the family in which it last worked.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
@@ -77,6 +77,7 @@ class Desk(QObject):
         self.settled: Evaluation | None = None
         self.present: Evaluation | None = None
         self.looked: set[Look] = set()
+        self.wanted: tuple[Look, ...] = ()
         self.before: Evaluation | None = None
         self.attention: list[Item] = []
         self._outside: list[Item] = []
@@ -231,7 +232,7 @@ class Desk(QObject):
         looks = tuple(k for k in (self.main.look, self.beside.look) if k is not None)
         looks += tuple(k for pane in (self.main, self.beside) for k in pane.behind() if k not in looks)
         stays = staying(self)
-        self.looked = set(looks) if self.previewed is None else self.looked | set(stays)
+        self.wanted = looks if self.previewed is None else stays
         self.updater.want(
             UpdateRequest(
                 self.previewed or self.family,
@@ -253,12 +254,13 @@ class Desk(QObject):
         if generation == self.generation:
             self.evaluation = evaluation
             if self.previewed is None:
-                self.present = evaluation
+                self.present, self.looked = evaluation, set(self.wanted)
             self.evaluated.emit()
 
     def _on_kept(self, evaluation: Evaluation, generation: int) -> None:
         if generation == self.generation:
-            self.present = evaluation
+            # a request that was overtaken brings nothing: what it asked for is known only now
+            self.present, self.looked = evaluation, set(self.wanted)
             self.evaluated.emit()
 
     def _on_finished(self, settled: Settled, generation: int) -> None:
@@ -271,6 +273,7 @@ class Desk(QObject):
                 self.foresight.known(settled.impact)
             return
         self.evaluation = self.settled = self.present = settled.evaluation
+        self.looked = set(self.wanted)
         self._remember(settled.evaluation)
         self.attention = [*settled.attention, *self._outside]
         self.impact, self.before = settled.impact, None
