@@ -67,17 +67,17 @@ def _gap(window: _Window, act: Callable[[], object]) -> tuple[float, float]:
     canvas = window.shell.bodies
 
     def counted(real: Callable[..., object]) -> Callable[..., None]:
-        def call(*arguments: object) -> None:
+        def call(*arguments: object, **keywords: object) -> None:
             started = time.perf_counter()
             depth[0] += 1
-            real(*arguments)
+            real(*arguments, **keywords)
             depth[0] -= 1
             if not depth[0]:
                 drawn[0] += time.perf_counter() - started
 
         return call
 
-    kept = {name: getattr(canvas, name) for name in ("_render", "_show")}
+    kept = {name: getattr(canvas, name) for name in ("_draw", "_show")}
     for name, real in kept.items():
         setattr(canvas, name, counted(real))
     gaps, whole, last = [0.0], [0.0], [time.perf_counter()]

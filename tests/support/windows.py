@@ -10,9 +10,11 @@ from PyQt6 import QtCore
 from pytestqt.qtbot import QtBot
 
 from architectonic.demo import files
+from architectonic.desktop.body import canvas
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.window.shell import MainWindow
+from architectonic.family import edits
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.session import Session
 
@@ -46,17 +48,14 @@ def demo_files(tmp_path_factory):
 
 @pytest.fixture(scope="session")
 def themed(qapp):
-    """The application as it looks, set up once as in a process of its own."""
+    """The application as it looks, set up once as in a process of its own; pictures are not smoothed at rest."""
     theme.apply(qapp)
+    canvas.SMOOTH = 0
 
 
-@pytest.fixture
-def window(qtbot, themed, demo, demo_files, engine, tmp_path):
-    """The shell at 1280 x 800, everything current."""
-    engine = Kept(engine.pool, engine.evaluator)
-    session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
-    shutil.copytree(demo_files, tmp_path / "family" / "files", dirs_exist_ok=True)
-    shell = MainWindow(Desk(session, engine))
+def opened(qtbot, session, engine):
+    """A window on a family, at 1280 x 800, everything current; left at the end."""
+    shell = MainWindow(Desk(session, Kept(engine.pool, engine.evaluator)))
     shell.resize(1280, 800)
     shell.show()
     qtbot.waitExposed(shell)
@@ -65,6 +64,14 @@ def window(qtbot, themed, demo, demo_files, engine, tmp_path):
     yield shell
     shell.leave()
     shell.deleteLater()
+
+
+@pytest.fixture
+def window(qtbot, themed, demo, demo_files, engine, tmp_path):
+    """A window on the demo family."""
+    session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
+    shutil.copytree(demo_files, tmp_path / "family" / "files", dirs_exist_ok=True)
+    yield from opened(qtbot, session, engine)
 
 
 def settle(qtbot, shell):
@@ -80,16 +87,17 @@ def worked(qtbot, shell):
 
 
 @pytest.fixture
-def pad(qtbot, window, tmp_path):
+def pad(qtbot, themed, engine, tmp_path):
     """A family of one's own with an empty part and a sketch on its top plane."""
-    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
-    window.actions_.run("document.new_part")
-    qtbot.keyClick(window.prompt.fields[0], QtCore.Qt.Key.Key_Return)
-    settle(qtbot, window)
-    window.actions_.run("sketch.new")
-    window.prompt.fields[0].setText("Outline")
-    qtbot.keyClick(window.prompt.fields[1], QtCore.Qt.Key.Key_Return)
-    settle(qtbot, window)
-    window.sketches.tools.stop()  # a line is in hand: what is chosen is what tests are mostly about
-    window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
-    return window
+    mine = edits.new_family("Mine", ("A", "B"))
+    for window in opened(qtbot, Session.create(tmp_path / "mine", mine, engine.evaluator, tmp_path / "state"), engine):
+        window.actions_.run("document.new_part")
+        qtbot.keyClick(window.prompt.fields[0], QtCore.Qt.Key.Key_Return)
+        settle(qtbot, window)
+        window.actions_.run("sketch.new")
+        window.prompt.fields[0].setText("Outline")
+        qtbot.keyClick(window.prompt.fields[1], QtCore.Qt.Key.Key_Return)
+        settle(qtbot, window)
+        window.sketches.tools.stop()  # a line is in hand: what is chosen is what tests are mostly about
+        window.sketches.scale, window.sketches.centre = 4.0, (20.0, 10.0)
+        yield window

@@ -9,6 +9,7 @@ from tests.support.canvases import block, edge_at, seen_edges, tap
 from tests.support.hands import answer, drag, row, show
 from tests.support.windows import settle
 
+from architectonic.desktop.body import canvas as body_canvas
 from architectonic.family import edits, names
 from architectonic.family.operations.solids.extrude import Distance
 
@@ -29,6 +30,14 @@ def pick_faces(window, *roles):
 def asked(qtbot, window):
     """Wait for the figures of what is picked."""
     qtbot.waitUntil(lambda: any(k in dict(window.right.facts()) for k in ("Area", "Length", "Apart")), timeout=20_000)
+
+
+def test_a_picture_at_rest_is_smoothed(qtbot, block, monkeypatch):
+    monkeypatch.setattr(body_canvas, "SMOOTH", 4)
+    block.bodies.look("front")
+    block.bodies.grab()
+    assert block.bodies.scene.window.GetMultiSamples() == 0  # while it moves
+    qtbot.waitUntil(lambda: block.bodies.scene.window.GetMultiSamples() == 4)
 
 
 def test_a_distance_is_measured_kept_and_used(qtbot, block):

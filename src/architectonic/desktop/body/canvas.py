@@ -41,6 +41,8 @@ if TYPE_CHECKING:
 
 BACKDROP = "#A9A59B"
 """What stands behind is all of one grey: only a document's own bodies have colours."""
+SMOOTH = 4
+"""Samples of a pixel in a picture at rest; without a graphics card they cost three times the picture itself."""
 KEYS = {Qt.Key.Key_F: "front", Qt.Key.Key_T: "top", Qt.Key.Key_R: "right", Qt.Key.Key_I: "isometric"}
 
 
@@ -66,6 +68,7 @@ class BodyCanvas(BodyView):
         self._field: QWidget | None = None
         self.picker = Picker([])
         self._image: QImage | None = None
+        self._stale = False
         self._framed: str = ""
         self._untouched = True
         self._drag: QPointF | None = None
@@ -184,26 +187,29 @@ class BodyCanvas(BodyView):
         """Show everything as soon as it is evaluated anew."""
         self._framed = ""
 
-    def _render(self, samples: int = 0) -> None:
-        if self.width() < 10 or self.height() < 10:
-            return
+    def _render(self) -> None:
+        """Have a new picture: one for all that changes until the canvas is painted next."""
+        self._stale = True
+        self.update()
+
+    def _draw(self, resting: bool = False) -> None:
+        self._stale = False
         if not self.meshes and not self.around:
             self._image = None
-            self.update()
             return
         ratio = self.devicePixelRatioF()
         w, h = int(self.width() * ratio), int(self.height() * ratio)
-        self.scene.set_samples(samples)
+        self.scene.set_samples(SMOOTH if resting else 0)
         pixels = self.scene.picture(self.camera, w, h)
         self._image = QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888)
         self._image.setDevicePixelRatio(ratio)
-        self.update()
-        if samples == 0:
+        if SMOOTH and not resting:
             self._sharpen.start()
 
     def _on_rest(self) -> None:
         if self.isVisible():
-            self._render(4)
+            self._draw(resting=True)
+            self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """A new size needs a new picture. A card that opens below takes height from it: nothing moves under the pointer,
@@ -405,9 +411,11 @@ class BodyCanvas(BodyView):
 
     def paintEvent(self, _: object) -> None:
         """The picture, then what is hovered and picked, then names."""
+        if self._stale:
+            self._draw()
         p = QPainter(self)
         p.fillRect(self.rect(), QColor(theme.PAPER))
-        if self._image is not None and (self.meshes or self.around):
+        if self._image is not None:
             p.drawImage(QPointF(0, 0), self._image)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.painter.paint(p)
