@@ -14,28 +14,13 @@ pytestmark = [pytest.mark.window, pytest.mark.kernel]
 ENTER, TAB, ESC = Qt.Key.Key_Return, Qt.Key.Key_Tab, Qt.Key.Key_Escape
 
 
-@pytest.fixture
-def person(qtbot, window, tmp_path):
-    """Somebody before an empty family in two sizes."""
-    assert window.commands.families.make_family(tmp_path / "mine", "Mine", "A, B")
-    settle(qtbot, window)
-    return Person(qtbot, window)
-
-
 def block(p, name, wide, deep, high):
     """A part that is one block: a sketch on its top plane, sizes typed while it is drawn, extruded."""
     p.do("new part")
     p.type(name, ENTER)
     p.do("new sketch")
     p.enter()
-    p.tool("rectangle")
-    p.click(0, 0)
-    p.qtbot.mouseMove(p.window.sketches, p.window.sketches.to_screen((30, 20)).toPoint())
-    p.window.sketches.setFocus()
-    p.type(wide[0])  # the first letter or figure opens the sizes
-    p.type(wide[1:], TAB)
-    p.type(deep, ENTER)
-    p.lay_down()
+    p.sized("rectangle", (0, 0), (30, 20), wide, deep)
     p.click(25, 15)  # the region
     p.do("extrude")
     p.type(high, ENTER)
@@ -80,14 +65,7 @@ def test_a_plate_with_intent_that_disagrees_and_is_put_right(person):
     p.do("new sketch")
     p.enter()
     canvas = p.window.sketches
-    p.tool("rectangle")
-    p.click(0, 0)
-    p.qtbot.mouseMove(canvas, canvas.to_screen((30, 20)).toPoint())
-    canvas.setFocus()
-    p.type("6")
-    p.type("0 mm", TAB)
-    p.type("40 mm", ENTER)
-    p.lay_down()
+    p.sized("rectangle", (0, 0), (30, 20), "60 mm", "40 mm")
     p.click(30, 0)  # the lower side: its length is decided already
     p.do("length")
     assert "decided already" in "".join(

@@ -34,10 +34,10 @@ def seen_edges(canvas):
     return found
 
 
-def tap(qtbot, canvas, at):
+def tap(qtbot, canvas, at, modifiers=Qt.KeyboardModifier.NoModifier):
     qtbot.mouseMove(canvas, at + QPoint(9, 9))  # coming from elsewhere: a move to where it is already is none
     qtbot.mouseMove(canvas, at)
-    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=at)
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, modifiers, at)
 
 
 @pytest.fixture

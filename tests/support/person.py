@@ -3,14 +3,27 @@
 A click, a key and a text that is typed are one action each; moving the pointer is none.
 """
 
+import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
 from architectonic.describe.results import Node
 from architectonic.desktop.pane.namefield import NameField
-from tests.support.windows import settle
+from architectonic.family import edits
+from architectonic.session.open.session import Session
+from tests.support.canvases import tap
+from tests.support.faces import face_at
+from tests.support.windows import opened, settle
 
 TOOL_KEYS = {"rectangle": ("1", "R"), "line": ("1", "L"), "circle": ("1", "I"), "slot": ("1", "B")}
+
+
+@pytest.fixture
+def person(qtbot, themed, engine, tmp_path):
+    """Somebody before an empty family in two sizes."""
+    mine = edits.new_family("Mine", ("A", "B"))
+    for window in opened(qtbot, Session.create(tmp_path / "mine", mine, engine.evaluator, tmp_path / "state"), engine):
+        yield Person(qtbot, window)
 
 
 class Person:
@@ -74,6 +87,19 @@ class Person:
         self.qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
         settle(self.qtbot, self.window)
 
+    def choose(self, field, words):
+        """An entry of a list, by its words: the list is opened, the entry clicked."""
+        self.actions += 2
+        field.setCurrentText(words)
+        assert field.currentText() == words, [field.itemText(k) for k in range(field.count())]
+        settle(self.qtbot, self.window)
+
+    def face(self, role, modifiers=Qt.KeyboardModifier.NoModifier):
+        """A click on the face of a role, in 3D."""
+        self.actions += 1
+        tap(self.qtbot, self.window.bodies, face_at(self.window.bodies, role), modifiers)
+        settle(self.qtbot, self.window)
+
     def tool(self, name):
         """A drawing tool by its figure and letter."""
         self.window.sketches.setFocus()
@@ -81,6 +107,20 @@ class Person:
             self.actions += 1
             self.qtbot.keyClicks(self.at_hand, key)
         settle(self.qtbot, self.window)
+
+    def sized(self, tool, at, to, *sizes):
+        """Draw by a tool from a place, its sizes typed beside the pointer, and lay the tool down."""
+        canvas = self.window.sketches
+        self.tool(tool)
+        self.click(*at)
+        self.qtbot.mouseMove(canvas, canvas.to_screen(to).toPoint())
+        canvas.setFocus()
+        for number, text in enumerate(sizes):
+            if not number:
+                self.type(text[0])  # the first letter or figure opens the sizes
+                text = text[1:]
+            self.type(text, Qt.Key.Key_Return if number == len(sizes) - 1 else Qt.Key.Key_Tab)
+        self.lay_down()
 
     def lay_down(self):
         """Esc: the tool is laid down."""

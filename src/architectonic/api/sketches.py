@@ -20,7 +20,7 @@ from architectonic.family import records as r
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.feeds import tracing
 from architectonic.session.feeds.tracing import Wish
-from architectonic.session.sketch import copies
+from architectonic.session.sketch import offsets
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.tables.checks import come_to_now
 from architectonic.sketch.curves import regions as areas
@@ -269,7 +269,7 @@ class Sketch(Item):
         model = self.model
         at = (source or model).at
         found = [traced(at, thing) for thing in things]
-        wish = Wish(own=own, offset=offset, side=side, name=name)
+        wish = Wish(own=own, helper=helper, offset=offset, side=side, name=name)
         before = list(self.record.curves)
 
         def change(family: r.Family) -> r.Family:
@@ -277,11 +277,7 @@ class Sketch(Item):
 
         model.apply(f"trace into {self.name}", change)
         made = [Curve(self, k) for k in self.record.curves if k not in before]
-        if offset:
-            return made[len(found) :]
-        if not helper and not own:
-            self.helpers(*made, on=False)
-        return made
+        return made[len(found) :] if offset else made
 
     def offset(self, *curves: Curve, by: str, side: Literal["inside", "outside"] = "inside") -> list[Curve]:
         """A chain at a distance from curves, which follows them.
@@ -293,9 +289,7 @@ class Sketch(Item):
 
         def change(family: r.Family) -> r.Family:
             editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
-            keys = [c.id for c in curves]
-            inside = copies.inward(editing, keys) or 1
-            copies.offset(editing, keys, by, inside if side == "inside" else -inside)
+            offsets.offset_all(editing, [c.id for c in curves], by, side == "inside")
             return editing.stored()
 
         self.model.apply(f"offset in {self.name}", change)

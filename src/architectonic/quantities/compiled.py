@@ -201,7 +201,7 @@ class _Checker:
         for argument in node.arguments:
             kind, function = self.check(argument)
             if kind is not TRUTH:
-                raise ExpressionFault(f"“{node.function}” needs comparisons, such as wall > 2 mm", argument.at)
+                raise ExpressionFault(f"“{node.function}” needs comparisons, such as a > b", argument.at)
             parts.append(function)
         if node.function == "not":
             return TRUTH, lambda env: not parts[0](env)
@@ -213,7 +213,7 @@ class _Checker:
         self._count(node, 3)
         condition_kind, condition = self.check(node.arguments[0])
         if condition_kind is not TRUTH:
-            raise ExpressionFault("pick begins with a comparison, such as pick(wall > 2 mm, a, b)", node.at)
+            raise ExpressionFault("pick begins with a comparison, such as pick(a > b, a, b)", node.at)
         (yes_kind, yes), (no_kind, no) = (self.check(a) for a in node.arguments[1:])
         if yes_kind != no_kind:
             if isinstance(yes_kind, Dimension) and isinstance(no_kind, Dimension):
@@ -302,7 +302,7 @@ def _compile(text: str, kinds: tuple[tuple[str, Dimension], ...], expected: Kind
         if isinstance(expected, NameKind):
             raise ExpressionFault("this field takes one of " + ", ".join(expected.options))
         if isinstance(expected, Truth):
-            raise ExpressionFault("a rule is a comparison", 0, "such as Sizes.wall >= 2 mm")
+            raise ExpressionFault("a rule is a comparison", 0, "write one of < <= > >= == != between two values")
         got = units.name_of(kind) if isinstance(kind, Dimension) else "a comparison"
         raise ExpressionFault(f"this gives {got}, and the field takes {units.name_of(expected)}", 0)
     return Compiled(kind, names_in(tree), function)

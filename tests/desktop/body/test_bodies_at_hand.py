@@ -40,6 +40,24 @@ def test_a_picture_at_rest_is_smoothed(qtbot, block, monkeypatch):
     qtbot.waitUntil(lambda: block.bodies.scene.window.GetMultiSamples() == 4)
 
 
+def test_a_copy_whose_figures_are_not_there_yet_has_facts(qtbot, block):
+    """Its bodies are known before they are measured; nothing of before knows the document."""
+    desk = block.desk
+    found = []
+    desk.evaluated.connect(lambda: found.append(block.right.facts()))
+    key = ""
+
+    def copied(family):
+        nonlocal key
+        family, key = edits.duplicate_document(family, desk.main.document_id, "Other")
+        return family
+
+    assert desk.apply("duplicate", copied)
+    desk.show(key)
+    settle(qtbot, block)
+    assert found[0][0] == found[-1][0] == ("Body", "") and "Volume" in dict(found[-1])
+
+
 def test_a_distance_is_measured_kept_and_used(qtbot, block):
     pick_faces(block, ":start", ":end")
     asked(qtbot, block)

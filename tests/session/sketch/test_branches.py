@@ -15,7 +15,8 @@ from tests.support.pads import Pad
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.family.scopes import Scope
 from architectonic.session.sketch import corners, shapes
-from architectonic.session.sketch.copies import Pattern, in_ring, inward, mirror, offset
+from architectonic.session.sketch.copies import Pattern, in_ring, mirror
+from architectonic.session.sketch.offsets import inward, offset
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import Snapped
 from architectonic.sketch.solving.solve import solve

@@ -1,6 +1,7 @@
 """Offsets, mirrors, rows and rings that follow their originals; moving, scaling, copying between sketches, forking."""
 
 import math
+from itertools import pairwise
 
 import pytest
 from tests.support.pads import Pad
@@ -12,9 +13,10 @@ from architectonic.family.records import Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import of_scope
 from architectonic.session.open.policy import allowed
-from architectonic.session.sketch.copies import Pattern, in_ring, in_row, inward, mirror, offset
+from architectonic.session.sketch.copies import Pattern, in_ring, in_row, mirror
 from architectonic.session.sketch.corners import round_corner
 from architectonic.session.sketch.moving import Similarity, change, cut_out, duplicate, fork_sketch, paste
+from architectonic.session.sketch.offsets import inward, offset, offset_all
 from architectonic.session.sketch.shapes import slot
 from architectonic.session.sketch.sketching import begin
 from architectonic.session.sketch.snapping import Snapped
@@ -56,6 +58,18 @@ def test_an_offset_plate_follows_its_source(pad):
     pad.family = edits.set_value(pad.family, pad.key, own.id, "w / 10")
     assert next(r for r in pad.solved.regions if len(r.loops) == 1).area == pytest.approx((81 - 16.2) * (40 - 16.2))
     assert len(made) == 4
+
+
+@pytest.mark.parametrize("inside", [True, False])
+def test_the_outline_and_the_hole_of_a_frame_are_offset_together(pad, inside):
+    """Closed form: a frame of 60 x 40 around 20 x 10, narrower or wider by 2 mm on both of its borders."""
+    outer = plate(pad)
+    inner = pad(lambda s: s.rectangle(Snapped((20, 15)), Snapped((40, 25))))
+    made = pad(lambda s: offset_all(s, [outer[0], inner[1], *inner[2:], *outer[1:], inner[0]], "2 mm", inside))
+    assert len(made) == 8 and sum(c.kind == "offset" for c in pad.sketch.constraints) == 2
+    borders = sorted([60 * 40, 20 * 10, *((56 * 36, 24 * 14) if inside else (64 * 44, 16 * 6))])
+    rings = [borders[0], *(b - a for a, b in pairwise(borders))]
+    assert sorted(r.area for r in pad.solved.regions) == pytest.approx(sorted(rings), rel=1e-9)
 
 
 @pytest.mark.parametrize("side", [1, -1])

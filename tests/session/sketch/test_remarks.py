@@ -106,7 +106,8 @@ def test_every_kind_of_constraint_has_words(pad):
 
     from architectonic.describe.words.sentences import CONSTRAINTS, constraint, place_words
     from architectonic.family.records import ConstraintKind
-    from architectonic.session.sketch.copies import mirror, offset
+    from architectonic.session.sketch.copies import mirror
+    from architectonic.session.sketch.offsets import offset
 
     assert set(CONSTRAINTS) == set(get_args(ConstraintKind))
     sides = plate(pad)

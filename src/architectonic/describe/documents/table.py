@@ -10,6 +10,6 @@ KIND = DocumentKind(
     views=("Values",),
     sign=tuple(line for y in (4.0, 8.0, 12.0) for line in (((5.5, y), (14.0, y)), ((2.5, y), (2.5, y)))),
     note="rules that must hold",
-    empty="No rules yet. A rule is a comparison that must hold, such as reach <= 2.2 * foot_d.",
+    empty="No rules yet. A rule compares values, and must hold in every size.",
     pictured=False,
 )

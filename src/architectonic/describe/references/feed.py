@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import msgspec
 
-from architectonic.describe.references.places import plan_curve, plan_found, plan_shape
+from architectonic.describe.references.places import plan_found, plan_place, plan_shape
 from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.value import plan_source
-from architectonic.describe.results import Node, PlacedRegion, Plan, RegionResult, fault, needed
+from architectonic.describe.results import Node, PlacedCurve, PlacedRegion, Plan, RegionResult, Spot, fault, needed
 from architectonic.describe.view import View
 from architectonic.family.records import Reference, Socket
 from architectonic.family.scopes import Scope
@@ -53,7 +53,9 @@ def plan_socket(view: View, node: Node) -> Plan:
     socket = view.record(node)
     assert isinstance(socket, Socket)
     if socket.takes == "curve":
-        value = yield from plan_curve(view, node, socket.source)
+        value = yield from plan_place(view, node, socket.source)  # or a corner or centre of one
+        if not isinstance(value, (PlacedCurve, Spot)):
+            raise fault("curve.missing", "what it takes is not a curve", "pick a curve", "missing")
         return value
     if socket.takes in ("edge", "vertex", "axis"):
         at: Scope = yield from plan_source(view, node, socket.source)

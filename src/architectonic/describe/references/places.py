@@ -9,7 +9,7 @@ import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.base.labels import kind_of
-from architectonic.base.places import point_of, taken_apart
+from architectonic.base.places import curve_of, point_of, taken_apart
 from architectonic.describe.drawn.curves import as_piece, points_in
 from architectonic.describe.recipes import FindInput, Wanted
 from architectonic.describe.references.planes import along, cross, dot, in_space, unit, y_axis
@@ -60,7 +60,7 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     record = view.record(Node("", at, reference.item)) if at.document == node.document else None
     if isinstance(record, Socket):
         (outcome,) = yield [Node("socket", at, reference.item)]
-        return _part(needed(outcome, "what is fed"), reference.label)
+        return part_of(needed(outcome, "what is fed"), reference.label)
     if isinstance(record, Datum):
         (outcome,) = yield [Node("frame", at, reference.item)]
         return needed(outcome, record.name)
@@ -69,7 +69,7 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
         return found
     curve, part = taken_apart(reference.label)
     solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
-    return _part(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
+    return part_of(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
 
 
 def of_sketch(solved: SketchResult, frame: Frame, curve: str) -> PlacedCurve:
@@ -84,7 +84,7 @@ def of_sketch(solved: SketchResult, frame: Frame, curve: str) -> PlacedCurve:
     return PlacedCurve(frame, found)
 
 
-def _part(value: Any, part: str) -> Any:
+def part_of(value: Any, part: str) -> Any:
     """A curve, or one of its points when a part is named."""
     if not part or not isinstance(value, PlacedCurve):
         return value
@@ -101,6 +101,12 @@ def place_of(curve: CurveResult, part: str) -> tuple[float, float] | None:
         return None
     k = names.index(f"{part}.x")
     return curve.values[k], curve.values[k + 1]
+
+
+def parts_of(curve: CurveResult) -> tuple[str, ...]:
+    """Names of the points of a curve: its ends, its centre."""
+    names = kinds.names_of(curve.kind, len(curve.values))
+    return tuple(dict.fromkeys(curve_of(n) for n in names if point_of(n)))
 
 
 def plan_found(view: View, node: Node, at: Scope, reference: Reference, standing: str) -> Plan:

@@ -60,15 +60,27 @@ def target(family: Family, document: Model, reference: Reference) -> str:
         return "something that is gone"
     record = index(source).get(reference.item)
     if isinstance(record, Socket):
-        there = family.documents.get(record.source.of)
-        inner = index(there).get(record.source.item) if there else None
-        return getattr(inner, "name", "something that is gone")
+        return fed(family, record)
     name = getattr(record, "name", "something that is gone")
     if not reference.label or record is None:
         return name
     if isinstance(record, Sketch):
         return f"{place_words(record, reference.label)} of {name}"
     return f"{noun_of(reference.label)} of {name}"
+
+
+def fed(family: Family, socket: Socket) -> str:
+    """What a socket takes from its source, in words."""
+    there, label = family.documents.get(socket.source.of), socket.source.label
+    inner = index(there).get(socket.source.item) if there else None
+    name = getattr(inner, "name", "something that is gone")
+    if socket.takes == "layout":
+        return getattr(there, "name", name)
+    if not label or inner is None:
+        return name
+    if socket.takes == "region":
+        return f"a region of {name}"
+    return f"{place_words(inner, label) if isinstance(inner, Sketch) else noun_of(label)} of {name}"
 
 
 def noun_of(label: str) -> str:

@@ -6,13 +6,19 @@ from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from architectonic.base.ids import IdSource
+from architectonic.base.places import point_of
 from architectonic.describe.words.accepts import Accepts, accepting
 from architectonic.describe.words.blanks import Blank, Choice, Flag, Length, Telling, counted
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.family.records import Family, Model
 
-ALONE, ONWARDS, OUTLINE = "alone", "onwards", "outline"
-"""How much a click takes: one edge, all that goes on smoothly from it, the outline of its face."""
+ALONE, ONWARDS, LOOP, OUTLINE = "alone", "onwards", "loop", "outline"
+"""How much a click takes: one edge, what goes on smoothly from it, what it goes around a face with, all around that face."""
+
+
+def noun(takes: str, label: str = "") -> str:
+    """What a socket holds, in a word; what is taken of a curve may be one of its points."""
+    return "point" if takes == "vertex" or (takes == "curve" and point_of(label)) else takes
 
 
 @dataclass(frozen=True)
@@ -74,10 +80,11 @@ def trace(stages: tuple[tuple[str, str], ...]) -> Sentence:
     blanks: tuple[Blank, ...] = (
         Offered("things"),
         Choice("how", choices=(("projected", "as it is seen"), ("crossing", "where it crosses"), ("section", "the section of its body"))),
-        Choice("reach", choices=((ALONE, "this alone"), (ONWARDS, "all that goes on smoothly"), (OUTLINE, "the whole outline of its face"))),
+        Choice("reach", choices=((ALONE, "this alone"), (ONWARDS, "all that goes on smoothly"), (LOOP, "what closes around its face"), (OUTLINE, "the whole outline of its face"))),
         Choice("stage", "taken", choices=stages),
         Offset("offset", "offset by", optional=True),
         Choice("side", choices=(("inside", "inside"), ("outside", "outside"))),
+        Flag("helper", "as helper lines"),
         Flag("own", "as own curves"),
     )  # fmt: skip
     return Sentence("trace", "Trace", "trace", "", blanks, needs=anywhere)

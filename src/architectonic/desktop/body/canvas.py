@@ -258,7 +258,7 @@ class BodyCanvas(BodyView):
             self.plane_pull.take(event.position())
             over = self.space.over
             if over is not None and over.at == self.shown.at:
-                self.shown.operation, self.shown.picks = over.operation, []
+                self.shown.operation, self.shown.picks = self.space.row(over), []
                 self.shown.curves = [over.curve] if over.curve else []
                 self.shown.selection_changed.emit()
                 return
@@ -283,7 +283,7 @@ class BodyCanvas(BodyView):
             box, at, sketch, c = tag
             self._field = open_field(self.desk, self, at, sketch, c, box, self.setFocus)
         elif over is not None:
-            self.opened.emit(over.at.document, over.operation)
+            self.opened.emit(*self.space.home(over))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Turn or slide while dragging, else name what lies under the pointer."""

@@ -8,18 +8,30 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+import msgspec
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 
 from architectonic.describe.drawn.curves import as_piece, as_region
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.references.planes import in_space, y_axis
-from architectonic.describe.results import CurveResult, Frame, Node, Picture, SketchResult, Spot
+from architectonic.describe.results import (
+    CurveResult,
+    Frame,
+    Node,
+    Picture,
+    PlacedCurve,
+    PlacedRegion,
+    RegionResult,
+    SketchResult,
+    Spot,
+)
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.sketch.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
+from architectonic.session.feeds.held import Fed, held, outlines
 from architectonic.sketch.curves.regions import contains
 
 NEAR = 6.0
@@ -29,14 +41,14 @@ Lines = list[tuple[str, np.ndarray]]
 
 
 class SpaceFigure(NamedTuple):
-    """An operation of a layout with its value.
+    """An operation of a layout, or what a feed holds, with its value.
 
     Attributes:
         faint: it only stands behind; quiet: a sketch that was used already, offered to an open sentence.
     """
 
     at: Scope
-    operation: AnyOperation
+    operation: AnyOperation | Fed
     value: Any
     faint: bool
     quiet: bool = False
@@ -92,21 +104,37 @@ class Space:
                 if value is not None:
                     quiet = hidden and shown.gathering.drawn not in ({"region"}, {"curve"})
                     found.append(SpaceFigure(scope, operation, value, faint, quiet))
+            found += self._fed(scope) if not faint else []
         return found
+
+    def _fed(self, at: Scope) -> list[SpaceFigure]:
+        """What feeds hold: while nothing uses it yet, while its row is chosen, and while a sentence can take it."""
+        shown, evaluation = self.canvas.shown, self.canvas.shown.evaluation
+        document = evaluation.family.documents.get(at.document) if evaluation else None
+        if evaluation is None or not isinstance(document, Model):
+            return []
+        used, wanted = used_in_build(document), shown.gathering.drawn
+        return [
+            SpaceFigure(at, one, one.value, False, one.id in used and one.gives not in wanted)
+            for one in held(evaluation, at)
+            if one.id not in used or shown.operation == one.feed or one.gives in wanted
+        ]
 
     def frame_of(self, thing: SpaceFigure) -> Frame | None:
         """The plane that a thing lies in."""
         if isinstance(thing.value, Frame):
             return thing.value
-        if isinstance(thing.value, Picture):
+        if isinstance(thing.value, (Picture, PlacedCurve, PlacedRegion)):
             return thing.value.frame
         evaluation = self.canvas.shown.evaluation
         found = evaluation.value(Node("frame", thing.at, thing.operation.id)) if evaluation else None
         return found if isinstance(found, Frame) else None
 
     def lines(self, thing: SpaceFigure) -> Lines:
-        """Curves of a sketch as points in space, (n, 3), by id."""
+        """Curves of a sketch as points in space, (n, 3), by id; of something that is fed without one."""
         frame = self.frame_of(thing)
+        if frame is not None and isinstance(thing.value, (PlacedCurve, PlacedRegion)):
+            return [("", np.array([in_space(frame, p) for p in points])) for points in outlines(thing.value)]
         if frame is None or not isinstance(thing.value, SketchResult):
             return []
         node = Node("solve", thing.at, thing.operation.id)
@@ -122,7 +150,7 @@ class Space:
         """Points that a view of everything must show, (n, 3)."""
         found = [np.zeros((0, 3))]
         for thing in self.things():
-            if isinstance(thing.value, SketchResult):
+            if isinstance(thing.value, (SketchResult, PlacedCurve, PlacedRegion)):
                 found += [points for _, points in self.lines(thing)]
             elif isinstance(thing.value, Picture):
                 found.append(np.array(corners(thing.value)))
@@ -180,15 +208,29 @@ class Space:
                     best = (gap, Hit(thing.at, thing.operation.id, key))
         return best[1] if best is not None else None
 
+    def row(self, hit: Hit) -> str:
+        """The row that what is hit belongs to: an operation is one itself, what is fed belongs to its feed."""
+        fed = self._fed_at(hit)
+        return fed.feed if fed is not None else hit.operation
+
+    def home(self, hit: Hit) -> tuple[str, str]:
+        """Document and operation that a double click opens: of what is fed its source."""
+        fed = self._fed_at(hit)
+        return (fed.socket.source.of, fed.socket.source.item) if fed is not None else (hit.at.document, hit.operation)
+
+    def _fed_at(self, hit: Hit) -> Fed | None:
+        fed = (t.operation for t in self.things() if isinstance(t.operation, Fed))
+        return next((one for one in fed if one.id == hit.operation), None)
+
     def region_at(self, q: QPointF) -> tuple[str, str] | None:
         """The smallest region of an own sketch under a pixel: the sketch and the label."""
         best: tuple[float, str, str] | None = None
         for thing in self.things():
             frame = self.frame_of(thing)
             at = self.on_plane(frame, q) if frame is not None and not thing.faint else None
-            if at is None or not isinstance(thing.value, SketchResult):
+            if at is None:
                 continue
-            for r in map(as_region, thing.value.regions):
+            for r in map(as_region, regions_of(thing)):
                 inside = contains(r.loops[0], at) and not any(contains(hole, at) for hole in r.loops[1:])
                 if inside and (best is None or r.area < best[0]):
                     best = (r.area, thing.operation.id, r.label)
@@ -197,6 +239,13 @@ class Space:
     def tag_at(self, q: QPointF) -> tuple[QRectF, Scope, Sketch, Constraint] | None:
         """The figure under a pixel."""
         return next((t for t in reversed(self.tags) if t[0].contains(q)), None)
+
+
+def regions_of(thing: SpaceFigure) -> tuple[RegionResult, ...]:
+    """Regions of a sketch; the one that is fed, which a reference names by its socket alone."""
+    if isinstance(thing.value, PlacedRegion):
+        return (msgspec.structs.replace(thing.value.region, label=""),)
+    return thing.value.regions if isinstance(thing.value, SketchResult) else ()
 
 
 def _up_to(build: tuple[AnyOperation, ...], last: str) -> tuple[AnyOperation, ...]:

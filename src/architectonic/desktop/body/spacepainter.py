@@ -9,14 +9,24 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPo
 from architectonic.describe.drawn.curves import as_piece_of
 from architectonic.describe.drawn.readings import knows
 from architectonic.describe.references.planes import y_axis
-from architectonic.describe.results import Axis, CurveResult, Frame, Node, SketchResult, Spot
-from architectonic.desktop.body.space import Space, SpaceFigure
+from architectonic.describe.results import (
+    Axis,
+    CurveResult,
+    Frame,
+    Node,
+    PlacedCurve,
+    PlacedRegion,
+    SketchResult,
+    Spot,
+)
+from architectonic.desktop.body.space import Space, SpaceFigure, regions_of
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
 from architectonic.family import names
 from architectonic.family.records import Datum, Model, Sketch, Underlay
 from architectonic.quantities import units
+from architectonic.session.feeds.held import Fed
 
 MARGIN = 0.08
 """How far a sheet reaches beyond what surrounds it, by its size."""
@@ -56,12 +66,15 @@ class SpacePainter:
             if isinstance(thing.operation, Underlay) and not (covers and thing.faint):
                 self._paint_picture(p, thing)
         for thing in things:
-            if isinstance(thing.value, Frame) and isinstance(thing.operation, Datum):
+            if isinstance(thing.value, Frame) and isinstance(thing.operation, (Datum, Fed)):
                 self._paint_sheet(p, thing, cloud, covers)
         for thing in things:
             if isinstance(thing.value, SketchResult):
                 self._paint_regions(p, thing)
                 self._paint_sketch(p, thing)
+            elif isinstance(thing.value, (PlacedCurve, PlacedRegion)):
+                self._paint_regions(p, thing)
+                self._paint_fed(p, thing)
             elif isinstance(thing.value, Axis):
                 self._paint_axis(p, thing, cloud)
             elif isinstance(thing.value, Spot):
@@ -185,7 +198,7 @@ class SpacePainter:
             return
         to = self.space.on_screen(frame)
         p.setPen(Qt.PenStyle.NoPen)
-        for region in thing.value.regions:
+        for region in regions_of(thing):
             if region.label in wanted:
                 area = QPainterPath()
                 for loop in region.loops:
@@ -216,6 +229,22 @@ class SpacePainter:
             else:
                 p.drawEllipse(flat[0], 2.5, 2.5)
         p.setOpacity(1.0)
+
+    def _paint_fed(self, p: QPainter, thing: SpaceFigure) -> None:
+        """A curve or region that a feed holds: led by its source, as traced curves are."""
+        shown, over = self.space.canvas.shown, self.space.over
+        hit = over is not None and over.operation == thing.operation.id
+        loud = hit or getattr(thing.operation, "feed", "") == shown.operation
+        p.setOpacity(0.35 if thing.quiet and not loud else 1.0)
+        p.setPen(QPen(QColor(theme.PLUM if hit else theme.MOSS), 3.0 if loud else 1.5, Qt.PenStyle.DashDotLine))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        flat = [self.space.to_screen(points) for _, points in self.space.lines(thing)]
+        for line in flat:
+            p.drawPolyline(QPolygonF([QPointF(x, y) for x, y in line]))
+        p.setOpacity(1.0)
+        ends = sorted((QPointF(x, y) for line in flat for x, y in line), key=lambda q: (q.y(), q.x()))
+        if ends and not thing.quiet:
+            self._named.append((thing, [ends[0], ends[-1]], loud))
 
     def _paint_tags(self, p: QPainter, thing: SpaceFigure) -> None:
         """Dimensions that face the viewer: all of a few, else those of the chosen sketch or the one pointed at."""
@@ -250,6 +279,8 @@ class SpacePainter:
 
     def _new(self, thing: SpaceFigure) -> bool:
         """Whether it is only previewed yet."""
+        if isinstance(thing.operation, Fed):
+            return False
         stored = self.space.canvas.desk.family.documents.get(thing.at.document)
         return isinstance(stored, Model) and all(o.id != thing.operation.id for o in stored.build)
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QPointF
 
-from architectonic.base.places import curve_of, point_of, point_on
-from architectonic.describe.references.places import place_of
+from architectonic.base.places import point_on
+from architectonic.describe.references.places import parts_of, place_of
 from architectonic.describe.references.planes import in_space
-from architectonic.describe.results import SketchResult
+from architectonic.describe.results import PlacedCurve, SketchResult
 from architectonic.describe.words.accepts import Accepts
 from architectonic.desktop.body.space import Hit, Space
 from architectonic.desktop.body.view import BodyView
 from architectonic.family.records import Datum, Reference, Sketch
+from architectonic.session.feeds.held import Fed
 from architectonic.session.picking import picked
-from architectonic.sketch.curves import kinds
 
 NEAR = 8.0
 """How near the pointer must come to the end of a drawn curve, pixels."""
@@ -48,8 +48,11 @@ class Taker:
 
     def _drawn(self, over: Hit, q: QPointF) -> Reference | None:
         """A datum, a sketch, a curve or one of its ends."""
-        shown, drawn = self.canvas.shown, self.wants.drawn
-        record = next((o for o in shown.build if o.id == over.operation), None)
+        drawn = self.wants.drawn
+        record = next((t.operation for t in self.space.things() if t.operation.id == over.operation), None)
+        if isinstance(record, Fed):
+            part = self._end(over, q) if "end" in drawn else ""
+            return Reference(item=record.id, label=part) if part or record.gives in drawn else None
         if isinstance(record, Datum):
             return Reference(item=record.id) if record.gives in drawn else None
         if not isinstance(record, Sketch):
@@ -67,12 +70,13 @@ class Taker:
         space = self.space
         thing = next((t for t in space.things() if t.operation.id == over.operation), None)
         frame = space.frame_of(thing) if thing is not None else None
-        curve = thing.value.curves.get(over.curve) if thing and isinstance(thing.value, SketchResult) else None
+        value = thing.value if thing is not None else None
+        fed = value.curve if isinstance(value, PlacedCurve) else None
+        curve = value.curves.get(over.curve) if isinstance(value, SketchResult) else fed
         if frame is None or curve is None:
             return ""
-        parts = dict.fromkeys(curve_of(n) for n in kinds.names_of(curve.kind, len(curve.values)) if point_of(n))
         best, gap = "", NEAR
-        for part in parts:
+        for part in parts_of(curve):
             at = place_of(curve, part)
             if at is not None:
                 x, y = space.to_screen(np.array([in_space(frame, at)]))[0]

@@ -110,7 +110,9 @@ class ModelCommands:
         document = self.desk.main.document
         assert isinstance(document, Model)
         chosen = next((s.source.chosen for s in document.feeds[feed].sockets.values() if s.source.chosen), None)
-        text = names.shown_text(self.desk.family, document, chosen) if chosen else "pick(reach > 300 mm, L, M)"
+        source = self.desk.family.documents[next(iter(document.feeds[feed].sockets.values())).source.of]
+        rows = [name for _, name in configurations(self.desk.family, source)]
+        text = names.shown_text(self.desk.family, document, chosen) if chosen else rows[0]
         key = document.id
         self.prompt.ask(
             f"{document.feeds[feed].name} takes the size",
@@ -216,8 +218,15 @@ class ModelCommands:
         faces, edges = main.subject.picked("face"), main.subject.picked("edge")
         sketch, labels = main.regions
         regions = [Reference(item=sketch, label=label) for label in labels]
+        feed = getattr(main.document, "feeds", {}).get(main.operation)
+        fed = [Reference(item=k) for k, s in feed.sockets.items() if s.takes == "region"] if feed is not None else []
         flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
-        found = {"regions": tuple(regions or flat), "faces": tuple(faces), "edges": tuple(edges), "path": tuple(edges)}
+        found = {
+            "regions": tuple(regions or fed or flat),
+            "faces": tuple(faces),
+            "edges": tuple(edges),
+            "path": tuple(edges),
+        }
         chosen: dict[str, Any] = {k: v for k, v in found.items() if v}
         bodies = dict.fromkeys(r.item for r in (*faces, *edges))
         return {**chosen, "acts_on": tuple(bodies)} if bodies else chosen

@@ -278,8 +278,11 @@ class Drivers(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        """Follow the family."""
+        """Follow the family; while a value is typed what it would do is looked at, and the rows stay as they are."""
         groups = groups_of(self.desk.main.subject, self.desk.attention)
+        looking = self.desk.previewed is not None and any(f.hasFocus() for f in self.fields)
+        if looking:
+            groups = self._groups
         if groups != self._groups or self._shown != self.desk.main.document_id or self._body is None:
             self._groups, self._shown = groups, self.desk.main.document_id
             self._build()

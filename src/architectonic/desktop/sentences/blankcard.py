@@ -6,6 +6,7 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 
 from architectonic.describe.words.blanks import Blank
@@ -45,6 +46,19 @@ class BlankCard(WrappedCard):
         self.setStyleSheet(self.styleSheet() + MORE)
         self.desk = desk
         self.blanks: dict[str, Field] = {}
+
+    @property
+    def untouched(self) -> bool:
+        """Whether nothing would be lost if it were left."""
+        return False
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Another sentence that says nothing yet gives way."""
+        super().showEvent(event)
+        dock = self.parentWidget()
+        for other in dock.findChildren(BlankCard) if dock is not None else ():
+            if other is not self and other.isVisible() and other.untouched:
+                other.leave()
 
     def begin(self, words: str = "") -> None:
         """An empty sentence, with its first words."""

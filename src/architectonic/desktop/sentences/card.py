@@ -30,7 +30,7 @@ from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, Family, Model, Reference
 from architectonic.session.model import building, datums
 
-HINT = "Tab moves to the next blank. Any value takes an expression, such as 2 * Sizes.wall."
+HINT = "Tab moves to the next blank. A value takes an expression; “high = 8 mm” gives it a name as well."
 SEVERAL = "; again takes one out"
 STEPS = " Several names, parted by commas, make several steps."
 
@@ -269,8 +269,12 @@ class SentenceCard(BlankCard):
         """
         record = self.record
         assert record is not None
+        make_id, dropped = replayed(self._ids), self._dropped()
+        for field, held in self.blanks.items():
+            if field not in dropped:
+                family = held.named(family, self.desk.main.document_id, make_id)
         document = edits.model(family, self.desk.main.document_id)
-        given = _given(record, self.blanks, self._dropped(), family, document)
+        given = _given(record, self.blanks, dropped, family, document)
         before = self.desk.main.after_marker
         if isinstance(record, Datum):
             for held in self.blanks.values():
@@ -278,14 +282,14 @@ class SentenceCard(BlankCard):
                     told = f"there is no {held.blank.keyword} to take yet"
                     raise UserFault(told, self.name.text(), f"click {held.blank.accepts.says}")
             made = edits.replace(record, name=self.name.text(), **given)
-            return datums.store(family, document.id, made, before, replayed(self._ids))
+            return datums.store(family, document.id, made, before, make_id)
         name = getattr(self.blanks.get("acts_on"), "body_name", None)
         body_name = name.text().strip() if name is not None and self.is_new else ""
         made_by = edits.replace(record, **given)
         apart = self.is_new and building.can_be_apart(made_by)
         self.apart.setVisible(apart)
         store = building.store_apart if apart and self.apart.isChecked() else building.store
-        return store(family, document.id, made_by, before, body_name, replayed(self._ids))
+        return store(family, document.id, made_by, before, body_name, make_id)
 
     def preview(self) -> None:
         """Show what the sentence would make; a blank that cannot be used says why and keeps the last picture."""

@@ -7,7 +7,6 @@ from typing import NamedTuple
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.models.documents import kind_of
 from architectonic.describe.words import taking
 from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.spoken import Sentence
@@ -20,6 +19,7 @@ from architectonic.family.names import check_name
 from architectonic.family.records import Datum, Model, Sketch
 from architectonic.session.feeds import feeding
 from architectonic.session.feeds.feeding import Offer
+from architectonic.session.feeds.sources import likely_source
 from architectonic.session.picking import picked
 
 HINT = "In the left pane click curves, regions or flat faces; Shift chooses several."
@@ -54,12 +54,9 @@ class FeedCard(BlankCard):
         desk = self.desk
         self.socket, self._said = socket, ("", None)
         if desk.beside.document is None or desk.beside.document_id == desk.main.document_id:
-            source = next((d.id for d in desk.family.documents.values() if kind_of(d).drawn), "")
-            other = next((d.id for d in desk.family.documents.values() if d.holds_bodies), "")
-            if source != desk.main.document_id:
-                desk.show_beside(source or other)
+            desk.show_beside(likely_source(desk.family, desk.main.document_id))
         if desk.beside.document is None:
-            desk.told.emit("There is no other document to take from yet: make a layout first.", True)
+            desk.told.emit("There is nothing to take yet: draw something in a layout or another part first.", True)
             return
         self.show()
         self.raise_()
@@ -106,7 +103,7 @@ class FeedCard(BlankCard):
         self.refresh()
 
     def offers(self) -> list[Offer]:
-        """What is chosen beside: curves, regions, planar faces, a datum."""
+        """What is chosen beside: curves, points of them, regions, planar faces, a datum."""
         shown = self.desk.beside
         sketch = self.sketches.sketch
         found = [Offer("curve", sketch.id, k) for k in shown.curves] if sketch is not None else []
@@ -120,6 +117,11 @@ class FeedCard(BlankCard):
         if isinstance(datum, ListField) and datum.list.currentData():
             found.append(Offer("plane", datum.list.currentData()))
         return found
+
+    @property
+    def untouched(self) -> bool:
+        """Whether nothing is chosen beside."""
+        return not self.offers()
 
     def refresh(self) -> None:
         """Say what would be taken."""
@@ -135,7 +137,8 @@ class FeedCard(BlankCard):
             self._said = said
             self._open(said[1])
         offers = self.offers()
-        counts = {k: sum(o.takes == k for o in offers) for k in ("curve", "region", "face", "plane")}
+        kinds = [taking.noun(o.takes, o.label) for o in offers]
+        counts = {k: kinds.count(k) for k in ("curve", "point", "region", "face", "plane")}
         told = ", ".join(counted(n, k) for k, n in counts.items() if n) or "nothing yet"
         things = self.blanks["things"]
         assert isinstance(things, OfferedField)
@@ -154,7 +157,7 @@ class FeedCard(BlankCard):
         if target is None or source is None or evaluation is None or not isinstance(document, Model):
             return
         said = Taking(**self.read(desk.family, document))
-        offers = list(said.things)
+        offers, into = list(said.things), ""
         if self.socket:
             if len(offers) != 1:
                 self.say("Choose exactly one thing to point it at.", True)
@@ -172,6 +175,9 @@ class FeedCard(BlankCard):
             )
         if done:
             self.leave()
+            made = getattr(desk.main.document, "feeds", {}).keys() - document.feeds.keys()
+            if made and not into:
+                desk.main.select(*made)  # what was taken is lit, and what is done next takes it
 
     def leave(self) -> None:
         """Close and let go of what was chosen beside."""

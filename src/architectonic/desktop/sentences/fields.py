@@ -8,14 +8,16 @@ from typing import Any
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QToolButton, QWidget
 
+from architectonic.base.ids import IdSource
 from architectonic.describe.words.acting import End, OneBody
 from architectonic.describe.words.blanks import Blank, Choice, Flag
 from architectonic.describe.words.sentences import target, text
 from architectonic.desktop.kit.listbox import ListBox
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
-from architectonic.family import names
+from architectonic.family import edits, names, tables
 from architectonic.family.records import Expression, Family, Model, Reference, Sketch
+from architectonic.quantities.syntax import split_named
 
 NOTHING = "nothing"
 """What a list says that may stay empty."""
@@ -71,6 +73,7 @@ class Field(ABC):
     ) -> None:
         self.desk, self.blank, self.record, self.is_new, self.changed = desk, blank, record, is_new, changed
         self.widgets: list[QWidget] = []
+        self.expression: QLineEdit | None = None
         if blank.word and not isinstance(blank, Flag):
             word = QLabel(blank.word)
             word.setObjectName("soft")
@@ -124,7 +127,35 @@ class Field(ABC):
         made = _sized(NameField(shown, None, self._names, lambda _: ""), name, 150 if self.blank.inside else 96)
         made.textEdited.connect(lambda _: self.changed())
         self.widgets.append(made)
+        self.expression = made
         return made
+
+    def _split(self) -> tuple[str, str]:
+        """Name and value of `wall = 3 mm`; the text itself as both of anything else."""
+        typed = self.expression.text().strip() if self.expression is not None else ""
+        return split_named(typed) or (typed, typed)
+
+    @property
+    def said(self) -> str:
+        """What the sentence says: what is typed, or the name that it is given there."""
+        return self._split()[0]
+
+    @property
+    def worth(self) -> str:
+        """The value that is typed, without its name."""
+        return self._split()[1]
+
+    def named(self, family: Family, document_id: str, make_id: IdSource) -> Family:
+        """The family in which `wall = 3 mm`, typed here, is a value of the document's own.
+
+        Raises:
+            UserFault: the name is taken, or the value cannot be used.
+        """
+        name, value = self._split()
+        if name == value:
+            return family
+        quantity = tables.quantity_of_text(value)
+        return edits.add_parameter(family, document_id, name, value, quantity, new_id=make_id)
 
     def _names(self) -> list[str]:
         """All that an expression may name here."""
@@ -153,7 +184,7 @@ class ValueField(Field):
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The expression."""
-        return {self.blank.field: self.blank.typed(family, document, self.field.text().strip())}
+        return {self.blank.field: self.blank.typed(family, document, self.said)}
 
 
 class NamedField(Field):
@@ -325,4 +356,4 @@ class EndField(Field):
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The end."""
-        return self.end.stored(family, document, self.choice.currentData(), self.field.text().strip())
+        return self.end.stored(family, document, self.choice.currentData(), self.said)

@@ -119,7 +119,7 @@ class WallsField(PickField):
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """The walls."""
         assert isinstance(self.blank, Walls)
-        thickness = self.blank.typed(family, document, self.field.text().strip())
+        thickness = self.blank.typed(family, document, self.said)
         return {self.blank.field: (*self.blank.stored(tuple(self.picked), thickness), *self.others)}
 
 

@@ -67,7 +67,7 @@ class PushHandle:
         if not isinstance(far, EndField) or far.choice.currentData() != "distance" or at is None or evaluation is None:
             return None
         try:
-            text = complete(far.field.text().strip(), "length", "mm")
+            text = complete(far.worth, "length", "mm")
             return float(checks.come_to(self.canvas.desk.family, evaluation, at, text, units.LENGTH))
         except UserFault:
             return None

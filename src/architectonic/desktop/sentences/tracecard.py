@@ -18,7 +18,7 @@ from architectonic.desktop.body.space import away
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard
-from architectonic.desktop.sentences.fields import ListField
+from architectonic.desktop.sentences.fields import FlagField, ListField
 from architectonic.desktop.sentences.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import identifier
@@ -28,12 +28,13 @@ from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.session.feeds import traceable, tracing
+from architectonic.session.feeds.sources import likely_source
 from architectonic.session.feeds.traceable import How, Traceable
 from architectonic.session.feeds.tracing import Wish
 
 NEAR = 8.0
 HINT = "Click edges, curves and points; [ and ] step to what lies behind. B hides what stands around."
-EMPTY = "Nothing else is visible yet: open a document beside this one, or place the sketch after some geometry."
+EMPTY = "Nothing else is visible yet: show another document beside, or put the sketch after some geometry."
 
 
 class Tracing(NamedTuple):
@@ -49,6 +50,7 @@ class Tracing(NamedTuple):
     stage: str = ""
     offset: str = ""
     side: Literal["inside", "outside"] = "inside"
+    helper: bool = True
     own: bool = False
 
 
@@ -74,12 +76,19 @@ class TraceCard(BlankCard):
         self.show()
         self.raise_()
         self.refresh()
+        if not self.things and self.desk.beside.document is None and not self.desk.main.behind():
+            self.desk.show_beside(likely_source(self.desk.family, self.desk.main.document_id))
         self.canvas.setFocus()
 
     @property
     def active(self) -> bool:
         """Whether something is being traced."""
         return self.isVisible()
+
+    @property
+    def untouched(self) -> bool:
+        """Whether nothing is chosen."""
+        return not self.chosen
 
     def refresh(self) -> None:
         """Follow the evaluation; what is chosen stays chosen while it is offered."""
@@ -146,7 +155,12 @@ class TraceCard(BlankCard):
         return str(held.list.currentData())
 
     def on_changed(self, field: str) -> None:
-        """Say what a click would take now."""
+        """Say what a click would take now; a whole outline is taken to be filled, until a person says otherwise."""
+        helper = self.blanks["helper"]
+        if field == "reach" and isinstance(helper, FlagField) and not helper.by_hand:
+            outlined = self._word("reach") in (taking.LOOP, taking.OUTLINE)
+            if helper.button.isChecked() == outlined:
+                helper.turn(by_hand=False)
         self._say()
 
     # --- choosing -------------------------------------------------------------------------------------
@@ -196,6 +210,8 @@ class TraceCard(BlankCard):
             return [k]
         if self._word("reach") == taking.ONWARDS:
             labels = traceable.chain(mesh, thing.label)
+        elif self._word("reach") == taking.LOOP:
+            labels = traceable.loop(mesh, self._facing(mesh, thing.label), thing.label)
         else:
             labels = traceable.outline(mesh, self._facing(mesh, thing.label))
         same = {
@@ -224,7 +240,10 @@ class TraceCard(BlankCard):
         assert isinstance(things, OfferedField)
         each = f"{count or 'nothing yet'}{'' if not count else ' thing' if count == 1 else ' things'}"
         things.hold([self.things[k] for k in self.chosen], f"{each} into {sketch.name if sketch is not None else ''}")
-        self.blanks["reach"].show(self._word("how") != "section")
+        cut, offset = self._word("how") == "section", self.blanks["offset"].said
+        self.blanks["reach"].show(not cut)
+        self.blanks["side"].show(bool(offset))
+        self.blanks["helper"].show(not cut and not offset)
         fed = any(self.things[k].at != self.desk.main.at for k in self.chosen)
         self.blanks["stage"].show(fed and len(self._stages) > 1)
         self.say(told or (HINT if self.things else EMPTY), bad)
@@ -268,7 +287,9 @@ class TraceCard(BlankCard):
         except UserFault as fault:
             self._say(fault.sentence, True)
             return
-        wish = Wish(said.how, said.own, said.offset, said.side, self._stages[said.stage], among=desk.main.context)
+        wish = Wish(
+            said.how, said.own, said.helper, said.offset, said.side, self._stages[said.stage], among=desk.main.context
+        )
         count = counted(len(said.things), "thing")
 
         def traced(family: Family) -> Family:

@@ -11,13 +11,14 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.references.planes import in_space, on_plane, y_axis
-from architectonic.describe.results import Frame, Node, Picture, SketchResult
+from architectonic.describe.results import Frame, Node, Picture, PlacedCurve, PlacedRegion, SketchResult
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch.underlayimages import corners, image_of, paint_image
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.family.records import Layout, Underlay
 from architectonic.family.walk import Same
 from architectonic.render.camera import BodyMesh
+from architectonic.session.feeds.held import held, outlines
 
 
 def edges(meshes: list[BodyMesh], frame: Frame, cut: bool) -> np.ndarray:
@@ -90,7 +91,7 @@ class Backdrop:
         self._paint_layouts(p)
 
     def _paint_layouts(self, p: QPainter) -> None:
-        """Curves of layouts behind the document, and of the document's other sketches, faint."""
+        """Curves of layouts behind the document, and those that its feeds hold, faint."""
         canvas = self.canvas
         sketch, at, evaluation = canvas.sketch, canvas.shown.at, canvas.shown.evaluation
         frame = evaluation.value(Node("frame", at, sketch.id)) if sketch and at and evaluation else None
@@ -106,6 +107,13 @@ class Backdrop:
                     for c in solved.curves.values():
                         points = [on_plane(frame, in_space(plane, q)) for q in samples(c)]
                         p.drawPolyline(QPolygonF([canvas.to_screen(q) for q in points]))
+        for fed in held(evaluation, at) if at is not None else ():
+            value = fed.value
+            if not isinstance(value, (PlacedCurve, PlacedRegion)):
+                continue
+            for flat in outlines(value):
+                points = [on_plane(frame, in_space(value.frame, q)) for q in flat]
+                p.drawPolyline(QPolygonF([canvas.to_screen(q) for q in points]))
 
     def _paint_underlays(self, p: QPainter) -> None:
         """Pictures on the plane of the sketch, of its own document and of layouts behind it."""

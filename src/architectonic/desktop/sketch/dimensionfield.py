@@ -13,6 +13,7 @@ from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
+from architectonic.quantities.syntax import split_named
 from architectonic.session.open.policy import Disagreement
 from architectonic.session.sketch.sketching import sketch_of
 from architectonic.session.tables.checks import in_words
@@ -47,7 +48,9 @@ def open_field(
         return sketch_of(desk.family, at, sketch.id)
 
     def value_words(text: str) -> str:
-        return in_words(desk.family, desk.settled, at, text, quantity, units.DEFAULT_UNIT[quantity], now())
+        name, value = split_named(text) or ("", text)
+        told = in_words(desk.family, desk.settled, at, value, quantity, units.DEFAULT_UNIT[quantity], now())
+        return f"{told}, called {name}" if name and told.startswith("=") else told
 
     field = NameField(old, widget, lambda: names.offered(desk.family, document, now()), value_words)
     field.setGeometry(int(box.center().x()) - 90, int(box.y()) - 2, 180, 24)
@@ -61,7 +64,13 @@ def open_field(
         closed()
 
     def change(text: str) -> Callable[[Family], Family]:
-        return lambda family: edits.set_value(family, at.document, c.id, text)
+        name, value = split_named(text) or ("", text)
+
+        def edit(family: Family) -> Family:
+            family = edits.rename_item(family, at.document, c.id, name) if name and name != c.name else family
+            return edits.set_value(family, at.document, c.id, value)
+
+        return edit
 
     def label(text: str) -> str:
         return f"{c.name or c.kind.replace('_', ' ')} {old} → {text}"

@@ -17,6 +17,7 @@ from architectonic.desktop.sketch.edits import SketchEdits
 from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.tools import TOOLS, Clicks, called
 from architectonic.desktop.sketch.view import SketchView
+from architectonic.quantities.syntax import split_named
 from architectonic.session.sketch.pulling import Grip
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.session.sketch.snapping import Snapped, inferred, snap
@@ -151,7 +152,8 @@ class DrawTools(SketchEdits):
         def draw(editing: Sketching) -> None:
             of = tool.draw(editing, clicks) or {}
             for word in typed:
-                editing.constrain(kinds[word], *of[word], value=texts[word])
+                name, value = split_named(texts[word]) or ("", texts[word])
+                editing.constrain(kinds[word], *of[word], value=value, name=name)
 
         done = self.apply(called(key), draw)
         if done or tool.picks:

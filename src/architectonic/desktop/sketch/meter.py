@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent
-from PyQt6.QtGui import QEnterEvent
+from PyQt6.QtCore import QEvent, QSize
+from PyQt6.QtGui import QEnterEvent, QResizeEvent
 from PyQt6.QtWidgets import QLabel
 
 from architectonic.desktop.sketch.canvas import LayoutCanvas
+
+PADDING = 4
+"""Pixels at both sides of the words."""
 
 
 class Meter(QLabel):
@@ -15,14 +18,37 @@ class Meter(QLabel):
     def __init__(self, canvas: LayoutCanvas) -> None:
         super().__init__()
         self.canvas = canvas
+        self.words = self.brief = ""
         self.setObjectName("meter")
-        self.setToolTip("what can still move is shown while the pointer is here")
         canvas.state_told.connect(self.tell)
 
-    def tell(self, words: str, colour: str) -> None:
+    def tell(self, words: str, brief: str, colour: str) -> None:
         """Say it."""
-        self.setText(words)
-        self.setStyleSheet(f"color: {colour}; font-size: 12px; font-weight: 600; padding: 0 4px;")
+        self.words, self.brief = words, brief
+        self.setStyleSheet(f"color: {colour}; font-size: 12px; font-weight: 600; padding: 0 {PADDING}px;")
+        self._fit()
+        self.updateGeometry()
+
+    def _fit(self) -> None:
+        """As much as there is room for: with the name of the sketch, without it, or a word or two."""
+        room, metrics = self.width() - 2 * PADDING, self.fontMetrics()
+        state = self.words[self.words.rfind(": ") + 2 :] if ": " in self.words else self.words
+        fits = (w for w in (self.words, state, self.brief) if metrics.horizontalAdvance(w) <= room)
+        self.setText(next(fits, ""))
+        self.setToolTip(f"{self.words}; what can still move is shown while the pointer is here")
+
+    def sizeHint(self) -> QSize:
+        """Room for all the words."""
+        return QSize(self.fontMetrics().horizontalAdvance(self.words) + 2 * PADDING + 2, super().sizeHint().height())
+
+    def minimumSizeHint(self) -> QSize:
+        """It gives way to the buttons beside it."""
+        return QSize(self.fontMetrics().horizontalAdvance(self.brief) + 2 * PADDING, super().sizeHint().height())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Say as much as there is room for."""
+        super().resizeEvent(event)
+        self._fit()
 
     def enterEvent(self, event: QEnterEvent | None) -> None:
         """Show what can move."""

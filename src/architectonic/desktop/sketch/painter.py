@@ -87,7 +87,7 @@ class SketchPainter:
             told = "No sketch here yet" if sketch is None else f"{sketch.name} is being solved"
             if sketch is not None and self.canvas.fails:
                 told = f"{sketch.name} gives no curves: see what needs attention"
-            self.canvas.tell_state("", theme.SOFT)
+            self.canvas.tell_state("", "", theme.SOFT)
             self.p.drawText(self.canvas.rect(), Qt.AlignmentFlag.AlignCenter, told)
             return
         self.backdrop.paint(self.p)
@@ -352,7 +352,8 @@ class SketchPainter:
         playing = self.player.told
         told = f"playing, {playing}" if playing else _meter(sketch, solved, many)
         colour = theme.RED_TEXT if many else theme.HELD if not solved.freedoms else theme.OCHRE_TEXT
-        self.canvas.tell_state(f"{sketch.name}: {told}", colour)
+        brief = f"{many} disagree" if many else "held" if not solved.freedoms else f"{solved.freedoms} free"
+        self.canvas.tell_state(f"{sketch.name}: {told}", brief if sketch.curves else "empty", colour)
 
 
 def _meter(sketch: Sketch, solved: SketchResult, many: int) -> str:

@@ -13,7 +13,7 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family.records import Family, Line, Point
-from architectonic.session.sketch import copies, moving
+from architectonic.session.sketch import copies, moving, offsets
 from architectonic.session.sketch.copies import Pattern
 from architectonic.session.sketch.moving import Similarity
 from architectonic.session.sketch.sketching import Sketching
@@ -74,7 +74,7 @@ class PlacingCommands:
         """All curves that hang together with the chosen ones by joined ends."""
         sketch = self.tools.canvas.sketch
         assert sketch is not None
-        self._choose(copies.joined(sketch, self.curves()))
+        self._choose(offsets.joined(sketch, self.curves()))
 
     def _last(self) -> str:
         return self.shown.curves[-1] if self.shown.curves else ""
@@ -104,7 +104,7 @@ class PlacingCommands:
 
         def look() -> None:
             nonlocal closed
-            closed = copies.inward(editing, curves)
+            closed = offsets.inward(editing, curves)
 
         if not self.desk.attempt(look):
             return
@@ -112,7 +112,7 @@ class PlacingCommands:
 
         def done(distance: str, side: str) -> bool:
             way = {"inside": closed, "outside": -closed, "left of it": 1, "right of it": -1}[side]
-            return self._done(f"offset by {distance}", lambda s: copies.offset(s, curves, distance, way))
+            return self._done(f"offset by {distance}", lambda s: offsets.offset(s, curves, distance, way))
 
         self.prompt.ask("Offset", [("distance", self.tools.asking("3 mm", "distance")), ("side", sides)], done)
 

@@ -32,10 +32,10 @@ class SketchView(QWidget):
         box: a selection box that is being drawn.
 
     Signals:
-        state_told (str, str): how free the sketch is, in words and in a colour.
+        state_told (str, str, str): how free the sketch is, in words, in a word or two, and in a colour.
     """
 
-    state_told = pyqtSignal(str, str)
+    state_told = pyqtSignal(str, str, str)
 
     def __init__(self, desk: Desk, shown: Pane) -> None:
         super().__init__()
@@ -48,17 +48,17 @@ class SketchView(QWidget):
         self.tracing: Offering | None = None
         self.sizes = SizeFields(self)
         self.live: SketchResult | None = None
-        self._told = ("", "")
+        self._told = ("", "", "")
         self.arrows: dict[str, list[XY]] = {}
         self.carried: tuple[str, XY] | None = None
         self.box: QRectF | None = None
         self.grid = self.quiet = self.marks = self.cut = False  # see canvas.TOGGLES
 
-    def tell_state(self, words: str, colour: str) -> None:
+    def tell_state(self, words: str, brief: str, colour: str) -> None:
         """Tell how free the sketch is, when that is new."""
-        if (words, colour) != self._told:
-            self._told = (words, colour)
-            self.state_told.emit(words, colour)
+        if (words, brief, colour) != self._told:
+            self._told = (words, brief, colour)
+            self.state_told.emit(words, brief, colour)
 
     @property
     def sketch(self) -> Sketch | None:

@@ -12,18 +12,19 @@ from typing import NamedTuple
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.base.places import curve_of, point_of
 from architectonic.describe.drawn.readings import extent, middle
+from architectonic.describe.references.places import of_sketch, part_of, place_of
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import (
     Frame,
     Node,
     NodeFault,
-    PlacedCurve,
     RegionResult,
     SketchResult,
     Vector,
 )
-from architectonic.describe.sketch.trace import project
+from architectonic.describe.sketch.trace import brought
 from architectonic.family import edits
 from architectonic.family.names import check_name
 from architectonic.family.records import SELF, Context, Family, Feed, Reference, Sketch, Socket, Takes, Trace, Witness
@@ -59,6 +60,10 @@ def seen_of(evaluation: Evaluation, at: Scope, offer: Offer) -> Witness | None:
         size = extent(curve)
         place = _rounded(in_space(frame, middle(curve)))
         return Witness(kind=curve.kind, at=place, size=None if size is None else tolerance.length(size))
+    drawn = solved.curves.get(curve_of(offer.label)) if offer.takes == "curve" else None
+    spot = place_of(drawn, point_of(offer.label)) if drawn is not None and point_of(offer.label) else None
+    if spot is not None:
+        return Witness(kind="vertex", at=_rounded(in_space(frame, spot)))
     region = next((r for r in solved.regions if r.label == offer.label), None)
     if region is None:
         return None
@@ -130,7 +135,8 @@ def _trace(
         drawn: tuple[float, ...] = ()
         if isinstance(solved, SketchResult) and isinstance(frame, Frame) and isinstance(plane, Frame):
             try:
-                _, drawn = project(PlacedCurve(frame, solved.curves[offer.label]), plane)
+                placed = of_sketch(solved, frame, curve_of(offer.label))
+                drawn = brought(part_of(placed, point_of(offer.label)), plane).values
             except NodeFault as fault:
                 raise UserFault(fault.problem.what, record.name, fault.problem.mend) from None
         curves[make_id()] = Trace(source=reference, drawn=tuple(tolerance.length(v) for v in drawn), helper=True)

@@ -7,8 +7,11 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from architectonic.base.errors import UserFault
+from architectonic.base.places import point_of, point_on
+from architectonic.describe.references.places import parts_of
 from architectonic.describe.results import Frame, Node, SketchResult
 from architectonic.describe.words.sentences import face_words, place_words
+from architectonic.describe.words.taking import noun
 from architectonic.family.records import Datum, Family, Model, Sketch, Socket, Witness
 from architectonic.family.scopes import Scope, source_scope
 from architectonic.propagate.evaluation import Evaluation
@@ -85,8 +88,8 @@ def mend(family: Family, evaluation: Evaluation, document: str, chosen: dict[str
 def words(witness: Witness | None, takes: str) -> str:
     """What a place held, as it was seen when it was taken."""
     if witness is None:
-        return f"a {takes}"
-    kind = witness.kind if takes == "curve" else takes
+        return f"a {noun(takes)}"
+    kind = noun(witness.kind) if takes == "curve" else noun(takes)
     size = ""
     if witness.size is not None:
         figure = f"{witness.size:,.1f}".replace(",", "\u2009")
@@ -128,7 +131,13 @@ def _of_sketch(evaluation: Evaluation, source: Scope, socket: Socket, sketch: Sk
     if not isinstance(solved, SketchResult):
         return
     was = socket.source.witness
-    if socket.takes == "curve":
+    if socket.takes == "curve" and point_of(socket.source.label):
+        for place in (point_on(key, part) for key, curve in solved.curves.items() for part in parts_of(curve)):
+            offer = Offer("curve", sketch.id, place)
+            seen = seen_of(evaluation, source, offer)
+            if seen is not None:
+                yield Refound(offer, f"{place_words(sketch, place)} of {sketch.name}", seen)
+    elif socket.takes == "curve":
         for key, curve in solved.curves.items():
             offer = Offer("curve", sketch.id, key)
             seen = seen_of(evaluation, source, offer)

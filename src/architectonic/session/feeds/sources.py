@@ -12,6 +12,7 @@ from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, Node
 from architectonic.describe.words.blanks import counted
+from architectonic.describe.words.taking import noun
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
 from architectonic.family.walk import items, pointers_in
@@ -139,7 +140,7 @@ def out_of_rule(evaluation: Evaluation | None, size: str) -> dict[str, str]:
 
 
 def _kinds(feed: Feed, of: str) -> str:
-    takes = [s.takes for s in feed.sockets.values() if s.source.of == of]
+    takes = [noun(s.takes, s.source.label) for s in feed.sockets.values() if s.source.of == of]
     return ", ".join(counted(takes.count(k), k) for k in dict.fromkeys(takes))
 
 
@@ -193,6 +194,20 @@ class TakingDocument(NamedTuple):
     takes: str
 
 
+def likely_source(family: Family, document_id: str) -> str:
+    """The document that the next thing is probably taken from; "" when there is no other that has anything to take.
+
+    What it took from last, else a layout, else the part that was made last.
+    """
+    document = family.documents.get(document_id)
+    feeds = document.feeds.values() if isinstance(document, Model) else ()
+    taken = [s.source.of for f in feeds for s in f.sockets.values()]
+    others = [d for d in family.documents.values() if isinstance(d, Model) and d.id != document_id and d.build]
+    drawn = [d.id for d in others if kind_of(d).drawn]
+    found = [k for k in reversed(taken) if k in {d.id for d in others}] + drawn + [d.id for d in reversed(others)]
+    return next(iter(found), "")
+
+
 def takers(family: Family, document_id: str) -> list[TakingDocument]:
     """Who takes from a document, and what: `1 region, 2 curves, 3 values`."""
     found = []
@@ -210,7 +225,9 @@ def takers(family: Family, document_id: str) -> list[TakingDocument]:
                 elif isinstance(p, ValueRef):
                     words.setdefault("value", set()).add(p.item)
                 else:
-                    words.setdefault(record.takes if isinstance(record, Socket) else "reference", set()).add(key)
+                    words.setdefault(
+                        noun(record.takes, record.source.label) if isinstance(record, Socket) else "reference", set()
+                    ).add(key)
         if words:
             told = ", ".join(counted(len(things), word) for word, things in words.items())
             found.append(TakingDocument(other.id, other.name, other.kind, told))

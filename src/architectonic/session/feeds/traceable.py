@@ -11,7 +11,7 @@ from architectonic.base import tolerance
 from architectonic.base.labels import pair
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.references.planes import in_space, y_axis
-from architectonic.describe.results import Axis, Frame, Node, SketchResult, Spot
+from architectonic.describe.results import Axis, Frame, Node, PlacedCurve, SketchResult, Spot
 from architectonic.describe.words.sentences import place_words
 from architectonic.family.records import (
     Datum,
@@ -26,6 +26,7 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
 from architectonic.render.pictures import meshes_of
+from architectonic.session.feeds.held import held
 from architectonic.session.picking import picked
 
 How = Literal["projected", "crossing", "section"]
@@ -77,6 +78,7 @@ def offered(
         return []
     found = list(_of_sketches(family, evaluation, at, frame, sketch))
     found += _of_datums(family, evaluation, at, frame, sketch)
+    found += _of_feeds(evaluation, at, frame)
     if _bodies_before(family, at, sketch):
         found += _of_bodies(family, evaluation, Look(at, until), frame)
     for look in others:
@@ -124,26 +126,42 @@ def _of_datums(family: Family, evaluation: Evaluation, at: Scope, frame: Frame, 
         if operation.id == own:
             return
         value = evaluation.value(Node("frame", at, operation.id)) if isinstance(operation, Datum) else None
-        if isinstance(value, Spot):
-            points, depth = _seen(frame, np.array([value.at]))
-            yield Traceable(at, "vertex", operation.id, "", points, f"point {operation.name}", depth)
-        elif isinstance(value, Axis):
-            ends = np.array([np.array(value.origin) + s * np.array(value.direction) for s in (-REACH, REACH)])
-            points, depth = _seen(frame, ends)
-            yield Traceable(at, "axis", operation.id, "", points, f"axis {operation.name}", depth)
-        elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - tolerance.MEASURE:
-            line = np.cross(value.normal, frame.normal)
-            line = line / np.linalg.norm(line)
-            system = np.array([value.normal, frame.normal, line])
-            heights = [
-                np.dot(value.normal, value.origin),
-                np.dot(frame.normal, frame.origin),
-                np.dot(line, frame.origin),
-            ]
-            foot = np.linalg.solve(system, np.array(heights))
-            points, _ = _seen(frame, np.array([foot - REACH * line, foot + REACH * line]))
-            words = f"where plane {operation.name} crosses"
-            yield Traceable(at, "plane", operation.id, "", points, words, 0.0, None, "crossing")
+        yield from _of_place(at, operation.id, operation.name, value, frame)
+
+
+def _of_feeds(evaluation: Evaluation, at: Scope, frame: Frame) -> Iterator[Traceable]:
+    """What feeds hold already: it is traced from them, not taken a second time."""
+    for fed in held(evaluation, at):
+        if isinstance(fed.value, PlacedCurve):
+            plane = fed.value.frame
+            points, depth = _seen(frame, np.array([in_space(plane, p) for p in samples(fed.value.curve)]))
+            yield Traceable(at, "curve", fed.id, "", points, fed.name, depth)
+        else:
+            yield from _of_place(at, fed.id, fed.name, fed.value, frame)
+
+
+def _of_place(at: Scope, key: str, name: str, value: object, frame: Frame) -> Iterator[Traceable]:
+    """A point, a line without ends, or a plane where it crosses."""
+    if isinstance(value, Spot):
+        points, depth = _seen(frame, np.array([value.at]))
+        yield Traceable(at, "vertex", key, "", points, f"point {name}", depth)
+    elif isinstance(value, Axis):
+        ends = np.array([np.array(value.origin) + s * np.array(value.direction) for s in (-REACH, REACH)])
+        points, depth = _seen(frame, ends)
+        yield Traceable(at, "axis", key, "", points, f"axis {name}", depth)
+    elif isinstance(value, Frame) and abs(np.dot(value.normal, frame.normal)) < 1 - tolerance.MEASURE:
+        line = np.cross(value.normal, frame.normal)
+        line = line / np.linalg.norm(line)
+        system = np.array([value.normal, frame.normal, line])
+        heights = [
+            np.dot(value.normal, value.origin),
+            np.dot(frame.normal, frame.origin),
+            np.dot(line, frame.origin),
+        ]
+        foot = np.linalg.solve(system, np.array(heights))
+        points, _ = _seen(frame, np.array([foot - REACH * line, foot + REACH * line]))
+        words = f"where plane {name} crosses"
+        yield Traceable(at, "plane", key, "", points, words, 0.0, None, "crossing")
 
 
 def _of_bodies(family: Family, evaluation: Evaluation, look: Look, frame: Frame) -> Iterator[Traceable]:
@@ -185,6 +203,25 @@ def _axis_of(
 def outline(mesh: BodyMesh, face: str) -> list[str]:
     """Labels of all edges around a face."""
     return [e for e in mesh.edges if face in pair(e)]
+
+
+def loop(mesh: BodyMesh, face: str, edge: str) -> list[str]:
+    """Of the outline of a face the edges that join an edge end to end: one of its borders."""
+    ends = {k: {tuple(np.round(p, 3)) for p in _tips(mesh, k)} for k in outline(mesh, face)}
+    found, grown = [edge], [edge]
+    while grown:
+        here = ends.get(grown.pop(), set())
+        near = [k for k, there in ends.items() if k not in found and here & there]
+        found += near
+        grown += near
+    return found
+
+
+def _tips(mesh: BodyMesh, edge: str) -> np.ndarray:
+    """Both ends of an edge."""
+    k = mesh.edges.index(edge)
+    ends: np.ndarray = mesh.lines[[mesh.line_starts[k], mesh.line_starts[k + 1] - 1]].astype(float)
+    return ends
 
 
 def chain(mesh: BodyMesh, edge: str) -> list[str]:

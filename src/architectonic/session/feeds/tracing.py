@@ -41,7 +41,7 @@ from architectonic.family.scopes import Scope
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds.traceable import How, Traceable
 from architectonic.session.open.queries import ask
-from architectonic.session.sketch import copies
+from architectonic.session.sketch import offsets
 from architectonic.session.sketch.sketching import begin
 
 
@@ -50,6 +50,7 @@ class Wish(NamedTuple):
 
     Attributes:
         own: as curves drawn here, that follow nothing.
+        helper: as lines that bound no region; those that only carry an offset are so in any case.
         offset: a distance as typed; "" for none; side: of what is traced, or of an open chain: inside is left of it.
         stage: of own bodies "here"; of others "finished", or as after an operation.
         among: the assembly that neighbours are seen through, "" for none.
@@ -57,6 +58,7 @@ class Wish(NamedTuple):
 
     how: How = "projected"
     own: bool = False
+    helper: bool = True
     offset: str = ""
     side: Literal["inside", "outside"] = "inside"
     stage: Stage = "finished"
@@ -96,7 +98,7 @@ def trace(
             family, cut = _sections(family, at, record, reference, make_id)
             made.update(cut)
         else:
-            made[make_id()] = Trace(source=reference, how=how, drawn=_hint(thing), helper=True)
+            made[make_id()] = Trace(source=reference, how=how, drawn=_hint(thing), helper=wish.helper)
     if wish.offset:
         made = {k: edits.replace(t, helper=True) for k, t in made.items()}
     traced = edits.replace(record, curves={**record.curves, **made})
@@ -258,14 +260,13 @@ def _with_offset(
     wish: Wish,
     make_id: IdSource,
 ) -> Family:
-    """A chain at a distance from what was traced, which follows it."""
+    """Chains at a distance from what was traced, which follow it."""
     now = ask(family, [Node("solve", at, sketch), *_dimensions(family, at, sketch)])
     editing = begin(family, at, sketch, now, make_id)
     keys = [k for k in made if solved.curves[k].kind in ("line", "arc", "circle")]
     if not keys:
         raise UserFault("none of this can be offset", sketch, "trace lines, arcs or circles")
-    inside = copies.inward(editing, keys)
-    copies.offset(editing, keys, wish.offset, (inside or 1) * (1 if wish.side == "inside" else -1))
+    offsets.offset_all(editing, keys, wish.offset, wish.side == "inside")
     return editing.stored()
 
 

@@ -109,12 +109,12 @@ class Facts:
     def _body_facts(self, document: Model, body: str) -> Rows:
         at, evaluation = self.subject.at, self.subject.evaluation
         assert evaluation is not None
+        seen = evaluation.family.documents.get(document.id)  # a preview names bodies that are not stored yet
         node = Node("measure", at, body)
         measured = evaluation.value(node)
         if measured is None and self.before is not None:
             evaluation = self.before  # figures come after the picture: until then those of before
             measured = evaluation.value(node)
-        seen = evaluation.family.documents[document.id]  # a preview names bodies that are not stored yet
         record = seen.bodies.get(body) if isinstance(seen, Model) else None
         rows = [(record.name if record else body, "")]
         if measured is None:
