@@ -3,9 +3,10 @@
 A click, a key and a text that is typed are one action each; moving the pointer is none.
 """
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 from architectonic.describe.results import Node
 from architectonic.desktop.pane.namefield import NameField
@@ -82,7 +83,7 @@ class Person:
     def press(self, words, among=None):
         """A button by the words on it."""
         self.actions += 1
-        found = [b for b in (among or self.window).findChildren(QPushButton) if b.isVisible() and words in b.text()]
+        found = [b for b in (among or self.window).findChildren(QAbstractButton) if b.isVisible() and words in b.text()]
         assert found, f"there is no button “{words}”"
         self.qtbot.mouseClick(found[0], Qt.MouseButton.LeftButton)
         settle(self.qtbot, self.window)
@@ -98,6 +99,14 @@ class Person:
         """A click on the face of a role, in 3D."""
         self.actions += 1
         tap(self.qtbot, self.window.bodies, face_at(self.window.bodies, role), modifiers)
+        settle(self.qtbot, self.window)
+
+    def spot(self, at, modifiers=Qt.KeyboardModifier.NoModifier):
+        """A click in 3D on a place in space, mm."""
+        self.actions += 1
+        canvas = self.window.bodies
+        (x, y, _), *_ = canvas.camera.project(np.array([at], float), canvas.width(), canvas.height())
+        tap(self.qtbot, canvas, QPoint(round(x), round(y)), modifiers)
         settle(self.qtbot, self.window)
 
     def tool(self, name):
@@ -126,6 +135,52 @@ class Person:
         """Esc: the tool is laid down."""
         self.window.sketches.setFocus()
         self.key(Qt.Key.Key_Escape)
+
+    # --- several at once ------------------------------------------------------------------------------
+
+    def new(self, kind, name):
+        """A new document."""
+        self.do(f"new {kind}")
+        self.type(name, Qt.Key.Key_Return)
+
+    def sketch(self, plane=""):
+        """A new sketch, on another plane than is offered when one is named, with no tool in hand."""
+        self.do("new sketch")
+        if plane:
+            self.choose(self.window.prompt.fields[1], plane)
+        self.enter()
+        self.lay_down()
+
+    def operation(self, words, *values, near=()):
+        """Open a sentence, type into its fields in turn, keep it.
+
+        Args:
+            near: what is pressed or chosen in it before: buttons by their words, lists with their entries.
+        """
+        self.do(words)
+        for wish in near:
+            self.press(wish, self.window.card) if isinstance(wish, str) else self.choose(*wish)
+        self.window.card.value.setFocus()
+        for value in values:
+            self.at_hand.selectAll()
+            self.type(value)
+        self.enter()
+
+    def block(self, name, wide, deep, high):
+        """A part that is one block: a sketch on its top plane, sizes typed while it is drawn, extruded."""
+        self.new("part", name)
+        self.sketch()
+        self.sized("rectangle", (0, 0), (30, 20), wide, deep)
+        self.do("extrude")  # its only region is meant
+        self.type(high, Qt.Key.Key_Return)
+
+    def drive(self, name, text):
+        """Type a value over that of a driver, and leave it to be looked at."""
+        self.actions += 1
+        field = next(f for f in self.window.drivers.fields if f.row.name == name)
+        self.qtbot.mouseClick(field, Qt.MouseButton.LeftButton)
+        field.selectAll()
+        self.type(text)
 
     # --- what is seen ---------------------------------------------------------------------------------
 

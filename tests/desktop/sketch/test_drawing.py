@@ -252,6 +252,7 @@ def test_sizes_are_typed_while_drawing_and_become_dimensions(qtbot, pad):
     qtbot.keyClick(length, Qt.Key.Key_Return)
     settle(qtbot, pad)
     line = [c for c in canvas.solved.curves.values() if c.kind == "line"][-1].values
+    assert line[:2] == pytest.approx((60, 5), abs=0.2)  # it grows from where it was begun
     assert line[2] - line[0] == pytest.approx(24 * 3**0.5 / 2) and line[3] - line[1] == pytest.approx(12)
     family = pad.desk.family
     pad.actions_.run("sketch.circle")

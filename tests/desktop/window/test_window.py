@@ -267,7 +267,8 @@ def test_find_or_do_ranks_whole_words_and_words_of_the_trade_and_says_what_is_wa
     assert {"Repeat in a row along the line chosen last", "Repeat in a ring about the point chosen last"} <= {
         e.title for e in found("pattern")
     }
-    assert found("subtract")[0].title == "Subtract bodies" and found("join")[0].title == "Join"
+    assert found("subtract")[0].title == "Subtract bodies"
+    assert [e.title for e in found("join")[:2]] == ["Unite bodies", "Join"]  # ends of curves cannot be joined here
     assert found("ns")[0].title == "New sketch" or "New" in found("ns")[0].title  # beginnings of its words
     assert found("mirror")[0].title == "Mirror bodies"  # what can be done here comes before what cannot
     wanted = next(e for e in found("mirror") if e.wants)
@@ -276,7 +277,11 @@ def test_find_or_do_ranks_whole_words_and_words_of_the_trade_and_says_what_is_wa
     assert entries[0].title == wanted.title
     qtbot.keyClick(window.finder.field, Qt.Key.Key_Return)
     assert "wants curves, then a line first" in window.strip.line.text()
-    assert found("zzzz") == [] and len(found("")) > 20 and not any(e.wants for e in found(""))
+    assert [e.title for e in found("zzzz")] == ["Nothing is called “zzzz”"]
+    qtbot.keyClick(window.finder.field, Qt.Key.Key_Return)
+    assert window.finder.isVisible()  # nothing was done, in no silence
+    assert found("cut")[0].title == "Extrude…".rstrip("…") and found("split")[0].title == "Split bodies"
+    assert len(found("")) > 20 and not any(e.wants for e in found(""))
     window.finder.hide()
 
 

@@ -53,7 +53,7 @@ class Choosing(Protocol):
         """Picked faces, edges or vertices of its own bodies, as the next operation finds them."""
 
 
-MANY = 40
+MANY = 8
 """Lines or points of one sketch beyond which only chosen ones are listed."""
 
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMenu
 
 from architectonic.base.ids import new_id
 from architectonic.describe.models.operations import SENTENCES
+from architectonic.describe.results import SketchResult
 from architectonic.describe.words.acting import Bodies, Does, OneBody
 from architectonic.describe.words.candidates import planes
 from architectonic.describe.words.spoken import Sentence, anywhere, outlined
@@ -222,7 +223,7 @@ class ModelCommands:
         fed = [Reference(item=k) for k, s in feed.sockets.items() if s.takes == "region"] if feed is not None else []
         flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
         found = {
-            "regions": tuple(regions or fed or flat),
+            "regions": tuple(regions or fed or flat or self._only_region()),
             "faces": tuple(faces),
             "edges": tuple(edges),
             "path": tuple(edges),
@@ -230,6 +231,13 @@ class ModelCommands:
         chosen: dict[str, Any] = {k: v for k, v in found.items() if v}
         bodies = dict.fromkeys(r.item for r in (*faces, *edges))
         return {**chosen, "acts_on": tuple(bodies)} if bodies else chosen
+
+    def _only_region(self) -> list[Reference]:
+        """The region of the chosen sketch, when it has just one and so nothing to choose."""
+        main = self.desk.main
+        solved = main.value("solve", main.operation) if main.operation else None
+        regions = solved.regions if isinstance(solved, SketchResult) else ()
+        return [Reference(item=main.operation, label=r.label) for r in regions] if len(regions) == 1 else []
 
     def make(self, kind: str, more: dict[str, Any] | None = None) -> None:
         """Open the sentence of a new operation; what is chosen fills its blanks."""

@@ -105,7 +105,7 @@ class SketchCommands:
             return lambda: self.dimension(kind)
 
         return [
-            *[Action(f"sketch.{t}", d.title, drawing(t), self._has_sketch, short=SHORT.get(t, ""), tells=told(t), wants="wants a sketch") for t, d in TOOLS.items()],
+            *[Action(f"sketch.{t}", d.title, drawing(t), self._has_sketch, short=SHORT.get(t, ""), tells=told(t), wants="wants an open sketch") for t, d in TOOLS.items()],
             *[Action(f"dimension.{k}", f"{v.title}…", dimensioning(k), fits(k), tells=v.tells, wants=f"wants {v.wants}", also=("dimension", k.replace("_", " "))) for k, v in DIMENSIONS.items()],
             *[Action(f"constrain.{k}", v.title, constraining(k), fits(k), tells=v.tells, wants=f"wants {v.wants}", also=(k.replace("_", " "),)) for k, v in CONSTRAINTS.items()],
             *[Action(f"dimension.{word.replace(' ', '_')}", f"{word.capitalize()}…", self._measuring(ends), self._is(ends), tells=f"Of {whole}.", wants=f"wants {whole}") for word, (ends, whole) in INNER.items()],
@@ -127,7 +127,7 @@ class SketchCommands:
         return solved is not None and solved.freedoms > 0
 
     def _has_sketch(self) -> bool:
-        return self.tools.canvas.sketch is not None
+        return self.tools.canvas.sketch is not None and self.tools.canvas.isVisible()
 
     def dimension(self, kind: str) -> None:
         """Ask for the value of the chosen places, beginning with what it is now."""

@@ -73,7 +73,7 @@ class Commands:
                 Action("document.delete", "Delete this document", self.delete_document, has, menu="document", tells="What takes from it is told; undo brings it back.", wants="wants a document"),
                 Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document", also=("save as",), tells="Exact solids in mm, of the shown size.", wants="wants a body"),
                 Action("instance.new", "Place…", self.place_instance, in_assembly, also=("insert", "component", "part"), tells="A part or assembly, on the shared origin.", wants="wants an assembly"),
-                Action("view.split", "Split the canvas, or join it", self.split, has, menu="view", also=("beside", "two"), tells="Another document beside this one.", wants="wants a document"),
+                Action("view.split", "Show a document beside, or fold it", self.split, has, menu="view", also=("split", "two"), tells="Another document beside this one.", wants="wants a document"),
                 Action("view.stored", "As stored, beside what is being changed", self.split_stored, has, menu="view", also=("before and after", "compare"), tells="Before beside after, while a sentence is open.", wants="wants a document"),
                 *self.models.actions(),
                 *(a for source in self.more for a in source.actions()),

@@ -183,8 +183,9 @@ class ValueField(Field):
         return None if self.blank.clause else self.field
 
     def read(self, family: Family, document: Model) -> dict[str, Any]:
-        """The expression."""
-        return {self.blank.field: self.blank.typed(family, document, self.said)}
+        """The expression; one of a sketch keeps the name that it is given, which becomes one of the sketch's."""
+        typed = self.field.text().strip() if self.blank.inside else self.said
+        return {self.blank.field: self.blank.typed(family, document, typed)}
 
 
 class NamedField(Field):

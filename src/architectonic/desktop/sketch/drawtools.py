@@ -18,6 +18,7 @@ from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.tools import TOOLS, Clicks, called
 from architectonic.desktop.sketch.view import SketchView
 from architectonic.quantities.syntax import split_named
+from architectonic.session.sketch.holding import grown_from
 from architectonic.session.sketch.pulling import Grip
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.session.sketch.snapping import Snapped, inferred, snap
@@ -150,10 +151,13 @@ class DrawTools(SketchEdits):
         clicks = Clicks(at, plain, typed, self.sides, self.words, self.height, near)
 
         def draw(editing: Sketching) -> None:
+            known = set(editing.drawing.sketch.curves)
             of = tool.draw(editing, clicks) or {}
             for word in typed:
                 name, value = split_named(texts[word]) or ("", texts[word])
                 editing.constrain(kinds[word], *of[word], value=value, name=name)
+            if typed:
+                grown_from(editing, editing.drawing.sketch.curves.keys() - known, clicks.at[0].at)
 
         done = self.apply(called(key), draw)
         if done or tool.picks:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from typing import NamedTuple
 
 from PyQt6.QtCore import QEvent, QModelIndex, QObject, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QPainter
 from PyQt6.QtWidgets import (
+    QApplication,
     QFrame,
     QLineEdit,
     QListWidget,
@@ -45,21 +47,24 @@ class Findable(NamedTuple):
     here: bool = False
 
 
-def rank(typed: str, entry: Findable) -> tuple[int, bool, bool, int] | None:
+def rank(typed: str, entry: Findable) -> tuple[int, bool, bool, bool, int] | None:
     """How well an entry fits what is typed, less is better; None for not at all.
 
-    Whole words of its name come first, then whole other words of the trade, beginnings of words, first letters of several
-    words, and letters inside a word at last. Among equals what can be done now and belongs to the canvas comes first, then what is
-    shorter.
+    Whole words of its name and what it is also called come first, then whole other words of the trade, beginnings of words, first letters of several
+    words, and letters inside a word at last. Among equals what can be done now comes first, then what is called just so, then
+    what belongs to the canvas, then what is shorter.
     """
-    words = typed.lower().split()
+    words = [w for w in typed.lower().split() if w not in ARTICLES]
     worst = max((_fit(w, entry) for w in words), default=0)
     if worst > WEAKEST:
         return None
+    if typed.lower().strip() in (a.lower() for a in entry.also) and not entry.wants:
+        worst = 0  # it is another name of just this, which can be done now
     exact = entry.title.lower() != " ".join(words)
-    return (2 * worst + exact, bool(entry.wants), not entry.here, len(entry.title))
+    return (worst, bool(entry.wants), exact, not entry.here, len(entry.title))
 
 
+ARTICLES = {"a", "an", "the"}
 WEAKEST = 5
 """The weakest fit: letters inside a word."""
 
@@ -133,6 +138,7 @@ class FindOrDo(QFrame):
         self.setStyleSheet("QFrame { background: #FDFCF9; border: 1px solid #B9B1A2; border-radius: 6px; }")
         self._entries, self._refuse = entries, refuse
         self._all: list[Findable] = []
+        self._before: QWidget | None = None
         self.field = QLineEdit()
         self.field.setPlaceholderText("An action, a document or a value")
         self.list = QListWidget()
@@ -155,6 +161,7 @@ class FindOrDo(QFrame):
             entries: what to choose among; None for everything.
         """
         self._all = list(self._entries() if entries is None else entries)
+        self._before = QApplication.focusWidget()
         self.field.clear()
         self._fill("")
         parent = self.parentWidget()
@@ -168,24 +175,37 @@ class FindOrDo(QFrame):
         if typed.strip():
             ranked = [(r, k, e) for k, e in enumerate(self._all) if (r := rank(typed, e)) is not None]
         else:  # what can be done here and now
-            ranked = [((0, bool(e.wants), not e.here, 0), k, e) for k, e in enumerate(self._all) if not e.wants]
+            ranked = [((0, False, False, not e.here, 0), k, e) for k, e in enumerate(self._all) if not e.wants]
         self.list.clear()
         for _, _, entry in sorted(ranked, key=lambda r: r[:2])[:MOST]:
             item = QListWidgetItem(entry.title)
             item.setData(Qt.ItemDataRole.UserRole, entry)
             self.list.addItem(item)
+        if not self.list.count():
+            none = Findable(f"Nothing is called “{typed.strip()}”", lambda: None, wants="try fewer letters")
+            nothing = QListWidgetItem(none.title)
+            nothing.setData(Qt.ItemDataRole.UserRole, none)
+            nothing.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addItem(nothing)
         self.list.setCurrentRow(0)
 
     def _do(self) -> None:
         item = self.list.currentItem()
-        self.hide()
-        if item is None:
+        if item is None or not item.flags() & Qt.ItemFlag.ItemIsEnabled:
             return
+        self.hide()
+        self._give_back()
         entry: Findable = item.data(Qt.ItemDataRole.UserRole)
         if entry.wants:
             self._refuse(f"“{entry.title}” {entry.wants} first.")
         else:
             entry.run()
+
+    def _give_back(self) -> None:
+        """The keyboard goes to what had it before, if that is still there; what is done may take it on."""
+        with suppress(RuntimeError):  # it was deleted meanwhile
+            if self._before is not None and self._before.isVisible():
+                self._before.setFocus()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Arrows move in the list, Enter does what is marked, Esc and leaving close; an open card does not hear of it."""
@@ -200,6 +220,7 @@ class FindOrDo(QFrame):
                 return True
             if event.key() == Qt.Key.Key_Escape:
                 self.hide()
+                self._give_back()
                 return True
         if event is not None and event.type() == QEvent.Type.FocusOut:
             self.hide()

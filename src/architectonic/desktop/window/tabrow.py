@@ -30,7 +30,7 @@ class TabRow(QWidget):
         self.setObjectName("panel")
         self.setFixedHeight(30)
         self.buttons: dict[str, QPushButton] = {}
-        self.split = QPushButton("Split")
+        self.split = QPushButton("Beside")
         self.split.setObjectName("flat")
         self.split.setToolTip("another document beside this one")
         self._line = QHBoxLayout(self)

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Collection
 
+from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.base.places import FIXED, ORIGIN, X_AXIS, point_of
+from architectonic.base.places import FIXED, ORIGIN, X_AXIS, PlaceKey, point_of, point_on
+from architectonic.describe.drawn.curves import drawn_result, put_at
 from architectonic.describe.drawn.drawing import numbers
 from architectonic.describe.drawn.readings import XY, measured
+from architectonic.describe.references.places import parts_of, place_of
 from architectonic.family import edits
-from architectonic.family.records import ANGLES, DIMENSIONS, Arc, Circle, Expression, Line, Point
+from architectonic.family.records import ANGLES, DIMENSIONS, Arc, Circle, Constraint, Expression, Line, Point, Trace
 from architectonic.session.sketch.sketching import Sketching, drawn
 
 
@@ -70,3 +74,24 @@ def turn_over(editing: Sketching, key: str) -> None:
     shown = editing.values[key]
     text = f"{math.degrees(shown):.9g} deg" if c.kind in ANGLES else f"{shown:.9g} mm"
     _value(editing, key, Expression(text=text))
+
+
+def grown_from(editing: Sketching, made: Collection[str], at: XY) -> None:
+    """Let curves that were just drawn take on their typed sizes from the point where they were begun.
+
+    The solver goes the shortest way, which would let them grow about their middle. Where the point cannot stay, or is none
+    of theirs, nothing is done.
+    """
+    from architectonic.sketch.solving.solve import solve
+
+    sketch = editing.drawing.sketch
+    now = {k: drawn_result(c) for k, c in sketch.curves.items() if k in made and not isinstance(c, Trace)}
+    ends = ((point_on(k, part), place_of(c, part)) for k, c in now.items() for part in parts_of(c))
+    begun: PlaceKey | None = next((p for p, q in ends if q is not None and math.dist(q, at) < tolerance.FEATURE), None)
+    if begun is None:
+        return
+    stays = editing.number(Constraint(id="", kind="fix", of=(begun,)))
+    found = solve(numbers(sketch, editing.drawing.traced), [*editing.constraints(), stays], diagnose=False)
+    if not found.conflict:
+        curves = {k: put_at(c, found.values[k]) if k in found.values else c for k, c in sketch.curves.items()}
+        editing.drawing.sketch = edits.replace(sketch, curves=curves)

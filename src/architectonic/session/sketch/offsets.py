@@ -14,6 +14,7 @@ from architectonic.base.places import point_on
 from architectonic.describe.drawn.curves import drawn_result, ends_of, points_in, start_values
 from architectonic.describe.drawn.readings import XY, samples
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Trace
+from architectonic.quantities.syntax import split_named
 from architectonic.session.sketch.copies import paired
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.sketch.curves.kinds import IMAGES
@@ -184,6 +185,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
     """A chain at one distance from another one, corners kept as corners; it follows every change of the original.
 
     Args:
+        distance: as typed; `gap = 3 mm` gives it a name.
         side: +1 to the left of the chain as it runs, -1 to its right; of a closed one see `inward`.
 
     Raises:
@@ -191,6 +193,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
     """
     sketch = standing(editing)
     order = chain_of(sketch, curves)
+    called, distance = split_named(distance) or ("", distance)
     value = editing.measure(distance)
     if value < tolerance.FEATURE:
         raise UserFault("an offset needs a distance above zero", sketch.name)
@@ -223,7 +226,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
     ]
     for k, end, j, far in corners:
         editing.drawing.constrain("coincident", point_on(made[k], end), point_on(made[j], far))
-    editing.constrain("offset", *paired(order, made), value=distance, branch=side)
+    editing.constrain("offset", *paired(order, made), value=distance, name=called, branch=side)
     return made
 
 
@@ -298,6 +301,7 @@ def offset_all(editing: Sketching, curves: list[str], distance: str, inside: boo
         around = sum(_winds(loop, loops[k][0]) for n, loop in loops.items() if n != k) if side else 0
         way = (side or 1) * (-1 if around % 2 else 1)
         made += offset(editing, chain, distance, way if inside else -way)
+        distance = (split_named(distance) or (distance,))[0]  # the others keep the distance that has a name now
     return made
 
 
