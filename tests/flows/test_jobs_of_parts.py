@@ -12,7 +12,6 @@ from tests.support.drawings import drawing, entity
 from tests.support.windows import worked
 
 from architectonic.describe.results import Node
-from architectonic.family import edits
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 ENTER, TAB, SHIFT = Qt.Key.Key_Return, Qt.Key.Key_Tab, Qt.KeyboardModifier.ShiftModifier
@@ -51,7 +50,7 @@ def test_a_layout_with_a_rule_drives_two_parts(qtbot, person):
 def test_a_lid_and_its_seal_follow_the_box(person):
     """The lid is the outline of the rim, 0.5 mm smaller; the seal is the rim itself."""
     p, w = person, person.window
-    p.block("Box", "60 mm", "40 mm", "25 mm")
+    p.block("Box", "long = 60 mm", "40 mm", "25 mm")
     p.face(":end")
     p.operation("shell", "2 mm")
     assert p.measured()["volume_mm3"] == pytest.approx(60 * 40 * 25 - 56 * 36 * 23)
@@ -78,11 +77,9 @@ def test_a_lid_and_its_seal_follow_the_box(person):
     p.type("1.5 mm", ENTER)
     assert p.measured()["volume_mm3"] == pytest.approx((60 * 40 - 56 * 36) * 1.5)
     # the box grows, both follow
-    box = edits.find_document(w.desk.family, "Box")
     p.do("box")
-    p.window.show_tab("Sketch")
-    length = next(c.id for c in box.build[0].constraints if c.value is not None and c.value.text == "60 mm")
-    assert w.desk.apply("longer", lambda f: edits.set_value(f, box.id, length, "80 mm"))
+    p.drive("Outline.long", "80 mm")
+    p.enter()
     p.do("seal")
     assert p.measured()["volume_mm3"] == pytest.approx((80 * 40 - 76 * 36) * 1.5)
     assert p.actions <= 86, p.actions
