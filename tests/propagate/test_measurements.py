@@ -52,6 +52,11 @@ def test_figures_of_one_thing(bench):
     rim = Reference(item="b1", label="(" + "|".join(sorted((wall, f"{bench.made}:end"))) + ")")
     assert figure(bench, "radius", bore) == close(6)
     assert figure(bench, "radius", rim) == close(6)
+    for of in (bore, rim):
+        assert measuring.axis_words(outcome(bench, "radius", of).value.axis) == [
+            ("Axis at", "x 30, y 25"),
+            ("Axis along", "z"),
+        ]
     assert figure(bench, "length", rim) == close(math.tau * 6)
     assert figure(bench, "area", bore) == close(math.tau * 6 * 10)
     assert figure(bench, "area", top) == close(80 * 50 - math.pi * 36)

@@ -47,7 +47,7 @@ VERSIONS: dict[str, int] = {
     "face": 3,
     "find": 2,
     "section": 1,
-    "gauge": 3,
+    "gauge": 4,
     "shared": 1,
     "likeness": 1,
     "measure": 3,

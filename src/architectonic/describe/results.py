@@ -177,10 +177,15 @@ class Found(Value, frozen=True):
 
 
 class Gauged(Value, frozen=True):
-    """A figure between or of things: mm, mm2 or rad; for a length between two things, the points it lies between."""
+    """A figure between or of things: mm, mm2 or rad.
+
+    Attributes:
+        ends: for a length between two things, the points it lies between; axis: for a radius, what it is about.
+    """
 
     value: float
     ends: tuple[Vector, ...] = ()
+    axis: Axis | None = None
 
 
 class PlacedRegion(Value, frozen=True):

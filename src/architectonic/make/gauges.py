@@ -6,7 +6,7 @@ from typing import Any
 
 from architectonic.base import tolerance
 from architectonic.describe.recipes import GaugeInput, Thing, Wanted
-from architectonic.describe.results import Gauged, Vector
+from architectonic.describe.results import Axis, Gauged, Vector
 from architectonic.kernel.measure import gauge
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import edge_between
@@ -24,12 +24,25 @@ def measured(given: GaugeInput, shapes: list[Labelled]) -> tuple[Gauged, dict[st
     Raises:
         MakeFault: something of it is gone, or has no such figure.
     """
+    axis = None
     try:
-        found = _measured(given.what, [_found(t, shapes) for t in given.of])
+        of = [_found(t, shapes) for t in given.of]
+        found = _measured(given.what, of)
+        if given.what == "radius":
+            axis = _axis(of[0][0])
     except KernelRefusal as refusal:
         raise MakeFault("measurement.refused", str(refusal), "measure something else") from None
     round_off = tolerance.ratio if given.what == "angle" else tolerance.length
-    return Gauged(round_off(found[0]), tuple(_on_grid(p) for p in found[1:])), {}
+    return Gauged(round_off(found[0]), tuple(_on_grid(p) for p in found[1:]), axis), {}
+
+
+def _axis(round_one: Any) -> Axis | None:
+    """What a round face or edge is about; None for a ball, which is about a point."""
+    about = gauge.carrier(round_one)
+    if about is None or about.kind != "line":
+        return None
+    x, y, z = (tolerance.ratio(c) for c in about.direction)
+    return Axis(_on_grid(about.origin), (x, y, z))
 
 
 def _measured(what: str, of: list[list[Any]]) -> tuple[Any, ...]:

@@ -47,6 +47,14 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
     return found
 
 
+def alike(a: list[Seen], b: list[Seen]) -> bool:
+    """Whether two lists show the same pictures of the same bodies, in the same colours."""
+    return len(a) == len(b) and all(
+        (x[0], x[2], x[1].stands) == (y[0], y[2], y[1].stands) and x[1].source is y[1].source
+        for x, y in zip(a, b, strict=True)
+    )
+
+
 def picture_of(evaluation: Evaluation, at: Scope, view: str, width: int, height: int, path: Path) -> None:
     """Draw a document and write it as PNG.
 

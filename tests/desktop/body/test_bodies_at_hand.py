@@ -58,6 +58,27 @@ def test_a_copy_whose_figures_are_not_there_yet_has_facts(qtbot, block):
     assert found[0][0] == found[-1][0] == ("Body", "") and "Volume" in dict(found[-1])
 
 
+def test_everything_is_picked_by_one_key_and_a_chosen_row_deleted(qtbot, block):
+    canvas, main = block.bodies, block.desk.main
+    qtbot.keyClick(canvas, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert {kind for kind, *_ in main.picks} == {"face"} and len(main.picks) == 6
+    qtbot.keyClick(canvas, Qt.Key.Key_Delete)
+    assert "choose its row" in block.strip.line.text() and len(main.build) == 2
+    main.pick([])
+    block.actions_.run("operation.fillet")
+    qtbot.keyClick(canvas, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert len(block.card.blanks["edges"].picked) == 12
+    qtbot.keyClick(block.card, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert len(main.build) == 3 and main.operation == main.build[-1].id
+    qtbot.keyClick(canvas, Qt.Key.Key_Delete)
+    settle(qtbot, block)
+    assert len(main.build) == 2
+    block.show_tab("Sketch")
+    qtbot.keyClick(block.sketches, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert len(main.curves) == 4
+
+
 def test_a_distance_is_measured_kept_and_used(qtbot, block):
     pick_faces(block, ":start", ":end")
     asked(qtbot, block)

@@ -15,7 +15,9 @@ from architectonic.family.scopes import Scope
 from architectonic.family.static import refuse_circle
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes, of_scope
+from architectonic.session.feeds import refinding, traceable, tracing
 from architectonic.session.feeds.feeding import Offer, point_at, take
+from architectonic.session.feeds.held import held
 
 
 class Pair:
@@ -164,3 +166,20 @@ def test_a_circle_seen_at_an_angle_is_traced_as_an_ellipse():
     kind, v = project(PlacedCurve(tilted, arc), top)
     assert kind == "elliptic_arc"
     assert v[6:] == pytest.approx((3 + 5 * math.cos(turn), 0.0, 3.0, 5.0), abs=1e-9)
+
+
+def test_a_corner_is_taken_as_a_point_and_found_again_when_it_is_lost(pair):
+    """What stands in the part is the place of the corner; it can be traced there."""
+    pair.family = pair.take([Offer("curve", "sk", f"{pair.left[0]}.end")])
+    (fed,) = held(pair.evaluate(), pair.part)
+    assert fed.gives == "point" and fed.value.at == (10, 0, 0) and fed.name == "the end of line 1 of Plan, Taken"
+    (offered,) = [t for t in traceable.offered(pair.family, pair.evaluate(), pair.part, "own", []) if t.item == fed.id]
+    pair.family = tracing.trace(pair.family, pair.part, "own", [offered])
+    (curve,) = pair.evaluate().value(Node("solve", pair.part, "own")).curves.values()
+    assert curve.kind == "point" and curve.values == (10, 0)
+    plan = edits.operation(pair.family, pair.lay.document, "sk")
+    without = edits.replace(plan, curves={k: c for k, c in plan.curves.items() if k != pair.left[0]}, constraints=())
+    pair.family = edits.replace_operation(pair.family, pair.lay.document, without)
+    (lost,) = refinding.lost_by(pair.evaluate(), pair.part, fed.feed)
+    assert lost.likely[0].words == "the start of line 1 of Plan"  # the next side begins where it stood
+    assert refinding.words(lost.was, lost.takes) == "a point"

@@ -1,10 +1,12 @@
 """Names and materials of bodies; masses follow the density table (sources beside it)."""
 
 import pytest
+from tests.support.models import Model
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.family.records import Reference
 from architectonic.family.scopes import Scope
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
@@ -61,3 +63,23 @@ def test_the_mass_follows_and_a_backdrop_weighs_nothing(demo, engine):
     steel = said(demo, foot.id, key, foot.bodies[key].density.text, material="steel")
     assert mass(steel) / before == pytest.approx(7.85 / 1.04)
     assert mass(said(demo, foot.id, key, "1 g / 1 cm3", material="ABS", backdrop_only=True)) == 0
+
+
+def test_a_name_that_nobody_gave_follows_what_the_sentence_says():
+    model = Model()
+    part = model.part("Part")
+    model.block(part)
+    sketch, _, label = model.rectangle(part, "other", "10 mm", "10 mm")
+    region = Reference(item=sketch, label=label)
+
+    def stored(operation):
+        model.family = building.store(model.family, part, operation)
+        return edits.operation(model.family, part, operation.id)
+
+    document = model.family.documents[part]
+    cut = stored(building.new("extrude", document, {"regions": (region,), "does": "cut", "acts_on": ("b1",)}))
+    assert cut.name == "Cut"
+    made = stored(edits.replace(cut, does="make", acts_on=("b9",)))
+    assert made.name == "Block 2"  # there is one already
+    given = stored(edits.replace(made, name="Foot pad"))
+    assert stored(edits.replace(given, does="cut", acts_on=("b1",))).name == "Foot pad"

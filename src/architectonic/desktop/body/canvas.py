@@ -11,6 +11,7 @@ from PyQt6.QtGui import (
     QGuiApplication,
     QImage,
     QKeyEvent,
+    QKeySequence,
     QMouseEvent,
     QPainter,
     QResizeEvent,
@@ -34,7 +35,7 @@ from architectonic.desktop.sketch.dimensionfield import open_field
 from architectonic.family.scopes import InPlace
 from architectonic.render.camera import VIEWS, Camera, frame
 from architectonic.render.picking import Picker, RayHit
-from architectonic.render.pictures import Seen, bodies_of, meshes_of
+from architectonic.render.pictures import alike, bodies_of, meshes_of
 
 if TYPE_CHECKING:
     from architectonic.render.scene import Scene
@@ -51,11 +52,13 @@ class BodyCanvas(BodyView):
 
     Signals:
         opened (str, str): a sketch was double-clicked: its document and itself.
+        deleted: what is chosen is to go.
         pulled (str, float): a copy of a plane is pulled off by its name: the plane, and how far, mm.
     """
 
     opened = pyqtSignal(str, str)
     pulled = pyqtSignal(str, float)
+    deleted = pyqtSignal()
 
     def __init__(self, desk: Desk, shown: Pane) -> None:
         super().__init__(desk, shown)
@@ -108,7 +111,7 @@ class BodyCanvas(BodyView):
         around = [b for behind in self.shown.behind() for b in meshes_of(self.shown.evaluation, behind)]
         if not found and self._framed == look.at.document and self.desk.updating:
             return
-        same = _alike(found, self.meshes) and _alike(around, self.around)
+        same = alike(found, self.meshes) and alike(around, self.around)
         if same and self._framed == look.at.document:
             self.update()
             return
@@ -378,6 +381,10 @@ class BodyCanvas(BodyView):
         elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.over:
             self.deep = (self.deep + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(self.over)
             self.update()
+        elif event.matches(QKeySequence.StandardKey.SelectAll):
+            self.taker.take_all()
+        elif key == Qt.Key.Key_Delete and not self.shown.gathering:
+            self.deleted.emit()
         elif key == Qt.Key.Key_O:
             self.only_this()
         elif key == Qt.Key.Key_B:
@@ -434,11 +441,3 @@ class BodyCanvas(BodyView):
         self._sharpen.stop()
         if self._scene is not None:
             self._scene.close()
-
-
-def _alike(a: list[Seen], b: list[Seen]) -> bool:
-    """Whether two lists show the same pictures of the same bodies, in the same colours."""
-    return len(a) == len(b) and all(
-        (x[0], x[2], x[1].stands) == (y[0], y[2], y[1].stands) and x[1].source is y[1].source
-        for x, y in zip(a, b, strict=True)
-    )

@@ -31,7 +31,7 @@ from architectonic.desktop.sketch.underlayimages import corners
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
-from architectonic.session.feeds.held import Fed, held, outlines
+from architectonic.session.feeds.held import FedThing, held, outlines
 from architectonic.sketch.curves.regions import contains
 
 NEAR = 6.0
@@ -48,7 +48,7 @@ class SpaceFigure(NamedTuple):
     """
 
     at: Scope
-    operation: AnyOperation | Fed
+    operation: AnyOperation | FedThing
     value: Any
     faint: bool
     quiet: bool = False
@@ -108,16 +108,17 @@ class Space:
         return found
 
     def _fed(self, at: Scope) -> list[SpaceFigure]:
-        """What feeds hold: while nothing uses it yet, while its row is chosen, and while a sentence can take it."""
+        """What feeds hold: while nothing of a feed is used yet, while it is chosen, and while a sentence can take it."""
         shown, evaluation = self.canvas.shown, self.canvas.shown.evaluation
         document = evaluation.family.documents.get(at.document) if evaluation else None
         if evaluation is None or not isinstance(document, Model):
             return []
         used, wanted = used_in_build(document), shown.gathering.drawn
+        known = {key for key, feed in document.feeds.items() if used & feed.sockets.keys()}
         return [
             SpaceFigure(at, one, one.value, False, one.id in used and one.gives not in wanted)
             for one in held(evaluation, at)
-            if one.id not in used or shown.operation == one.feed or one.gives in wanted
+            if one.feed not in known or shown.operation == one.feed or one.gives in wanted
         ]
 
     def frame_of(self, thing: SpaceFigure) -> Frame | None:
@@ -218,8 +219,8 @@ class Space:
         fed = self._fed_at(hit)
         return (fed.socket.source.of, fed.socket.source.item) if fed is not None else (hit.at.document, hit.operation)
 
-    def _fed_at(self, hit: Hit) -> Fed | None:
-        fed = (t.operation for t in self.things() if isinstance(t.operation, Fed))
+    def _fed_at(self, hit: Hit) -> FedThing | None:
+        fed = (t.operation for t in self.things() if isinstance(t.operation, FedThing))
         return next((one for one in fed if one.id == hit.operation), None)
 
     def region_at(self, q: QPointF) -> tuple[str, str] | None:

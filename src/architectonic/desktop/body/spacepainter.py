@@ -26,7 +26,7 @@ from architectonic.desktop.sketch.underlayimages import corners, image_of, paint
 from architectonic.family import names
 from architectonic.family.records import Datum, Model, Sketch, Underlay
 from architectonic.quantities import units
-from architectonic.session.feeds.held import Fed
+from architectonic.session.feeds.held import FedThing
 
 MARGIN = 0.08
 """How far a sheet reaches beyond what surrounds it, by its size."""
@@ -66,7 +66,7 @@ class SpacePainter:
             if isinstance(thing.operation, Underlay) and not (covers and thing.faint):
                 self._paint_picture(p, thing)
         for thing in things:
-            if isinstance(thing.value, Frame) and isinstance(thing.operation, (Datum, Fed)):
+            if isinstance(thing.value, Frame) and isinstance(thing.operation, (Datum, FedThing)):
                 self._paint_sheet(p, thing, cloud, covers)
         for thing in things:
             if isinstance(thing.value, SketchResult):
@@ -279,7 +279,7 @@ class SpacePainter:
 
     def _new(self, thing: SpaceFigure) -> bool:
         """Whether it is only previewed yet."""
-        if isinstance(thing.operation, Fed):
+        if isinstance(thing.operation, FedThing):
             return False
         stored = self.space.canvas.desk.family.documents.get(thing.at.document)
         return isinstance(stored, Model) and all(o.id != thing.operation.id for o in stored.build)

@@ -13,7 +13,7 @@ from architectonic.describe.words.accepts import Accepts
 from architectonic.desktop.body.space import Hit, Space
 from architectonic.desktop.body.view import BodyView
 from architectonic.family.records import Datum, Reference, Sketch
-from architectonic.session.feeds.held import Fed
+from architectonic.session.feeds.held import FedThing
 from architectonic.session.picking import picked
 
 NEAR = 8.0
@@ -46,11 +46,31 @@ class Taker:
         if found is not None:
             canvas.shown.gathered.emit(found)
 
+    def take_all(self) -> None:
+        """Everything of the shown bodies that the open sentence takes and has not yet; all faces while none is open."""
+        canvas, wants = self.canvas, self.wants
+        kind = next((k for k in ("edge", "face") if k in wants.bodies), "") if wants else "face"
+        known = [(body, label) for _, body, label in canvas.shown.picks]
+        found = [
+            (body, label)
+            for body, mesh, _ in canvas.meshes
+            for label in dict.fromkeys({"edge": mesh.edges, "face": mesh.faces}.get(kind, ()))
+        ]
+        if not wants:
+            canvas.shown.pick([(kind, body, label) for body, label in found])
+            return
+        for body, label in found:
+            reference = picked.reference(canvas.shown.mesh(body, label), body.body, kind, label)
+            seen = reference.witness.kind if kind == "face" and reference.witness is not None else ""
+            fits = not (wants.flat and seen not in ("", "plane")) and not (wants.round and seen == "plane")
+            if (body, label) not in known and fits:
+                canvas.shown.gathered.emit(reference)
+
     def _drawn(self, over: Hit, q: QPointF) -> Reference | None:
         """A datum, a sketch, a curve or one of its ends."""
         drawn = self.wants.drawn
         record = next((t.operation for t in self.space.things() if t.operation.id == over.operation), None)
-        if isinstance(record, Fed):
+        if isinstance(record, FedThing):
             part = self._end(over, q) if "end" in drawn else ""
             return Reference(item=record.id, label=part) if part or record.gives in drawn else None
         if isinstance(record, Datum):

@@ -10,6 +10,8 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits
 from architectonic.session.model.dependants import Dependant, dependants
 
+ROW_FIRST = "Faces and bodies go with what made them: choose its row in Made of, then Delete."
+
 
 class Deleting:
     """The callback that deletes whatever row is chosen."""

@@ -263,17 +263,19 @@ class RightSide(QWidget):
         return found
 
     def reasons(self) -> list[tuple[str, str]]:
-        """Constraints of the chosen curves: id and words."""
+        """Constraints of the chosen curves: id and words; of several curves each says which it belongs to."""
         main = self.desk.main
-        document, found = main.document, []
+        document, found = main.document, dict[str, str]()
         for sketch in (o for o in main.build if isinstance(o, Sketch)):
             for place in main.curves:
                 curve = curve_of(place)
                 for c in sketch.constraints if curve in sketch.curves and isinstance(document, Model) else ():
                     if any(p == place or (not point_of(place) and curve_of(p) == curve) for p in c.of):
                         assert isinstance(document, Model)
-                        found.append((c.id, constraint(self.desk.family, document, sketch, c, curve)))
-        return list(dict.fromkeys(found))
+                        words = constraint(self.desk.family, document, sketch, c, curve)
+                        several = len({curve_of(p) for p in main.curves}) > 1
+                        found.setdefault(c.id, f"{place_words(sketch, curve)} {words}" if several else words)
+        return list(found.items())
 
 
 def _picture(image: QImage | None, kind: str) -> QLabel:

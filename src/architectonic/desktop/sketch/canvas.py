@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QGuiApplication, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QMouseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit
 
 from architectonic.base.places import ORIGIN, curve_of, point_of
@@ -396,6 +396,10 @@ class LayoutCanvas(SketchView):
             self.update()
         elif key == Qt.Key.Key_Delete:
             self.tools.delete()
+        elif event.matches(QKeySequence.StandardKey.SelectAll) and self.sketch is not None:
+            without = self.out_of_picking()
+            self.shown.curves = [k for k in self.sketch.curves if k not in without]
+            self.shown.selection_changed.emit()
         elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight) and self.offering is not None:
             self.offering.step(1 if key == Qt.Key.Key_BracketRight else -1)
         elif key == Qt.Key.Key_B:

@@ -20,7 +20,7 @@ from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.commands.bodies import BodyCommands
 from architectonic.desktop.commands.clipboard import Clipboard
-from architectonic.desktop.commands.deleting import Deleting
+from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
 from architectonic.desktop.commands.inside import InsideCommands
 from architectonic.desktop.commands.measure import MeasureCommands
 from architectonic.desktop.commands.product import PlanCommands
@@ -213,6 +213,9 @@ class MainWindow(QWidget):
         self.made_of.deleted.connect(lambda: self.actions_.run("operation.delete"))
         for bodies in (self.bodies, self.beside.bodies):
             bodies.opened.connect(self._open_sketch)
+        self.bodies.deleted.connect(
+            lambda: desk.told.emit(ROW_FIRST, True) if not self.actions_.run("operation.delete") else None
+        )
         self.bodies.pulled.connect(partial(newdatums.beside, self.card))
         desk.main.changed.connect(self.refresh)
         desk.beside.changed.connect(self._on_beside)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from architectonic.check.attention import configuration_name
+from architectonic.check.attention import causes, configuration_name
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
@@ -158,7 +158,9 @@ class Strip(QWidget):
         broken = [r for r in found["rules"] if r["holds"] is False]
         bad = found["newly_failing"] or broken
         if bad:
-            what = f"{len(found['newly_failing']) or len(broken)} {'newly failing or out of rule'}"
+            where = {i["where"] for i in found["newly_failing"]}
+            many = len(causes([i for i in desk.attention if i.where in where])) or len(where) or len(broken)
+            what = f"{many} newly failing or out of rule"  # by cause, as the list and its pill count them
             self._told = f"{_strong(desk.last_change)}: {_strong(what)}. Take it back, or keep it and mend what broke."
         self._say(self._told, theme.RED_TEXT if bad else theme.INK)
         self.open_button.setEnabled(bool(found["changed"] or bad))

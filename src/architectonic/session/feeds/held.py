@@ -15,7 +15,7 @@ from architectonic.propagate.evaluation import Evaluation
 FedValue = PlacedRegion | PlacedCurve | Axis | Frame | Spot
 
 
-class Fed(NamedTuple):
+class FedThing(NamedTuple):
     """What one socket holds.
 
     Attributes:
@@ -32,13 +32,13 @@ class Fed(NamedTuple):
     value: FedValue
 
 
-def held(evaluation: Evaluation, at: Scope) -> list[Fed]:
+def held(evaluation: Evaluation, at: Scope) -> list[FedThing]:
     """Regions, curves, lines, planes and points that a document is fed, in the order of its feeds.
 
     Layouts taken whole stand behind the document and sections are bodies; neither is among them, nor is what is lost.
     """
     document = evaluation.family.documents.get(at.document)
-    found: list[Fed] = []
+    found: list[FedThing] = []
     for key, feed in document.feeds.items() if isinstance(document, Model) else ():
         for socket, record in feed.sockets.items():
             value = evaluation.value(Node("socket", at, socket))
@@ -46,7 +46,7 @@ def held(evaluation: Evaluation, at: Scope) -> list[Fed]:
             if gives:
                 assert isinstance(value, FedValue)
                 name = f"{fed(evaluation.family, record)}, {feed.name}"
-                found.append(Fed(socket, key, name, record, gives, value))
+                found.append(FedThing(socket, key, name, record, gives, value))
     return found
 
 

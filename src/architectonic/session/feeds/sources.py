@@ -14,7 +14,19 @@ from architectonic.describe.results import Checked, Node
 from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.taking import noun
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import SELF, Family, Feed, Guard, Instance, Measurement, Model, Rule, Socket, ValueRef
+from architectonic.family.records import (
+    SELF,
+    Assembly,
+    Family,
+    Feed,
+    Guard,
+    Instance,
+    Measurement,
+    Model,
+    Rule,
+    Socket,
+    ValueRef,
+)
 from architectonic.family.walk import items, pointers_in
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.open.session import Session
@@ -63,6 +75,8 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
     for p in (p for _, record in items(document) for p in pointers_in(record)):  # kept per record: few are new
         if isinstance(p, ValueRef) and p.document not in (SELF, document.id):
             taken.setdefault(p.document, {})[p.item] = SourceRow(p.document, p.item, _name(subject, p.document, p.item))
+    for p in _driving(family, document) if isinstance(document, Assembly) else ():
+        taken.setdefault(p.document, {})[p.item] = SourceRow(p.document, p.item, _name(subject, p.document, p.item))
     placed: dict[str, int] = {}
     for instance in getattr(document, "instances", ()):
         placed[instance.document] = placed.get(instance.document, 0) + 1
@@ -110,6 +124,23 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
         shown_here = own if len(own) <= MANY else ()
         found.append(Group(document.id, document.kind, f"This {document.kind}", word, "current", shown_here))
     return found
+
+
+def _driving(family: Family, assembly: Assembly) -> list[ValueRef]:
+    """Values of other documents that decide something in what an assembly places, or in what that takes from."""
+    found: list[ValueRef] = []
+    waiting, seen = [i.document for i in assembly.instances], {assembly.id}
+    while waiting:
+        document = family.documents.get(waiting.pop())
+        if document is None or document.id in seen:
+            continue
+        seen.add(document.id)
+        for p in (p for _, record in items(document) for p in pointers_in(record)):
+            of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+            if of not in (SELF, document.id):
+                waiting.append(of)
+                found += [p] if isinstance(p, ValueRef) else []
+    return list({(p.document, p.item): p for p in found}.values())
 
 
 def _checked(subject: Subject, record: Rule | Guard) -> Fed:

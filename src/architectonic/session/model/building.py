@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
-from architectonic.describe.models.operations import SENTENCES
+from architectonic.describe.models.operations import SENTENCES, sentence_of
 from architectonic.describe.words.spoken import Sentence
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation, Solid
@@ -37,9 +38,25 @@ def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = 
     if sentence.by is Back and "acts_on" not in chosen:
         last = next(o for o in reversed(document.build) if isinstance(o, Move))
         fields["acts_on"] = last.makes or last.acts_on
-    called = "Cut" if fields.get("does") == "cut" and kind == "extrude" else sentence.called
-    fields["name"] = chosen.get("name") or names.free_name(called, [o.name for o in document.build])
-    return assembled(declared.record, sentence, fields)
+    fields["name"] = chosen.get("name", "")
+    made = assembled(declared.record, sentence, fields)
+    return (
+        made if made.name else edits.replace(made, name=names.free_name(called(made), [o.name for o in document.build]))
+    )
+
+
+def called(operation: BodyOperation) -> str:
+    """What an operation is called by what it does, until a person gives it a name."""
+    said = sentence_of(operation)
+    return "Cut" if said.key == "extrude" and operation.does == "cut" else said.called  # type: ignore[attr-defined]
+
+
+def _renamed(document: Model, old: BodyOperation, new: BodyOperation) -> BodyOperation:
+    """A name that nobody has given follows what the sentence says now."""
+    before, after = called(old), called(new)
+    if before == after or new.name != old.name or not re.fullmatch(rf"{re.escape(before)}( \d+)?", old.name):
+        return new
+    return edits.replace(new, name=names.free_name(after, [o.name for o in document.build if o.id != new.id]))
 
 
 def assembled(record: type[BodyOperation], sentence: Sentence, fields: dict[str, Any]) -> BodyOperation:
@@ -113,9 +130,10 @@ def store(
             like = document.bodies.get(source)
             made = edits.replace(like, name=name) if like is not None else Body(name=name)
             family = edits.add_body(family, document_id, body, made)
-    if any(o.id == operation.id for o in document.build):
-        family = edits.replace_operation(family, document_id, operation)
-        return _without_lost(family, document_id, next(o for o in document.build if o.id == operation.id))
+    old = next((o for o in document.build if o.id == operation.id), None)
+    if isinstance(old, BodyOperation):
+        family = edits.replace_operation(family, document_id, _renamed(document, old, operation))
+        return _without_lost(family, document_id, old)
     return edits.add_operation(family, document_id, operation, before)
 
 

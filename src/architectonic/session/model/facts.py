@@ -11,6 +11,7 @@ from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.drawn.readings import figures
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.results import ModelState, Node, Outcome
+from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import face_words, place_words
 from architectonic.family import scopes
 from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Layout, Model, Part, Reference, Sketch
@@ -95,15 +96,18 @@ class Facts:
         return rows
 
     def _curves(self) -> Rows:
-        """Sizes of the chosen curves of a sketch, of three at most."""
+        """Sizes of the chosen curves of a sketch, of three at most, and how many more are chosen."""
         main, rows = self.subject, []
         for sketch in (o for o in main.build if isinstance(o, Sketch)):
             solved = main.value("solve", sketch.id)
-            for key in [k for k in main.curves if solved is not None and k in solved.curves][:3]:
+            chosen = [k for k in main.curves if solved is not None and k in solved.curves]
+            for key in chosen[:3]:
                 rows.append((place_words(sketch, key).capitalize(), ""))
                 rows += [(word, units.shown(value, "mm", 2)) for word, value in figures(solved.curves[key])]
                 if not any(curve_of(p) == key for c in sketch.constraints for p in c.of):
                     rows.append(("Nothing holds it yet", "·"))
+            if len(chosen) > 3:
+                rows.append((f"and {counted(len(chosen) - 3, 'more curve')}", ""))
         return rows
 
     def _body_facts(self, document: Model, body: str) -> Rows:
@@ -181,4 +185,5 @@ class Facts:
         answers = self.answers(nodes.values())
         found = measuring.told({what: answers[n] for what, n in nodes.items() if n in answers})
         rows = [(measuring.BRIEF[what], measuring.figure(what, g.value)) for what, g in found]
+        rows += [row for _, g in found if g.axis is not None for row in measuring.axis_words(g.axis)]
         return [("Between the two", ""), *rows] if len(of) == 2 and rows else rows

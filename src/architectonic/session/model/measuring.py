@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from architectonic.base import tolerance
 from architectonic.describe.references.measurement import passing
-from architectonic.describe.results import Gauged, Node, Outcome
+from architectonic.describe.results import Axis, Gauged, Node, Outcome
 from architectonic.describe.words.sentences import face_words
 from architectonic.family.names import unit_of
 from architectonic.family.records import (
@@ -64,6 +65,16 @@ def figure(what: Measures, value: float) -> str:
     """A figure with its unit."""
     record = Measurement(id="", name="", what=what, of=())
     return units.shown(value, unit_of(record), 4)
+
+
+def axis_words(axis: Axis) -> list[tuple[str, str]]:
+    """Where an axis is, as two rows: beside which origin when it runs along x, y or z, else through which point."""
+    along = next((k for k in range(3) if abs(axis.direction[k]) > 1 - tolerance.MEASURE), None)
+    if along is None:
+        through = ", ".join(f"{c + 0.0:.6g}" for c in axis.origin)
+        return [("Axis through", through), ("Axis along", ", ".join(f"{c + 0.0:.3g}" for c in axis.direction))]
+    where = ", ".join(f"{'xyz'[k]} {axis.origin[k] + 0.0:.6g}" for k in range(3) if k != along)
+    return [("Axis at", where), ("Axis along", "xyz"[along])]
 
 
 def told(answers: dict[Measures, Outcome]) -> list[tuple[Measures, Gauged]]:
