@@ -6,6 +6,7 @@ from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import asking
 from architectonic.family import edits, names
 from architectonic.family.records import Model
 from architectonic.family.scopes import InPlace
@@ -88,8 +89,18 @@ class BodyCommands:
                 f"{name} of {material or 'no material'}", lambda f: building.change_body(f, at, key, said, typed)
             )
 
-        fields: list[tuple[str, str | list[str]]] = [("name", body.name), ("material", order), ("density", density)]
-        self.prompt.ask(body.name, [*fields, ("it is", uses), ("colour", colours), ("group", body.group)], done)
+        self.prompt.ask(
+            body.name,
+            [
+                ("name", body.name),
+                ("material", order),
+                ("density", asking(density, self.desk.main.names)),
+                ("it is", uses),
+                ("colour", colours),
+                ("group", body.group),
+            ],
+            done,
+        )
         return True
 
     def _groups(self) -> dict[str, set[InPlace]]:

@@ -18,6 +18,7 @@ from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import asking
 from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
@@ -117,7 +118,7 @@ class ModelCommands:
         key = document.id
         self.prompt.ask(
             f"{document.feeds[feed].name} takes the size",
-            [("that this names", text)],
+            [("that this names", asking(text, self.desk.main.names))],
             lambda typed: self.desk.apply(
                 f"size by {typed}", lambda f: edits.take_configuration(f, key, feed, MATCH, typed)
             ),

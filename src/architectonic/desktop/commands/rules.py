@@ -11,7 +11,7 @@ from architectonic.base.ids import new_id
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.pane.namefield import NameField, asking
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, AnyDocument, Expression, Family, Figure, Guard, Model, Rule
@@ -165,7 +165,12 @@ class RuleCommands:
 
         self.prompt.ask(
             "Guard a value: it must stay as it is now, in every size",
-            [("name", f"{first or 'value'} stays"), ("value", field), ("within", "0.001 mm"), ("else say", "")],
+            [
+                ("name", f"{first or 'value'} stays"),
+                ("value", field),
+                ("within", asking("0.001 mm", self._names)),
+                ("else say", ""),
+            ],
             done,
         )
 
@@ -201,7 +206,9 @@ class RuleCommands:
             )
 
         self.prompt.ask(
-            f"Change {guard.name}", [("name", guard.name), ("within", within), ("else say", guard.message)], done
+            f"Change {guard.name}",
+            [("name", guard.name), ("within", asking(within, self._names)), ("else say", guard.message)],
+            done,
         )
 
     def record(self) -> None:

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QWidget
-
 from architectonic.base.errors import UserFault
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.words.blanks import counted
@@ -14,7 +12,7 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.pane.namefield import NameField
+from architectonic.desktop.pane.namefield import asking
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names, tables
 from architectonic.family.records import AnyDocument, Parameter
@@ -79,11 +77,9 @@ class TableCommands:
                 f"new value {name}", lambda f: edits.add_parameter(f, key, name, value, quantity, note=note)
             )
 
-        self.prompt.ask("New value", [("name", "length"), ("value", self._expression), ("note", "")], done)
-
-    def _expression(self, parent: QWidget) -> NameField:
-        """A field for a value of the shown document, which names are offered in."""
-        return NameField("10 mm", parent, lambda: names.offered(self.desk.family, self.document), lambda _: "")
+        self.prompt.ask(
+            "New value", [("name", "length"), ("value", asking("10 mm", self.desk.main.names)), ("note", "")], done
+        )
 
     def insert(self) -> None:
         """A line that waits for a new row, above the chosen one."""

@@ -16,6 +16,7 @@ from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.namefield import asking
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Underlay
 from architectonic.quantities.compiled import complete, fixed_value
@@ -133,7 +134,7 @@ class UnderlayCommands:
 
         self.prompt.ask(
             f"{file.name}, {pixels[0]} × {pixels[1]}",
-            [("called", called), ("on the plane", list(choices)), ("wide", "200 mm")],
+            [("called", called), ("on the plane", list(choices)), ("wide", asking("200 mm", main.names))],
             done,
             "Underlay",
         )
@@ -163,7 +164,9 @@ class UnderlayCommands:
                     f"scale {record.name}", lambda f: underlays.scale(f, key, record.id, picture, a, b, distance)
                 )
 
-            self.prompt.ask("These two points are apart", [("by", f"{math.dist(a, b):.1f} mm")], done)
+            self.prompt.ask(
+                "These two points are apart", [("by", asking(f"{math.dist(a, b):.1f} mm", self.desk.main.names))], done
+            )
 
         self._pick(2, "Click two points of the picture whose distance you know. Esc leaves it.", picked)
 

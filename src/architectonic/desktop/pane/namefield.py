@@ -174,6 +174,11 @@ class NameField(QLineEdit):
         super().hideEvent(event)  # type: ignore[arg-type]
 
 
+def asking(text: str, names: Callable[[], list[str]]) -> Callable[[QWidget], NameField]:
+    """Makes a field for an expression, with a text in it, on whatever card asks for it."""
+    return lambda parent: NameField(text, parent, names, lambda _: "")
+
+
 def _rank(word: str, name: str) -> tuple[bool, bool, int, str]:
     """Names that begin with what is typed first, then those whose last part does; the nearer ones before."""
     low = name.lower()

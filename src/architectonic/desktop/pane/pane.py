@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from architectonic.base.labels import kind_of
 from architectonic.describe.results import Node, Outcome
 from architectonic.describe.words.accepts import NOTHING, Accepts
-from architectonic.family import scopes
+from architectonic.family import names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyDocument, AnyOperation, Family, Reference
 from architectonic.family.scopes import InPlace, Scope
@@ -122,6 +122,10 @@ class Pane(QObject):
     def document(self) -> AnyDocument | None:
         """The shown document; None in an empty pane."""
         return self.desk.family.documents.get(self.document_id)
+
+    def names(self) -> list[str]:
+        """All that an expression may name in the shown document."""
+        return names.offered(self.desk.family, self.document) if self.document is not None else []
 
     @property
     def at(self) -> Scope | None:
