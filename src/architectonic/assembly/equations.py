@@ -1,0 +1,281 @@
+"""Equations of bonds as arrays: residuals and their derivatives by small moves of the bodies.
+
+Every equation is one of four sorts over two bodies A and B, with directions e on A and u on B and points p on each:
+
+    lean    e . u - c                    (times a length, so that all residuals are mm)
+    reach   e . (p_B - p_A) - d
+    turn    angle from A's side to B's side about A's axis - c   (times a length)
+    screw   e . (p_B - p_A) - lead / 2 pi * that angle - d
+
+A body moves by a shift dt and a turn dw, both in the assembly's axes: a direction v on it changes by dw x v, a point by
+dt + dw x (its arm). Derivatives follow from that alone.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from architectonic.assembly.entities import GROUND, KINDS, Body, Bond, Place
+
+Array = np.ndarray
+Triple = Sequence[float] | np.ndarray
+
+
+class Poses(NamedTuple):
+    """Where bodies stand: turns (n, 3, 3) and shifts (n, 3), mm."""
+
+    turns: Array
+    shifts: Array
+
+
+class Rows(NamedTuple):
+    """Equations of one sort, m of them.
+
+    Attributes:
+        a, b: numbers of their bodies, (m,); pa, pb: points; e, u: directions, (m, 3), in the bodies' coordinates.
+        side_a, side_b: what a turn is counted from and to; c: what is wanted, (m,); lead: mm a turn, (m,).
+        bond: the number of the bond that each belongs to, (m,).
+    """
+
+    a: Array
+    b: Array
+    pa: Array
+    pb: Array
+    e: Array
+    u: Array
+    side_a: Array
+    side_b: Array
+    c: Array
+    lead: Array
+    bond: Array
+
+
+class _Row(NamedTuple):
+    sort: str
+    a: int
+    b: int
+    pa: Triple
+    pb: Triple
+    e: Triple
+    u: Triple
+    c: float
+    lead: float
+    bond: int
+    side_a: Triple = (0.0, 0.0, 0.0)
+    side_b: Triple = (0.0, 0.0, 0.0)
+
+
+SORTS = ("lean", "reach", "turn", "screw")
+
+
+class Equations:
+    """The equations of some bonds between some bodies.
+
+    Attributes:
+        bodies: the ground first; free: the column of each body's six unknowns, -1 for one that stays, (n,).
+        columns: how many unknowns; size: the length, mm, that turns are weighed by.
+        bond: the number of the bond of each equation, (rows,).
+    """
+
+    def __init__(self, bodies: Sequence[Body], bonds: Sequence[Bond]) -> None:
+        self.bodies = [Body(GROUND, (1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0), True), *bodies]
+        self.number = {b.id: k for k, b in enumerate(self.bodies)}
+        stands = np.array([b.stands for b in self.bodies], float).reshape(-1, 4, 4)
+        self.start = Poses(stands[:, :3, :3].copy(), stands[:, :3, 3].copy())
+        free = [not b.fixed for b in self.bodies]
+        self.free = np.where(free, 6 * (np.cumsum(free) - 1), -1)
+        self.columns = 6 * sum(free)
+        points = [p.point for bond in bonds for p in (bond.a, bond.b)]
+        spread = float(np.ptp(np.array(points), axis=0).max()) if points else 0.0
+        self.size = max(spread, 1.0)
+        rows = [row for k, bond in enumerate(bonds) for row in self._rows(k, bond)]
+        self.sorts = {s: _stacked([r for r in rows if r.sort == s]) for s in SORTS}
+        self.bond = np.concatenate([self.sorts[s].bond for s in SORTS])
+
+    # --- what a bond says -----------------------------------------------------------------------------
+
+    def _rows(self, k: int, bond: Bond) -> list[_Row]:
+        found: list[_Row] = []
+        for form in KINDS[bond.kind].forms:
+            found += getattr(self, f"_{form}")(k, bond)
+        if bond.slide is not None:
+            found.append(self._reach(k, bond, bond.a.axis, bond.slide))
+        if bond.turn is not None and bond.kind != "screw":
+            found.append(self._about(k, bond, bond.turn))
+        if bond.turn is not None and bond.kind == "screw":
+            found.append(self._reach(k, bond, bond.a.axis, bond.offset + bond.lead * bond.turn / math.tau))
+        return found
+
+    def _reach(self, k: int, bond: Bond, direction: Triple, far: float) -> _Row:
+        a, b = bond.a, bond.b
+        return _Row(
+            "reach", self.number[a.body], self.number[b.body], a.point, b.point, direction, direction, far, 0.0, k
+        )
+
+    def _about(self, k: int, bond: Bond, angle: float, sort: str = "turn", lead: float = 0.0) -> _Row:
+        a, b = bond.a, bond.b
+        return _Row(sort, self.number[a.body], self.number[b.body], a.point, b.point, a.axis, b.axis, angle, lead, k,
+                    a.side, b.side)  # fmt: skip
+
+    def _meet(self, k: int, bond: Bond) -> list[_Row]:
+        """Both points are one: along three directions of A; a frame may stand off along the axis."""
+        side, across, axis = frame_of(bond.a)
+        return [
+            self._reach(k, bond, side, 0.0),
+            self._reach(k, bond, across, 0.0),
+            self._reach(k, bond, axis, bond.offset),
+        ]
+
+    def _beside(self, k: int, bond: Bond) -> list[_Row]:
+        side, across, _ = frame_of(bond.a)
+        return [self._reach(k, bond, side, 0.0), self._reach(k, bond, across, 0.0)]
+
+    def _ahead(self, k: int, bond: Bond) -> list[_Row]:
+        return [self._reach(k, bond, bond.a.axis, bond.offset)]
+
+    def _parallel(self, k: int, bond: Bond) -> list[_Row]:
+        side, across, _ = frame_of(bond.a)
+        return [self._lean(k, bond, side, bond.b.axis, 0.0), self._lean(k, bond, across, bond.b.axis, 0.0)]
+
+    def _leaning(self, k: int, bond: Bond) -> list[_Row]:
+        return [self._lean(k, bond, bond.a.axis, bond.b.axis, math.cos(bond.angle))]
+
+    def _lean(self, k: int, bond: Bond, e: Triple, u: Triple, c: float) -> _Row:
+        a, b = bond.a, bond.b
+        return _Row("lean", self.number[a.body], self.number[b.body], a.point, b.point, e, u, c, 0.0, k)
+
+    def _turn(self, k: int, bond: Bond) -> list[_Row]:
+        return [self._about(k, bond, bond.angle)]
+
+    def _screw(self, k: int, bond: Bond) -> list[_Row]:
+        return [self._about(k, bond, bond.offset, "screw", bond.lead)]
+
+    # --- numbers --------------------------------------------------------------------------------------
+
+    def residual(self, at: Poses) -> Array:
+        """How far every equation is from true, mm, (rows,)."""
+        return np.concatenate([self._residual(s, r, at) for s, r in self.sorts.items()])
+
+    def _residual(self, sort: str, r: Rows, at: Poses) -> Array:
+        if not len(r.a):
+            return np.zeros(0)
+        e = _on(at, r.a, r.e)
+        if sort == "lean":
+            found: Array = self.size * (_dot(e, _on(at, r.b, r.u)) - r.c)
+            return found
+        apart = _dot(e, _at(at, r.b, r.pb) - _at(at, r.a, r.pa))
+        if sort == "reach":
+            reached: Array = apart - r.c
+            return reached
+        turned = angle_about(e, _on(at, r.a, r.side_a), _on(at, r.b, r.side_b))
+        if sort == "turn":
+            return self.size * wrapped(turned - r.c)
+        advanced: Array = apart - r.lead / math.tau * turned - r.c
+        return advanced
+
+    def jacobian(self, at: Poses) -> Array:
+        """Derivatives of the residuals by the six unknowns of every free body, (rows, columns)."""
+        found = np.zeros((len(self.bond), self.columns + 6))  # the last six take what belongs to bodies that stay
+        top = 0
+        for sort, r in self.sorts.items():
+            m = len(r.a)
+            if m:
+                da, db = self._derivatives(sort, r, at)
+                rows = np.arange(top, top + m)[:, None]
+                for number, d in ((r.a, da), (r.b, db)):
+                    first = np.where(self.free[number] < 0, self.columns, self.free[number])
+                    np.add.at(found, (rows, first[:, None] + np.arange(6)), d)
+            top += m
+        return found[:, : self.columns]
+
+    def _derivatives(self, sort: str, r: Rows, at: Poses) -> tuple[Array, Array]:
+        e, none = _on(at, r.a, r.e), np.zeros((len(r.a), 3))
+        if sort == "lean":
+            u = _on(at, r.b, r.u)
+            turned = self.size * np.cross(e, u)
+            return np.hstack([none, turned]), np.hstack([none, -turned])
+        arm_a, arm_b = _on(at, r.a, r.pa), _on(at, r.b, r.pb)
+        apart = _at(at, r.b, r.pb) - _at(at, r.a, r.pa)
+        da = np.hstack([-e, np.cross(e, apart) - np.cross(arm_a, e)])
+        db = np.hstack([e, np.cross(arm_b, e)])
+        if sort == "reach":
+            return da, db
+        about_a, about_b = np.hstack([none, -e]), np.hstack([none, e])
+        if sort == "turn":
+            return self.size * about_a, self.size * about_b
+        share = (r.lead / math.tau)[:, None]
+        return da - share * about_a, db - share * about_b
+
+    def moved(self, at: Poses, step: Array) -> Poses:
+        """The bodies after a small move, (columns,)."""
+        turns, shifts = at.turns.copy(), at.shifts.copy()
+        for k in np.flatnonzero(self.free >= 0):
+            d = step[self.free[k] : self.free[k] + 6]
+            shifts[k] += d[:3]
+            turns[k] = rotation(d[3:]) @ turns[k]
+        return Poses(turns, shifts)
+
+
+def frame_of(place: Place) -> tuple[Array, Array, Array]:
+    """Side, across and axis of a place, square to each other, in its body's coordinates."""
+    axis, side = np.array(place.axis, float), np.array(place.side, float)
+    return side, np.cross(axis, side), axis
+
+
+def angle_about(axis: Array, first: Array, then: Array) -> Array:
+    """The angle from one direction to another about an axis, rad, in (-pi, pi], (m,)."""
+    found: Array = np.arctan2(
+        _dot(axis, np.cross(first, then)), _dot(first, then) - _dot(axis, first) * _dot(axis, then)
+    )
+    return found
+
+
+def wrapped(angle: Array) -> Array:
+    """An angle in [-pi, pi)."""
+    found: Array = (angle + math.pi) % math.tau - math.pi
+    return found
+
+
+def rotation(w: Array) -> Array:
+    """The turn about a vector by its length (Rodrigues), (3, 3)."""
+    size = float(np.linalg.norm(w))
+    x, y, z = w
+    cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
+    if size < 1e-8:
+        nearly: Array = np.eye(3) + cross + cross @ cross / 2
+        return nearly
+    found: Array = np.eye(3) + math.sin(size) / size * cross + (1 - math.cos(size)) / size**2 * (cross @ cross)
+    return found
+
+
+def _dot(a: Array, b: Array) -> Array:
+    found: Array = np.einsum("ij,ij->i", a, b)
+    return found
+
+
+def _on(at: Poses, number: Array, v: Array) -> Array:
+    """Directions on bodies, in the assembly's axes."""
+    found: Array = np.einsum("nij,nj->ni", at.turns[number], v)
+    return found
+
+
+def _at(at: Poses, number: Array, p: Array) -> Array:
+    found: Array = _on(at, number, p) + at.shifts[number]
+    return found
+
+
+def _stacked(rows: list[_Row]) -> Rows:
+    def vectors(name: str) -> Array:
+        return np.array([getattr(r, name) for r in rows], float).reshape(-1, 3)
+
+    def numbers(name: str, kind: type) -> Array:
+        return np.array([getattr(r, name) for r in rows], kind)
+
+    return Rows(
+        numbers("a", int), numbers("b", int), vectors("pa"), vectors("pb"), vectors("e"), vectors("u"),
+        vectors("side_a"), vectors("side_b"), numbers("c", float), numbers("lead", float), numbers("bond", int),
+    )  # fmt: skip

@@ -1,0 +1,77 @@
+"""What bodies can still do, and which bonds say nothing new."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from architectonic.assembly.entities import KINDS, Body, Bond
+from architectonic.assembly.equations import Array, Equations
+
+RANK = 1e-8
+"""Singular values below this share of the largest count as none."""
+
+
+class Motion(NamedTuple):
+    """A small motion of bodies: by body a shift of its origin (mm) and a turn (rad), both in the assembly's axes."""
+
+    moves: dict[str, tuple[float, ...]]
+
+
+class Freedoms(NamedTuple):
+    """What is left of six for every body that does not stay.
+
+    Attributes:
+        left: independent small motions; formula: what Kutzbach's formula gives, which knows no sizes.
+        motions: a basis of them; redundant: bonds of which no equation says anything new, in their order.
+    """
+
+    left: int
+    formula: int
+    motions: tuple[Motion, ...]
+    redundant: tuple[str, ...]
+
+
+def freedoms(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Freedoms:
+    """Of bodies where they stand now, their bonds fulfilled."""
+    system = Equations(bodies, bonds)
+    jacobian = _weighed(system)
+    _, sizes, basis = np.linalg.svd(jacobian) if jacobian.size else (None, np.zeros(0), np.eye(system.columns))
+    rank = _rank(sizes)
+    free = [b for b in system.bodies if not b.fixed]
+    motions = []
+    for row in basis[rank:]:
+        moves = {b.id: row[6 * k : 6 * k + 6] for k, b in enumerate(free)}
+        told = {k: (*m[:3].tolist(), *(m[3:] / system.size).tolist()) for k, m in moves.items()}
+        motions.append(Motion({k: m for k, m in told.items() if max(map(abs, m)) > 1e-12}))
+    return Freedoms(system.columns - rank, mobility(bodies, bonds), tuple(motions), _redundant(system, bonds, jacobian))
+
+
+def mobility(bodies: Sequence[Body], bonds: Sequence[Bond]) -> int:
+    """Kutzbach's formula: 6 for every body that does not stay, less what each bond takes (Kutzbach, 1929)."""
+    taken = sum(6 - KINDS[b.kind].freedoms + (b.slide is not None) + (b.turn is not None) for b in bonds)
+    return 6 * sum(not b.fixed for b in bodies) - taken
+
+
+def _weighed(system: Equations) -> Array:
+    """The Jacobian at the start with turns as arcs of the system's size, so that all of it is mm by mm."""
+    weights = np.tile([1.0, 1.0, 1.0, *(3 * [1 / system.size])], system.columns // 6)
+    found: Array = system.jacobian(system.start) * weights
+    return found
+
+
+def _rank(sizes: Array) -> int:
+    return int((sizes > RANK * sizes.max()).sum()) if sizes.size and sizes.max() > 0 else 0
+
+
+def _redundant(system: Equations, bonds: Sequence[Bond], jacobian: Array) -> tuple[str, ...]:
+    found, known, rank = [], np.zeros((0, system.columns)), 0
+    for k, bond in enumerate(bonds):
+        more = np.vstack([known, jacobian[system.bond == k]])
+        now = _rank(np.linalg.svd(more, compute_uv=False)) if more.size else 0
+        if now == rank:
+            found.append(bond.id)
+        known, rank = more, now
+    return tuple(found)

@@ -1,0 +1,269 @@
+"""Bodies in space beside textbook mechanisms: mobility, positions over a full turn, branches, conflicts, redundancy."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from architectonic.assembly.entities import GROUND, KINDS, Body, Bond, Place
+from architectonic.assembly.freedoms import freedoms, mobility
+from architectonic.assembly.solve import solve
+from architectonic.base import rigid
+from architectonic.base.rigid import IDENTITY
+
+Z = (0.0, 0.0, 1.0)
+
+
+def at(x, y=0.0, z=0.0, angle=0.0):
+    return rigid.times(rigid.shift(x, y, z), rigid.about_z(angle))
+
+
+def pin(name, a, pa, b, pb, **more):
+    """A revolute joint about z."""
+    return Bond(name, "revolute", Place(a, (*pa, 0.0)), Place(b, (*pb, 0.0)), **more)
+
+
+@pytest.mark.parametrize(
+    ("kind", "left"),
+    [
+        ("fixed", 0),
+        ("revolute", 1),
+        ("prismatic", 1),
+        ("screw", 1),
+        ("cylindrical", 2),
+        ("planar", 3),
+        ("spherical", 3),
+    ],
+)
+def test_freedoms_of_joints(kind, left):
+    """The table of ISO 3952-1; the rank of the equations agrees with what is declared."""
+    bond = Bond("j", kind, Place(GROUND, (1.0, 2.0, 3.0)), Place("b", (0.0, 0.0, 0.0)), lead=2.0)
+    assert KINDS[kind].freedoms == left
+    assert freedoms([Body("b", at(1, 2, 3))], [bond]).left == left
+
+
+def crank_rocker(crank, a=40.0, b=90.0, c=70.0, d=100.0, drawn=60.0):
+    """A four-bar: ground d, crank a, coupler b, rocker c (mm); it starts at the drawn crank angle, deg."""
+    t = math.radians(drawn)
+    ax, ay = a * math.cos(t), a * math.sin(t)
+    # where two circles meet: the rocker's end, above the line of centres
+    f = math.hypot(d - ax, -ay)
+    along = (b * b - c * c + f * f) / (2 * f)
+    up = math.sqrt(b * b - along * along)
+    ux, uy = (d - ax) / f, -ay / f
+    bx, by = ax + along * ux - up * uy, ay + along * uy + up * ux
+    bodies = [
+        Body("crank", at(0, 0, 0, t)),
+        Body("coupler", at(ax, ay, 0, math.atan2(by - ay, bx - ax))),
+        Body("rocker", at(d, 0, 0, math.atan2(by, bx - d))),
+    ]
+    turn = None if crank is None else math.radians(crank)
+    bonds = [
+        pin("o", GROUND, (0, 0), "crank", (0, 0), turn=turn),
+        pin("a", "crank", (a, 0), "coupler", (0, 0)),
+        pin("b", "coupler", (b, 0), "rocker", (c, 0)),
+        pin("c", GROUND, (d, 0), "rocker", (0, 0)),
+    ]
+    return bodies, bonds
+
+
+def test_a_four_bar_over_a_full_turn_is_where_two_circles_meet():
+    """Closed form (intersection of two circles, on the side where it was drawn); the mechanism turns, in both senses."""
+    for crank in [*range(0, 360, 15), -75, -170]:
+        bodies, bonds = crank_rocker(float(crank))
+        found = solve(bodies, bonds)
+        assert found.conflict == ()
+        t = math.radians(crank)
+        a = np.array([40 * math.cos(t), 40 * math.sin(t)])
+        b = rigid.moved(found.stands["coupler"], (90, 0, 0))
+        away = np.array([100.0, 0.0]) - a
+        f = float(np.hypot(*away))
+        along = (90**2 - 70**2 + f * f) / (2 * f)
+        up = math.sqrt(90**2 - along**2)
+        ux, uy = away / f
+        wanted = (a[0] + along * ux - up * uy, a[1] + along * uy + up * ux)
+        assert b[:2] == pytest.approx(wanted, abs=1e-7) and b[2] == pytest.approx(0, abs=1e-9)
+
+
+def test_nortons_four_bar():
+    """Norton, Design of Machinery, table P4-1, row a: d 6, a 2, b 7, c 9, crank at 30 deg; open: 88.837241, 117.286068."""
+    bodies, bonds = crank_rocker(30.0, 2.0, 7.0, 9.0, 6.0, drawn=50.0)
+    found = solve(bodies, bonds)
+    angles = {k: math.degrees(math.atan2(m[4], m[0])) for k, m in found.stands.items()}
+    assert angles["coupler"] == pytest.approx(88.837241, abs=1e-5)
+    assert angles["rocker"] == pytest.approx(117.286068, abs=1e-5)
+
+
+def test_a_planar_loop_in_space_has_one_freedom_though_the_formula_says_none():
+    """Kutzbach gives 6*3 - 4*5 = -2 for a four-bar of revolute joints in space; it moves, as all axes are parallel."""
+    bodies, bonds = crank_rocker(None)
+    told = freedoms(bodies, bonds)
+    assert told.formula == mobility(bodies, bonds) == -2
+    assert told.left == 1
+    (motion,) = told.motions
+    assert set(motion.moves) == {"crank", "coupler", "rocker"}
+    assert told.redundant == ()  # the last joint closes the loop: two of its five equations say something new
+
+
+@pytest.mark.parametrize("turn", [0.0, 30.0, 90.0, 145.0, 200.0, 330.0])
+def test_a_slider_crank_is_where_the_textbook_has_it(turn):
+    """x = r cos t + sqrt(l^2 - r^2 sin^2 t), with r = 30 and l = 80."""
+    r, l, t0 = 30.0, 80.0, math.radians(40)
+    ex, ey = r * math.cos(t0), r * math.sin(t0)
+    x0 = ex + math.sqrt(l * l - ey * ey)
+    bodies = [
+        Body("crank", at(0, 0, 0, t0)), Body("rod", at(ex, ey, 0, math.atan2(-ey, x0 - ex))), Body("slider", at(x0))
+    ]  # fmt: skip
+    along_x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 1.0, 0.0)}
+    bonds = [
+        pin("main", GROUND, (0, 0), "crank", (0, 0), turn=math.radians(turn)),
+        pin("crankpin", "crank", (r, 0), "rod", (0, 0)),
+        pin("gudgeon", "rod", (l, 0), "slider", (0, 0)),
+        Bond("guide", "prismatic", Place(GROUND, (0, 0, 0), **along_x), Place("slider", (0, 0, 0), **along_x)),
+    ]
+    found = solve(bodies, bonds)
+    t = math.radians(turn)
+    assert found.conflict == ()
+    assert found.stands["slider"][3] == pytest.approx(
+        r * math.cos(t) + math.sqrt(l * l - (r * math.sin(t)) ** 2), abs=1e-7
+    )
+
+
+def test_a_scissor_lift_rises_as_its_arms_turn():
+    """One stage of arms of length 100, pinned in the middle: height 100 sin t, base 100 cos t; mobility 1."""
+    t0 = math.radians(30)
+    w, h = 100 * math.cos(t0), 100 * math.sin(t0)
+    bodies = [Body("one", at(0, 0, 0, t0)), Body("two", at(w, 0, 0, math.pi - t0)), Body("top", at(0, h))]
+    along_x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 0.0, 1.0)}
+    bonds = [
+        pin("foot", GROUND, (0, 0), "one", (0, 0)),
+        Bond("slides", "offset", Place(GROUND, (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Place("two", (0, 0, 0))),
+        pin("middle", "one", (50, 0), "two", (50, 0)),
+        pin("head", "top", (0, 0), "two", (100, 0)),
+        Bond("runs", "offset", Place("top", (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Place("one", (100.0, 0, 0))),
+    ]
+    assert freedoms(bodies, bonds).left == 1
+    for degrees in (12, 45, 75):
+        turn = math.radians(degrees)
+        found = solve(bodies, [bonds[0]._replace(turn=turn), *bonds[1:]])
+        assert found.conflict == () and found.stands["top"][7] == pytest.approx(100 * math.sin(turn), abs=1e-7)
+        assert found.stands["two"][3] == pytest.approx(100 * math.cos(turn), abs=1e-7)
+    assert along_x
+
+
+def test_spatial_mobility_of_rssr_and_of_a_platform_on_six_struts():
+    """Kutzbach: RSSR 6*3 - (5+3+3+5) = 2, one of them the idle spin of the coupler; 6-SPS platform 12, six of them idle."""
+    rssr = [Body("crank", at(0, 0)), Body("coupler", at(20, 0, 5)), Body("rocker", at(80, 10, 0))]
+    x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 1.0, 0.0)}
+    bonds = [
+        pin("r1", GROUND, (0, 0), "crank", (0, 0)),
+        Bond("s1", "spherical", Place("crank", (20.0, 0, 5.0)), Place("coupler", (0, 0, 0))),
+        Bond("s2", "spherical", Place("coupler", (70.0, 30.0, 10.0)), Place("rocker", (10.0, 20.0, 15.0))),
+        Bond("r2", "revolute", Place(GROUND, (80.0, 10.0, 0), **x), Place("rocker", (0, 0, 0), **x)),
+    ]
+    told = freedoms(rssr, bonds)
+    assert told.formula == told.left == 2
+    bodies, bonds = [Body("plate", at(0, 0, 100))], []
+    for k in range(6):
+        low, high = 2 * math.pi * (k // 2) / 3 + 0.3 * (k % 2), 2 * math.pi * ((k + 1) // 2) / 3 - 0.2 * (k % 2)
+        foot = np.array([80 * math.cos(low), 80 * math.sin(low), 0.0])
+        head = np.array([50 * math.cos(high), 50 * math.sin(high), 100.0])
+        along = (head - foot) / np.linalg.norm(head - foot)
+        side = np.cross(along, [0.0, 0.0, 1.0])
+        frame = {"axis": tuple(along), "side": tuple(side / np.linalg.norm(side))}
+        bodies += [Body(f"low{k}", at(*foot)), Body(f"high{k}", at(*head))]
+        bonds += [
+            Bond(f"foot{k}", "spherical", Place(GROUND, tuple(foot)), Place(f"low{k}", (0, 0, 0))),
+            Bond(f"strut{k}", "prismatic", Place(f"low{k}", (0, 0, 0), **frame), Place(f"high{k}", (0, 0, 0), **frame)),
+            Bond(f"head{k}", "spherical", Place(f"high{k}", (0, 0, 0)), Place("plate", (head[0], head[1], 0.0))),
+        ]
+    told = freedoms(bodies, bonds)
+    assert told.formula == told.left == 12
+
+
+def test_a_screw_advances_by_its_lead():
+    bolt = Body("bolt", at(0, 0, 7))
+    bond = Bond("thread", "screw", Place(GROUND, (0, 0, 0)), Place("bolt", (0, 0, 0)), offset=7.0, lead=1.25)
+    assert freedoms([bolt], [bond]).left == 1
+    for turns in (0.25, -0.4):
+        found = solve([bolt], [bond._replace(turn=turns * math.tau)])
+        m = found.stands["bolt"]
+        assert m[11] == pytest.approx(7 + 1.25 * turns) and math.atan2(m[4], m[0]) == pytest.approx(turns * math.tau)
+
+
+def test_rules_of_the_trade_place_a_block_and_name_the_smallest_set_that_disagrees():
+    """On a table, against a wall, at an offset from another: held. A second offset disagrees with the first two alone."""
+    up, wall, end = (
+        Place(GROUND, (0, 0, 0)),
+        Place(GROUND, (0, 0, 0), (1.0, 0, 0), (0, 1.0, 0)),
+        Place(GROUND, (0, 0, 0), (0, 1.0, 0), (0, 0, 1.0)),
+    )
+    block = Body("block", at(30, 40, 50, 0.4))
+    down = Place("block", (0, 0, 0), (0.0, 0.0, -1.0))
+    back, side = (
+        Place("block", (0, 0, 0), (-1.0, 0, 0), (0, 1.0, 0)),
+        Place("block", (0, 0, 0), (0, -1.0, 0), (0, 0, 1.0)),
+    )
+    rules = [
+        Bond("lies on the table", "against", up, down, -1),
+        Bond("against the wall", "against", wall, back, -1, offset=2.0),
+        Bond("12 mm from the end", "offset", end, side, offset=12.0),
+    ]
+    found = solve([block], rules)
+    assert found.conflict == () and found.stands["block"] == pytest.approx(at(2, 12, 0))
+    held = Body("block", found.stands["block"])
+    assert freedoms([held], rules).left == 0
+    again = Bond("parallel to the wall", "parallel", wall, back, -1)
+    assert freedoms([held], [*rules, again]).redundant == ("parallel to the wall",)
+    wrong = solve([block], [*rules, Bond("15 mm from the end", "offset", end, side, offset=15.0)])
+    assert wrong.conflict == ("12 mm from the end", "15 mm from the end") and wrong.stands["block"] == block.stands
+
+
+def test_what_faces_the_wrong_way_is_turned_over():
+    """A pin that was dropped upside down still goes coaxial with its head up."""
+    upside_down = rigid.times(at(5, 0, 9), (1.0, 0, 0, 0, 0, -1.0, 0, 0, 0, 0, -1.0, 0, 0, 0, 0, 1.0))
+    found = solve(
+        [Body("pin", upside_down)],
+        [Bond("in the hole", "coaxial", Place(GROUND, (20.0, 10.0, 0)), Place("pin", (0, 0, 0)))],
+    )
+    m = found.stands["pin"]
+    assert (
+        found.flipped == ("pin",)
+        and rigid.turned(m, Z) == pytest.approx(Z, abs=1e-9)
+        and (m[3], m[7]) == pytest.approx((20, 10))
+    )
+
+
+@settings(max_examples=40, deadline=None, derandomize=True)
+@given(st.permutations(range(4)), st.floats(-170, 170))
+def test_the_order_of_bonds_and_bodies_changes_nothing(order, crank):
+    bodies, bonds = crank_rocker(crank)
+    one = solve(bodies, bonds).stands
+    other = solve(bodies[::-1], [bonds[k] for k in order]).stands
+    assert all(other[k] == pytest.approx(one[k], abs=1e-8) for k in one)
+
+
+def test_a_thousand_small_changes_flip_nothing_and_come_back():
+    """The rocker stays on its side while lengths and angle wander; the first values give the first positions again."""
+    rng = np.random.default_rng(7)
+    bodies, bonds = crank_rocker(60.0)
+    first = solve(bodies, bonds).stands
+    for _ in range(1000):
+        crank = float(rng.uniform(-180, 180))
+        lengths = 1 + rng.uniform(-0.02, 0.02, 3)
+        _, changed = crank_rocker(crank, 40 * lengths[0], 90 * lengths[1], 70 * lengths[2])
+        found = solve(bodies, changed)
+        assert found.conflict == ()
+        a, b = (np.array(rigid.moved(found.stands["coupler"], p)) for p in ((0, 0, 0), (90 * lengths[1], 0, 0)))
+        side = np.cross(np.array([100.0, 0, 0]) - a, b - a)[2]
+        assert side > 0
+    assert solve(bodies, bonds).stands == first
+    assert all(first[b.id] == pytest.approx(b.stands, abs=1e-9) for b in bodies)
+
+
+def test_bodies_without_bonds_stay_where_they_are():
+    loose = Body("loose", at(1, 2, 3, 0.3))
+    assert solve([loose], []).stands == {"loose": loose.stands} and freedoms([loose], []).left == 6
+    assert freedoms([Body("set", IDENTITY, fixed=True)], []).left == 0
