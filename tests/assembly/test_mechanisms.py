@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.assembly.entities import GROUND, KINDS, Body, Bond, Place
+from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
 from architectonic.assembly.freedoms import freedoms, mobility
 from architectonic.assembly.solve import solve
 from architectonic.base import rigid
@@ -22,7 +22,7 @@ def at(x, y=0.0, z=0.0, angle=0.0):
 
 def pin(name, a, pa, b, pb, **more):
     """A revolute joint about z."""
-    return Bond(name, "revolute", Place(a, (*pa, 0.0)), Place(b, (*pb, 0.0)), **more)
+    return Bond(name, "revolute", Mount(a, (*pa, 0.0)), Mount(b, (*pb, 0.0)), **more)
 
 
 @pytest.mark.parametrize(
@@ -39,9 +39,9 @@ def pin(name, a, pa, b, pb, **more):
 )
 def test_freedoms_of_joints(kind, left):
     """The table of ISO 3952-1; the rank of the equations agrees with what is declared."""
-    bond = Bond("j", kind, Place(GROUND, (1.0, 2.0, 3.0)), Place("b", (0.0, 0.0, 0.0)), lead=2.0)
+    bond = Bond("j", kind, Mount(GROUND, (1.0, 2.0, 3.0)), Mount("b", (0.0, 0.0, 0.0)), lead=2.0)
     assert KINDS[kind].freedoms == left
-    assert freedoms([Body("b", at(1, 2, 3))], [bond]).left == left
+    assert freedoms([RigidBody("b", at(1, 2, 3))], [bond]).left == left
 
 
 def crank_rocker(crank, a=40.0, b=90.0, c=70.0, d=100.0, drawn=60.0):
@@ -55,9 +55,9 @@ def crank_rocker(crank, a=40.0, b=90.0, c=70.0, d=100.0, drawn=60.0):
     ux, uy = (d - ax) / f, -ay / f
     bx, by = ax + along * ux - up * uy, ay + along * uy + up * ux
     bodies = [
-        Body("crank", at(0, 0, 0, t)),
-        Body("coupler", at(ax, ay, 0, math.atan2(by - ay, bx - ax))),
-        Body("rocker", at(d, 0, 0, math.atan2(by, bx - d))),
+        RigidBody("crank", at(0, 0, 0, t)),
+        RigidBody("coupler", at(ax, ay, 0, math.atan2(by - ay, bx - ax))),
+        RigidBody("rocker", at(d, 0, 0, math.atan2(by, bx - d))),
     ]
     turn = None if crank is None else math.radians(crank)
     bonds = [
@@ -114,14 +114,14 @@ def test_a_slider_crank_is_where_the_textbook_has_it(turn):
     ex, ey = r * math.cos(t0), r * math.sin(t0)
     x0 = ex + math.sqrt(l * l - ey * ey)
     bodies = [
-        Body("crank", at(0, 0, 0, t0)), Body("rod", at(ex, ey, 0, math.atan2(-ey, x0 - ex))), Body("slider", at(x0))
+        RigidBody("crank", at(0, 0, 0, t0)), RigidBody("rod", at(ex, ey, 0, math.atan2(-ey, x0 - ex))), RigidBody("slider", at(x0))
     ]  # fmt: skip
     along_x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 1.0, 0.0)}
     bonds = [
         pin("main", GROUND, (0, 0), "crank", (0, 0), turn=math.radians(turn)),
         pin("crankpin", "crank", (r, 0), "rod", (0, 0)),
         pin("gudgeon", "rod", (l, 0), "slider", (0, 0)),
-        Bond("guide", "prismatic", Place(GROUND, (0, 0, 0), **along_x), Place("slider", (0, 0, 0), **along_x)),
+        Bond("guide", "prismatic", Mount(GROUND, (0, 0, 0), **along_x), Mount("slider", (0, 0, 0), **along_x)),
     ]
     found = solve(bodies, bonds)
     t = math.radians(turn)
@@ -135,14 +135,18 @@ def test_a_scissor_lift_rises_as_its_arms_turn():
     """One stage of arms of length 100, pinned in the middle: height 100 sin t, base 100 cos t; mobility 1."""
     t0 = math.radians(30)
     w, h = 100 * math.cos(t0), 100 * math.sin(t0)
-    bodies = [Body("one", at(0, 0, 0, t0)), Body("two", at(w, 0, 0, math.pi - t0)), Body("top", at(0, h))]
+    bodies = [
+        RigidBody("one", at(0, 0, 0, t0)),
+        RigidBody("two", at(w, 0, 0, math.pi - t0)),
+        RigidBody("top", at(0, h)),
+    ]
     along_x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 0.0, 1.0)}
     bonds = [
         pin("foot", GROUND, (0, 0), "one", (0, 0)),
-        Bond("slides", "offset", Place(GROUND, (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Place("two", (0, 0, 0))),
+        Bond("slides", "offset", Mount(GROUND, (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Mount("two", (0, 0, 0))),
         pin("middle", "one", (50, 0), "two", (50, 0)),
         pin("head", "top", (0, 0), "two", (100, 0)),
-        Bond("runs", "offset", Place("top", (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Place("one", (100.0, 0, 0))),
+        Bond("runs", "offset", Mount("top", (0, 0, 0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0)), Mount("one", (100.0, 0, 0))),
     ]
     assert freedoms(bodies, bonds).left == 1
     for degrees in (12, 45, 75):
@@ -155,17 +159,17 @@ def test_a_scissor_lift_rises_as_its_arms_turn():
 
 def test_spatial_mobility_of_rssr_and_of_a_platform_on_six_struts():
     """Kutzbach: RSSR 6*3 - (5+3+3+5) = 2, one of them the idle spin of the coupler; 6-SPS platform 12, six of them idle."""
-    rssr = [Body("crank", at(0, 0)), Body("coupler", at(20, 0, 5)), Body("rocker", at(80, 10, 0))]
+    rssr = [RigidBody("crank", at(0, 0)), RigidBody("coupler", at(20, 0, 5)), RigidBody("rocker", at(80, 10, 0))]
     x = {"axis": (1.0, 0.0, 0.0), "side": (0.0, 1.0, 0.0)}
     bonds = [
         pin("r1", GROUND, (0, 0), "crank", (0, 0)),
-        Bond("s1", "spherical", Place("crank", (20.0, 0, 5.0)), Place("coupler", (0, 0, 0))),
-        Bond("s2", "spherical", Place("coupler", (70.0, 30.0, 10.0)), Place("rocker", (10.0, 20.0, 15.0))),
-        Bond("r2", "revolute", Place(GROUND, (80.0, 10.0, 0), **x), Place("rocker", (0, 0, 0), **x)),
+        Bond("s1", "spherical", Mount("crank", (20.0, 0, 5.0)), Mount("coupler", (0, 0, 0))),
+        Bond("s2", "spherical", Mount("coupler", (70.0, 30.0, 10.0)), Mount("rocker", (10.0, 20.0, 15.0))),
+        Bond("r2", "revolute", Mount(GROUND, (80.0, 10.0, 0), **x), Mount("rocker", (0, 0, 0), **x)),
     ]
     told = freedoms(rssr, bonds)
     assert told.formula == told.left == 2
-    bodies, bonds = [Body("plate", at(0, 0, 100))], []
+    bodies, bonds = [RigidBody("plate", at(0, 0, 100))], []
     for k in range(6):
         low, high = 2 * math.pi * (k // 2) / 3 + 0.3 * (k % 2), 2 * math.pi * ((k + 1) // 2) / 3 - 0.2 * (k % 2)
         foot = np.array([80 * math.cos(low), 80 * math.sin(low), 0.0])
@@ -173,19 +177,19 @@ def test_spatial_mobility_of_rssr_and_of_a_platform_on_six_struts():
         along = (head - foot) / np.linalg.norm(head - foot)
         side = np.cross(along, [0.0, 0.0, 1.0])
         frame = {"axis": tuple(along), "side": tuple(side / np.linalg.norm(side))}
-        bodies += [Body(f"low{k}", at(*foot)), Body(f"high{k}", at(*head))]
+        bodies += [RigidBody(f"low{k}", at(*foot)), RigidBody(f"high{k}", at(*head))]
         bonds += [
-            Bond(f"foot{k}", "spherical", Place(GROUND, tuple(foot)), Place(f"low{k}", (0, 0, 0))),
-            Bond(f"strut{k}", "prismatic", Place(f"low{k}", (0, 0, 0), **frame), Place(f"high{k}", (0, 0, 0), **frame)),
-            Bond(f"head{k}", "spherical", Place(f"high{k}", (0, 0, 0)), Place("plate", (head[0], head[1], 0.0))),
+            Bond(f"foot{k}", "spherical", Mount(GROUND, tuple(foot)), Mount(f"low{k}", (0, 0, 0))),
+            Bond(f"strut{k}", "prismatic", Mount(f"low{k}", (0, 0, 0), **frame), Mount(f"high{k}", (0, 0, 0), **frame)),
+            Bond(f"head{k}", "spherical", Mount(f"high{k}", (0, 0, 0)), Mount("plate", (head[0], head[1], 0.0))),
         ]
     told = freedoms(bodies, bonds)
     assert told.formula == told.left == 12
 
 
 def test_a_screw_advances_by_its_lead():
-    bolt = Body("bolt", at(0, 0, 7))
-    bond = Bond("thread", "screw", Place(GROUND, (0, 0, 0)), Place("bolt", (0, 0, 0)), offset=7.0, lead=1.25)
+    bolt = RigidBody("bolt", at(0, 0, 7))
+    bond = Bond("thread", "screw", Mount(GROUND, (0, 0, 0)), Mount("bolt", (0, 0, 0)), offset=7.0, lead=1.25)
     assert freedoms([bolt], [bond]).left == 1
     for turns in (0.25, -0.4):
         found = solve([bolt], [bond._replace(turn=turns * math.tau)])
@@ -196,15 +200,15 @@ def test_a_screw_advances_by_its_lead():
 def test_rules_of_the_trade_place_a_block_and_name_the_smallest_set_that_disagrees():
     """On a table, against a wall, at an offset from another: held. A second offset disagrees with the first two alone."""
     up, wall, end = (
-        Place(GROUND, (0, 0, 0)),
-        Place(GROUND, (0, 0, 0), (1.0, 0, 0), (0, 1.0, 0)),
-        Place(GROUND, (0, 0, 0), (0, 1.0, 0), (0, 0, 1.0)),
+        Mount(GROUND, (0, 0, 0)),
+        Mount(GROUND, (0, 0, 0), (1.0, 0, 0), (0, 1.0, 0)),
+        Mount(GROUND, (0, 0, 0), (0, 1.0, 0), (0, 0, 1.0)),
     )
-    block = Body("block", at(30, 40, 50, 0.4))
-    down = Place("block", (0, 0, 0), (0.0, 0.0, -1.0))
+    block = RigidBody("block", at(30, 40, 50, 0.4))
+    down = Mount("block", (0, 0, 0), (0.0, 0.0, -1.0))
     back, side = (
-        Place("block", (0, 0, 0), (-1.0, 0, 0), (0, 1.0, 0)),
-        Place("block", (0, 0, 0), (0, -1.0, 0), (0, 0, 1.0)),
+        Mount("block", (0, 0, 0), (-1.0, 0, 0), (0, 1.0, 0)),
+        Mount("block", (0, 0, 0), (0, -1.0, 0), (0, 0, 1.0)),
     )
     rules = [
         Bond("lies on the table", "against", up, down, -1),
@@ -213,7 +217,7 @@ def test_rules_of_the_trade_place_a_block_and_name_the_smallest_set_that_disagre
     ]
     found = solve([block], rules)
     assert found.conflict == () and found.stands["block"] == pytest.approx(at(2, 12, 0))
-    held = Body("block", found.stands["block"])
+    held = RigidBody("block", found.stands["block"])
     assert freedoms([held], rules).left == 0
     again = Bond("parallel to the wall", "parallel", wall, back, -1)
     assert freedoms([held], [*rules, again]).redundant == ("parallel to the wall",)
@@ -225,8 +229,8 @@ def test_what_faces_the_wrong_way_is_turned_over():
     """A pin that was dropped upside down still goes coaxial with its head up."""
     upside_down = rigid.times(at(5, 0, 9), (1.0, 0, 0, 0, 0, -1.0, 0, 0, 0, 0, -1.0, 0, 0, 0, 0, 1.0))
     found = solve(
-        [Body("pin", upside_down)],
-        [Bond("in the hole", "coaxial", Place(GROUND, (20.0, 10.0, 0)), Place("pin", (0, 0, 0)))],
+        [RigidBody("pin", upside_down)],
+        [Bond("in the hole", "coaxial", Mount(GROUND, (20.0, 10.0, 0)), Mount("pin", (0, 0, 0)))],
     )
     m = found.stands["pin"]
     assert (
@@ -264,6 +268,6 @@ def test_a_thousand_small_changes_flip_nothing_and_come_back():
 
 
 def test_bodies_without_bonds_stay_where_they_are():
-    loose = Body("loose", at(1, 2, 3, 0.3))
+    loose = RigidBody("loose", at(1, 2, 3, 0.3))
     assert solve([loose], []).stands == {"loose": loose.stands} and freedoms([loose], []).left == 6
-    assert freedoms([Body("set", IDENTITY, fixed=True)], []).left == 0
+    assert freedoms([RigidBody("set", IDENTITY, fixed=True)], []).left == 0

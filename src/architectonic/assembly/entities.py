@@ -24,7 +24,7 @@ Kind = Literal[
 ]  # fmt: skip
 
 
-class Body(NamedTuple):
+class RigidBody(NamedTuple):
     """A rigid body where it starts; a fixed one stays there."""
 
     id: str
@@ -32,7 +32,7 @@ class Body(NamedTuple):
     fixed: bool = False
 
 
-class Place(NamedTuple):
+class Mount(NamedTuple):
     """A frame on a body, in its coordinates: a point, an axis and a direction across it, unit vectors square to each other."""
 
     body: str
@@ -53,8 +53,8 @@ class Bond(NamedTuple):
 
     id: str
     kind: Kind
-    a: Place
-    b: Place
+    a: Mount
+    b: Mount
     sense: int = 1
     offset: float = 0.0
     angle: float = 0.0

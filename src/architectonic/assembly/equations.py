@@ -1,4 +1,4 @@
-"""Equations of bonds as arrays: residuals and their derivatives by small moves of the bodies.
+"""BondEquations of bonds as arrays: residuals and their derivatives by small moves of the bodies.
 
 Every equation is one of four sorts over two bodies A and B, with directions e on A and u on B and points p on each:
 
@@ -19,7 +19,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from architectonic.assembly.entities import GROUND, KINDS, Body, Bond, Place
+from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
 
 Array = np.ndarray
 Triple = Sequence[float] | np.ndarray
@@ -32,8 +32,8 @@ class Poses(NamedTuple):
     shifts: Array
 
 
-class Rows(NamedTuple):
-    """Equations of one sort, m of them.
+class BondRows(NamedTuple):
+    """BondEquations of one sort, m of them.
 
     Attributes:
         a, b: numbers of their bodies, (m,); pa, pb: points; e, u: directions, (m, 3), in the bodies' coordinates.
@@ -72,7 +72,7 @@ class _Row(NamedTuple):
 SORTS = ("lean", "reach", "turn", "screw")
 
 
-class Equations:
+class BondEquations:
     """The equations of some bonds between some bodies.
 
     Attributes:
@@ -81,8 +81,8 @@ class Equations:
         bond: the number of the bond of each equation, (rows,).
     """
 
-    def __init__(self, bodies: Sequence[Body], bonds: Sequence[Bond]) -> None:
-        self.bodies = [Body(GROUND, (1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0), True), *bodies]
+    def __init__(self, bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> None:
+        self.bodies = [RigidBody(GROUND, (1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0), True), *bodies]
         self.number = {b.id: k for k, b in enumerate(self.bodies)}
         stands = np.array([b.stands for b in self.bodies], float).reshape(-1, 4, 4)
         self.start = Poses(stands[:, :3, :3].copy(), stands[:, :3, 3].copy())
@@ -160,7 +160,7 @@ class Equations:
         """How far every equation is from true, mm, (rows,)."""
         return np.concatenate([self._residual(s, r, at) for s, r in self.sorts.items()])
 
-    def _residual(self, sort: str, r: Rows, at: Poses) -> Array:
+    def _residual(self, sort: str, r: BondRows, at: Poses) -> Array:
         if not len(r.a):
             return np.zeros(0)
         e = _on(at, r.a, r.e)
@@ -192,7 +192,7 @@ class Equations:
             top += m
         return found[:, : self.columns]
 
-    def _derivatives(self, sort: str, r: Rows, at: Poses) -> tuple[Array, Array]:
+    def _derivatives(self, sort: str, r: BondRows, at: Poses) -> tuple[Array, Array]:
         e, none = _on(at, r.a, r.e), np.zeros((len(r.a), 3))
         if sort == "lean":
             u = _on(at, r.b, r.u)
@@ -220,7 +220,7 @@ class Equations:
         return Poses(turns, shifts)
 
 
-def frame_of(place: Place) -> tuple[Array, Array, Array]:
+def frame_of(place: Mount) -> tuple[Array, Array, Array]:
     """Side, across and axis of a place, square to each other, in its body's coordinates."""
     axis, side = np.array(place.axis, float), np.array(place.side, float)
     return side, np.cross(axis, side), axis
@@ -268,14 +268,14 @@ def _at(at: Poses, number: Array, p: Array) -> Array:
     return found
 
 
-def _stacked(rows: list[_Row]) -> Rows:
+def _stacked(rows: list[_Row]) -> BondRows:
     def vectors(name: str) -> Array:
         return np.array([getattr(r, name) for r in rows], float).reshape(-1, 3)
 
     def numbers(name: str, kind: type) -> Array:
         return np.array([getattr(r, name) for r in rows], kind)
 
-    return Rows(
+    return BondRows(
         numbers("a", int), numbers("b", int), vectors("pa"), vectors("pb"), vectors("e"), vectors("u"),
         vectors("side_a"), vectors("side_b"), numbers("c", float), numbers("lead", float), numbers("bond", int),
     )  # fmt: skip

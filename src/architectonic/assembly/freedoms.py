@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from architectonic.assembly.entities import KINDS, Body, Bond
-from architectonic.assembly.equations import Array, Equations
+from architectonic.assembly.entities import KINDS, Bond, RigidBody
+from architectonic.assembly.equations import Array, BondEquations
 
 RANK = 1e-8
 """Singular values below this share of the largest count as none."""
@@ -34,9 +34,9 @@ class Freedoms(NamedTuple):
     redundant: tuple[str, ...]
 
 
-def freedoms(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Freedoms:
+def freedoms(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> Freedoms:
     """Of bodies where they stand now, their bonds fulfilled."""
-    system = Equations(bodies, bonds)
+    system = BondEquations(bodies, bonds)
     jacobian = _weighed(system)
     _, sizes, basis = np.linalg.svd(jacobian) if jacobian.size else (None, np.zeros(0), np.eye(system.columns))
     rank = _rank(sizes)
@@ -49,13 +49,13 @@ def freedoms(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Freedoms:
     return Freedoms(system.columns - rank, mobility(bodies, bonds), tuple(motions), _redundant(system, bonds, jacobian))
 
 
-def mobility(bodies: Sequence[Body], bonds: Sequence[Bond]) -> int:
+def mobility(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> int:
     """Kutzbach's formula: 6 for every body that does not stay, less what each bond takes (Kutzbach, 1929)."""
     taken = sum(6 - KINDS[b.kind].freedoms + (b.slide is not None) + (b.turn is not None) for b in bonds)
     return 6 * sum(not b.fixed for b in bodies) - taken
 
 
-def _weighed(system: Equations) -> Array:
+def _weighed(system: BondEquations) -> Array:
     """The Jacobian at the start with turns as arcs of the system's size, so that all of it is mm by mm."""
     weights = np.tile([1.0, 1.0, 1.0, *(3 * [1 / system.size])], system.columns // 6)
     found: Array = system.jacobian(system.start) * weights
@@ -66,7 +66,7 @@ def _rank(sizes: Array) -> int:
     return int((sizes > RANK * sizes.max()).sum()) if sizes.size and sizes.max() > 0 else 0
 
 
-def _redundant(system: Equations, bonds: Sequence[Bond], jacobian: Array) -> tuple[str, ...]:
+def _redundant(system: BondEquations, bonds: Sequence[Bond], jacobian: Array) -> tuple[str, ...]:
     found, known, rank = [], np.zeros((0, system.columns)), 0
     for k, bond in enumerate(bonds):
         more = np.vstack([known, jacobian[system.bond == k]])

@@ -14,8 +14,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from architectonic.assembly.entities import GROUND, KINDS, Body, Bond, Place
-from architectonic.assembly.equations import Array, Equations, Poses, frame_of, rotation
+from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
+from architectonic.assembly.equations import Array, BondEquations, Poses, frame_of, rotation
 from architectonic.base import tolerance
 from architectonic.base.rigid import Rigid
 
@@ -29,7 +29,7 @@ WIDEST = 0.6
 """How far a body may turn in one step, rad: farther, it could come out on the other side."""
 
 
-class Solution(NamedTuple):
+class Standing(NamedTuple):
     """Outcome of solving.
 
     Attributes:
@@ -45,8 +45,8 @@ class Solution(NamedTuple):
     flipped: tuple[str, ...] = ()
 
 
-def solve(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Solution:
-    """Place bodies by their bonds; each group that hangs together is solved for itself."""
+def solve(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> Standing:
+    """Mount bodies by their bonds; each group that hangs together is solved for itself."""
     stands = {b.id: b.stands for b in bodies}
     worst, conflict, flipped = 0.0, [], []
     for group, held in components(bodies, bonds):
@@ -54,7 +54,7 @@ def solve(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Solution:
             continue
         turned, over = faced(group, held)
         flipped += over
-        system = Equations(turned, held)
+        system = BondEquations(turned, held)
         at, residual = followed(system)
         if residual > CLOSE * system.size:
             conflict += smallest(group, held)
@@ -65,10 +65,10 @@ def solve(bodies: Sequence[Body], bonds: Sequence[Bond]) -> Solution:
             if not body.fixed:
                 k = system.number[body.id]
                 stands[body.id] = as_rigid(at.turns[k], at.shifts[k])
-    return Solution(stands, worst, tuple(conflict), tuple(flipped))
+    return Standing(stands, worst, tuple(conflict), tuple(flipped))
 
 
-def components(bodies: Sequence[Body], bonds: Sequence[Bond]) -> list[tuple[list[Body], list[Bond]]]:
+def components(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> list[tuple[list[RigidBody], list[Bond]]]:
     """Groups of bodies that bonds join, with those bonds; what stays joins nothing. In the order of their first body."""
     free = {b.id: b for b in bodies if not b.fixed}
     first = {k: k for k in free}
@@ -82,7 +82,7 @@ def components(bodies: Sequence[Body], bonds: Sequence[Bond]) -> list[tuple[list
         ends = [p.body for p in (bond.a, bond.b) if p.body in free]
         if len(ends) == 2:
             first[root(ends[1])] = root(ends[0])
-    groups: dict[str, list[Body]] = {}
+    groups: dict[str, list[RigidBody]] = {}
     for key, body in free.items():
         groups.setdefault(root(key), []).append(body)
     found = []
@@ -94,7 +94,7 @@ def components(bodies: Sequence[Body], bonds: Sequence[Bond]) -> list[tuple[list
     return [*found, *(([b for b in bodies if b.fixed], [o]) for o in between)]
 
 
-def faced(bodies: Sequence[Body], bonds: Sequence[Bond]) -> tuple[list[Body], list[str]]:
+def faced(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> tuple[list[RigidBody], list[str]]:
     """Bodies, those turned over that a bond wants to face the other way than they do at the start, and which these are."""
     at, over = {b.id: b for b in bodies}, []
     for bond in bonds:
@@ -110,12 +110,12 @@ def faced(bodies: Sequence[Body], bonds: Sequence[Bond]) -> tuple[list[Body], li
     return [at[b.id] for b in bodies], over
 
 
-def _axis(at: dict[str, Body], place: Place) -> Array:
+def _axis(at: dict[str, RigidBody], place: Mount) -> Array:
     axis = np.array(place.axis, float)
     return axis if place.body not in at else np.array(at[place.body].stands, float).reshape(4, 4)[:3, :3] @ axis
 
 
-def _turned_over(body: Body, place: Place) -> Body:
+def _turned_over(body: RigidBody, place: Mount) -> RigidBody:
     """Half a turn about the side of one of its places, through its point."""
     stands = np.array(body.stands, float).reshape(4, 4)
     turn, shift = stands[:3, :3], stands[:3, 3]
@@ -124,7 +124,7 @@ def _turned_over(body: Body, place: Place) -> Body:
     return body._replace(stands=as_rigid(half @ turn, half @ (shift - point) + point))
 
 
-def followed(system: Equations) -> tuple[Poses, float]:
+def followed(system: BondEquations) -> tuple[Poses, float]:
     """Poses at the end of the way from the start, and the largest residual there, mm."""
     at = system.start
     missing = system.residual(at)
@@ -145,7 +145,7 @@ def followed(system: Equations) -> tuple[Poses, float]:
     return at, float(np.abs(system.residual(at)).max())
 
 
-def _corrected(system: Equations, start: Poses, goal: Array, last: bool) -> Poses | None:
+def _corrected(system: BondEquations, start: Poses, goal: Array, last: bool) -> Poses | None:
     """Poses near a start at which the residuals are as wanted; None where steps do not lead there, or lead too far."""
     at, limit = start, CLOSE * system.size * 1e-2
     for _ in range(STEPS):
@@ -166,7 +166,7 @@ def _corrected(system: Equations, start: Poses, goal: Array, last: bool) -> Pose
     return at if near or (not last and _rests(system, at, off)) else None
 
 
-def _rests(system: Equations, at: Poses, off: Array) -> bool:
+def _rests(system: BondEquations, at: Poses, off: Array) -> bool:
     """Whether no small move brings the residuals nearer to what is wanted."""
     pull = system.jacobian(at).T @ off
     return float(np.abs(pull).max()) <= 1e-6 * float(np.abs(off).max()) * system.size
@@ -179,7 +179,7 @@ def least(jacobian: Array, wanted: Array, size: float) -> Array:
     return found
 
 
-def smallest(bodies: Sequence[Body], bonds: Sequence[Bond]) -> list[str]:
+def smallest(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> list[str]:
     """A smallest set of bonds that cannot all be true: each that is left out of it can be fulfilled (deletion filter)."""
     kept = list(bonds)
     for bond in reversed(bonds):
@@ -189,9 +189,9 @@ def smallest(bodies: Sequence[Body], bonds: Sequence[Bond]) -> list[str]:
     return [b.id for b in kept]
 
 
-def _holds(bodies: Sequence[Body], bonds: Sequence[Bond]) -> bool:
+def _holds(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> bool:
     for group, held in (g for g in components(bodies, bonds) if g[1]):
-        system = Equations(faced(group, held)[0], held)
+        system = BondEquations(faced(group, held)[0], held)
         if followed(system)[1] > CLOSE * system.size:
             return False
     return True

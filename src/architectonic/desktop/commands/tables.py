@@ -13,6 +13,7 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
+from architectonic.desktop.pane.pane import names_in
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names, tables
 from architectonic.family.records import AnyDocument, Parameter
@@ -78,7 +79,9 @@ class TableCommands:
             )
 
         self.prompt.ask(
-            "New value", [("name", "length"), ("value", asking("10 mm", self.desk.main.names)), ("note", "")], done
+            "New value",
+            [("name", "length"), ("value", asking("10 mm", partial(names_in, self.desk.main))), ("note", "")],
+            done,
         )
 
     def insert(self) -> None:

@@ -123,10 +123,6 @@ class Pane(QObject):
         """The shown document; None in an empty pane."""
         return self.desk.family.documents.get(self.document_id)
 
-    def names(self) -> list[str]:
-        """All that an expression may name in the shown document."""
-        return names.offered(self.desk.family, self.document) if self.document is not None else []
-
     @property
     def at(self) -> Scope | None:
         """The shown scope."""
@@ -254,3 +250,8 @@ class Pane(QObject):
     def things(self) -> tuple[Reference, ...]:
         """What is picked, as references that hold for good."""
         return things(self.subject)
+
+
+def names_in(shown: Pane) -> list[str]:
+    """All that an expression may name in the document of a pane."""
+    return names.offered(shown.desk.family, shown.document) if shown.document is not None else []
