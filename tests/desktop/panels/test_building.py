@@ -82,6 +82,7 @@ def test_an_extrusion_has_two_ends_of_its_own(qtbot, pad):
     place(qtbot, pad, "top", "12 mm")
     assert isinstance(pad.desk.main.build[-1].by, OffsetPlane)
     pad.desk.main.operation = pad.desk.main.build[0].id
+    pad.show_tab("Sketch")
     draw(qtbot, pad, "sketch.rectangle", (0, 0), (20, 10))
     click(qtbot, canvas, 10, 6)
     assert pad.actions_.run("operation.extrude")
