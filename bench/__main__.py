@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import building, events, fuzz, naming, sketching, tables
+from bench import assemblies, building, events, fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -99,6 +99,7 @@ if __name__ == "__main__":
         tables.tables,
         tables.grid,
         building.building,
+        assemblies.assemblies,
         naming.naming,
         events.events,
         start_up,

@@ -67,7 +67,7 @@ def test_one_class_name_has_one_meaning():
     import ast
     from collections import Counter
 
-    same = {"Constraint": "the record, and its numbers in the solver"}
+    same = dict.fromkeys(("Constraint", "Bond"), "the record, and its numbers in the solver")
     found = Counter(
         node.name
         for path in SOURCE.rglob("*.py")

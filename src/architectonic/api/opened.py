@@ -7,7 +7,8 @@ from pathlib import Path
 from types import TracebackType
 from typing import Any
 
-from architectonic.api.documents import Document, document_for
+from architectonic.api.assemblies import document_for
+from architectonic.api.documents import Document
 from architectonic.base.errors import UserFault
 from architectonic.base.folders import cache_folder
 from architectonic.base.ids import IdSource, new_id, seeded

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from architectonic.describe.assembly import posing
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
@@ -37,12 +38,13 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     **{what: plan for kind in DOCUMENTS.values() for what, plan in kind.plans.items()},
 }
 
-COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve}
+COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve, "pose": posing.compute_pose}
 """Recipes that need no kernel."""
 
 VERSIONS: dict[str, int] = {
     **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
+    "pose": 1,
     "outline": 2,
     "face": 3,
     "find": 2,

@@ -20,6 +20,7 @@ from architectonic.family.records import (
     AnyDocument,
     Assembly,
     Body,
+    Bond,
     Constraint,
     Datum,
     Expression,
@@ -144,6 +145,9 @@ class Graph:
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
             yield from self._placed(at, record)
+            yield from (Place(at, b.id) for b in getattr(document, "bonds", ()))
+        elif isinstance(record, Bond):
+            yield from self._bound(at, document, record)
         elif hasattr(record, "source"):
             yield from self._pointers(at, document, record)
 
@@ -156,6 +160,19 @@ class Graph:
             else:
                 yield Place(there, FINISHED)
                 yield from (Place(there, b) for b in getattr(source, "bodies", {}))
+
+    def _bound(self, at: Scope, document: AnyDocument, record: Bond) -> Iterator[Place]:
+        """The values of a bond, and what its places mean in what their instances show."""
+        for value in (record.offset, record.angle, record.slide, record.turn, record.lead):
+            yield from self._pointers(at, document, value) if value is not None else ()
+        instances = {i.id: i for i in getattr(document, "instances", ())}
+        for end in (record.a, record.b):
+            instance = instances.get(end.instance)
+            if instance is None:
+                yield from self._reference(at, document, end.place, "")
+            elif instance.document in self.family.documents and end.place.item not in STANDARD:
+                there = scopes.source_scope(self.family, at, instance.document, instance.configuration)
+                yield from self._item(there, end.place, "")
 
     def _before(self, document: AnyDocument, operation: str) -> str:
         last = ""

@@ -105,6 +105,8 @@ def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
             yield measurement.id, measurement
     for instance in getattr(document, "instances", ()):
         yield instance.id, instance
+    for bond in getattr(document, "bonds", ()):
+        yield bond.id, bond
 
 
 def expressions(record: Any) -> Iterator[Expression]:

@@ -35,7 +35,10 @@ def plan_placed(view: View, node: Node) -> Plan:
     """One instance: a part's bodies, or a sub-assembly's."""
     record = view.record(node)
     assert isinstance(record, Instance)
-    at, placement = instance_scope(view, node, record), record.placement or IDENTITY
+    at = instance_scope(view, node, record)
+    (posed,) = yield [Node("posed", node.at, "")]
+    # bonds that cannot be fulfilled are told at themselves: what they would place stands where it started
+    placement = (posed.value.stands if posed.value is not None else {}).get(record.id) or record.placement or IDENTITY
     if not rigid.is_rigid(placement):
         raise fault("instance.placement", "its placement stretches or mirrors", "place it again")
     if isinstance(view.family.documents[at.document], Assembly):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed
+from architectonic.describe.assembly.posing import plan_mounted, plan_posed
 from architectonic.describe.documents.kind import DocumentKind
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import Assembly
@@ -13,8 +14,8 @@ from architectonic.family.scopes import Scope
 
 
 def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
-    """All instances together."""
-    return (Node("assembly", at, ""),)
+    """What bonds come to, and all instances together."""
+    return (Node("posed", at, ""), Node("assembly", at, "")) if document.bonds else (Node("assembly", at, ""),)
 
 
 KIND = DocumentKind(
@@ -28,5 +29,5 @@ KIND = DocumentKind(
     empty="Nothing is placed yet: place a part with Place… above the canvas.",
     begin="Place a part to begin.",
     nodes=nodes,
-    plans={"placed": plan_placed, "assembly": plan_assembly},
+    plans={"posed": plan_posed, "mounted": plan_mounted, "placed": plan_placed, "assembly": plan_assembly},
 )

@@ -1,4 +1,5 @@
 """Edits: functions from family to family; each raises UserFault and changes nothing when it cannot be done."""
 
+from architectonic.family.edits.bonds import *
 from architectonic.family.edits.building import *
 from architectonic.family.edits.documents import *

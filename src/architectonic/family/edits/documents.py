@@ -52,7 +52,16 @@ KINDS: dict[str, type[Document]] = {
 """By the word for it."""
 
 
-NAMED_ROWS: tuple[str, ...] = ("parameters", "rules", "guards", "configurations", "build", "instances", "measurements")
+NAMED_ROWS: tuple[str, ...] = (
+    "parameters",
+    "rules",
+    "guards",
+    "configurations",
+    "build",
+    "instances",
+    "bonds",
+    "measurements",
+)
 """Fields of documents that hold records with names, in order."""
 
 

@@ -1,0 +1,230 @@
+"""Where instances come to stand by the joints and placement rules of their assembly."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import msgspec
+
+from architectonic.base.rigid import IDENTITY, Rigid
+from architectonic.describe.references.places import plan_place
+from architectonic.describe.references.planes import plan_plane
+from architectonic.describe.references.value import evaluate
+from architectonic.describe.results import (
+    Axis,
+    Frame,
+    Node,
+    NodeFault,
+    PlacedCurve,
+    Plan,
+    Recipe,
+    Spot,
+    Value,
+    Vector,
+    fault,
+    needed,
+)
+from architectonic.describe.view import View, instance_scope
+from architectonic.family.records import SELF, STANDARD_PLANES, Assembly, Bond, Mounting, Reference
+from architectonic.quantities.units import ANGLE, LENGTH
+
+
+class Mounted(Value, frozen=True):
+    """A place in its document's coordinates: a point, an axis and a direction across it."""
+
+    point: Vector
+    axis: Vector
+    side: Vector
+
+
+class BodyPose(Value, frozen=True, array_like=True):
+    """An instance before it is placed."""
+
+    id: str
+    stands: Rigid
+    fixed: bool
+
+
+class BondInput(Value, frozen=True, array_like=True):
+    """A bond as the solver reads it: of each end the instance, "" for the assembly, and the place on it."""
+
+    id: str
+    kind: str
+    on: tuple[str, str]
+    places: tuple[Mounted, Mounted]
+    sense: int
+    offset: float
+    angle: float
+    slide: float | None
+    turn: float | None
+    lead: float
+
+
+class PoseInput(Value, frozen=True, array_like=True):
+    """An assembly to place."""
+
+    bodies: tuple[BodyPose, ...]
+    bonds: tuple[BondInput, ...]
+
+
+class Posed(Value, frozen=True):
+    """Where instances stand.
+
+    Attributes:
+        stands: by instance.
+        freedoms: independent small motions that are left to those that bonds hold.
+        redundant: bonds that say nothing new; flipped: instances that were turned over to face as they are wanted to.
+    """
+
+    stands: dict[str, Rigid]
+    freedoms: int = 0
+    redundant: tuple[str, ...] = ()
+    flipped: tuple[str, ...] = ()
+
+
+def mounting(reference: Reference) -> str:
+    """A place of a document, as the label of a node of that document."""
+    own = msgspec.structs.replace(reference, of=SELF, context=None, configuration="match", chosen=None)
+    return msgspec.json.encode(own).decode()
+
+
+def plan_mounted(view: View, node: Node) -> Plan:
+    """What the node's label spells out, as a point with an axis."""
+    reference = msgspec.json.decode(node.label, type=Reference)
+    flat = reference.witness is not None and reference.witness.kind == "plane"
+    if reference.item in STANDARD_PLANES or flat:
+        value: Any = yield from plan_plane(view, node, reference, "")
+    else:
+        value = yield from plan_place(view, node, reference)
+    found = mounted(value)
+    drawn = not reference.label or reference.witness is None  # a datum or a drawn line has the direction it was given
+    return found if drawn or flat else msgspec.structs.replace(found, axis=upward(found.axis))
+
+
+def mounted(value: Any) -> Mounted:
+    """A plane by its normal, a line along itself, a circle about its middle, a point with the document's axes.
+
+    Raises:
+        NodeFault: it has neither a point nor an axis.
+    """
+    if isinstance(value, Frame):
+        return Mounted(value.origin, value.normal, value.x)
+    if isinstance(value, Axis):
+        return Mounted(value.origin, value.direction, across(value.direction))
+    if isinstance(value, Spot):
+        return Mounted(value.at, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0))
+    if isinstance(value, PlacedCurve) and value.curve.kind in ("line", "circle", "arc"):
+        return _of_curve(value)
+    raise fault("bond.place", "this has no point or axis to place by", "pick a face, an edge, a vertex or a datum")
+
+
+def _of_curve(placed: PlacedCurve) -> Mounted:
+    from architectonic.describe.references.planes import in_space, unit
+
+    v, frame = placed.curve.values, placed.frame
+    if placed.curve.kind == "line":
+        start, end = in_space(frame, (v[0], v[1])), in_space(frame, (v[2], v[3]))
+        along = unit((end[0] - start[0], end[1] - start[1], end[2] - start[2]))
+        return Mounted(start, along, across(along))
+    return Mounted(in_space(frame, (v[0], v[1])), frame.normal, frame.x)
+
+
+def upward(axis: Vector) -> Vector:
+    """An axis along its largest part: which way a round face or an edge runs is nobody's choice, so that a turn about it counts
+    as one about the x, y or z that it is nearest to."""
+    largest = max(range(3), key=lambda k: (round(abs(axis[k]), 9), -k))
+    return axis if axis[largest] > 0 else (-axis[0], -axis[1], -axis[2])
+
+
+def across(axis: Vector) -> Vector:
+    """A direction square to an axis, the same for the same axis: of the document's axes the one it leans to least, made square."""
+    least = min(range(3), key=lambda k: (abs(axis[k]), k))
+    picked = [float(k == least) for k in range(3)]
+    share = axis[least]
+    square = [p - share * a for p, a in zip(picked, axis, strict=True)]
+    size = sum(c * c for c in square) ** 0.5
+    return (square[0] / size, square[1] / size, square[2] / size)
+
+
+def plan_posed(view: View, node: Node) -> Plan:
+    """All instances of an assembly that bonds place; none where there are no bonds."""
+    document = view.document(node)
+    assert isinstance(document, Assembly)
+    if not document.bonds:
+        return Posed({})
+    bonds = []
+    for bond in document.bonds:
+        bonds.append((yield from _plan_bond(view, node, document, bond)))
+    bodies = tuple(BodyPose(i.id, i.placement or IDENTITY, i.fixed) for i in document.instances)
+    made = yield Recipe("pose", PoseInput(bodies, tuple(bonds)), ())
+    if made.problem is not None:
+        told = ", ".join(b.name for b in document.bonds if b.id in made.problem.candidates)
+        raise NodeFault(msgspec.structs.replace(made.problem, what=made.problem.what.format(told)))
+    return made.value
+
+
+def _plan_bond(view: View, node: Node, document: Assembly, bond: Bond) -> Plan:
+    places = []
+    for end in (bond.a, bond.b):
+        places.append((yield from _plan_end(view, node, document, bond, end)))
+    found: dict[str, float | None] = {}
+    for field, quantity in (("offset", LENGTH), ("angle", ANGLE), ("slide", LENGTH), ("turn", ANGLE), ("lead", LENGTH)):
+        expression = getattr(bond, field)
+        found[field] = (yield from evaluate(view, node, expression, quantity)) if expression is not None else None
+    facing = bond.facing or bond.kind == "against"
+    return BondInput(
+        bond.id, bond.kind, (bond.a.instance, bond.b.instance), (places[0], places[1]), -1 if facing else 1,
+        found["offset"] or 0.0, found["angle"] or 0.0, found["slide"], found["turn"], found["lead"] or 0.0,
+    )  # fmt: skip
+
+
+def _plan_end(view: View, node: Node, document: Assembly, bond: Bond, end: Mounting) -> Plan:
+    """One end of a bond, worked out in the document that its instance shows."""
+    at = node.at
+    if end.instance:
+        instance = next((i for i in document.instances if i.id == end.instance), None)
+        if instance is None:
+            raise fault(
+                "bond.instance", f"what {bond.name} holds is not placed any more", "point it at another one", "missing"
+            )
+        at = instance_scope(view, node, instance)
+    (outcome,) = yield [Node("mounted", at, "", mounting(end.place))]
+    return needed(outcome, f"a place of {bond.name}")
+
+
+def compute_pose(payload: PoseInput) -> Posed:
+    """The recipe: solve, and count what is left.
+
+    Raises:
+        NodeFault: bonds that cannot all be true; the problem's candidates are their ids.
+    """
+    from architectonic.assembly.entities import Bond as Held
+    from architectonic.assembly.entities import Mount, RigidBody
+    from architectonic.assembly.freedoms import freedoms
+    from architectonic.assembly.solve import solve
+
+    bodies = [RigidBody(b.id, b.stands, b.fixed) for b in payload.bodies]
+    bonds = [
+        Held(
+            b.id, b.kind, Mount(b.on[0], *_frame(b.places[0])), Mount(b.on[1], *_frame(b.places[1])),  # type: ignore[arg-type]
+            b.sense, b.offset, b.angle, b.slide, b.turn, b.lead,
+        )
+        for b in payload.bonds
+    ]  # fmt: skip
+    found = solve(bodies, bonds)
+    if found.conflict:
+        raise fault(
+            "assembly.conflict",
+            "these cannot all be true: {}",
+            "change one of them or take it back",
+            "conflict",
+            found.conflict,
+        )
+    held = {p.body for b in bonds for p in (b.a, b.b)}
+    now = [b._replace(stands=found.stands[b.id]) for b in bodies if b.id in held]
+    left = freedoms(now, bonds)
+    return Posed({b.id: found.stands[b.id] for b in bodies}, left.left, left.redundant, found.flipped)
+
+
+def _frame(place: Mounted) -> tuple[Vector, Vector, Vector]:
+    return place.point, place.axis, place.side

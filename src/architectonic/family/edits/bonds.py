@@ -1,0 +1,107 @@
+"""Edits of how instances hold together: joints and placement rules of an assembly."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from architectonic.base import ids as id_source
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource
+from architectonic.family import names
+from architectonic.family.documents.assembly import Assembly, Bond, BondKind, Mounting
+from architectonic.family.edits.documents import document, put, replace
+from architectonic.family.records import Expression, Family
+from architectonic.quantities import units
+
+QUANTITY = {"offset": "length", "angle": "angle", "slide": "length", "turn": "angle", "lead": "length"}
+"""Of the values of a bond."""
+TAKES: dict[str, tuple[str, ...]] = {
+    "fixed": ("offset", "angle"), "frame": ("offset", "angle"), "revolute": ("offset", "turn"), "prismatic": ("slide",),
+    "cylindrical": ("slide", "turn"), "planar": ("offset", "turn"), "spherical": (), "screw": ("offset", "turn", "lead"),
+    "flush": ("offset",), "against": ("offset",), "coaxial": (), "point": (), "offset": ("offset",), "angle": ("angle",),
+    "parallel": (),
+}  # fmt: skip
+"""Which values each kind can be given."""
+
+
+def assembly(family: Family, document_id: str) -> Assembly:
+    """An assembly.
+
+    Raises:
+        UserFault: the document is none.
+    """
+    found = document(family, document_id)
+    if not isinstance(found, Assembly):
+        raise UserFault("only an assembly holds instances together", found.name)
+    return found
+
+
+def add_bond(
+    family: Family,
+    assembly_id: str,
+    kind: BondKind,
+    a: Mounting,
+    b: Mounting,
+    name: str = "",
+    facing: bool = False,
+    values: Mapping[str, str] | None = None,
+    new_id: IdSource = id_source.new_id,
+) -> Family:
+    """A joint or placement rule between two places; `b` comes to `a` as far as nothing else holds it.
+
+    Args:
+        values: offset, angle, slide, turn and lead as typed.
+
+    Raises:
+        UserFault: both places are on one instance, an instance is not there, or a value cannot be used.
+    """
+    found = assembly(family, assembly_id)
+    if kind not in TAKES:
+        raise UserFault(f"there is no joint or rule “{kind}”", found.name, "it is one of " + ", ".join(TAKES))
+    placed = {i.id for i in found.instances}
+    for end in (a, b):
+        if end.instance and end.instance not in placed:
+            raise UserFault("what it would hold is not placed here", found.name, "place it first")
+    if a.instance == b.instance:
+        raise UserFault("both places are on one instance", found.name, "pick a place on another one")
+    taken = [o.name for o in found.bonds]
+    called = names.check_name(name, taken, "joint or rule") if name else names.free_name(kind.capitalize(), taken)
+    given = {k: _value(family, found, kind, k, text) for k, text in (values or {}).items() if text}
+    if kind == "screw" and "lead" not in given:
+        raise UserFault("a screw needs its lead", called, "give how far it goes in one turn")
+    made = Bond(id=new_id(), name=called, kind=kind, a=a, b=b, facing=facing, **given)
+    return put(family, replace(found, bonds=(*found.bonds, made)))
+
+
+def _value(family: Family, found: Assembly, kind: str, field: str, text: str) -> Expression:
+    if field not in TAKES[kind]:
+        told = ", ".join(TAKES[kind]) or "no value"
+        raise UserFault(f"{kind} takes no {field}", found.name, f"it takes {told}")
+    quantity = QUANTITY[field]
+    return names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity])
+
+
+def fix(family: Family, assembly_id: str, instance: str, fixed: bool = True) -> Family:
+    """Let an instance stay where it is, whatever comes to it; or let it go.
+
+    Raises:
+        UserFault: it is not there.
+    """
+    found = assembly(family, assembly_id)
+    if all(i.id != instance for i in found.instances):
+        raise UserFault("this instance is not placed here any more", found.name)
+    changed = tuple(replace(i, fixed=fixed) if i.id == instance else i for i in found.instances)
+    return put(family, replace(found, instances=changed))
+
+
+def remove_bond(family: Family, assembly_id: str, bond: str) -> Family:
+    """Take a joint or rule back; what it placed stays where it starts.
+
+    Raises:
+        UserFault: it is gone already.
+    """
+    found = assembly(family, assembly_id)
+    kept = tuple(b for b in found.bonds if b.id != bond)
+    if len(kept) == len(found.bonds):
+        raise UserFault("this joint or rule is not there any more", found.name)
+    return put(family, replace(found, bonds=kept))
