@@ -18,6 +18,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
+from scipy import sparse
 
 from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
 
@@ -177,20 +178,23 @@ class BondEquations:
         advanced: Array = apart - r.lead / math.tau * turned - r.c
         return advanced
 
-    def jacobian(self, at: Poses) -> Array:
+    def jacobian(self, at: Poses) -> sparse.csr_array:
         """Derivatives of the residuals by the six unknowns of every free body, (rows, columns)."""
-        found = np.zeros((len(self.bond), self.columns + 6))  # the last six take what belongs to bodies that stay
+        rows, columns, values = [], [], []
         top = 0
         for sort, r in self.sorts.items():
             m = len(r.a)
-            if m:
-                da, db = self._derivatives(sort, r, at)
-                rows = np.arange(top, top + m)[:, None]
-                for number, d in ((r.a, da), (r.b, db)):
-                    first = np.where(self.free[number] < 0, self.columns, self.free[number])
-                    np.add.at(found, (rows, first[:, None] + np.arange(6)), d)
+            for number, d in zip((r.a, r.b), self._derivatives(sort, r, at) if m else (), strict=False):
+                moves = self.free[number] >= 0
+                rows.append(np.repeat(np.arange(top, top + m)[moves], 6))
+                columns.append((self.free[number][moves][:, None] + np.arange(6)).ravel())
+                values.append(d[moves].ravel())
             top += m
-        return found[:, : self.columns]
+        shape = (len(self.bond), self.columns)
+        if not rows:
+            return sparse.csr_array(shape)
+        where = (np.concatenate(rows), np.concatenate(columns))
+        return sparse.csr_array(sparse.coo_array((np.concatenate(values), where), shape))
 
     def _derivatives(self, sort: str, r: BondRows, at: Poses) -> tuple[Array, Array]:
         e, none = _on(at, r.a, r.e), np.zeros((len(r.a), 3))
@@ -213,10 +217,10 @@ class BondEquations:
     def moved(self, at: Poses, step: Array) -> Poses:
         """The bodies after a small move, (columns,)."""
         turns, shifts = at.turns.copy(), at.shifts.copy()
-        for k in np.flatnonzero(self.free >= 0):
-            d = step[self.free[k] : self.free[k] + 6]
-            shifts[k] += d[:3]
-            turns[k] = rotation(d[3:]) @ turns[k]
+        moves = np.flatnonzero(self.free >= 0)
+        d = step.reshape(-1, 6)
+        shifts[moves] += d[:, :3]
+        turns[moves] = rotations(d[:, 3:]) @ turns[moves]
         return Poses(turns, shifts)
 
 
@@ -240,15 +244,17 @@ def wrapped(angle: Array) -> Array:
     return found
 
 
-def rotation(w: Array) -> Array:
-    """The turn about a vector by its length (Rodrigues), (3, 3)."""
-    size = float(np.linalg.norm(w))
-    x, y, z = w
-    cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
-    if size < 1e-8:
-        nearly: Array = np.eye(3) + cross + cross @ cross / 2
-        return nearly
-    found: Array = np.eye(3) + math.sin(size) / size * cross + (1 - math.cos(size)) / size**2 * (cross @ cross)
+def rotations(w: Array) -> Array:
+    """Turns about vectors by their lengths (Rodrigues), (n, 3, 3)."""
+    size = np.linalg.norm(w, axis=1)
+    cross = np.zeros((len(w), 3, 3))
+    cross[:, 0, 1], cross[:, 0, 2], cross[:, 1, 2] = -w[:, 2], w[:, 1], -w[:, 0]
+    cross -= cross.transpose(0, 2, 1)
+    small = size < 1e-8
+    whole = np.where(small, 1.0, size)
+    first = np.where(small, 1.0, np.sin(whole) / whole)[:, None, None]
+    second = np.where(small, 0.5, (1 - np.cos(whole)) / whole**2)[:, None, None]
+    found: Array = np.eye(3) + first * cross + second * (cross @ cross)
     return found
 
 

@@ -58,7 +58,7 @@ def mobility(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> int:
 def _weighed(system: BondEquations) -> Array:
     """The Jacobian at the start with turns as arcs of the system's size, so that all of it is mm by mm."""
     weights = np.tile([1.0, 1.0, 1.0, *(3 * [1 / system.size])], system.columns // 6)
-    found: Array = system.jacobian(system.start) * weights
+    found: Array = system.jacobian(system.start).toarray() * weights
     return found
 
 

@@ -13,9 +13,11 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
+from scipy import sparse
+from scipy.sparse import linalg
 
 from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
-from architectonic.assembly.equations import Array, BondEquations, Poses, frame_of, rotation
+from architectonic.assembly.equations import Array, BondEquations, Poses, frame_of, rotations
 from architectonic.base import tolerance
 from architectonic.base.rigid import Rigid
 
@@ -25,6 +27,8 @@ STEPS = 14
 """Corrections in one step along the way."""
 SHORTEST = 1 / 256
 """The shortest step along the way, of the whole."""
+FEW = 120
+"""Unknowns up to which equations are solved as a full matrix."""
 WIDEST = 0.6
 """How far a body may turn in one step, rad: farther, it could come out on the other side."""
 
@@ -119,7 +123,7 @@ def _turned_over(body: RigidBody, place: Mount) -> RigidBody:
     """Half a turn about the side of one of its places, through its point."""
     stands = np.array(body.stands, float).reshape(4, 4)
     turn, shift = stands[:3, :3], stands[:3, 3]
-    half = rotation(math.pi * (turn @ frame_of(place)[0]))
+    half = rotations(math.pi * (turn @ frame_of(place)[0])[None])[0]
     point = turn @ np.array(place.point) + shift
     return body._replace(stands=as_rigid(half @ turn, half @ (shift - point) + point))
 
@@ -172,10 +176,21 @@ def _rests(system: BondEquations, at: Poses, off: Array) -> bool:
     return float(np.abs(pull).max()) <= 1e-6 * float(np.abs(off).max()) * system.size
 
 
-def least(jacobian: Array, wanted: Array, size: float) -> Array:
-    """The shortest move that does what is wanted, as nearly as can be; turns are weighed by a length."""
+def least(jacobian: sparse.csr_array, wanted: Array, size: float) -> Array:
+    """The shortest move that does what is wanted, as nearly as can be; turns are weighed by a length.
+
+    Of many bodies the equations are solved sparsely, a trace of their size added to the diagonal, as some of them may say
+    the same; what that leaves is made good by the next move.
+    """
     weights = np.tile([1.0, 1.0, 1.0, 1 / size, 1 / size, 1 / size], jacobian.shape[1] // 6)
-    found: Array = np.linalg.lstsq(jacobian * weights, wanted, rcond=1e-10)[0] * weights
+    weighed = jacobian @ sparse.diags_array(weights)
+    if jacobian.shape[1] <= FEW:
+        few: Array = np.linalg.lstsq(weighed.toarray(), wanted, rcond=1e-10)[0] * weights
+        return few
+    square = (weighed @ weighed.T).tocsc()
+    trace = 1e-11 * float(square.diagonal().mean())
+    solved = linalg.splu(square + trace * sparse.eye_array(square.shape[0], format="csc")).solve(wanted)
+    found: Array = (weighed.T @ solved) * weights
     return found
 
 
