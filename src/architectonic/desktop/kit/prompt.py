@@ -10,6 +10,9 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 from architectonic.desktop.kit.cards import Card, clear
 from architectonic.desktop.kit.flow import Flow
 
+WIDE = 420
+"""Pixels that a field takes at most for what stands in it, such as the path of a folder."""
+
 
 class Prompt(Card):
     """Labelled fields, Keep (Enter) and Leave as it was (Esc).
@@ -59,7 +62,8 @@ class Prompt(Card):
             else:
                 field = QComboBox()
                 field.addItems(text)
-            field.setMinimumWidth(110)
+            shown = field.text() if isinstance(field, QLineEdit) else ""
+            field.setMinimumWidth(max(110, min(WIDE, field.fontMetrics().horizontalAdvance(shown) + 28)))
             field.setAccessibleName(label)
             name.setBuddy(field)
             self._line.addWidget(name)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QSize
-from PyQt6.QtGui import QEnterEvent, QResizeEvent
+from PyQt6.QtGui import QEnterEvent, QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QLabel
 
+from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 
 PADDING = 4
@@ -31,19 +32,23 @@ class Meter(QLabel):
 
     def _fit(self) -> None:
         """As much as there is room for: with the name of the sketch, without it, or a word or two."""
-        room, metrics = self.width() - 2 * PADDING, self.fontMetrics()
+        room = self.width() - 2 * PADDING
         state = self.words[self.words.rfind(": ") + 2 :] if ": " in self.words else self.words
-        fits = (w for w in (self.words, state, self.brief) if metrics.horizontalAdvance(w) <= room)
+        fits = (w for w in (self.words, state, self.brief) if self._wide(w) <= room)
         self.setText(next(fits, ""))
         self.setToolTip(f"{self.words}; what can still move is shown while the pointer is here")
 
+    def _wide(self, words: str) -> int:
+        """Pixels of words as the style sheet has them."""
+        return QFontMetrics(theme.font(12, 600)).horizontalAdvance(words)
+
     def sizeHint(self) -> QSize:
         """Room for all the words."""
-        return QSize(self.fontMetrics().horizontalAdvance(self.words) + 2 * PADDING + 2, super().sizeHint().height())
+        return QSize(self._wide(self.words) + 2 * PADDING + 6, super().sizeHint().height())
 
     def minimumSizeHint(self) -> QSize:
         """It gives way to the buttons beside it."""
-        return QSize(self.fontMetrics().horizontalAdvance(self.brief) + 2 * PADDING, super().sizeHint().height())
+        return QSize(self._wide(self.brief) + 2 * PADDING + 6, super().sizeHint().height())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Say as much as there is room for."""
