@@ -8,6 +8,11 @@ import architectonic as a
 from architectonic.base import rigid
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.propagate.targets import all_scopes
+from architectonic.propagate.whole import evaluate_scopes
+from architectonic.session.assembly import surroundings
+from architectonic.session.model.entries import entries
+from architectonic.session.picking.subject import Subject
 
 pytestmark = pytest.mark.kernel
 
@@ -76,6 +81,17 @@ def test_rules_bring_an_instance_to_its_place_and_a_contradiction_is_named(famil
     assert "On top" in item["what"] and "5 mm above" in item["what"]
     family.undo()
     assert gate.stands()["Leaf"] == stands
+
+
+def test_rows_say_how_instances_stand_and_neighbours_are_seen_where_joints_place_them(family, gate):
+    """Rows of Made of, and the post's neighbour as it is seen behind the post."""
+    gate.bond("revolute", ("Post", bore(family, "Post")), ("Leaf", bore(family, "Leaf")), "Hinge", turn="Sizes.open")
+    evaluation = evaluate_scopes(family.engine.evaluator, family.family, all_scopes(family.family))
+    rows = entries(Subject(family.family, gate.at, evaluation), set())
+    assert [r.text for r in rows] == ["Post, fixed", "Leaf, held by Hinge"]
+    stood = surroundings.as_evaluated(evaluation)
+    (leaf,) = surroundings.looks_behind(family.family, family["Post"].id, gate.id, gate.at.configuration, stood)
+    assert leaf.stands == pytest.approx(gate.stands()["Leaf"])
 
 
 def test_what_cannot_be_bonded_is_a_sentence(family, gate):

@@ -8,7 +8,7 @@ import msgspec
 
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.places import plan_place
-from architectonic.describe.references.planes import plan_plane
+from architectonic.describe.references.planes import in_space, plan_plane, unit
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     Axis,
@@ -119,8 +119,6 @@ def mounted(value: Any) -> Mounted:
 
 
 def _of_curve(placed: PlacedCurve) -> Mounted:
-    from architectonic.describe.references.planes import in_space, unit
-
     v, frame = placed.curve.values, placed.frame
     if placed.curve.kind == "line":
         start, end = in_space(frame, (v[0], v[1])), in_space(frame, (v[2], v[3]))

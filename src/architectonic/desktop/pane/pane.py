@@ -17,7 +17,7 @@ from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
-from architectonic.session.assembly.surroundings import looks_behind
+from architectonic.session.assembly.surroundings import as_evaluated, looks_behind
 from architectonic.session.model.facts import things
 from architectonic.session.picking.subject import Pick, Subject, picture_in
 
@@ -197,7 +197,8 @@ class Pane(QObject):
 
     def behind(self) -> list[Look]:
         """What stands faintly behind the document: layouts taken whole, and its neighbours in the assembly it is in."""
-        return looks_behind(self.desk.family, self.document_id, self.context, self.size) if self.backdrop else []
+        stood = as_evaluated(self.evaluation)
+        return looks_behind(self.desk.family, self.document_id, self.context, self.size, stood) if self.backdrop else []
 
     # --- what is there --------------------------------------------------------------------------------
 

@@ -6,16 +6,19 @@ no operation acts on it.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.base.rigid import IDENTITY, Rigid
+from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Context, Family, Feed, Model, Reference, Socket
+from architectonic.family.records import Assembly, Context, Family, Feed, Instance, Model, Reference, Socket
 from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 
 
@@ -35,7 +38,28 @@ class Use(NamedTuple):
     stands: Rigid
 
 
-def placed_below(family: Family, assembly: Assembly, at: Scope, above: Use | None = None) -> list[Use]:
+Stood = Callable[[Scope, Instance], Rigid]
+"""Where an instance of an assembly stands in it."""
+
+
+def as_stored(at: Scope, instance: Instance) -> Rigid:
+    """Where it starts, whatever joints and rules say."""
+    return instance.placement or IDENTITY
+
+
+def as_evaluated(evaluation: Evaluation | None) -> Stood:
+    """Where it came to stand, as far as that is known."""
+
+    def stood(at: Scope, instance: Instance) -> Rigid:
+        placed = evaluation.value(Node("placed", at, instance.id)) if evaluation is not None else None
+        return placed.placement if placed is not None else as_stored(at, instance)
+
+    return stood
+
+
+def placed_below(
+    family: Family, assembly: Assembly, at: Scope, above: Use | None = None, stood: Stood = as_stored
+) -> list[Use]:
     """Uses of parts in an assembly and in all assemblies below it."""
     path, stands = (above.path, above.stands) if above is not None else ((), IDENTITY)
     found: list[Use] = []
@@ -44,22 +68,22 @@ def placed_below(family: Family, assembly: Assembly, at: Scope, above: Use | Non
         if source is None:
             continue
         there = scopes.source_scope(family, at, instance.document, instance.configuration)
-        use = Use((*path, instance.id), there, rigid.times(stands, instance.placement or IDENTITY))
-        found += placed_below(family, source, there, use) if isinstance(source, Assembly) else [use]
+        use = Use((*path, instance.id), there, rigid.times(stands, stood(at, instance)))
+        found += placed_below(family, source, there, use, stood) if isinstance(source, Assembly) else [use]
     return found
 
 
-def looks_behind(family: Family, document_id: str, context: str, size: str) -> list[Look]:
+def looks_behind(family: Family, document_id: str, context: str, size: str, stood: Stood = as_stored) -> list[Look]:
     """What is seen behind a document: layouts taken whole, and the other parts of the assembly that it is in.
 
     Args:
-        context: id of that assembly, "" for none.
+        context: id of that assembly, "" for none; stood: where its instances stand.
     """
     found = [Look(scopes.scope(family, k, size)) for k in frames_of(family, document_id)]
     around = family.documents.get(context)
     if isinstance(around, Assembly):
         found += [Look(scopes.scope(family, k, size)) for k in frames_of(family, context)]
-        uses = placed_below(family, around, scopes.scope(family, context, size))
+        uses = placed_below(family, around, scopes.scope(family, context, size), stood=stood)
         own = next((u for u in uses if u.at.document == document_id), None)
         home = rigid.inverse(own.stands) if own is not None else IDENTITY
         found += [

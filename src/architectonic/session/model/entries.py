@@ -11,7 +11,7 @@ from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
 from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import AnyOperation, Assembly, Guard, Model, Rule, Sketch, Underlay
+from architectonic.family.records import AnyOperation, Assembly, Guard, Instance, Model, Rule, Sketch, Underlay
 from architectonic.family.stretches import Stretch, stretches
 from architectonic.render.palette import colour_of
 from architectonic.session.picking.subject import Subject
@@ -115,15 +115,31 @@ def _heading(stretch: Stretch, inside: list[Entry], closed: bool) -> Entry:
     return Entry(f"stretch:{ids[0]}", stretch.name, on, tuple(dots) if closed else (), note, problem, upto, closed, ids)
 
 
+MOST = 2
+"""Joints and rules that a row calls by their names."""
+
+
 def _instances(subject: Subject, document: Assembly) -> list[Entry]:
-    found = []
+    found, evaluation = [], subject.evaluation
     for instance in document.instances:
         source = subject.family.documents.get(instance.document)
         placed = subject.value("placed", instance.id)
         note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
-        text = f"{instance.name}, same origin" if source else f"{instance.name}: its document is gone"
-        found.append(Entry(instance.id, text, None, (), note, None))
+        text = f"{instance.name}, {_stands(document, instance)}" if source else f"{instance.name}: its document is gone"
+        held = any(instance.id in (b.a.instance, b.b.instance) for b in document.bonds)
+        posed = evaluation.outcomes.get(Node("posed", subject.at, "")) if evaluation is not None and held else None
+        found.append(Entry(instance.id, text, None, (), note, posed.problem if posed is not None else None))
     return found
+
+
+def _stands(document: Assembly, instance: Instance) -> str:
+    """How an instance comes to stand where it is."""
+    held = [b.name for b in document.bonds if instance.id in (b.a.instance, b.b.instance)]
+    if instance.fixed:
+        return "fixed"
+    if held:
+        return f"held by {' and '.join(held) if len(held) <= MOST else f'{len(held)} joints and rules'}"
+    return "placed" if instance.placement else "same origin"
 
 
 def _rule(subject: Subject, record: Rule | Guard) -> Entry:
