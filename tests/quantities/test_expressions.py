@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from architectonic.quantities import units
 from architectonic.quantities.compiled import NameKind, compile_expression, complete, fixed_value
-from architectonic.quantities.syntax import MAX_TEXT, ExpressionFault, parse, split_named
+from architectonic.quantities.nodes import ExpressionFault
+from architectonic.quantities.syntax import MAX_TEXT, parse, split_named
 
 KINDS = dict.fromkeys(("wall", "Sizes.wall", "reach", "a", "b", "pin", "d", "in_", "Sizes.wall at M"), units.LENGTH)
 VALUES = dict.fromkeys(KINDS, 2.0) | {"reach": 320.0, "a": 3.0, "b": 4.0}

@@ -27,7 +27,7 @@ from architectonic.family.records import (
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.quantities.compiled import Compiled, Kind, compile_expression
-from architectonic.quantities.syntax import ExpressionFault
+from architectonic.quantities.nodes import ExpressionFault
 from architectonic.quantities.units import Dimension
 
 

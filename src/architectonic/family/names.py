@@ -37,7 +37,8 @@ from architectonic.family.records import (
 from architectonic.family.walk import Same
 from architectonic.quantities import units
 from architectonic.quantities.compiled import FUNCTIONS, Kind, NameKind, compile_expression, complete
-from architectonic.quantities.syntax import CONSTANTS, Name, SyntaxNode, names_in, parse
+from architectonic.quantities.nodes import CONSTANTS, Name, SyntaxNode
+from architectonic.quantities.syntax import names_in, parse
 from architectonic.quantities.units import Dimension
 
 RESERVED = {"and", "or", "not", "at", *FUNCTIONS, *CONSTANTS}

@@ -14,17 +14,8 @@ from functools import lru_cache
 from typing import Any
 
 from architectonic.quantities import units
-from architectonic.quantities.syntax import (
-    CONSTANTS,
-    Call,
-    ExpressionFault,
-    Literal,
-    Name,
-    SyntaxNode,
-    names_in,
-    parse,
-    refuse_doubtful,
-)
+from architectonic.quantities.nodes import CONSTANTS, Call, ExpressionFault, Literal, Name, SyntaxNode
+from architectonic.quantities.syntax import names_in, parse, refuse_doubtful
 from architectonic.quantities.units import ANGLE, NUMBER, Dimension
 
 Value = float | bool | str

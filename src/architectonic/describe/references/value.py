@@ -11,7 +11,7 @@ from architectonic.family import scopes
 from architectonic.family.names import dimension_of
 from architectonic.family.records import ANGLES, Constraint, Expression, Measurement, Parameter, Reference, Sketch
 from architectonic.quantities.compiled import Kind, NameKind
-from architectonic.quantities.syntax import ExpressionFault
+from architectonic.quantities.nodes import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
 
 

@@ -23,7 +23,7 @@ def _usable(document: Model) -> tuple[str, ...]:
     return tuple(k for k, b in document.bodies.items() if not b.backdrop_only)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Bodies(Blank):
     """Bodies of the document."""
 
@@ -72,7 +72,7 @@ class Does(Bodies):
         return f"{DOES[operation.does]} {bodies(to.document, value)}"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class End(Blank):
     """One end: at a distance, on something, beyond everything.
 

@@ -25,7 +25,7 @@ class Telling(NamedTuple):
     document: Model
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Blank(ABC):
     """One blank of a sentence.
 
@@ -79,7 +79,7 @@ class Blank(ABC):
         raise UserFault(f"“{text}” cannot be typed here", self.word or self.field)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Quantity(Blank):
     """An expression.
 
@@ -113,7 +113,7 @@ class Length(Quantity):
     quantity: ClassVar[str] = "length"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Angle(Quantity):
     """An angle; any sign."""
 
@@ -127,7 +127,7 @@ class Number(Quantity):
     quantity: ClassVar[str] = "number"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Flag(Blank):
     """Something that is so, or not.
 
@@ -159,7 +159,7 @@ class Copies(Flag):
         return (was or {"": ""}) if on else {}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Choice(Blank):
     """One of a few words.
 

@@ -22,7 +22,7 @@ def noun(takes: str, label: str = "") -> str:
     return "point" if takes == "vertex" or (takes == "curve" and point_of(label)) else takes
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Offered(Blank):
     """Things that the canvas offers while the sentence is open; a click takes one in, or out again."""
 
@@ -41,7 +41,7 @@ class Offered(Blank):
         return counted(len(value), "thing") if value else ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Called(Blank):
     """A name."""
 

@@ -18,7 +18,7 @@ from architectonic.family.operations.solids.shell import OwnWall
 from architectonic.family.records import ORIGIN, Expression, Family, Model, Reference
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class Picked(Blank):
     """Things picked in the canvas, any number of them."""
 
@@ -97,7 +97,7 @@ class Walls(Faces):
         return tuple(OwnWall(face=r, thickness=thickness) for r in faces)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, repr=False)
 class One(Blank):
     """One thing, from a list or by a click."""
 
