@@ -1,17 +1,20 @@
 """Bodies in space beside textbook mechanisms: mobility, positions over a full turn, branches, conflicts, redundancy."""
 
 import math
+from typing import get_args
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
+from architectonic.assembly.entities import GROUND, KINDS, Bond, Kind, Mount, RigidBody
 from architectonic.assembly.freedoms import freedoms, mobility
 from architectonic.assembly.solve import solve
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY
+from architectonic.family.documents.assembly import BondKind
+from architectonic.family.edits.bonds import TAKES
 
 Z = (0.0, 0.0, 1.0)
 
@@ -42,6 +45,10 @@ def test_freedoms_of_joints(kind, left):
     bond = Bond("j", kind, Mount(GROUND, (1.0, 2.0, 3.0)), Mount("b", (0.0, 0.0, 0.0)), lead=2.0)
     assert KINDS[kind].freedoms == left
     assert freedoms([RigidBody("b", at(1, 2, 3))], [bond]).left == left
+
+
+def test_kinds_are_the_same_in_documents_edits_and_solver():
+    assert set(KINDS) == set(TAKES) == set(get_args(BondKind)) == set(get_args(Kind))
 
 
 def crank_rocker(crank, a=40.0, b=90.0, c=70.0, d=100.0, drawn=60.0):

@@ -128,9 +128,13 @@ def test_a_cut_goes_through_three_of_four_bodies(person):
     p.sized("rectangle", (-5, 4), (20, 8), "90 mm", "3 mm")
     p.do("cut")
     p.press("Body 4", w.card)  # not from this one
+    w.card.value.setFocus()
+    w.card.value.selectAll()
+    p.type("deep = 5 mm")  # and then it goes through all: the value is not made
     p.choose(w.card.blanks["far"].choice, "through all")
     p.enter()
     assert [p.measured(k)["volume_mm3"] for k in range(4)] == pytest.approx([12 * 30 * 7] * 3 + [12 * 30 * 10])
+    assert w.desk.main.document.parameters == ()
     assert p.actions <= 84, p.actions
 
 

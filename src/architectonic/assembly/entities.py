@@ -68,22 +68,20 @@ class Nature(NamedTuple):
 
     Attributes:
         forms: its equations; freedoms: what it leaves of six between two bodies.
-        values: which of a joint's values may be driven.
     """
 
     forms: tuple[Form, ...]
     freedoms: int
-    values: tuple[Literal["slide", "turn"], ...] = ()
 
 
 KINDS: dict[str, Nature] = {
     # joints: ISO 3952-1, with the freedoms of its table
     "fixed": Nature(("meet", "parallel", "turn"), 0),
-    "revolute": Nature(("meet", "parallel"), 1, ("turn",)),
-    "prismatic": Nature(("beside", "parallel", "turn"), 1, ("slide",)),
-    "screw": Nature(("beside", "parallel", "screw"), 1, ("turn",)),
-    "cylindrical": Nature(("beside", "parallel"), 2, ("slide", "turn")),
-    "planar": Nature(("ahead", "parallel"), 3, ("turn",)),
+    "revolute": Nature(("meet", "parallel"), 1),
+    "prismatic": Nature(("beside", "parallel", "turn"), 1),
+    "screw": Nature(("beside", "parallel", "screw"), 1),
+    "cylindrical": Nature(("beside", "parallel"), 2),
+    "planar": Nature(("ahead", "parallel"), 3),
     "spherical": Nature(("meet",), 3),
     # placement, in words of the trade (common practice)
     "flush": Nature(("ahead", "parallel"), 3),

@@ -100,6 +100,11 @@ def split_named(text: str) -> tuple[str, str] | None:
     return (found.group(1), found.group(2).strip()) if found is not None else None
 
 
+def name_and_value(text: str) -> tuple[str, str]:
+    """The same, with "" for the name of what has none."""
+    return split_named(text) or ("", text)
+
+
 def names_in(tree: SyntaxNode) -> tuple[str, ...]:
     """The keys of all names in order of first use, each once."""
     found: dict[str, None] = {}

@@ -271,6 +271,9 @@ def test_find_or_do_ranks_whole_words_and_words_of_the_trade_and_says_what_is_wa
     assert [e.title for e in found("join")[:2]] == ["Unite bodies", "Join"]  # ends of curves cannot be joined here
     assert found("ns")[0].title == "New sketch" or "New" in found("ns")[0].title  # beginnings of its words
     assert found("mirror")[0].title == "Mirror bodies"  # what can be done here comes before what cannot
+    show(qtbot, window, "Elevation")
+    assert found("foot")[0].title == "Foot"  # a document by its name, before what only begins so and stands here
+    show(qtbot, window, "Foot")
     wanted = next(e for e in found("mirror") if e.wants)
     assert wanted.title.startswith("Mirror at the line") and wanted.wants == "wants curves, then a line"
     entries = found("mirror at the")

@@ -25,7 +25,7 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View, instance_scope
-from architectonic.family.records import SELF, STANDARD_PLANES, Assembly, Bond, Mounting, Reference
+from architectonic.family.records import MATCH, SELF, STANDARD_PLANES, Assembly, Bond, Mounting, Reference
 from architectonic.quantities.units import ANGLE, LENGTH
 
 
@@ -84,7 +84,7 @@ class Posed(Value, frozen=True):
 
 def mounting(reference: Reference) -> str:
     """A place of a document, as the label of a node of that document."""
-    own = msgspec.structs.replace(reference, of=SELF, context=None, configuration="match", chosen=None)
+    own = msgspec.structs.replace(reference, of=SELF, context=None, configuration=MATCH, chosen=None)
     return msgspec.json.encode(own).decode()
 
 

@@ -11,7 +11,7 @@ from architectonic.describe.words.accepts import Accepts, accepting
 from architectonic.describe.words.blanks import Blank, Choice, Flag, Length, Telling, counted
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.family.records import Family, Model
-from architectonic.quantities.syntax import split_named
+from architectonic.quantities.syntax import name_and_value
 
 ALONE, ONWARDS, LOOP, OUTLINE = "alone", "onwards", "loop", "outline"
 """How much a click takes: one edge, what goes on smoothly from it, what it goes around a face with, all around that face."""
@@ -68,7 +68,7 @@ class Offset(Length):
     def typed(self, family: Family, document: Model, text: str) -> Any:
         """The text itself, once it is one of a length; what makes the offset reads it in its sketch, with its name."""
         if text:
-            super().typed(family, document, (split_named(text) or ("", text))[1])
+            super().typed(family, document, name_and_value(text)[1])
         return text
 
 

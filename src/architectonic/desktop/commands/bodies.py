@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
-from architectonic.desktop.pane.pane import names_in
 from architectonic.family import edits, names
 from architectonic.family.records import Model
 from architectonic.family.scopes import InPlace
@@ -97,7 +94,7 @@ class BodyCommands:
             [
                 ("name", body.name),
                 ("material", order),
-                ("density", asking(density, partial(names_in, self.desk.main))),
+                ("density", asking(density, self.desk.main)),
                 ("it is", uses),
                 ("colour", colours),
                 ("group", body.group),

@@ -19,7 +19,6 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
-from architectonic.desktop.pane.pane import names_in
 from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
@@ -119,7 +118,7 @@ class ModelCommands:
         key = document.id
         self.prompt.ask(
             f"{document.feeds[feed].name} takes the size",
-            [("that this names", asking(text, partial(names_in, self.desk.main)))],
+            [("that this names", asking(text, self.desk.main))],
             lambda typed: self.desk.apply(
                 f"size by {typed}", lambda f: edits.take_configuration(f, key, feed, MATCH, typed)
             ),

@@ -12,6 +12,7 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField, asking
+from architectonic.desktop.pane.pane import names_in
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names
 from architectonic.family.records import SELF, AnyDocument, Expression, Family, Figure, Guard, Model, Rule
@@ -100,12 +101,9 @@ class RuleCommands:
 
     def _field(self, text: str, parent: QWidget) -> NameField:
         """A field for a comparison: completes names, and says whether it holds now."""
-        made = NameField(text, parent, self._names, self._holds)
+        made = NameField(text, parent, partial(names_in, self.desk.main), self._holds)
         made.setMinimumWidth(240)
         return made
-
-    def _names(self) -> list[str]:
-        return names.offered(self.desk.family, self.document)
 
     def _holds(self, text: str) -> str:
         at, evaluation = self.desk.main.at, self.desk.settled
@@ -161,14 +159,16 @@ class RuleCommands:
             return self.desk.apply(f"guard {name}", edit)
 
         def field(parent: QWidget) -> NameField:
-            return NameField(names.identifier(first) if first else "", parent, self._names, lambda _: "")
+            return NameField(
+                names.identifier(first) if first else "", parent, partial(names_in, self.desk.main), lambda _: ""
+            )
 
         self.prompt.ask(
             "Guard a value: it must stay as it is now, in every size",
             [
                 ("name", f"{first or 'value'} stays"),
                 ("value", field),
-                ("within", asking("0.001 mm", self._names)),
+                ("within", asking("0.001 mm", self.desk.main)),
                 ("else say", ""),
             ],
             done,
@@ -207,7 +207,7 @@ class RuleCommands:
 
         self.prompt.ask(
             f"Change {guard.name}",
-            [("name", guard.name), ("within", asking(within, self._names)), ("else say", guard.message)],
+            [("name", guard.name), ("within", asking(within, self.desk.main)), ("else say", guard.message)],
             done,
         )
 

@@ -13,7 +13,6 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
-from architectonic.desktop.pane.pane import names_in
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names, tables
 from architectonic.family.records import AnyDocument, Parameter
@@ -80,7 +79,7 @@ class TableCommands:
 
         self.prompt.ask(
             "New value",
-            [("name", "length"), ("value", asking("10 mm", partial(names_in, self.desk.main))), ("note", "")],
+            [("name", "length"), ("value", asking("10 mm", self.desk.main)), ("note", "")],
             done,
         )
 

@@ -17,7 +17,6 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
-from architectonic.desktop.pane.pane import names_in
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Underlay
 from architectonic.quantities.compiled import complete, fixed_value
@@ -135,7 +134,7 @@ class UnderlayCommands:
 
         self.prompt.ask(
             f"{file.name}, {pixels[0]} × {pixels[1]}",
-            [("called", called), ("on the plane", list(choices)), ("wide", asking("200 mm", partial(names_in, main)))],
+            [("called", called), ("on the plane", list(choices)), ("wide", asking("200 mm", main))],
             done,
             "Underlay",
         )
@@ -167,7 +166,7 @@ class UnderlayCommands:
 
             self.prompt.ask(
                 "These two points are apart",
-                [("by", asking(f"{math.dist(a, b):.1f} mm", partial(names_in, self.desk.main)))],
+                [("by", asking(f"{math.dist(a, b):.1f} mm", self.desk.main))],
                 done,
             )
 

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QWidget
 
 from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.pane import Pane, names_in
 from architectonic.quantities.units import UNITS
 
 MEANT = re.compile(r"“([\w.]+)” is not known; did you mean ([\w.]+)\?")
@@ -174,9 +175,9 @@ class NameField(QLineEdit):
         super().hideEvent(event)  # type: ignore[arg-type]
 
 
-def asking(text: str, names: Callable[[], list[str]]) -> Callable[[QWidget], NameField]:
-    """Makes a field for an expression, with a text in it, on whatever card asks for it."""
-    return lambda parent: NameField(text, parent, names, lambda _: "")
+def asking(text: str, shown: Pane) -> Callable[[QWidget], NameField]:
+    """Makes a field for an expression of a pane's document, with a text in it, on whatever card asks for it."""
+    return lambda parent: NameField(text, parent, partial(names_in, shown), lambda _: "")
 
 
 def _rank(word: str, name: str) -> tuple[bool, bool, int, str]:

@@ -322,6 +322,14 @@ class EndField(Field):
         """The length of the far end."""
         return None if self.end.near else self.field
 
+    def named(self, family: Family, document_id: str, make_id: IdSource) -> Family:
+        """Only what is used: an end that goes through all has no length."""
+        return family if self._wordless() else super().named(family, document_id, make_id)
+
+    def _wordless(self) -> bool:
+        """Whether the chosen end takes no distance or offset."""
+        return self.choice.currentData() in (None, "through", "next")
+
     def _targets(self, now: Any) -> list[tuple[str, Reference]]:
         """What an end can reach, its present one among it."""
         found = self.blank.candidates(self.desk.main.subject)
@@ -340,7 +348,7 @@ class EndField(Field):
     def show(self, shown: bool) -> None:
         """The field only where a distance or an offset has a meaning."""
         self.choice.setVisible(shown)
-        self.field.setVisible(shown and self.choice.currentData() not in (None, "through", "next"))
+        self.field.setVisible(shown and not self._wordless())
 
     @property
     def picked(self) -> Sequence[Reference]:

@@ -13,7 +13,7 @@ from architectonic.family import edits, names
 from architectonic.family.records import Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
-from architectonic.quantities.syntax import split_named
+from architectonic.quantities.syntax import name_and_value
 from architectonic.session.open.policy import Disagreement
 from architectonic.session.sketch.sketching import sketch_of
 from architectonic.session.tables.checks import in_words
@@ -48,7 +48,7 @@ def open_field(
         return sketch_of(desk.family, at, sketch.id)
 
     def value_words(text: str) -> str:
-        name, value = split_named(text) or ("", text)
+        name, value = name_and_value(text)
         told = in_words(desk.family, desk.settled, at, value, quantity, units.DEFAULT_UNIT[quantity], now())
         return f"{told}, called {name}" if name and told.startswith("=") else told
 
@@ -64,7 +64,7 @@ def open_field(
         closed()
 
     def change(text: str) -> Callable[[Family], Family]:
-        name, value = split_named(text) or ("", text)
+        name, value = name_and_value(text)
 
         def edit(family: Family) -> Family:
             family = edits.rename_item(family, at.document, c.id, name) if name and name != c.name else family

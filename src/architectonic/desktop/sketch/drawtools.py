@@ -17,7 +17,7 @@ from architectonic.desktop.sketch.edits import SketchEdits
 from architectonic.desktop.sketch.player import Player
 from architectonic.desktop.sketch.tools import TOOLS, Clicks, called
 from architectonic.desktop.sketch.view import SketchView
-from architectonic.quantities.syntax import split_named
+from architectonic.quantities.syntax import name_and_value
 from architectonic.session.sketch.holding import grown_from
 from architectonic.session.sketch.pulling import Grip
 from architectonic.session.sketch.sketching import Sketching
@@ -154,7 +154,7 @@ class DrawTools(SketchEdits):
             known = set(editing.drawing.sketch.curves)
             of = tool.draw(editing, clicks) or {}
             for word in typed:
-                name, value = split_named(texts[word]) or ("", texts[word])
+                name, value = name_and_value(texts[word])
                 editing.constrain(kinds[word], *of[word], value=value, name=name)
             if typed:
                 grown_from(editing, editing.drawing.sketch.curves.keys() - known, clicks.at[0].at)

@@ -14,7 +14,7 @@ from architectonic.desktop.sketch.view import SketchView
 from architectonic.family import edits, names
 from architectonic.family.records import DIMENSIONS, Constraint, Family, quantity_of
 from architectonic.quantities import units
-from architectonic.quantities.syntax import split_named
+from architectonic.quantities.syntax import name_and_value
 from architectonic.session.sketch import corners, holding
 from architectonic.session.sketch.sketching import Sketching, begin, place_kinds
 
@@ -120,7 +120,7 @@ class SketchEdits:
         editing = self.sketching()
         if editing is None or not text:
             return ""
-        name, value = split_named(text) or ("", text)
+        name, value = name_and_value(text)
         called = f", called {name}" if name else ""
         try:
             return f"= {units.shown(editing.measure(value, quantity), units.DEFAULT_UNIT[quantity], 3)}{called}"

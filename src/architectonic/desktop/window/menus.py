@@ -108,8 +108,8 @@ def findable(
         Findable(a.title.rstrip("…"), a.run, a.also, a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
         for a in actions.actions.values()
     ]  # fmt: skip
+    found += documents(desk)
     for document in desk.family.documents.values():
-        found.append(Findable(f"{document.name} ({document.kind})", partial(desk.show, document.id)))
         own = document.id == desk.main.document_id
         for key, item in values_of(document):
             found.append(Findable(f"{document.name}: {key}", partial(focus, document.id, item.id), here=own))

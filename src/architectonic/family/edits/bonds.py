@@ -9,7 +9,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names
 from architectonic.family.documents.assembly import Assembly, Bond, BondKind, Mounting
-from architectonic.family.edits.documents import document, put, replace
+from architectonic.family.edits.documents import assembly, put, replace
 from architectonic.family.records import Expression, Family
 from architectonic.quantities import units
 
@@ -22,18 +22,6 @@ TAKES: dict[str, tuple[str, ...]] = {
     "parallel": (),
 }  # fmt: skip
 """Which values each kind can be given."""
-
-
-def assembly(family: Family, document_id: str) -> Assembly:
-    """An assembly.
-
-    Raises:
-        UserFault: the document is none.
-    """
-    found = document(family, document_id)
-    if not isinstance(found, Assembly):
-        raise UserFault("only an assembly holds instances together", found.name)
-    return found
 
 
 def add_bond(
@@ -92,16 +80,3 @@ def fix(family: Family, assembly_id: str, instance: str, fixed: bool = True) -> 
         raise UserFault("this instance is not placed here any more", found.name)
     changed = tuple(replace(i, fixed=fixed) if i.id == instance else i for i in found.instances)
     return put(family, replace(found, instances=changed))
-
-
-def remove_bond(family: Family, assembly_id: str, bond: str) -> Family:
-    """Take a joint or rule back; what it placed stays where it starts.
-
-    Raises:
-        UserFault: it is gone already.
-    """
-    found = assembly(family, assembly_id)
-    kept = tuple(b for b in found.bonds if b.id != bond)
-    if len(kept) == len(found.bonds):
-        raise UserFault("this joint or rule is not there any more", found.name)
-    return put(family, replace(found, bonds=kept))

@@ -8,12 +8,11 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
 from architectonic.family import names, stretches
-from architectonic.family.edits.documents import document, model, put, replace, replace_operation
+from architectonic.family.edits.documents import assembly, document, model, put, replace, replace_operation
 from architectonic.family.operations.base import BodyOperation, Switch
 from architectonic.family.records import (
     SELF,
     AnyOperation,
-    Assembly,
     Body,
     Family,
     Feed,
@@ -161,9 +160,7 @@ def add_instance(
     """
     if placement and not rigid.is_rigid(placement):
         raise UserFault("this placement stretches or mirrors", name, "give 16 numbers that turn and shift alone")
-    found, source = document(family, document_id), document(family, source_id)
-    if not isinstance(found, Assembly):
-        raise UserFault("only an assembly holds instances", found.name)
+    found, source = assembly(family, document_id), document(family, source_id)
     if source_id == document_id or document_id in contained(family, source_id):
         raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
     taken = [i.name for i in found.instances]

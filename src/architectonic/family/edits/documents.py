@@ -21,6 +21,7 @@ from architectonic.family.order import in_order
 from architectonic.family.records import (
     SELF,
     AnyDocument,
+    Assembly,
     Configuration,
     Constraint,
     Document,
@@ -416,6 +417,14 @@ def model(family: Family, document_id: str) -> Model:
     found = document(family, document_id)
     if not isinstance(found, Model):
         raise UserFault(f"a {found.kind} has no build list", found.name)
+    return found
+
+
+def assembly(family: Family, document_id: str) -> Assembly:
+    """A document that holds instances."""
+    found = document(family, document_id)
+    if not isinstance(found, Assembly):
+        raise UserFault("only an assembly holds instances", found.name)
     return found
 
 

@@ -14,7 +14,7 @@ from architectonic.base.places import point_on
 from architectonic.describe.drawn.curves import drawn_result, ends_of, points_in, start_values
 from architectonic.describe.drawn.readings import XY, samples
 from architectonic.family.records import Arc, Circle, Curve, EllipticArc, Line, Sketch, Trace
-from architectonic.quantities.syntax import split_named
+from architectonic.quantities.syntax import name_and_value
 from architectonic.session.sketch.copies import paired
 from architectonic.session.sketch.sketching import Sketching
 from architectonic.sketch.curves.kinds import IMAGES
@@ -193,7 +193,7 @@ def offset(editing: Sketching, curves: list[str], distance: str, side: int) -> l
     """
     sketch = standing(editing)
     order = chain_of(sketch, curves)
-    called, distance = split_named(distance) or ("", distance)
+    called, distance = name_and_value(distance)
     value = editing.measure(distance)
     if value < tolerance.FEATURE:
         raise UserFault("an offset needs a distance above zero", sketch.name)
@@ -301,7 +301,7 @@ def offset_all(editing: Sketching, curves: list[str], distance: str, inside: boo
         around = sum(_winds(loop, loops[k][0]) for n, loop in loops.items() if n != k) if side else 0
         way = (side or 1) * (-1 if around % 2 else 1)
         made += offset(editing, chain, distance, way if inside else -way)
-        distance = (split_named(distance) or (distance,))[0]  # the others keep the distance that has a name now
+        distance = name_and_value(distance)[0] or distance  # the others keep the distance that has a name now
     return made
 
 
