@@ -246,7 +246,7 @@ def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> 
     name = options.sketch or names.free_name(options.file.stem, [o.name for o in build])
     along: Any = "y" if options.plane == "right" else "x"
     wanted = Bringing(options.unit, options.layers, options.join, name, plane, along)
-    at = scopes.Scope(document, scopes.configurations(session.family, session.family.documents[document])[0][0])
+    at = scopes.scope(session.family, document, "")
     told = []
 
     def edit(family: Any) -> Any:
@@ -353,11 +353,11 @@ def _one_scope(opened: _Opened, options: argparse.Namespace) -> Scope:
 
     family = opened.changed
     document = edits.find_document(family, options.document)
-    if options.alternate not in ("", "default"):
-        raise UserFault(f"there is no alternate “{options.alternate}” of {document.name}")
-    if options.configuration:
-        return scopes.Scope(document.id, find_configuration(family, document.id, options.configuration))
-    return scopes.Scope(document.id, scopes.configurations(family, document)[0][0])
+    alternate = (
+        "" if options.alternate in ("", "default") else edits.find_alternate(family, document.id, options.alternate)
+    )
+    row = find_configuration(family, document.id, options.configuration) if options.configuration else ""
+    return scopes.scope(family, document.id, row, alternate)
 
 
 def _export(options: argparse.Namespace) -> int:

@@ -55,8 +55,8 @@ class Document:
         """It in its size, the first one by default."""
         family = self.opened.family
         if self.size:
-            return Scope(self.id, find_configuration(family, self.id, self.size))
-        return Scope(self.id, scopes.configurations(family, self.record)[0][0])
+            return scopes.scope(family, self.id, find_configuration(family, self.id, self.size))
+        return scopes.scope(family, self.id, "")
 
     def in_size(self, size: str) -> Any:
         """The same document as it is in a size or row."""
@@ -120,7 +120,7 @@ class Document:
             within: how far it may move; "" for not at all.
         """
         family = self.opened.family
-        rows = [Scope(self.id, row) for row, _ in scopes.configurations(family, self.record)]
+        rows = scopes.scopes_of(family, self.record)
         seen = self.opened.known(*(Node("value", at, p.id) for at in rows for p in self.record.parameters))
         bound = names.bind(family, self.record, value, None)
         made = r.Guard(id=self.opened.new_id(), name=name, value=bound)

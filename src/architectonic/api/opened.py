@@ -169,7 +169,10 @@ class OpenFamily:
         family = self.family
         keys = tuple(edits.find_document(family, n).id for n in documents)
         if size and keys:
-            return [Scope(k, find_configuration(family, k, size)) for k in keys]
+            rows = {k: find_configuration(family, k, size) for k in keys}
+            return [
+                s for k in keys for s in scopes.scopes_of(family, family.documents[k]) if s.configuration == rows[k]
+            ]
         if size and all(s.name != size for s in scopes.sizes(family)):
             raise UserFault(
                 f"there is no size “{size}”", "", "sizes are " + ", ".join(s.name for s in scopes.sizes(family))

@@ -69,11 +69,32 @@ def configuration_name(family: Family, at: Scope) -> str:
     return dict(scopes.configurations(family, document)).get(at.configuration, at.configuration)
 
 
+def scope_name(family: Family, at: Scope) -> str:
+    """The names of a scope's configuration and alternate: `M`, `M, Folded`."""
+    return ", ".join(n for n in (configuration_name(family, at), scopes.alternate_name(family, at)) if n)
+
+
 def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
-    """The configurations of some nodes of a document, in the order that the document lists them."""
-    named = {n.at.configuration for n in nodes}
-    rows = scopes.configurations(family, family.documents[nodes[0].document])
-    return tuple(name for row, name in rows if row in named)
+    """The configurations of some nodes of a document, in the order that the document lists them; where it is not so in
+    all alternates of one, each that it is."""
+    document, named = family.documents[nodes[0].document], {n.at for n in nodes}
+    found: list[str] = []
+    for row, name in scopes.configurations(family, document):
+        every = [at for at in scopes.scopes_of(family, document) if at.configuration == row]
+        those = [at for at in every if at in named]
+        found += [name] if those and len(those) == len(every) else [scope_name(family, at) for at in those]
+    return tuple(found)
+
+
+def failing(evaluation: Evaluation, at: Scope) -> bool:
+    """Whether something of a scope fails, is missing or conflicts."""
+    return any(
+        o.problem is not None
+        and o.problem.severity in ("failing", "missing", "conflict")
+        and o.problem.code != "body.no_density"
+        for n, o in evaluation.outcomes.items()
+        if n.at == at
+    )
 
 
 def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | None]]:

@@ -13,40 +13,45 @@ from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
 from architectonic.family.names import unit_of, values_of
 from architectonic.family.records import Family, Guard, Model
+from architectonic.family.scopes import alternate_name, alternates
 from architectonic.propagate.evaluation import Evaluation
 
 _FIGURES = ("volume_mm3", "area_mm2")
 
 
-def _quantities(evaluation: Evaluation) -> dict[tuple[str, str, str], Any]:
-    """Figures by document name, configuration and quantity."""
+Where = tuple[str, str, str | None]
+"""Names of a document, a configuration, and an alternate (None: it has none)."""
+
+
+def _quantities(evaluation: Evaluation) -> dict[tuple[Where, str], Any]:
+    """Figures by where they are, and quantity."""
     family = evaluation.family
-    found: dict[tuple[str, str, str], Any] = {}
+    found: dict[tuple[Where, str], Any] = {}
     names: dict[str, tuple[str, str]] = {}
     for document in family.documents.values():
         for key, item in values_of(document):
             names[item.id] = (key, unit_of(item))
     for node, outcome in evaluation.outcomes.items():
         document = family.documents[node.document]
-        where = (document.name, configuration_name(family, node.at))
+        where = (document.name, configuration_name(family, node.at), alternate_name(family, node.at) or None)
         if node.what == "value" and outcome.value is not None and node.item in names:
             name, unit = names[node.item]
-            found[(*where, name)] = in_unit(outcome.value, unit)
+            found[(where, name)] = in_unit(outcome.value, unit)
         elif node.what == "measure" and outcome.value is not None:
             body = _body_name(family, node)
             for figure in _FIGURES:
-                found[(*where, f"{body}: {figure}")] = outcome.value[figure]
-            found[(*where, f"{body}: box_mm")] = [round(v, 6) for v in outcome.value["box_mm"]]
+                found[(where, f"{body}: {figure}")] = outcome.value[figure]
+            found[(where, f"{body}: box_mm")] = [round(v, 6) for v in outcome.value["box_mm"]]
         elif node.what == "mass" and outcome.value is not None:
-            found[(*where, f"{_body_name(family, node)}: mass_g")] = outcome.value
+            found[(where, f"{_body_name(family, node)}: mass_g")] = outcome.value
         elif node.what == "relations" and outcome.value is not None:
             for a, b, volume in outcome.value.overlaps:
-                found[(*where, f"{_named(family, node, a)} and {_named(family, node, b)}: overlap_mm3")] = volume
+                found[(where, f"{_named(family, node, a)} and {_named(family, node, b)}: overlap_mm3")] = volume
             for own, other, mirrored in outcome.value.alike:
                 pair = f"{_named(family, node, other)} and {_named(family, node, own)}"
-                found[(*where, pair)] = "mirrored" if mirrored else "the same shape"
+                found[(where, pair)] = "mirrored" if mirrored else "the same shape"
         elif node.what == "assembly" and outcome.value:
-            found[(*where, "mass_g")] = weighed(outcome.value)
+            found[(where, "mass_g")] = weighed(outcome.value)
     return found
 
 
@@ -75,13 +80,12 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
     changed = []
     for key in dict.fromkeys([*old, *new]):
         if not same(old.get(key), new.get(key)):
-            document, configuration, quantity = key
             changed.append(
                 {
-                    "document": document,
-                    "configuration": configuration,
-                    "alternate": None,
-                    "quantity": quantity,
+                    "document": key[0][0],
+                    "configuration": key[0][1],
+                    "alternate": key[0][2],
+                    "quantity": key[1],
                     "before": old.get(key),
                     "after": new.get(key),
                 }
@@ -103,6 +107,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
                 "name": rule.name,
                 "document": after.family.documents[node.document].name,
                 "configuration": configuration_name(after.family, node.at),
+                "alternate": alternate_name(after.family, node.at) or None,
                 "guard": isinstance(rule, Guard),
                 "held": held.get((node, rule.id)),
                 "holds": None if checked is None else checked.holds,
@@ -118,16 +123,16 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
 def _shapes(before: Evaluation, after: Evaluation, figures: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Results that differ although no figure of theirs does: what is shown of them are short digests, or where they are."""
     old, new = results(before), results(after)
-    told = {(e["document"], e["configuration"], e["quantity"].partition(":")[0]) for e in figures}
+    told = {(e["document"], e["configuration"], e["alternate"], e["quantity"].partition(":")[0]) for e in figures}
     found = []
     for key in dict.fromkeys([*old, *new]):
         a, b = old.get(key), new.get(key)
-        if a != b and (key.what != "shape" or (key.document, key.configuration, key.thing) not in told):
+        if a != b and (key.what != "shape" or key[:4] not in told):
             found.append(
                 {
                     "document": key.document,
                     "configuration": key.configuration,
-                    "alternate": None,
+                    "alternate": key.alternate,
                     "quantity": f"{key.thing}: {key.what}",
                     "before": _shown(key, a),
                     "after": _shown(key, b),
@@ -148,12 +153,15 @@ def _in_order(changed: list[dict[str, Any]], before: Evaluation, after: Evaluati
     documents = list(dict.fromkeys(d.name for f in families for d in f.documents.values()))
     sizes = list(dict.fromkeys(s.name for f in families for s in f.head.sizes))
 
-    def place(entry: dict[str, Any]) -> tuple[int, int, str, str]:
+    others = list(dict.fromkeys(a.name for f in families for d in f.documents.values() for a in alternates(d)))
+
+    def place(entry: dict[str, Any]) -> tuple[int, int, str, int, str]:
         row = entry["configuration"]
         return (
             documents.index(entry["document"]),
             sizes.index(row) if row in sizes else len(sizes),
             row,
+            -1 if entry["alternate"] is None else others.index(entry["alternate"]),
             entry["quantity"],
         )
 

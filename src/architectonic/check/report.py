@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.check.attention import attention, configuration_name, rules
-from architectonic.describe.assembly.plans import Placed, weighed
+from architectonic.check.assemblies import alternate_entry
+from architectonic.check.attention import attention, configuration_name, failing, rules
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -77,6 +77,7 @@ def rule_entries(evaluation: Evaluation) -> list[dict[str, Any]]:
             "name": rule.name,
             "document": family.documents[node.document].name,
             "configuration": configuration_name(family, node.at),
+            "alternate": scopes.alternate_name(family, node.at) or None,
             "guard": isinstance(rule, Guard),
             "holds": checked is not None and checked.holds,
             "message": words(rule, checked) if checked is not None else "it could not be worked out",
@@ -99,11 +100,14 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
         rows = scopes.configurations(family, document)
         for key, item in names.values_of(document):
             unit = names.unit_of(item)
-            first = Scope(document.id, rows[0][0])
+            first = scopes.scope(family, document.id, "")
             expression = (
                 scopes.cell(family, first, item)[1] if isinstance(item, Parameter) else getattr(item, "value", None)
             )
-            values = {name: evaluation.value(Node("value", Scope(document.id, row), item.id)) for row, name in rows}
+            values = {
+                name: evaluation.value(Node("value", scopes.scope(family, document.id, row), item.id))
+                for row, name in rows
+            }
             known = {n: in_unit(v, unit) for n, v in values.items() if v is not None}
             default = next(iter(values))
             found[f"{names.identifier(document.name)}.{key}"] = {
@@ -119,27 +123,19 @@ def _document(evaluation: Evaluation, document: AnyDocument, only: tuple[Scope, 
     family = evaluation.family
     entries = {}
     for row, name in scopes.configurations(family, document):
-        at = Scope(document.id, row)
-        if only and at not in only:
+        rows = [at for at in scopes.scopes_of(family, document) if at.configuration == row and (not only or at in only)]
+        if not rows:
             continue
-        entry = _configuration(evaluation, document, at)
-        entries[name] = entry
+        entries[name] = entry = _configuration(evaluation, document, rows[0])
+        if isinstance(document, Assembly):
+            called = {at: scopes.alternate_name(family, at) or "default" for at in rows}
+            entry["alternates"] = {called[at]: alternate_entry(evaluation, document, at) for at in rows}
     return {"kind": document.kind, "configurations": entries}
-
-
-def _failing(evaluation: Evaluation, at: Scope) -> bool:
-    return any(
-        o.problem is not None
-        and o.problem.severity in ("failing", "missing", "conflict")
-        and o.problem.code != "body.no_density"
-        for n, o in evaluation.outcomes.items()
-        if n.at == at
-    )
 
 
 def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> dict[str, Any]:
     entry: dict[str, Any] = {
-        "status": "failing" if _failing(evaluation, at) else "ok",
+        "status": "failing" if failing(evaluation, at) else "ok",
         "bodies": [],
         "sketches": [],
         "operations": [],
@@ -152,8 +148,6 @@ def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> 
         entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
         entry["operations"] = [_operation(evaluation, at, o) for o in document.build]
     entry |= kind_of(document).told(evaluation.family, document, at, evaluation.value)
-    if isinstance(document, Assembly):
-        entry["alternates"] = {"default": _alternate(evaluation, document, at)}
     return entry
 
 
@@ -268,38 +262,3 @@ def _source(family: Family, at: Scope, of: str, configuration: str) -> tuple[str
         return "", configuration if configuration != MATCH else ""
     there = scopes.source_scope(family, at, document, configuration)
     return family.documents[document].name, configuration_name(family, there)
-
-
-def _alternate(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[str, Any]:
-    family = evaluation.family
-    instances, shown, boxes, bad = [], [], [], False
-    for instance in document.instances:
-        outcome = evaluation.outcomes.get(Node("placed", at, instance.id))
-        placed = outcome.value if outcome else None
-        if not isinstance(placed, Placed):
-            bad = True
-            continue
-        there = placed.at
-        bad = bad or _failing(evaluation, there)
-        instances.append(
-            {
-                "name": instance.name,
-                "document": family.documents[there.document].name,
-                "configuration": configuration_name(family, there),
-                "alternate": None,
-                "placement": list(placed.placement),
-            }
-        )
-        shown.append(placed)
-        if placed.box:
-            boxes.append(placed.box)
-    box = (
-        [min(b[i] for b in boxes) for i in range(3)] + [max(b[i] for b in boxes) for i in range(3, 6)] if boxes else []
-    )
-    return {
-        "status": "failing" if bad else "ok",
-        "instances": instances,
-        "mass_g": weighed(shown),
-        "box_mm": box,
-        "interference_mm3": None,
-    }

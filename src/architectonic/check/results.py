@@ -10,6 +10,7 @@ from architectonic.check.attention import configuration_name, is_gone
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
 from architectonic.describe.view import name_in
 from architectonic.family.records import Family
+from architectonic.family.scopes import alternate_name
 from architectonic.propagate.evaluation import Evaluation
 
 
@@ -22,6 +23,7 @@ class Result(NamedTuple):
 
     document: str
     configuration: str
+    alternate: str | None
     thing: str
     what: str
 
@@ -39,7 +41,8 @@ def results(evaluation: Evaluation) -> dict[Result, Any]:
         if document is None:
             continue
         for thing, what, value in _of(evaluation, node, outcome):
-            found[Result(document.name, configuration_name(family, node.at), thing, what)] = value
+            where = (configuration_name(family, node.at), alternate_name(family, node.at) or None)
+            found[Result(document.name, *where, thing, what)] = value
     return found
 
 

@@ -16,7 +16,7 @@ from architectonic.family.records import (
     Constraint,
     Expression,
     Family,
-    Instance,
+    Fill,
     Measurement,
     Model,
     Parameter,
@@ -57,12 +57,12 @@ class View:
         assert isinstance(document, Model)
         return document
 
-    def source(self, node: Node, of: str, configuration: str) -> Scope:
+    def source(self, node: Node, of: str, configuration: str, alternate: str = "") -> Scope:
         """The scope that a reference standing at `node` takes from."""
         document = node.document if of == SELF else of
         if document not in self.family.documents:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
-        return scopes.source_scope(self.family, node.at, document, configuration)
+        return scopes.source_scope(self.family, node.at, document, configuration, alternate)
 
     def configurations(self, node: Node, of: str) -> set[str]:
         """Ids of every configuration of a source, by size or by row."""
@@ -71,6 +71,11 @@ class View:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
         rows = self.family.documents[document].configurations
         return {r.id for r in rows} | {s.id for s in scopes.sizes(self.family)}
+
+    def has_alternate(self, filled: Fill) -> bool:
+        """Whether the alternate that a fill asks for is there."""
+        document = self.family.documents.get(filled.document)
+        return document is None or any(a.id == filled.alternate for a in scopes.alternates(document))
 
     def is_on(self, node: Node, operation: Operation) -> bool:
         """Whether an operation is switched on in the node's scope."""
@@ -161,8 +166,3 @@ def is_standard(reference: Reference) -> bool:
 def is_standard_plane(reference: Reference) -> bool:
     """Whether a reference means one of the document's own three planes."""
     return reference.of == SELF and reference.item in STANDARD_PLANES
-
-
-def instance_scope(view: View, node: Node, instance: Instance) -> Scope:
-    """The scope that an instance shows."""
-    return view.source(node, instance.document, instance.configuration)

@@ -1,15 +1,32 @@
-"""Sizes, rows and what they inherit (docs/decisions/0003).
+"""Sizes, rows, alternates and what they inherit (docs/decisions/0003).
 
-A *scope* is a document in one configuration. Every document has all sizes of the family without declaring any; a
+A *scope* is a document in one configuration and, of an assembly, in one alternate. Every document has all sizes of the family without declaring any; a
 row that stands for a size is what that size means in that document.
 """
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from collections.abc import Mapping
+from typing import Any, NamedTuple, TypeVar
 
 from architectonic.family.operations.base import Switch
-from architectonic.family.records import DEFAULT_SIZE, MATCH, SELF, AnyDocument, Expression, Family, Parameter, Size
+from architectonic.family.records import (
+    DEFAULT_SIZE,
+    MATCH,
+    SELF,
+    Alternate,
+    AnyDocument,
+    Assembly,
+    Bond,
+    Expression,
+    Family,
+    Fill,
+    Instance,
+    Parameter,
+    Size,
+)
+
+Own = TypeVar("Own")
 
 
 class Scope(NamedTuple):
@@ -49,8 +66,35 @@ def sizes(family: Family) -> tuple[Size, ...]:
 
 
 def skeleton(family: Family) -> Any:
-    """What scopes are made of: sizes, documents and their rows. Where it is the same, scopes mean the same."""
-    return family.head.sizes, tuple((d.id, d.kind, d.configurations) for d in family.documents.values())
+    """What scopes are made of: sizes, documents, their rows and alternates. Where it is the same, scopes mean the same."""
+    return family.head.sizes, tuple((d.id, d.kind, d.configurations, alternates(d)) for d in family.documents.values())
+
+
+def alternates(document: AnyDocument) -> tuple[Alternate, ...]:
+    """The alternates of an assembly in their order; none of anything else."""
+    return document.alternates if isinstance(document, Assembly) else ()
+
+
+def alternate_of(document: AnyDocument, alternate: str = "") -> str:
+    """The alternate that is taken: the one asked for, the first where it is none of them, "" where there are none."""
+    rows = alternates(document)
+    return alternate if any(r.id == alternate for r in rows) else rows[0].id if rows else ""
+
+
+def alternate_name(family: Family, at: Scope) -> str:
+    """The name of a scope's alternate; "" where there is none."""
+    return next((r.name for r in alternates(family.documents[at.document]) if r.id == at.alternate), "")
+
+
+def scope_key(at: Scope) -> str:
+    """What is recorded of a scope is kept under this, in its document."""
+    return f"{at.configuration}/{at.alternate}" if at.alternate else at.configuration
+
+
+def scopes_of(family: Family, document: AnyDocument) -> list[Scope]:
+    """A document in each of its configurations and alternates."""
+    rows = [r.id for r in alternates(document)] or [""]
+    return [Scope(document.id, c, a) for c, _ in configurations(family, document) for a in rows]
 
 
 def configurations(family: Family, document: AnyDocument) -> list[tuple[str, str]]:
@@ -61,17 +105,18 @@ def configurations(family: Family, document: AnyDocument) -> list[tuple[str, str
     return found + [(r.id, r.name) for r in document.configurations if r.id not in taken]
 
 
-def scope(family: Family, document_id: str, configuration: str) -> Scope:
-    """The scope for a size or row; an unknown configuration means the default size."""
+def scope(family: Family, document_id: str, configuration: str, alternate: str = "") -> Scope:
+    """The scope for a size or row and an alternate; what is unknown means the default size, and the first alternate."""
     document = family.documents[document_id]
+    shown = alternate_of(document, alternate)
     ids = {r.id for r in document.configurations}
     if configuration in ids:
-        return Scope(document_id, configuration)
+        return Scope(document_id, configuration, shown)
     size = configuration if any(s.id == configuration for s in sizes(family)) else sizes(family)[0].id
     for row in document.configurations:
         if row.size == size:
-            return Scope(document_id, row.id)
-    return Scope(document_id, size)
+            return Scope(document_id, row.id, shown)
+    return Scope(document_id, size, shown)
 
 
 def size_of(family: Family, at: Scope) -> str:
@@ -86,20 +131,27 @@ def size_of(family: Family, at: Scope) -> str:
     return current if any(s.id == current for s in sizes(family)) else sizes(family)[0].id
 
 
-def source_scope(family: Family, at: Scope, document: str, configuration: str) -> Scope:
+def source_scope(family: Family, at: Scope, document: str, configuration: str, alternate: str = "") -> Scope:
     """The scope that something standing at `at` takes from: by the matching size, or a fixed configuration."""
     if document in (SELF, at.document):
-        return at if configuration == MATCH else scope(family, at.document, configuration)
-    return scope(family, document, size_of(family, at) if configuration == MATCH else configuration)
+        return at if configuration == MATCH else scope(family, at.document, configuration, at.alternate)
+    return scope(family, document, size_of(family, at) if configuration == MATCH else configuration, alternate)
 
 
 def chain(family: Family, at: Scope) -> tuple[str, ...]:
-    """Where own values of a scope are looked up: the row, the size it stands for, its parent, and so on."""
-    own = family.documents[at.document].configurations
-    if not own:
+    """Where own values of a scope are looked up: the alternate and those that it follows, then the row, the size it
+    stands for, its parent, and so on."""
+    document = family.documents[at.document]
+    own = document.configurations
+    if not own and not at.alternate:
         return (at.configuration,)
-    rows = {r.id: r for r in own}
     found: dict[str, None] = {}
+    others = {r.id: r for r in alternates(document)}
+    current = at.alternate
+    while current in others and current not in found:
+        found[current] = None
+        current = others[current].parent
+    rows = {r.id: r for r in own}
     current = at.configuration
     while current and current not in found:
         found[current] = None
@@ -112,17 +164,45 @@ def chain(family: Family, at: Scope) -> tuple[str, ...]:
     return tuple(found)
 
 
+def in_cell(family: Family, at: Scope, own: Mapping[str, Own], common: Own) -> tuple[str, Own]:
+    """What holds in a scope, and the cell that it comes from ("" for what is common)."""
+    if own:
+        for key in chain(family, at):
+            if key in own:
+                return key, own[key]
+    return "", common
+
+
 def cell(family: Family, at: Scope, parameter: Parameter) -> tuple[str, Expression]:
     """The cell that a parameter's value comes from in a scope: its key ("" for the common one) and expression."""
-    for key in chain(family, at):
-        if key in parameter.own:
-            return key, parameter.own[key]
-    return "", parameter.common
+    return in_cell(family, at, parameter.own, parameter.common)
 
 
 def is_on(family: Family, at: Scope, switch: Switch) -> bool:
     """Whether a switch is on in a scope."""
-    for key in chain(family, at):
-        if key in switch.own:
-            return switch.own[key]
-    return switch.default
+    return in_cell(family, at, switch.own, switch.default)[1]
+
+
+def fill(family: Family, at: Scope, instance: Instance) -> tuple[str, Fill]:
+    """What fills an instance in a scope of its assembly, and the cell that says so."""
+    common: Fill = instance
+    return in_cell(family, at, instance.fills, common)
+
+
+def starts(family: Family, at: Scope, instance: Instance) -> tuple[str, tuple[float, ...]]:
+    """Where an instance stands, or starts when bonds place it, and the cell that says so."""
+    return in_cell(family, at, instance.stands, instance.placement)
+
+
+def driven(family: Family, at: Scope, bond: Bond, field: str) -> tuple[str, Expression | None]:
+    """What drives a value of a bond in a scope, and the cell that says so."""
+    own = {k: found for k, v in bond.own.items() if (found := getattr(v, field)) is not None}
+    return in_cell(family, at, own, getattr(bond, field))
+
+
+def filling(family: Family, at: Scope, filled: Fill) -> list[Scope]:
+    """The scopes that a fill may lead to, from the records alone: one, or those that its expression may choose."""
+    if filled.document not in family.documents:
+        return []
+    rows = filled.chosen.choices.values() if filled.chosen is not None else (filled.configuration,)
+    return [source_scope(family, at, filled.document, row, filled.alternate) for row in rows]

@@ -21,6 +21,7 @@ from architectonic.family.records import (
     Assembly,
     Body,
     Bond,
+    BondValues,
     Constraint,
     Datum,
     Expression,
@@ -85,8 +86,7 @@ class Graph:
     def _rows(self, document: AnyDocument, old: dict[str, Any]) -> None:
         """The rows of a table that differ: they read values only, whatever stands beside them."""
         new = index(document)
-        for configuration, _ in scopes.configurations(self.family, document):
-            at = Scope(document.id, configuration)
+        for at in scopes.scopes_of(self.family, document):
             for key in old.keys() - new.keys():
                 self._forget(Place(at, key))
             for key, record in new.items():
@@ -95,8 +95,7 @@ class Graph:
 
     def _whole(self, document: AnyDocument, old: dict[str, Any]) -> None:
         records = index(document)
-        for configuration, _ in scopes.configurations(self.family, document):
-            at = Scope(document.id, configuration)
+        for at in scopes.scopes_of(self.family, document):
             for key in old.keys() - records.keys():
                 self._forget(Place(at, key))
             for key, record in records.items():
@@ -144,35 +143,44 @@ class Graph:
             yield Place(at, FINISHED)
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
-            yield from self._placed(at, record)
+            yield from self._filled(at, document, record)
             yield from (Place(at, b.id) for b in getattr(document, "bonds", ()))
         elif isinstance(record, Bond):
             yield from self._bound(at, document, record)
         elif hasattr(record, "source"):
             yield from self._pointers(at, document, record)
 
-    def _placed(self, at: Scope, record: Instance) -> Iterator[Place]:
-        source = self.family.documents.get(record.document)
-        if source is not None:
-            there = scopes.source_scope(self.family, at, record.document, record.configuration)
-            if isinstance(source, Assembly):
-                yield Place(there, WHOLE)
-            else:
-                yield Place(there, FINISHED)
-                yield from (Place(there, b) for b in getattr(source, "bodies", {}))
+    def _filled(self, at: Scope, document: AnyDocument, record: Instance) -> Iterator[Place]:
+        """What an instance shows, and what chooses it."""
+        filled = scopes.fill(self.family, at, record)[1]
+        if filled.chosen is not None:
+            yield from self._pointers(at, document, filled.chosen)
+        for there in scopes.filling(self.family, at, filled):
+            yield from self._placed(there)
+
+    def _placed(self, there: Scope) -> Iterator[Place]:
+        source = self.family.documents[there.document]
+        if isinstance(source, Assembly):
+            yield Place(there, WHOLE)
+        else:
+            yield Place(there, FINISHED)
+            yield from (Place(there, b) for b in getattr(source, "bodies", {}))
 
     def _bound(self, at: Scope, document: AnyDocument, record: Bond) -> Iterator[Place]:
         """The values of a bond, and what its places mean in what their instances show."""
-        for value in (record.offset, record.angle, record.slide, record.turn, record.lead):
+        if not scopes.is_on(self.family, at, record.switch):
+            return
+        values = [scopes.driven(self.family, at, record, f)[1] for f in BondValues.__struct_fields__]
+        for value in (*values, *record.limits.values()):
             yield from self._pointers(at, document, value) if value is not None else ()
         instances = {i.id: i for i in getattr(document, "instances", ())}
         for end in (record.a, record.b):
             instance = instances.get(end.instance)
             if instance is None:
                 yield from self._reference(at, document, end.place, "")
-            elif instance.document in self.family.documents and end.place.item not in STANDARD:
-                there = scopes.source_scope(self.family, at, instance.document, instance.configuration)
-                yield from self._item(there, end.place, "")
+            elif end.place.item not in STANDARD:
+                for there in scopes.filling(self.family, at, scopes.fill(self.family, at, instance)[1]):
+                    yield from self._item(there, end.others.get(there.document, end.place), "")
 
     def _before(self, document: AnyDocument, operation: str) -> str:
         last = ""

@@ -12,14 +12,14 @@ from typing import Any
 
 import msgspec
 
-from architectonic.family.records import SELF, AnyDocument, Expression, Instance, Model, Reference, Sketch, ValueRef
+from architectonic.family.records import SELF, AnyDocument, Expression, Fill, Model, Reference, Sketch, ValueRef
 
-Pointer = Reference | ValueRef | Instance
+Pointer = Reference | ValueRef | Fill
 
 
 def pointers(record: Any) -> Iterator[Pointer]:
-    """All references, value references and instances inside `record`, depth first in field order."""
-    if isinstance(record, (Reference, ValueRef, Instance)):
+    """All references, value references and fills of instances inside `record`, depth first in field order."""
+    if isinstance(record, (Reference, ValueRef)) or (isinstance(record, Fill) and record.document):
         yield record
     if isinstance(record, msgspec.Struct):
         for field in record.__struct_fields__:
@@ -33,6 +33,11 @@ def pointers(record: Any) -> Iterator[Pointer]:
         for value in record:
             if not isinstance(value, (str, int, float)):
                 yield from pointers(value)
+
+
+def leads_to(pointer: Pointer) -> str:
+    """Id of the document that a pointer leads to, SELF for its own."""
+    return pointer.of if isinstance(pointer, Reference) else pointer.document
 
 
 class Same:

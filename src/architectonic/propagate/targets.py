@@ -87,5 +87,6 @@ def all_scopes(family: Family, documents: tuple[str, ...] = (), configuration: s
             continue
         rows = scopes.configurations(family, document)
         named = [r for r in rows if r[1] == configuration]
-        found += [Scope(document.id, row) for row, _ in (named or rows if configuration else rows)]
+        wanted = {row for row, _ in (named or rows if configuration else rows)}
+        found += [at for at in scopes.scopes_of(family, document) if at.configuration in wanted]
     return found

@@ -7,8 +7,10 @@ from collections.abc import Iterable
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.recipes import PlacedInput
+from architectonic.describe.references.value import plan_filled
 from architectonic.describe.results import ModelState, Node, NodeFault, Outcome, Plan, Recipe, Value, fault, needed
-from architectonic.describe.view import View, instance_scope
+from architectonic.describe.view import View
+from architectonic.family import scopes
 from architectonic.family.records import Assembly, Instance
 from architectonic.family.scopes import InPlace, Scope
 
@@ -35,10 +37,13 @@ def plan_placed(view: View, node: Node) -> Plan:
     """One instance: a part's bodies, or a sub-assembly's."""
     record = view.record(node)
     assert isinstance(record, Instance)
-    at = instance_scope(view, node, record)
+    at = yield from plan_filled(view, node, record)
+    if at is None:
+        raise fault("instance.nothing", "nothing stands here", "", "off")
     (posed,) = yield [Node("posed", node.at, "")]
     # bonds that cannot be fulfilled are told at themselves: what they would place stands where it started
-    placement = (posed.value.stands if posed.value is not None else {}).get(record.id) or record.placement or IDENTITY
+    started = scopes.starts(view.family, node.at, record)[1] or IDENTITY
+    placement = (posed.value.stands if posed.value is not None else {}).get(record.id) or started
     if not rigid.is_rigid(placement):
         raise fault("instance.placement", "its placement stretches or mirrors", "place it again")
     if isinstance(view.family.documents[at.document], Assembly):
@@ -95,7 +100,7 @@ def _around(boxes: list[tuple[float, ...]]) -> tuple[float, ...] | None:
 
 
 def plan_assembly(view: View, node: Node) -> Plan:
-    """All instances of an assembly in one configuration."""
+    """All instances of an assembly in one configuration and alternate, those left out where nothing fills them."""
     document = view.document(node)
     assert isinstance(document, Assembly)
     outcomes = yield [Node("placed", node.at, i.id) for i in document.instances]

@@ -6,10 +6,11 @@ from typing import Any
 
 import msgspec
 
+from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.places import plan_place
 from architectonic.describe.references.planes import in_space, plan_plane, unit
-from architectonic.describe.references.value import evaluate
+from architectonic.describe.references.value import evaluate, plan_filled
 from architectonic.describe.results import (
     Axis,
     Frame,
@@ -24,9 +25,26 @@ from architectonic.describe.results import (
     fault,
     needed,
 )
-from architectonic.describe.view import View, instance_scope
-from architectonic.family.records import MATCH, SELF, STANDARD_PLANES, Assembly, Bond, Mounting, Reference
-from architectonic.quantities.units import ANGLE, LENGTH
+from architectonic.describe.view import View
+from architectonic.family import scopes
+from architectonic.family.records import (
+    MATCH,
+    SELF,
+    STANDARD,
+    STANDARD_PLANES,
+    Assembly,
+    Bond,
+    BondValues,
+    Mounting,
+    Reference,
+)
+from architectonic.family.scopes import Scope
+from architectonic.quantities.units import ANGLE, LENGTH, Dimension
+
+QUANTITIES: dict[str, Dimension] = {
+    "offset": LENGTH, "angle": ANGLE, "slide": LENGTH, "turn": ANGLE, "lead": LENGTH,
+}  # fmt: skip
+"""Of the values of a bond."""
 
 
 class Mounted(Value, frozen=True):
@@ -67,6 +85,20 @@ class PoseInput(Value, frozen=True, array_like=True):
     bonds: tuple[BondInput, ...]
 
 
+class Reached(Value, frozen=True, array_like=True):
+    """How place b of a bond lies to place a, in the assembly's coordinates.
+
+    Attributes:
+        slide: how far along the axis, mm; turn: how far about it, rad in (-pi, pi].
+        point, axis: of a.
+    """
+
+    slide: float
+    turn: float
+    point: Vector
+    axis: Vector
+
+
 class Posed(Value, frozen=True):
     """Where instances stand.
 
@@ -74,9 +106,11 @@ class Posed(Value, frozen=True):
         stands: by instance.
         freedoms: independent small motions that are left to those that bonds hold.
         redundant: bonds that say nothing new; flipped: instances that were turned over to face as they are wanted to.
+        reached: by bond, how b's place came to lie to a's.
     """
 
     stands: dict[str, Rigid]
+    reached: dict[str, Reached] = {}
     freedoms: int = 0
     redundant: tuple[str, ...] = ()
     flipped: tuple[str, ...] = ()
@@ -90,6 +124,9 @@ def mounting(reference: Reference) -> str:
 
 def plan_mounted(view: View, node: Node) -> Plan:
     """What the node's label spells out, as a point with an axis."""
+    if node.item:
+        found = yield from _plan_within(view, node)
+        return found
     reference = msgspec.json.decode(node.label, type=Reference)
     flat = reference.witness is not None and reference.witness.kind == "plane"
     if reference.item in STANDARD_PLANES or flat:
@@ -99,6 +136,17 @@ def plan_mounted(view: View, node: Node) -> Plan:
     found = mounted(value)
     drawn = not reference.label or reference.witness is None  # a datum or a drawn line has the direction it was given
     return found if drawn or flat else msgspec.structs.replace(found, axis=upward(found.axis))
+
+
+def _plan_within(view: View, node: Node) -> Plan:
+    """A place on an instance of this assembly, as it stands here; the node's item is the way to it."""
+    head, _, rest = node.item.partition("/")
+    (placed,) = yield [Node("placed", node.at, head)]
+    inner = needed(placed)
+    (outcome,) = yield [Node("mounted", inner.at, rest, node.label)]
+    place: Mounted = needed(outcome)
+    stands = inner.placement
+    return Mounted(rigid.moved(stands, place.point), rigid.turned(stands, place.axis), rigid.turned(stands, place.side))
 
 
 def mounted(value: Any) -> Mounted:
@@ -145,15 +193,29 @@ def across(axis: Vector) -> Vector:
 
 
 def plan_posed(view: View, node: Node) -> Plan:
-    """All instances of an assembly that bonds place; none where there are no bonds."""
+    """All instances of an assembly that bonds place; none where there are no bonds.
+
+    A bond that is off, or on an instance that nothing fills, says nothing.
+    """
     document = view.document(node)
     assert isinstance(document, Assembly)
     if not document.bonds:
         return Posed({})
+    shown: dict[str, Scope] = {"": node.at}
+    for instance in document.instances:
+        at = yield from plan_filled(view, node, instance)
+        if at is not None:
+            shown[instance.id] = at
+    empty = {i.id for i in document.instances} - shown.keys()
     bonds = []
     for bond in document.bonds:
-        bonds.append((yield from _plan_bond(view, node, document, bond)))
-    bodies = tuple(BodyPose(i.id, i.placement or IDENTITY, i.fixed) for i in document.instances)
+        if scopes.is_on(view.family, node.at, bond.switch) and not empty & {bond.a.instance, bond.b.instance}:
+            bonds.append((yield from _plan_bond(view, node, bond, shown)))
+    bodies = tuple(
+        BodyPose(i.id, scopes.starts(view.family, node.at, i)[1] or IDENTITY, i.fixed)
+        for i in document.instances
+        if i.id in shown
+    )
     made = yield Recipe("pose", PoseInput(bodies, tuple(bonds)), ())
     if made.problem is not None:
         told = ", ".join(b.name for b in document.bonds if b.id in made.problem.candidates)
@@ -161,14 +223,13 @@ def plan_posed(view: View, node: Node) -> Plan:
     return made.value
 
 
-def _plan_bond(view: View, node: Node, document: Assembly, bond: Bond) -> Plan:
+def _plan_bond(view: View, node: Node, bond: Bond, shown: dict[str, Scope]) -> Plan:
     places = []
     for end in (bond.a, bond.b):
-        places.append((yield from _plan_end(view, node, document, bond, end)))
+        places.append((yield from _plan_end(view, bond, end, shown)))
     found: dict[str, float | None] = {}
-    for field, quantity in (("offset", LENGTH), ("angle", ANGLE), ("slide", LENGTH), ("turn", ANGLE), ("lead", LENGTH)):
-        expression = getattr(bond, field)
-        found[field] = (yield from evaluate(view, node, expression, quantity)) if expression is not None else None
+    for field in BondValues.__struct_fields__:
+        found[field] = yield from plan_driven(view, node, bond, field)
     facing = bond.facing or bond.kind == "against"
     return BondInput(
         bond.id, bond.kind, (bond.a.instance, bond.b.instance), (places[0], places[1]), -1 if facing else 1,
@@ -176,17 +237,28 @@ def _plan_bond(view: View, node: Node, document: Assembly, bond: Bond) -> Plan:
     )  # fmt: skip
 
 
-def _plan_end(view: View, node: Node, document: Assembly, bond: Bond, end: Mounting) -> Plan:
+def plan_driven(view: View, node: Node, bond: Bond, field: str) -> Plan:
+    """Sub-plan: a value of a bond in mm or rad, None where nothing drives it."""
+    _, expression = scopes.driven(view.family, node.at, bond, field)
+    if expression is None:
+        return None
+    value = yield from evaluate(view, node, expression, QUANTITIES[field])
+    return value
+
+
+def _plan_end(view: View, bond: Bond, end: Mounting, shown: dict[str, Scope]) -> Plan:
     """One end of a bond, worked out in the document that its instance shows."""
-    at = node.at
-    if end.instance:
-        instance = next((i for i in document.instances if i.id == end.instance), None)
-        if instance is None:
-            raise fault(
-                "bond.instance", f"what {bond.name} holds is not placed any more", "point it at another one", "missing"
-            )
-        at = instance_scope(view, node, instance)
-    (outcome,) = yield [Node("mounted", at, "", mounting(end.place))]
+    if end.instance not in shown:
+        raise fault(
+            "bond.instance", f"what {bond.name} holds is not placed any more", "point it at another one", "missing"
+        )
+    at = shown[end.instance]
+    place = end.others.get(at.document, end.place)
+    if end.instance and not end.within and place.item not in STANDARD and place.of != at.document:
+        filler = view.family.documents[at.document].name
+        mend = "pick the place there, or fill it with something that has one of the same name"
+        raise fault("bond.place", f"{bond.name} has no place on {filler}", mend, "missing")
+    (outcome,) = yield [Node("mounted", at, "/".join(end.within), mounting(place))]
     return needed(outcome, f"a place of {bond.name}")
 
 
@@ -199,6 +271,7 @@ def compute_pose(payload: PoseInput) -> Posed:
     from architectonic.assembly.entities import Bond as Held
     from architectonic.assembly.entities import Mount, RigidBody
     from architectonic.assembly.freedoms import freedoms
+    from architectonic.assembly.reached import reach
     from architectonic.assembly.solve import solve
 
     bodies = [RigidBody(b.id, b.stands, b.fixed) for b in payload.bodies]
@@ -221,7 +294,8 @@ def compute_pose(payload: PoseInput) -> Posed:
     held = {p.body for b in bonds for p in (b.a, b.b)}
     now = [b._replace(stands=found.stands[b.id]) for b in bodies if b.id in held]
     left = freedoms(now, bonds)
-    return Posed({b.id: found.stands[b.id] for b in bodies}, left.left, left.redundant, found.flipped)
+    reached = {b.id: Reached(*reach(b, found.stands)) for b in bonds}
+    return Posed({b.id: found.stands[b.id] for b in bodies}, reached, left.left, left.redundant, found.flipped)
 
 
 def _frame(place: Mounted) -> tuple[Vector, Vector, Vector]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed
 from architectonic.describe.assembly.posing import plan_mounted, plan_posed
 from architectonic.describe.documents.kind import DocumentKind
@@ -14,8 +15,12 @@ from architectonic.family.scopes import Scope
 
 
 def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
-    """What bonds come to, and all instances together."""
-    return (Node("posed", at, ""), Node("assembly", at, "")) if document.bonds else (Node("assembly", at, ""),)
+    """What bonds come to, where joints are, and all instances together."""
+    if document.bonds:
+        yield Node("posed", at, "")
+        yield from (Node("joint", at, b.id) for b in document.bonds)
+        yield from (Node("within", at, b.id) for b in document.bonds if b.limits)
+    yield Node("assembly", at, "")
 
 
 KIND = DocumentKind(
@@ -29,5 +34,12 @@ KIND = DocumentKind(
     empty="Nothing is placed yet: place a part with Place… above the canvas.",
     begin="Place a part to begin.",
     nodes=nodes,
-    plans={"posed": plan_posed, "mounted": plan_mounted, "placed": plan_placed, "assembly": plan_assembly},
+    plans={
+        "posed": plan_posed,
+        "mounted": plan_mounted,
+        "joint": plan_joint,
+        "within": plan_within,
+        "placed": plan_placed,
+        "assembly": plan_assembly,
+    },
 )

@@ -7,6 +7,7 @@ from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import Checked, Node, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family.records import Expression, Guard, Rule
+from architectonic.family.scopes import scope_key
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 from architectonic.quantities.syntax import sides
@@ -56,7 +57,7 @@ def watched(view: View, node: Node, record: Guard) -> Plan:
 
 def _guarded(view: View, node: Node, record: Guard) -> Plan:
     now = yield from watched(view, node, record)
-    before = record.recorded.get(node.at.configuration)
+    before = record.recorded.get(scope_key(node.at))
     if before is None:
         raise fault(
             "guard.unrecorded", "nothing is recorded for this configuration yet", "record it anew", "out of rule"

@@ -9,7 +9,16 @@ from architectonic.describe.results import Node, Outcome, Plan, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.names import dimension_of
-from architectonic.family.records import ANGLES, Constraint, Expression, Measurement, Parameter, Reference, Sketch
+from architectonic.family.records import (
+    ANGLES,
+    Constraint,
+    Expression,
+    Instance,
+    Measurement,
+    Parameter,
+    Reference,
+    Sketch,
+)
 from architectonic.quantities.compiled import Kind, NameKind
 from architectonic.quantities.nodes import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
@@ -34,13 +43,31 @@ def evaluate(view: View, node: Node, expression: Expression, expected: Kind | No
 
 def plan_source(view: View, node: Node, reference: Reference) -> Plan:
     """Sub-plan: the scope that a reference takes from: by size, a fixed one, or the one its expression names."""
-    if reference.chosen is None:
-        return view.source(node, reference.of, reference.configuration)
-    choices = reference.chosen.choices
-    chosen = yield from evaluate(view, node, reference.chosen, NameKind(tuple(choices)))
-    if choices[chosen] not in view.configurations(node, reference.of):
-        raise fault("source.missing", f"the configuration “{chosen}” is gone", "choose another one", "missing")
-    return view.source(node, reference.of, choices[chosen])
+    row = reference.configuration
+    if reference.chosen is not None:
+        row = yield from _plan_choice(view, node, reference.chosen, reference.of)
+    return view.source(node, reference.of, row)
+
+
+def plan_filled(view: View, node: Node, instance: Instance) -> Plan:
+    """Sub-plan: the scope that an instance shows in the node's scope, None where nothing fills it."""
+    _, filled = scopes.fill(view.family, node.at, instance)
+    if not filled.document:
+        return None
+    if filled.alternate and not view.has_alternate(filled):
+        raise fault("source.missing", "the alternate that it takes is gone", "choose another one", "missing")
+    row = filled.configuration
+    if filled.chosen is not None:
+        row = yield from _plan_choice(view, node, filled.chosen, filled.document)
+    return view.source(node, filled.document, row, filled.alternate)
+
+
+def _plan_choice(view: View, node: Node, chosen: Expression, of: str) -> Plan:
+    """The configuration of a source that an expression names."""
+    name = yield from evaluate(view, node, chosen, NameKind(tuple(chosen.choices)))
+    if chosen.choices[name] not in view.configurations(node, of):
+        raise fault("source.missing", f"the configuration “{name}” is gone", "choose another one", "missing")
+    return chosen.choices[name]
 
 
 def _given(name: str, outcome: Outcome) -> float:

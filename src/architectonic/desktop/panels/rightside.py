@@ -20,7 +20,6 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.thumbnails import RATIO
 from architectonic.family import scopes
 from architectonic.family.records import Model, Sketch
-from architectonic.family.scopes import Scope
 from architectonic.family.walk import Same
 from architectonic.session.feeds.sources import TakingDocument, takers
 from architectonic.session.model import measuring
@@ -192,7 +191,7 @@ class RightSide(QWidget):
         for m in document.measurements if isinstance(document, Model) and evaluation is not None else ():
             assert evaluation is not None and main.at is not None and document is not None
             values = {
-                name: evaluation.value(Node("value", Scope(document.id, row), m.id))
+                name: evaluation.value(Node("value", main.at._replace(configuration=row), m.id))
                 for row, name in scopes.configurations(self.desk.family, document)
             }
             told = {n: "—" if v is None else measuring.figure(m.what, v) for n, v in values.items()}

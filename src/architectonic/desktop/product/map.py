@@ -10,8 +10,8 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_kind, paint_state
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.family.records import SELF, Family, Instance, ValueRef
-from architectonic.family.walk import pointers_in
+from architectonic.family.records import SELF, Family
+from architectonic.family.walk import leads_to, pointers_in
 from architectonic.session.product.planning import progress
 
 CARD_W, CARD_H, GAP_X, GAP_Y = 124.0, 44.0, 76.0, 22.0
@@ -22,7 +22,7 @@ def drives(family: Family) -> dict[str, set[str]]:
     found: dict[str, set[str]] = {k: set() for k in family.documents}
     for taker in family.documents.values():
         for p in pointers_in(taker):
-            of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+            of = leads_to(p)
             if of not in (SELF, taker.id) and of in found:
                 found[of].add(taker.id)
     return found

@@ -5,23 +5,56 @@ from __future__ import annotations
 from typing import ClassVar, Literal
 
 from architectonic.family.documents.base import Model
+from architectonic.family.operations.base import Switch
 from architectonic.family.references import MATCH, Expression, Record, Reference
 
 
-class Instance(Record, frozen=True, kw_only=True):
-    """One placed use of a part or assembly.
+class Alternate(Record, frozen=True, kw_only=True):
+    """One version of an assembly: a row whose own cells stand in what they change, keyed by its id.
 
     Attributes:
-        placement: where it stands (base.rigid), or starts when bonds place it; () on the shared origin.
-        fixed: bonds do not move it: others come to it.
+        parent: the alternate that it follows where it says nothing itself; "" for what is common to all.
+        number, note: what it is ordered by, and what is said of it.
     """
 
     id: str
     name: str
-    document: str
+    parent: str = ""
+    number: str = ""
+    note: str = ""
+
+
+class Fill(Record, frozen=True, kw_only=True):
+    """What fills the place of an instance.
+
+    Attributes:
+        document: id of a part or assembly; "" for nothing.
+        alternate: of an assembly, the id of the one that is taken; "" for its first.
+        chosen: an expression that yields the name of the configuration instead.
+    """
+
+    document: str = ""
     configuration: str = MATCH
+    alternate: str = ""
+    chosen: Expression | None = None
+
+
+class Instance(Fill, frozen=True, kw_only=True):
+    """One placed use of a part or assembly; what it is filled with here holds wherever no cell says otherwise.
+
+    Attributes:
+        placement: where it stands (base.rigid), or starts when bonds place it; () on the shared origin.
+        fixed: bonds do not move it: others come to it.
+        fills: what fills it instead, by alternate, size or row.
+        stands: where it stands or starts instead, by the same.
+    """
+
+    id: str
+    name: str
     placement: tuple[float, ...] = ()
     fixed: bool = False
+    fills: dict[str, Fill] = {}
+    stands: dict[str, tuple[float, ...]] = {}
 
 
 BondKind = Literal[
@@ -37,19 +70,46 @@ class Mounting(Record, frozen=True, kw_only=True):
     Attributes:
         instance: id; "" for the assembly's own datums, sketches and standard planes.
         place: a face, edge, vertex, curve or datum of the document that the instance shows.
+        within: of an instance of an assembly, ids of the instances in it that lead to what the place is on.
+        others: the same place of other documents that may fill the instance, by their ids.
     """
 
     instance: str = ""
+    within: tuple[str, ...] = ()
     place: Reference
+    others: dict[str, Reference] = {}
 
 
-class Bond(Record, frozen=True, kw_only=True):
+class Limits(Record, frozen=True, kw_only=True):
+    """How far a joint goes; an end that is absent is open."""
+
+    least: Expression | None = None
+    most: Expression | None = None
+
+
+class BondValues(Record, frozen=True, kw_only=True):
+    """What drives a joint or placement rule.
+
+    Attributes:
+        offset: along the axis of `a`; angle: between the axes, or about them.
+        slide, turn: a joint's value, where it is driven; lead: of a screw, a length a turn.
+    """
+
+    offset: Expression | None = None
+    angle: Expression | None = None
+    slide: Expression | None = None
+    turn: Expression | None = None
+    lead: Expression | None = None
+
+
+class Bond(BondValues, frozen=True, kw_only=True):
     """A joint, or a placement rule: how a place on one instance lies to a place on another.
 
     Attributes:
         facing: the two axes point against each other.
-        offset: along the axis of `a`; angle: between the axes, or about them.
-        slide, turn: a joint's value, where it is driven; lead: of a screw, a length a turn.
+        own: values that hold instead, by alternate, size or row; what is absent in them follows.
+        limits: of slide and of turn.
+        switch: where it holds at all.
     """
 
     id: str
@@ -58,11 +118,9 @@ class Bond(Record, frozen=True, kw_only=True):
     a: Mounting
     b: Mounting
     facing: bool = False
-    offset: Expression | None = None
-    angle: Expression | None = None
-    slide: Expression | None = None
-    turn: Expression | None = None
-    lead: Expression | None = None
+    own: dict[str, BondValues] = {}
+    limits: dict[Literal["slide", "turn"], Limits] = {}
+    switch: Switch = Switch()
 
 
 class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=True):
@@ -73,3 +131,4 @@ class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=Tru
 
     instances: tuple[Instance, ...] = ()
     bonds: tuple[Bond, ...] = ()
+    alternates: tuple[Alternate, ...] = ()

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Literal
 
 from architectonic.base import ids as id_source
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names
-from architectonic.family.documents.assembly import Assembly, Bond, BondKind, Mounting
+from architectonic.family.documents.assembly import Assembly, Bond, BondKind, Limits, Mounting
 from architectonic.family.edits.documents import assembly, put, replace
 from architectonic.family.records import Expression, Family
 from architectonic.quantities import units
@@ -22,6 +23,12 @@ TAKES: dict[str, tuple[str, ...]] = {
     "parallel": (),
 }  # fmt: skip
 """Which values each kind can be given."""
+
+
+JOINTS: dict[str, tuple[str, ...]] = {
+    kind: values for kind, takes in TAKES.items() if (values := tuple(f for f in ("slide", "turn") if f in takes))
+}
+"""Which values move each joint: along its axis and about it."""
 
 
 def add_bond(
@@ -57,7 +64,8 @@ def add_bond(
     given = {k: _value(family, found, kind, k, text) for k, text in (values or {}).items() if text}
     if kind == "screw" and "lead" not in given:
         raise UserFault("a screw needs its lead", called, "give how far it goes in one turn")
-    made = Bond(id=new_id(), name=called, kind=kind, a=a, b=b, facing=facing, **given)
+    made = Bond(id=new_id(), name=called, kind=kind, a=a, b=b, facing=facing)
+    made = replace(made, **given)
     return put(family, replace(found, bonds=(*found.bonds, made)))
 
 
@@ -67,6 +75,27 @@ def _value(family: Family, found: Assembly, kind: str, field: str, text: str) ->
         raise UserFault(f"{kind} takes no {field}", found.name, f"it takes {told}")
     quantity = QUANTITY[field]
     return names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity])
+
+
+def set_limits(
+    family: Family, assembly_id: str, key: str, field: Literal["slide", "turn"], least: str = "", most: str = ""
+) -> Family:
+    """Say how far a joint goes; an end without text is open.
+
+    Raises:
+        UserFault: it has no such value, or a limit cannot be used.
+    """
+    found = assembly(family, assembly_id)
+    bond = next((b for b in found.bonds if b.id == key), None)
+    if bond is None:
+        raise UserFault("this joint is not there any more", found.name)
+    if field not in JOINTS.get(bond.kind, ()):
+        raise UserFault(f"{bond.kind} has no {field} to limit", bond.name)
+    ends = [_value(family, found, bond.kind, field, text) if text.strip() else None for text in (least, most)]
+    kept = {k: v for k, v in bond.limits.items() if k != field}
+    limits = {**kept, field: Limits(least=ends[0], most=ends[1])} if any(ends) else kept
+    changed = replace(bond, limits=limits)
+    return put(family, replace(found, bonds=tuple(changed if b.id == key else b for b in found.bonds)))
 
 
 def fix(family: Family, assembly_id: str, instance: str, fixed: bool = True) -> Family:

@@ -172,11 +172,12 @@ def add_instance(
 
 
 def contained(family: Family, document_id: str) -> set[str]:
-    """Ids of all documents placed below one, however deep."""
+    """Ids of all documents placed below one in any alternate, however deep."""
     found, stack = set(), [document_id]
     while stack:
         for instance in getattr(family.documents.get(stack.pop()), "instances", ()):
-            if instance.document not in found:
-                found.add(instance.document)
-                stack.append(instance.document)
+            for fill in (instance, *instance.fills.values()):
+                if fill.document and fill.document not in found:
+                    found.add(fill.document)
+                    stack.append(fill.document)
     return found

@@ -27,9 +27,9 @@ from architectonic.family.records import (
     Document,
     Expression,
     Family,
+    Fill,
     Guard,
     Head,
-    Instance,
     Measurement,
     Model,
     Parameter,
@@ -38,11 +38,10 @@ from architectonic.family.records import (
     Size,
     Sketch,
     Valued,
-    ValueRef,
     quantity_of,
 )
 from architectonic.family.references import operation_of
-from architectonic.family.walk import items, pointers_in
+from architectonic.family.walk import items, leads_to, pointers_in
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 
@@ -162,9 +161,9 @@ def users(family: Family, document_id: str, item_id: str = "") -> list[tuple[Any
     for other in family.documents.values():
         for key, record in items(other):
             for p in pointers_in(record):
-                of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+                of = leads_to(p)
                 target = other.id if of == SELF else of
-                pointed = "" if isinstance(p, Instance) else p.item
+                pointed = "" if isinstance(p, Fill) else p.item
                 stage = operation_of(p.stage) if isinstance(p, Reference) else ""
                 if target == document_id and (
                     pointed == item_id or stage == item_id if item_id else other.id != document_id

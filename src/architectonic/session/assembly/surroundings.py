@@ -16,7 +16,7 @@ from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Context, Family, Feed, Instance, Model, Reference, Socket
+from architectonic.family.records import Assembly, Context, Family, Feed, Fill, Instance, Model, Reference, Socket
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
@@ -38,21 +38,21 @@ class Use(NamedTuple):
     stands: Rigid
 
 
-Stood = Callable[[Scope, Instance], Rigid]
+Stood = Callable[[Family, Scope, Instance], Rigid]
 """Where an instance of an assembly stands in it."""
 
 
-def as_stored(at: Scope, instance: Instance) -> Rigid:
+def as_stored(family: Family, at: Scope, instance: Instance) -> Rigid:
     """Where it starts, whatever joints and rules say."""
-    return instance.placement or IDENTITY
+    return scopes.starts(family, at, instance)[1] or IDENTITY
 
 
 def as_evaluated(evaluation: Evaluation | None) -> Stood:
     """Where it came to stand, as far as that is known."""
 
-    def stood(at: Scope, instance: Instance) -> Rigid:
+    def stood(family: Family, at: Scope, instance: Instance) -> Rigid:
         placed = evaluation.value(Node("placed", at, instance.id)) if evaluation is not None else None
-        return placed.placement if placed is not None else as_stored(at, instance)
+        return placed.placement if placed is not None else as_stored(family, at, instance)
 
     return stood
 
@@ -64,12 +64,11 @@ def placed_below(
     path, stands = (above.path, above.stands) if above is not None else ((), IDENTITY)
     found: list[Use] = []
     for instance in assembly.instances:
-        source = family.documents.get(instance.document)
-        if source is None:
-            continue
-        there = scopes.source_scope(family, at, instance.document, instance.configuration)
-        use = Use((*path, instance.id), there, rigid.times(stands, stood(at, instance)))
-        found += placed_below(family, source, there, use, stood) if isinstance(source, Assembly) else [use]
+        # one that an expression chooses is known by its evaluation; by the records it may be any
+        for there in scopes.filling(family, at, scopes.fill(family, at, instance)[1])[:1]:
+            source = family.documents[there.document]
+            use = Use((*path, instance.id), there, rigid.times(stands, stood(family, at, instance)))
+            found += placed_below(family, source, there, use, stood) if isinstance(source, Assembly) else [use]
     return found
 
 
@@ -92,12 +91,17 @@ def looks_behind(family: Family, document_id: str, context: str, size: str, stoo
     return list(dict.fromkeys(found))
 
 
+def fills_of(instance: Instance) -> tuple[Fill, ...]:
+    """Everything that fills an instance in some alternate."""
+    return (instance, *instance.fills.values())
+
+
 def assemblies_with(family: Family, document_id: str) -> list[str]:
     """Ids of the assemblies that place a document, those nearest to it first."""
     found = [
         d.id
         for d in family.documents.values()
-        if isinstance(d, Assembly) and any(i.document == document_id for i in d.instances)
+        if isinstance(d, Assembly) and any(f.document == document_id for i in d.instances for f in fills_of(i))
     ]
     for key in list(found):
         found += [k for k in assemblies_with(family, key) if k not in found]
@@ -116,9 +120,10 @@ def context_of(family: Family, assembly_id: str, document_id: str) -> Context | 
 def _path(family: Family, assembly_id: str, document_id: str) -> tuple[str, ...]:
     assembly = family.documents.get(assembly_id)
     for instance in assembly.instances if isinstance(assembly, Assembly) else ():
-        below = () if instance.document == document_id else _path(family, instance.document, document_id)
-        if below or instance.document == document_id:
-            return (instance.id, *below)
+        for fill in fills_of(instance):
+            below = () if fill.document == document_id else _path(family, fill.document, document_id)
+            if below or fill.document == document_id:
+                return (instance.id, *below)
     return ()
 
 

@@ -17,17 +17,18 @@ from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
     SELF,
     Assembly,
+    Document,
     Family,
     Feed,
+    Fill,
     Guard,
-    Instance,
     Measurement,
     Model,
     Rule,
     Socket,
     ValueRef,
 )
-from architectonic.family.walk import items, pointers_in
+from architectonic.family.walk import items, leads_to, pointers_in
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.open.session import Session
 from architectonic.session.picking.subject import Subject
@@ -77,10 +78,9 @@ def groups_of(subject: Subject, attention: Sequence[Item] = ()) -> list[Group]:
             taken.setdefault(p.document, {})[p.item] = SourceRow(p.document, p.item, _name(subject, p.document, p.item))
     for p in _driving(family, document) if isinstance(document, Assembly) else ():
         taken.setdefault(p.document, {})[p.item] = SourceRow(p.document, p.item, _name(subject, p.document, p.item))
-    placed: dict[str, int] = {}
-    for instance in getattr(document, "instances", ()):
-        placed[instance.document] = placed.get(instance.document, 0) + 1
-        taken.setdefault(instance.document, {})
+    placed = _placed(document)
+    for key in placed:
+        taken.setdefault(key, {})
     if isinstance(document, Model):
         for key, feed in document.feeds.items():
             for of in dict.fromkeys(s.source.of for s in feed.sockets.values()):
@@ -136,7 +136,7 @@ def _driving(family: Family, assembly: Assembly) -> list[ValueRef]:
             continue
         seen.add(document.id)
         for p in (p for _, record in items(document) for p in pointers_in(record)):
-            of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+            of = leads_to(p)
             if of not in (SELF, document.id):
                 waiting.append(of)
                 found += [p] if isinstance(p, ValueRef) else []
@@ -239,6 +239,15 @@ def likely_source(family: Family, document_id: str) -> str:
     return next(iter(found), "")
 
 
+def _placed(document: Document) -> dict[str, int]:
+    """How many instances each document may fill, by its id."""
+    found: dict[str, int] = {}
+    for instance in getattr(document, "instances", ()):
+        for key in {p.document for p in pointers_in(instance) if isinstance(p, Fill)}:
+            found[key] = found.get(key, 0) + 1
+    return found
+
+
 def takers(family: Family, document_id: str) -> list[TakingDocument]:
     """Who takes from a document, and what: `1 region, 2 curves, 3 values`."""
     found = []
@@ -248,11 +257,11 @@ def takers(family: Family, document_id: str) -> list[TakingDocument]:
         words: dict[str, set[str]] = {}
         for key, record in items(other):
             for p in () if isinstance(record, Feed) else pointers_in(record):  # its sockets follow
-                of = p.document if isinstance(p, (ValueRef, Instance)) else p.of
+                of = leads_to(p)
                 if of != document_id:
                     continue
-                if isinstance(p, Instance):
-                    words.setdefault("instance", set()).add(p.id)
+                if isinstance(p, Fill):
+                    words.setdefault("instance", set()).add(key)
                 elif isinstance(p, ValueRef):
                     words.setdefault("value", set()).add(p.item)
                 else:

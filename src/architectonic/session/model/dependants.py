@@ -7,9 +7,9 @@ from typing import NamedTuple
 from architectonic.base.labels import atoms
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import SELF, Constraint, Family, Instance, Reference, Sketch, ValueRef
+from architectonic.family.records import SELF, Constraint, Family, Fill, Reference, Sketch, ValueRef
 from architectonic.family.references import operation_of
-from architectonic.family.walk import items, pointers_in
+from architectonic.family.walk import items, leads_to, pointers_in
 
 
 class Dependant(NamedTuple):
@@ -32,9 +32,9 @@ def dependants(family: Family, document_id: str, operation_id: str) -> list[Depe
             if (key == operation_id and document.id == document_id) or isinstance(record, Constraint) or key in bodies:
                 continue
             for p in pointers_in(record):
-                if isinstance(p, Instance):
+                if isinstance(p, Fill):
                     continue
-                of = p.document if isinstance(p, ValueRef) else p.of
+                of = leads_to(p)
                 if (document.id if of == SELF else of) != document_id:
                     continue
                 what = _taken(p, operation_id, bodies, values)

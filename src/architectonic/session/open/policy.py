@@ -62,8 +62,8 @@ def refuse_no_value(before: Family, after: Family) -> None:
         for parameter in document.parameters:
             was = known.get(parameter.id)
             if was is None or (was.common, was.own) != (parameter.common, parameter.own):
-                rows = (row for row, _ in scopes.configurations(after, document))
-                asked |= {Node("value", Scope(key, row), parameter.id): parameter.name for row in rows}
+                rows = scopes.scopes_of(after, document)
+                asked |= {Node("value", at, parameter.id): parameter.name for at in rows}
     found = numbers(after, list(asked)).outcomes if asked else {}
     for node, name in asked.items():
         problem = found[node].problem
@@ -82,9 +82,9 @@ def _edited(before: Family, after: Family) -> Iterator[tuple[Scope, Sketch]]:
             was = known.get(sketch.id)
             if not isinstance(sketch, Sketch) or was is None or was.constraints == sketch.constraints:
                 continue
-            for row, _ in scopes.configurations(after, document):
-                if scopes.is_on(after, Scope(key, row), sketch.switch):
-                    yield Scope(key, row), sketch
+            for at in scopes.scopes_of(after, document):
+                if scopes.is_on(after, at, sketch.switch):
+                    yield at, sketch
 
 
 def refuse_conflict(before: Family, after: Family, at: Scope, sketch: Sketch) -> None:

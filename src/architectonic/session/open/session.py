@@ -242,7 +242,7 @@ class Session:
 
     def shown_from(self, document: str, item: str, cell: str) -> list[Scope]:
         """The scopes of a document in which a value comes from a cell ("" for the common one)."""
-        found = [Scope(document, row) for row, _ in sizes.configurations(self.family, self.family.documents[document])]
+        found = sizes.scopes_of(self.family, self.family.documents[document])
         record = edits.value_item(self.family, document, item)[2]
         if not isinstance(record, Parameter):
             return found

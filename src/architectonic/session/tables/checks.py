@@ -57,10 +57,10 @@ def guard(
     document = edits.document(family, document_id)
     made = with_room(family, document_id, made, within) if within else made
     recorded: dict[str, tuple[float, ...]] = {}
-    for row, _ in scopes.configurations(family, document):
-        found = _figures(family, evaluation, Scope(document_id, row), made)
+    for at in scopes.scopes_of(family, document):
+        found = _figures(family, evaluation, at, made)
         if found is not None:
-            recorded[row] = found
+            recorded[scopes.scope_key(at)] = found
     if not recorded:
         raise UserFault("what it watches has no figures in any configuration", made.name, "mend that first")
     return edits.put_guard(family, document_id, edits.replace(made, recorded=recorded))
@@ -97,7 +97,7 @@ def with_room(family: Family, document_id: str, made: Guard, within: str) -> Gua
         return edits.replace(made, within=None)
     kind = None
     if made.value is not None:
-        at = Scope(document_id, scopes.configurations(family, document)[0][0])
+        at = scopes.scope(family, document_id, "")
         kind = View(family).compiled(Node("value", at, ""), made.value, None).kind
     return edits.replace(made, within=names.bind(family, document, within, kind))
 
@@ -137,7 +137,7 @@ def come_to_now(family: Family, document_id: str, text: str) -> float:
     """
     document = edits.document(family, document_id)
     bound = names.bind_quantity(family, document, text, "length", "mm")
-    at = Scope(document_id, scopes.configurations(family, document)[0][0])
+    at = scopes.scope(family, document_id, "")
     nodes = [
         Node("value", scopes.source_scope(family, at, r.document, r.configuration), r.item) for r in bound.refs.values()
     ]

@@ -1,0 +1,35 @@
+"""How two places lie to each other: what a joint's value is where nothing drives it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from architectonic.assembly.entities import Bond, Mount
+from architectonic.assembly.equations import angle_about, frame_of
+from architectonic.base import tolerance
+from architectonic.base.rigid import IDENTITY, Rigid, Vector
+
+
+def reach(bond: Bond, stands: Mapping[str, Rigid]) -> tuple[float, float, Vector, Vector]:
+    """How far b's place stands along the axis of a's, mm, and is turned about it, rad in (-pi, pi]; a's point and axis.
+
+    Args:
+        stands: of the bodies; one that is not among them is the assembly itself.
+    """
+    (first, side, axis), (then, other, _) = (_in_space(p, stands) for p in (bond.a, bond.b))
+    slide = float(np.dot(axis, then - first))
+    turn = float(angle_about(axis[None], side[None], other[None])[0])
+    return tolerance.length(slide), tolerance.ratio(turn), _vector(first), _vector(axis)
+
+
+def _in_space(place: Mount, stands: Mapping[str, Rigid]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Point, side and axis of a place where its body stands."""
+    m = np.array(stands.get(place.body, IDENTITY), float).reshape(4, 4)
+    side, _, axis = frame_of(place)
+    return m[:3, :3] @ np.array(place.point) + m[:3, 3], m[:3, :3] @ side, m[:3, :3] @ axis
+
+
+def _vector(v: np.ndarray) -> Vector:
+    return (tolerance.length(float(v[0])), tolerance.length(float(v[1])), tolerance.length(float(v[2])))

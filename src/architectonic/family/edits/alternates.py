@@ -1,0 +1,395 @@
+"""Edits of alternates: rows of an assembly, and the cells in which each differs from the one it follows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from architectonic.base import ids as id_source
+from architectonic.base import rigid
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource
+from architectonic.family import names, scopes
+from architectonic.family.documents.assembly import Alternate, Assembly, Bond, BondValues, Fill, Instance, Mounting
+from architectonic.family.edits.bonds import QUANTITY, TAKES
+from architectonic.family.edits.building import contained
+from architectonic.family.edits.documents import assembly, document, put, replace
+from architectonic.family.operations.base import Switch
+from architectonic.family.records import MATCH, STANDARD, AnyDocument, Expression, Family, Reference
+from architectonic.family.walk import index
+from architectonic.quantities import units
+
+
+def find_alternate(family: Family, assembly_id: str, name: str) -> str:
+    """Id of an alternate by name.
+
+    Raises:
+        UserFault: unknown; lists what there is.
+    """
+    found = document(family, assembly_id)
+    for row in scopes.alternates(found):
+        if name in (row.name, names.identifier(row.name)):
+            return row.id
+    known = ", ".join(r.name for r in scopes.alternates(found))
+    raise UserFault(
+        f"there is no alternate “{name}” of {found.name}", "", f"there are {known}" if known else "it has none"
+    )
+
+
+def alternate(found: Assembly, key: str) -> Alternate:
+    """An alternate by id.
+
+    Raises:
+        UserFault: it is not there any more.
+    """
+    for row in found.alternates:
+        if row.id == key:
+            return row
+    raise UserFault("this alternate is not there any more", found.name)
+
+
+def add_alternate(
+    family: Family, assembly_id: str, name: str, parent: str = "", new_id: IdSource = id_source.new_id
+) -> tuple[Family, str]:
+    """A new alternate, the same as the one that it follows until something of its own is said; after that one's children.
+
+    Raises:
+        UserFault: the name is taken or unusable.
+    """
+    found = assembly(family, assembly_id)
+    called = names.check_name(name, [a.name for a in found.alternates], "alternate")
+    made = Alternate(id=new_id(), name=called, parent=parent)
+    kin = {parent} | descendants(found, parent) if parent else set()
+    at = max((k + 1 for k, a in enumerate(found.alternates) if a.id in kin), default=len(found.alternates))
+    rows = (*found.alternates[:at], made, *found.alternates[at:])
+    return put(family, replace(found, alternates=rows)), made.id
+
+
+def descendants(found: Assembly, key: str) -> set[str]:
+    """Ids of the alternates that follow one, directly or not."""
+    below: set[str] = set()
+    while True:
+        more = {a.id for a in found.alternates if a.parent in below | {key}} - below
+        if not more:
+            return below
+        below |= more
+
+
+def change_alternate(
+    family: Family,
+    assembly_id: str,
+    key: str,
+    name: str | None = None,
+    parent: str | None = None,
+    number: str | None = None,
+    note: str | None = None,
+) -> Family:
+    """Change what is said of an alternate, or which one it follows.
+
+    Raises:
+        UserFault: the name is taken; it would follow itself.
+    """
+    found = assembly(family, assembly_id)
+    changed = alternate(found, key)
+    if name is not None:
+        changed = replace(
+            changed, name=names.check_name(name, [a.name for a in found.alternates if a.id != key], "alternate")
+        )
+    if parent is not None:
+        if parent == key or parent in descendants(found, key):
+            raise UserFault(f"“{changed.name}” would follow itself", found.name, "choose one that does not follow it")
+        changed = replace(changed, parent=parent)
+    changed = replace(
+        changed,
+        number=changed.number if number is None else " ".join(number.split()),
+        note=changed.note if note is None else note.strip(),
+    )
+    return put(family, replace(found, alternates=tuple(changed if a.id == key else a for a in found.alternates)))
+
+
+def move_alternate(family: Family, assembly_id: str, key: str, before: str = "") -> Family:
+    """Put an alternate before another one, or at the end. The first one is what is taken where none is asked for."""
+    found = assembly(family, assembly_id)
+    moved = alternate(found, key)
+    rest = [a for a in found.alternates if a.id != key]
+    at = next((k for k, a in enumerate(rest) if a.id == before), len(rest))
+    return put(family, replace(found, alternates=(*rest[:at], moved, *rest[at:])))
+
+
+def duplicate_alternate(
+    family: Family, assembly_id: str, key: str, name: str, new_id: IdSource = id_source.new_id
+) -> tuple[Family, str]:
+    """A copy of an alternate with all its own cells, that follows the same one."""
+    row = alternate(assembly(family, assembly_id), key)
+    family, made = add_alternate(family, assembly_id, name, row.parent, new_id)
+    family = move_alternate(family, assembly_id, made, _after(assembly(family, assembly_id), key, made))
+    found = assembly(family, assembly_id)
+    copied = _with_cells(found, lambda own: {**own, made: own[key]} if key in own else own)
+    return put(family, copied), made
+
+
+def _after(found: Assembly, key: str, but: str) -> str:
+    rows = [a.id for a in found.alternates if a.id != but]
+    return rows[rows.index(key) + 1] if rows[-1] != key else ""
+
+
+def delete_alternate(family: Family, assembly_id: str, key: str) -> Family:
+    """Take an alternate out. Those that followed it keep what they had of it; what only the last one said holds for all.
+
+    Who uses it elsewhere reports that it is gone.
+    """
+    found = assembly(family, assembly_id)
+    gone = alternate(found, key)
+    heirs = [a.id for a in found.alternates if a.parent == key]
+    last = len(found.alternates) == 1
+    rows = tuple(replace(a, parent=gone.parent) if a.parent == key else a for a in found.alternates if a.id != key)
+
+    def handed(own: dict[str, Any]) -> dict[str, Any]:
+        kept = {k: v for k, v in own.items() if k != key}
+        for heir in heirs if key in own else ():
+            kept[heir] = _joined(own[key], own.get(heir))
+        return kept
+
+    kept = _with_cells(_as_common(found, key) if last else found, handed)
+    return put(family, replace(kept, alternates=rows))
+
+
+def _joined(old: Any, own: Any) -> Any:
+    """What an heir says, and what it had of the one that is gone where it says nothing."""
+    if own is None or not isinstance(own, BondValues):
+        return old if own is None else own
+    fields = BondValues.__struct_fields__
+    return BondValues(**{f: getattr(own, f) if getattr(own, f) is not None else getattr(old, f) for f in fields})
+
+
+def _with_cells(found: Assembly, change: Callable[[dict[str, Any]], dict[str, Any]]) -> Assembly:
+    """An assembly with every set of own cells changed; records in which nothing changes stay the same."""
+
+    def changed(record: Any, *fields: str) -> Any:
+        new = {f: change(getattr(record, f)) for f in fields}
+        return record if all(getattr(record, f) == v for f, v in new.items()) else replace(record, **new)
+
+    def switched(record: Any) -> Any:
+        switch = changed(record.switch, "own")
+        return record if switch is record.switch else replace(record, switch=switch)
+
+    return replace(
+        found,
+        instances=tuple(changed(i, "fills", "stands") for i in found.instances),
+        bonds=tuple(switched(changed(b, "own")) for b in found.bonds),
+        parameters=tuple(changed(p, "own") for p in found.parameters),
+        build=tuple(switched(o) for o in found.build),
+    )
+
+
+def _as_common(found: Assembly, key: str) -> Assembly:
+    """An assembly in which what one alternate says is common to all."""
+
+    def instance(i: Instance) -> Instance:
+        fill = i.fills.get(key)
+        said = {} if fill is None else {f: getattr(fill, f) for f in Fill.__struct_fields__}
+        return replace(i, placement=i.stands.get(key, i.placement), **said)
+
+    def bond(b: Bond) -> Bond:
+        own = b.own.get(key)
+        said = {f: v for f in BondValues.__struct_fields__ if (v := getattr(own, f, None)) is not None}
+        return replace(b, switch=switch(b.switch), **said)
+
+    def switch(s: Switch) -> Switch:
+        return replace(s, default=s.own.get(key, s.default))
+
+    return replace(
+        found,
+        instances=tuple(instance(i) for i in found.instances),
+        bonds=tuple(bond(b) for b in found.bonds),
+        parameters=tuple(replace(p, common=p.own.get(key, p.common)) for p in found.parameters),
+        build=tuple(replace(o, switch=switch(o.switch)) for o in found.build),
+    )
+
+
+def users_of_alternate(family: Family, assembly_id: str, key: str) -> list[str]:
+    """Who takes an alternate by name elsewhere: `Light / Stand`."""
+    return [
+        f"{d.name} / {i.name}"
+        for d in family.documents.values()
+        for i in getattr(d, "instances", ())
+        if any(f.document == assembly_id and f.alternate == key for f in (i, *i.fills.values()))
+    ]
+
+
+# --- cells ----------------------------------------------------------------------------------------------
+
+
+def instance_of(found: Assembly, key: str) -> Instance:
+    """An instance by id.
+
+    Raises:
+        UserFault: it is not there any more.
+    """
+    for placed in found.instances:
+        if placed.id == key:
+            return placed
+    raise UserFault("this instance is not placed here any more", found.name)
+
+
+def bond_of(found: Assembly, key: str) -> Bond:
+    """A joint or rule by id.
+
+    Raises:
+        UserFault: it is not there any more.
+    """
+    for bond in found.bonds:
+        if bond.id == key:
+            return bond
+    raise UserFault("this joint or rule is not there any more", found.name)
+
+
+def _put_instance(family: Family, found: Assembly, changed: Instance) -> Family:
+    rows = tuple(changed if i.id == changed.id else i for i in found.instances)
+    return put(family, replace(found, instances=rows))
+
+
+def _put_bond(family: Family, found: Assembly, changed: Bond) -> Family:
+    return put(family, replace(found, bonds=tuple(changed if b.id == changed.id else b for b in found.bonds)))
+
+
+def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None, cell: str = "") -> Family:
+    """Say what fills an instance, in one alternate, size or row, or wherever none says otherwise (cell "").
+
+    Joints and rules on the instance find their places on what comes in by the names that datums have in both.
+
+    Args:
+        fill: None follows the others again.
+
+    Raises:
+        UserFault: the document is not there, an assembly would contain itself, there is no such alternate.
+    """
+    found = assembly(family, assembly_id)
+    placed = instance_of(found, instance)
+    if fill is None:
+        kept = {k: f for k, f in placed.fills.items() if k != cell}
+        return _put_instance(family, found, replace(placed, fills=kept))
+    if fill.document:
+        source = document(family, fill.document)
+        if not source.placeable:
+            raise UserFault(f"a {source.kind} cannot be placed", source.name, "place a part or an assembly")
+        if source.id == assembly_id or assembly_id in contained(family, source.id):
+            raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
+        if fill.alternate and all(a.id != fill.alternate for a in scopes.alternates(source)):
+            raise UserFault(f"{source.name} has no such alternate any more", placed.name, "choose another one")
+    plain = Fill(**{f: getattr(fill, f) for f in Fill.__struct_fields__})
+    if cell:
+        placed = replace(placed, fills={**placed.fills, cell: plain})
+    else:
+        placed = replace(placed, **{f: getattr(plain, f) for f in Fill.__struct_fields__})
+    family = _put_instance(family, found, placed)
+    return _with_places(family, assembly_id, instance, fill.document) if fill.document else family
+
+
+def bind_fill(
+    family: Family, assembly_id: str, source: str, configuration: str = MATCH, alternate: str = "", chosen: str = ""
+) -> Fill:
+    """A fill with its configuration by an expression, as typed.
+
+    Raises:
+        UserFault: the expression cannot be used.
+    """
+    found = assembly(family, assembly_id)
+    bound: Expression | None = names.bind_choice(family, found, chosen, source) if chosen else None
+    return Fill(document=source, configuration=configuration, alternate=alternate, chosen=bound)
+
+
+def _with_places(family: Family, assembly_id: str, instance: str, filler: str) -> Family:
+    """Bonds on an instance with the places that they have on what now may fill it."""
+    found = assembly(family, assembly_id)
+
+    def end(mount: Mounting) -> Mounting:
+        if mount.instance != instance or mount.within or mount.place.item in STANDARD:
+            return mount
+        if filler == mount.place.of or filler in mount.others or mount.place.of not in family.documents:
+            return mount
+        place = same_place(family.documents[mount.place.of], family.documents[filler], mount.place)
+        return mount if place is None else replace(mount, others={**mount.others, filler: place})
+
+    changed = tuple(replace(b, a=end(b.a), b=end(b.b)) for b in found.bonds)
+    return family if changed == found.bonds else put(family, replace(found, bonds=changed))
+
+
+def same_place(old: AnyDocument, new: AnyDocument, place: Reference) -> Reference | None:
+    """The place of one document that is the same in another: of the same id in a copy of it, else of the same name."""
+    was, known = index(old).get(place.item), index(new)
+    if type(known.get(place.item)) is type(was) and was is not None:
+        return replace(place, of=new.id)
+    named = getattr(was, "name", "")
+    same = [k for k, r in known.items() if type(r) is type(was) and named and getattr(r, "name", "") == named]
+    return replace(place, of=new.id, item=same[0], witness=None) if len(same) == 1 and not place.label else None
+
+
+def stand_at(family: Family, assembly_id: str, placements: Mapping[str, rigid.Rigid], cell: str = "") -> Family:
+    """Say where instances stand, or start when bonds place them; in one alternate, size or row, or in all (cell "").
+
+    Raises:
+        UserFault: one is not there; a placement stretches or mirrors.
+    """
+    found = assembly(family, assembly_id)
+    for key, placement in placements.items():
+        placed = instance_of(found, key)
+        if not rigid.is_rigid(placement):
+            raise UserFault("this placement stretches or mirrors", placed.name)
+        if cell:
+            placed = replace(placed, stands={**placed.stands, cell: placement})
+        else:
+            placed = replace(placed, placement=placement if placement != rigid.IDENTITY else ())
+        family = _put_instance(family, found, placed)
+        found = assembly(family, assembly_id)
+    return family
+
+
+def set_bond_value(family: Family, assembly_id: str, key: str, field: str, text: str, cell: str = "") -> Family:
+    """Type a value of a joint or rule in one alternate, size or row, or wherever none says otherwise (cell "").
+
+    Args:
+        text: "" follows the others again; nothing drives it where none is left.
+
+    Raises:
+        UserFault: this kind takes no such value, or it cannot be used.
+    """
+    found = assembly(family, assembly_id)
+    bond = bond_of(found, key)
+    if field not in TAKES[bond.kind]:
+        raise UserFault(f"{bond.kind} takes no {field}", bond.name, f"it takes {', '.join(TAKES[bond.kind]) or 'none'}")
+    quantity = QUANTITY[field]
+    unit = units.DEFAULT_UNIT[quantity]
+    bound = names.bind_quantity(family, found, text, quantity, unit) if text.strip() else None
+    if field == "lead" and bound is None and not cell:
+        raise UserFault("a screw needs its lead", bond.name, "give how far it goes in one turn")
+    if not cell:
+        return _put_bond(family, found, replace(bond, **{field: bound}))
+    values = replace(bond.own.get(cell, BondValues()), **{field: bound})
+    own = {k: v for k, v in bond.own.items() if k != cell}
+    if values != BondValues():
+        own[cell] = values
+    return _put_bond(family, found, replace(bond, own=own))
+
+
+def bond_text(family: Family, found: Assembly, at: scopes.Scope, bond: Bond, field: str) -> tuple[str, str]:
+    """The cell that a value of a bond comes from, and its expression as typed; "" where nothing drives it."""
+    cell, expression = scopes.driven(family, at, bond, field)
+    return cell, "" if expression is None else names.shown_text(family, found, expression)
+
+
+def set_bond_switch(family: Family, assembly_id: str, key: str, on: bool | None, cell: str = "") -> Family:
+    """Let a joint or rule hold or not, in one alternate, size or row, or by default (cell ""); None follows again."""
+    found = assembly(family, assembly_id)
+    bond = bond_of(found, key)
+    own = {k: v for k, v in bond.switch.own.items() if k != cell}
+    if cell:
+        switch = Switch(default=bond.switch.default, own=own if on is None else {**own, cell: on})
+    else:
+        switch = Switch(default=True if on is None else on, own=bond.switch.own)
+    return _put_bond(family, found, replace(bond, switch=switch))
+
+
+def own_expression(value: Expression | None) -> bool:
+    """Whether a value is a plain one, that dragging may write over."""
+    return value is None or not (value.refs or value.choices)
