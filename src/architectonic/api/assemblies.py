@@ -11,9 +11,11 @@ from architectonic.api.sketches import Sketch
 from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
 from architectonic.describe.results import Node
-from architectonic.family import edits
+from architectonic.family import edits, scopes
 from architectonic.family import records as r
+from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
+from architectonic.session.open.whatif import find_configuration
 from architectonic.session.product import planning
 
 
@@ -26,6 +28,105 @@ class Assembly(Model):
         self.apply(
             f"place {document}", lambda f: edits.add_instance(f, self.id, source, name, self.opened.new_id, placement)
         )
+
+    def __init__(self, opened: Opened, key: str, size: str = "", shown: str = "") -> None:
+        super().__init__(opened, key, size)
+        self.shown = shown
+
+    @property
+    def at(self) -> Scope:
+        """It in its size and alternate, the first ones by default."""
+        family, at = self.opened.family, super().at
+        return (
+            scopes.scope(family, self.id, at.configuration, edits.find_alternate(family, self.id, self.shown))
+            if self.shown
+            else at
+        )
+
+    def in_size(self, size: str) -> Any:
+        """The same assembly, in the same alternate, as it is in a size or row."""
+        return type(self)(self.opened, self.id, super().in_size(size).size, self.shown)
+
+    def in_alternate(self, name: str) -> Any:
+        """The same assembly, in the same size, as it is in an alternate."""
+        edits.find_alternate(self.opened.family, self.id, name)
+        return type(self)(self.opened, self.id, self.size, name)
+
+    def alternate(self, name: str, follows: str = "", number: str = "", note: str = "") -> Any:
+        """A new alternate, the same as the one it follows until something of its own is said; the assembly in it."""
+
+        def change(family: r.Family) -> r.Family:
+            parent = edits.find_alternate(family, self.id, follows) if follows else ""
+            family, key = edits.add_alternate(family, self.id, name, parent, self.opened.new_id)
+            return edits.change_alternate(family, self.id, key, number=number, note=note)
+
+        self.apply(f"new alternate {name}", change)
+        return self.in_alternate(name)
+
+    def fill(
+        self, instance: str, document: str = "", size: str = "", alternate: str = "", choose: str = "", where: str = ""
+    ) -> None:
+        """Say what fills the place of an instance: a document, in a size, an alternate, or nothing.
+
+        Args:
+            size: always this one; "" for the same as the assembly. choose: an expression that names it instead.
+            where: the alternate or size in which it holds; "" for wherever none says otherwise.
+        """
+        family, key = self.opened.family, self._instance(instance).id
+        if not document:
+            made = r.Fill()
+        else:
+            source = edits.find_document(family, document).id
+            row = find_configuration(family, source, size) if size else r.MATCH
+            taken = edits.find_alternate(family, source, alternate) if alternate else ""
+            made = edits.bind_fill(family, self.id, source, row, taken, choose)
+        cell = self._cell(where)
+        self.apply(f"{instance}: {document or 'nothing'}", lambda f: edits.set_fill(f, self.id, key, made, cell))
+
+    def drive(self, bond: str, text: str, where: str = "", field: str = "") -> None:
+        """Give a joint or rule a value; "" lets it go where no other value holds.
+
+        Args:
+            where: the alternate or size in which it holds; "" for wherever none says otherwise.
+            field: slide, turn, offset, angle or lead; "" for the first that the kind takes of turn, slide, offset, angle.
+        """
+        found = self._bond(bond)
+        takes = edits.TAKES[found.kind]
+        named = field or next((k for k in ("turn", "slide", "offset", "angle") if k in takes), "")
+        cell = self._cell(where)
+        self.apply(f"{bond} {text}", lambda f: edits.set_bond_value(f, self.id, found.id, named, text, cell))
+
+    def limit(self, bond: str, least: str = "", most: str = "", field: str = "") -> None:
+        """Say how far a joint goes; an end without text is open."""
+        found = self._bond(bond)
+        named: Any = field or ("turn" if "turn" in edits.TAKES[found.kind] else "slide")
+        self.apply(f"limits of {bond}", lambda f: edits.set_limits(f, self.id, found.id, named, least, most))
+
+    def stand(self, instance: str, placement: tuple[float, ...], where: str = "") -> None:
+        """Say where an instance stands, or starts when joints place it."""
+        key, cell = self._instance(instance).id, self._cell(where)
+        self.apply(f"place {instance}", lambda f: edits.stand_at(f, self.id, {key: placement}, cell))
+
+    def _assembly(self) -> r.Assembly:
+        record = self.record
+        assert isinstance(record, r.Assembly)
+        return record
+
+    def _cell(self, where: str) -> str:
+        rows = {a.name: a.id for a in self._assembly().alternates}
+        return rows.get(where) or (find_configuration(self.opened.family, self.id, where) if where else "")
+
+    def _instance(self, name: str) -> r.Instance:
+        rows = {i.name: i for i in self._assembly().instances}
+        if name not in rows:
+            raise UserFault(f"“{name}” is not placed here", self.name, "it is one of " + ", ".join(rows))
+        return rows[name]
+
+    def _bond(self, name: str) -> r.Bond:
+        rows = {b.name: b for b in self._assembly().bonds}
+        if name not in rows:
+            raise UserFault(f"there is no joint or rule “{name}”", self.name, "it is one of " + ", ".join(rows))
+        return rows[name]
 
     def bond(
         self,
@@ -52,11 +153,7 @@ class Assembly(Model):
         )
 
     def _mounting(self, instance: str, thing: Any) -> r.Mounting:
-        record = self.record
-        assert isinstance(record, r.Assembly)
-        found = next((i for i in record.instances if i.name == instance), None)
-        if instance and found is None:
-            raise UserFault(f"“{instance}” is not placed here", self.name, "it is one of " + ", ".join(i.name for i in record.instances))  # fmt: skip
+        found = self._instance(instance) if instance else None
         source = document_for(self.opened, found.document) if found is not None else self
         of = found.document if found is not None else r.SELF
         if isinstance(thing, str) and thing in r.STANDARD:
@@ -68,9 +165,7 @@ class Assembly(Model):
 
     def fix(self, instance: str, fixed: bool = True) -> None:
         """Let an instance stay where it is, whatever comes to it; or let it go."""
-        record = self.record
-        assert isinstance(record, r.Assembly)
-        key = next((i.id for i in record.instances if i.name == instance), "")
+        key = self._instance(instance).id
         self.apply(f"fix {instance}", lambda f: edits.fix(f, self.id, key, fixed))
 
     def stands(self) -> dict[str, tuple[float, ...]]:
@@ -85,7 +180,12 @@ class Assembly(Model):
         if outcome.value is None:
             assert outcome.problem is not None
             raise UserFault(outcome.problem.what, self.name, outcome.problem.mend)
-        return {i.name: outcome.value.stands.get(i.id) or i.placement or IDENTITY for i in record.instances}
+        family = self.opened.family
+        return {
+            i.name: outcome.value.stands.get(i.id) or scopes.starts(family, self.at, i)[1] or IDENTITY
+            for i in record.instances
+            if scopes.fill(family, self.at, i)[1].document
+        }
 
     def plan(self, kind: str, name: str, number: str | None = None) -> Any:
         """An empty part or assembly, placed here; it takes whole the layouts that this assembly takes.

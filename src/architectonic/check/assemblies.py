@@ -5,8 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from architectonic.check.attention import configuration_name, failing
+from architectonic.check.parts import PartLine, flat, way
+from architectonic.describe.assembly.balance import Balance
+from architectonic.describe.assembly.clashes import Clash, Clashes
 from architectonic.describe.assembly.joints import JointState
-from architectonic.describe.assembly.plans import Placed, weighed
+from architectonic.describe.assembly.plans import Placed, around, weighed
 from architectonic.describe.results import Node
 from architectonic.family.edits import JOINTS
 from architectonic.family.records import Assembly
@@ -39,16 +42,35 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> di
         shown.append(placed)
         if placed.box:
             boxes.append(placed.box)
-    box = (
-        [min(b[i] for b in boxes) for i in range(3)] + [max(b[i] for b in boxes) for i in range(3, 6)] if boxes else []
-    )
+    balance = evaluation.value(Node("balance", at, ""))
+    clashes = evaluation.value(Node("clashes", at, ""))
     return {
         "status": "failing" if bad or failing(evaluation, at) else "ok",
         "instances": instances,
         "joints": _joints(evaluation, document, at),
+        "parts": [_part(line) for line in flat(evaluation, at)],
         "mass_g": weighed(shown),
-        "box_mm": box,
-        "interference_mm3": None,
+        "centre_mm": list(balance.centre) if isinstance(balance, Balance) else [],
+        "inertia_gmm2": list(balance.inertia) if isinstance(balance, Balance) else [],
+        "box_mm": list(around(boxes) or ()),
+        "interference_mm3": clashes.volume if isinstance(clashes, Clashes) and not clashes.unknown else None,
+        "interferences": [_clash(evaluation, at, c) for c in clashes.pairs] if isinstance(clashes, Clashes) else [],
+    }
+
+
+def _clash(evaluation: Evaluation, at: Scope, found: Clash) -> dict[str, Any]:
+    """Two bodies by the instances that lead to them, and the volume."""
+    return {"a": way(evaluation, at, found.a), "b": way(evaluation, at, found.b), "volume_mm3": found.volume}
+
+
+def _part(line: PartLine) -> dict[str, Any]:
+    return {
+        "number": line.number,
+        "name": line.name,
+        "document": line.name,
+        "configuration": line.configuration,
+        "quantity": line.quantity,
+        "mass_g": line.mass,
     }
 
 

@@ -35,6 +35,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "mesh": model.plan_body("mesh", MeshInput()),
     "coarse": model.plan_body("mesh", COARSE),
     "mass": model.plan_mass,
+    "backdrop": model.plan_backdrop,
     **{what: plan for kind in DOCUMENTS.values() for what, plan in kind.plans.items()},
 }
 
@@ -51,6 +52,7 @@ VERSIONS: dict[str, int] = {
     "section": 1,
     "gauge": 4,
     "shared": 1,
+    "clash": 1,
     "likeness": 1,
     "measure": 3,
     "mesh": 7,

@@ -152,7 +152,12 @@ def _significant(value: Any) -> Any:
 
 def shared(_: BodyInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
     """The volume that two bodies both fill, mm3; 0 where they only touch."""
-    return _significant(bodies.shared_volume(*shapes)), {}
+    return _significant(bodies.shared_volume(shapes[0].shape, shapes[1].shape)), {}
+
+
+def clash(given: PlacedInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
+    """The volume that two bodies both fill where the second stands, as seen from the first, mm3; 0 where they only touch."""
+    return _significant(bodies.shared_volume(shapes[0].shape, standing(shapes[1].shape, given.placement))), {}
 
 
 def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base.cancel import CancelToken
+from architectonic.describe.models.documents import kind_of
 from architectonic.describe.recipes import MeshInput
 from architectonic.describe.results import ModelState, Node, Recipe
 from architectonic.family.records import Body, Family, Model
@@ -39,6 +40,7 @@ def asked(
     first = run.all([n for at in scopes for n in of_scope(family, at)])
     more: list[Node] = []
     for at in scopes if measured else ():
+        more += kind_of(family.documents[at.document]).later(family, family.documents[at.document], at)
         state = first.value(Node("finished", at, ""))
         if isinstance(state, ModelState):
             ids = tuple(b.id for b in state.bodies)
@@ -52,7 +54,7 @@ def asked(
             exact = not quick or run.owner.knows(Recipe("mesh", MeshInput(), (body.shape,)))
             more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
-        more += [Node("mesh", body.at, body.body) for p in placed or () for body, _ in p.bodies]
+        more += [Node("mesh", b.body.at, b.body.body) for p in placed or () for b in p.bodies]
     if not more:
         return first
     second = run.all(more)

@@ -9,6 +9,7 @@ import numpy as np
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.rigid import IDENTITY, Rigid, times
 from architectonic.describe.results import ModelState, Node
+from architectonic.family.records import Family
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
@@ -23,12 +24,23 @@ def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[InPlace, Rigid]]
     """Bodies of a part, or of all instances of an assembly, and where they stand."""
     placed = evaluation.value(Node("assembly", look.at, ""))
     if placed is not None:
-        found = [body for p in placed for body in p.bodies]
+        found = [(b.body, b.stands) for p in placed for b in p.bodies]
     else:
         state = evaluation.value(look.state(evaluation.family))
         bodies = state.bodies if isinstance(state, ModelState) else ()
         found = [(InPlace((), look.at, b.id), IDENTITY) for b in bodies]
     return [(b._replace(path=(*look.path, *b.path)), times(look.stands, stands)) for b, stands in found]
+
+
+def _ordinal(family: Family, document: str, body: InPlace) -> int:
+    """A figure that stays with a body in place whatever else an alternate shows or leaves out."""
+    number = 0
+    for key in body.path:
+        instances = getattr(family.documents.get(document), "instances", ())
+        at = next((k for k, i in enumerate(instances) if i.id == key), 0)
+        number, document = number + at, instances[at].document if instances else ""
+    bodies = list(getattr(family.documents.get(body.document), "bodies", {}))
+    return number + (bodies.index(body.body) if body.body in bodies else 0)
 
 
 def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
@@ -41,7 +53,7 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
         if mesh is not None:
             source = evaluation.family.documents.get(body.document)
             own = getattr(getattr(source, "bodies", {}).get(body.body), "colour", "")
-            by_place = own or BODY_COLOURS[k % len(BODY_COLOURS)]
+            by_place = own or BODY_COLOURS[_ordinal(evaluation.family, look.at.document, body) % len(BODY_COLOURS)]
             colour = by_place if placed is not None else colour_of(source, body.body, k)
             found.append((body, BodyMesh.from_result(mesh).placed(stands), colour))
     return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
@@ -15,20 +16,33 @@ from architectonic.family.records import Assembly, Instance
 from architectonic.family.scopes import InPlace, Scope
 
 
+class PlacedBody(NamedTuple):
+    """A body below an instance.
+
+    Attributes:
+        body: its path begins with the instance; stands: where it stands in the assembly.
+        box: x0, y0, z0, x1, y1, z1 in mm in the assembly.
+    """
+
+    body: InPlace
+    stands: Rigid
+    box: tuple[float, ...]
+
+
 class Placed(Value, frozen=True):
     """An instance in place.
 
     Attributes:
         at: what it shows.
         placement: where it stands in the assembly.
-        bodies: every body below it, its path beginning with this instance, and where it stands in the assembly.
+        bodies: every body below it.
         mass: in g, None when any body has no density.
         box: x0, y0, z0, x1, y1, z1 in mm in the assembly, None without bodies.
     """
 
     at: Scope
     placement: Rigid
-    bodies: tuple[tuple[InPlace, Rigid], ...]
+    bodies: tuple[PlacedBody, ...]
     mass: float | None
     box: tuple[float, ...] | None
 
@@ -49,7 +63,7 @@ def plan_placed(view: View, node: Node) -> Plan:
     if isinstance(view.family.documents[at.document], Assembly):
         (outcome,) = yield [Node("assembly", at, "")]
         inner = needed(outcome)
-        below = [(InPlace((record.id, *b.path), b.at, b.body), m) for p in inner for b, m in p.bodies]
+        below = [(b.body._replace(path=(record.id, *b.body.path)), b.stands) for p in inner for b in p.bodies]
         mass = weighed(inner)
     else:
         (finished,) = yield [Node("finished", at, "")]
@@ -58,11 +72,11 @@ def plan_placed(view: View, node: Node) -> Plan:
         below = [(InPlace((record.id,), at, b.id), IDENTITY) for b in state.bodies]
         masses = yield [Node("mass", at, b.body) for b, _ in below]
         mass = total_mass([_number(m) for m in masses])
-    bodies = tuple((b, rigid.times(placement, m)) for b, m in below)
-    boxes = []
-    for body, stands in bodies:
-        boxes.append((yield from plan_box(body, stands)))
-    return Placed(at, placement, bodies, mass, _around(boxes))
+    bodies = []
+    for body, inside in below:
+        stands = rigid.times(placement, inside)
+        bodies.append(PlacedBody(body, stands, (yield from plan_box(body, stands))))
+    return Placed(at, placement, tuple(bodies), mass, around([b.box for b in bodies]))
 
 
 def plan_box(body: InPlace, stands: Rigid) -> Plan:
@@ -93,7 +107,8 @@ def weighed(placed: Iterable[Placed]) -> float | None:
     return total_mass([p.mass for p in placed if p.bodies])
 
 
-def _around(boxes: list[tuple[float, ...]]) -> tuple[float, ...] | None:
+def around(boxes: list[tuple[float, ...]]) -> tuple[float, ...] | None:
+    """The box around boxes; None around nothing."""
     if not boxes:
         return None
     return tuple(min(b[i] for b in boxes) for i in range(3)) + tuple(max(b[i] for b in boxes) for i in range(3, 6))

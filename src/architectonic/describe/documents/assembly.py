@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from architectonic.describe.assembly.balance import plan_balance
+from architectonic.describe.assembly.clashes import plan_clashes
 from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed
 from architectonic.describe.assembly.posing import plan_mounted, plan_posed
@@ -23,6 +25,11 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
     yield Node("assembly", at, "")
 
 
+def later(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
+    """What is worked out once the pictures are there."""
+    return (Node("balance", at, ""), Node("clashes", at, ""))
+
+
 KIND = DocumentKind(
     Assembly,
     views=("Bodies", "Plan", "Sketch", "Range"),
@@ -34,6 +41,7 @@ KIND = DocumentKind(
     empty="Nothing is placed yet: place a part with Place… above the canvas.",
     begin="Place a part to begin.",
     nodes=nodes,
+    later=later,
     plans={
         "posed": plan_posed,
         "mounted": plan_mounted,
@@ -41,5 +49,7 @@ KIND = DocumentKind(
         "within": plan_within,
         "placed": plan_placed,
         "assembly": plan_assembly,
+        "clashes": plan_clashes,
+        "balance": plan_balance,
     },
 )

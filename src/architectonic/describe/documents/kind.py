@@ -35,7 +35,7 @@ class DocumentKind(NamedTuple):
         note: what its list Made of holds, in words.
         empty: what that list says while it is empty; begin: what its picture says then.
         drawn: beside another document it is shown as a sketch; pictured: it can be shown there at all.
-        nodes: what of it is evaluated beside values, rules and its build list.
+        nodes: what of it is evaluated beside values, rules and its build list; later: what of it can wait for that.
         plans: how those nodes are evaluated, by their words.
         told: further entries of a report on one configuration.
     """
@@ -49,6 +49,7 @@ class DocumentKind(NamedTuple):
     drawn: bool = False
     pictured: bool = True
     nodes: Callable[[Family, Any, Scope], Iterable[Node]] = _nothing
+    later: Callable[[Family, Any, Scope], Iterable[Node]] = _nothing
     plans: dict[str, Callable[..., Plan]] = {}
     told: Callable[[Family, Any, Scope, Told], dict[str, Any]] = _untold
 

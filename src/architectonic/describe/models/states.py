@@ -111,6 +111,14 @@ def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]
     return plan
 
 
+def plan_backdrop(view: View, node: Node) -> Plan:
+    """Whether a body is there to be seen only."""
+    yield from ()  # a plan like any other, that needs nothing
+    body = view.record(node)
+    assert isinstance(body, Body)
+    return body.backdrop_only
+
+
 def plan_mass(view: View, node: Node) -> Plan:
     """Mass of a body in g, or a fault when it has no density."""
     body = view.record(node)

@@ -38,7 +38,7 @@ def plan_relations(view: View, node: Node) -> Plan:
     overlaps: list[tuple[str, str, float]] = []
     alike: dict[str, tuple[str, bool]] = {}
     for a, b in combinations(measured, 2):
-        if _boxes_meet(measured[a]["box_mm"], measured[b]["box_mm"]):
+        if boxes_meet(measured[a]["box_mm"], measured[b]["box_mm"]):
             made: Made = yield Recipe("shared", BodyInput(), (shapes[a], shapes[b]))
             if made.problem is None and made.value > 0:
                 overlaps.append((a, b, made.value))
@@ -50,7 +50,7 @@ def plan_relations(view: View, node: Node) -> Plan:
     return Relations(tuple(overlaps), tuple((b, a, mirrored) for b, (a, mirrored) in alike.items()))
 
 
-def _boxes_meet(a: Any, b: Any) -> bool:
+def boxes_meet(a: Any, b: Any) -> bool:
     """Whether two boxes share more than a face."""
     return all(min(a[i + 3], b[i + 3]) - max(a[i], b[i]) > tolerance.FEATURE for i in range(3))
 

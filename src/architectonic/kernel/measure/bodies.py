@@ -59,9 +59,9 @@ def measure(body: Labelled) -> dict[str, Any]:
     }
 
 
-def shared_volume(a: Labelled, b: Labelled) -> float:
+def shared_volume(a: Any, b: Any) -> float:
     """The volume that two bodies both fill; none when they only touch."""
-    both = BRepAlgoAPI_Common(a.shape, b.shape)
+    both = BRepAlgoAPI_Common(a, b)
     if not both.IsDone() or not subshapes(both.Shape(), SOLID):
         return 0.0
     volume = GProp_GProps()

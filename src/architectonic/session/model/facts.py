@@ -7,7 +7,6 @@ from collections.abc import Callable, Iterable, Mapping
 import msgspec
 
 from architectonic.base.places import curve_of
-from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.drawn.readings import figures
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.results import ModelState, Node, Outcome
@@ -19,6 +18,7 @@ from architectonic.family.references import After, Stage
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
+from architectonic.session.assembly.figures import assembly_facts
 from architectonic.session.model import measuring
 from architectonic.session.picking import picked
 from architectonic.session.picking.picked import witness
@@ -83,16 +83,8 @@ class Facts:
                     rows.append((f"Group {group}", ""))
                 rows += self._body_facts(document, body)
         elif isinstance(document, Assembly):
-            placed = evaluation.value(Node("assembly", at, "")) or ()
-            mass = weighed(placed)
             rows.append((document.name, ""))
-            rows.append(("Instances", str(len(placed))))
-            if mass is not None:
-                rows.append(("Mass", f"{mass:.1f} g"))
-            boxes = [p.box for p in placed if p.box]
-            if boxes:
-                size = [max(b[i + 3] for b in boxes) - min(b[i] for b in boxes) for i in range(3)]
-                rows.append(("Box", " × ".join(f"{s:.1f}" for s in size)))
+            rows += assembly_facts(evaluation, at)
         return rows
 
     def _curves(self) -> Rows:

@@ -1,0 +1,93 @@
+"""Which bodies of an assembly run into each other where they stand."""
+
+from __future__ import annotations
+
+from architectonic.base import rigid
+from architectonic.base.rigid import Rigid
+from architectonic.describe.assembly.plans import Placed, PlacedBody
+from architectonic.describe.recipes import PlacedInput
+from architectonic.describe.references.relations import boxes_meet
+from architectonic.describe.results import Made, Node, Plan, Recipe, Value, needed
+from architectonic.describe.view import View
+from architectonic.family.scopes import InPlace
+
+
+class Clash(Value, frozen=True):
+    """Two bodies that fill the same space, and how much of it, mm3."""
+
+    a: InPlace
+    b: InPlace
+    volume: float
+
+
+class Clashes(Value, frozen=True):
+    """What was found.
+
+    Attributes:
+        pairs: bodies that run into each other.
+        unknown: pairs that could not be compared.
+    """
+
+    pairs: tuple[Clash, ...] = ()
+    unknown: tuple[tuple[InPlace, InPlace], ...] = ()
+
+    @property
+    def volume(self) -> float:
+        """Of all pairs together, mm3."""
+        return sum(p.volume for p in self.pairs)
+
+
+def plan_clashes(view: View, node: Node) -> Plan:
+    """All pairs of bodies of different instances; those within a sub-assembly are what it found itself.
+
+    Pairs whose boxes do not meet are passed over, the others are compared exactly, each once for how the two lie to each
+    other: where both were moved together nothing is compared again. Bodies that are there to be seen only run into nothing.
+    """
+    (outcome,) = yield [Node("assembly", node.at, "")]
+    placed: tuple[Placed, ...] = needed(outcome)
+    pairs: list[Clash] = []
+    unknown: list[tuple[InPlace, InPlace]] = []
+    for one in placed:
+        if any(len(b.body.path) > 1 for b in one.bodies):
+            (inner,) = yield [Node("clashes", one.at, "")]
+            head = one.bodies[0].body.path[0]
+            found: Clashes = needed(inner)
+            pairs += [Clash(_below(head, c.a), _below(head, c.b), c.volume) for c in found.pairs]
+            unknown += [(_below(head, a), _below(head, b)) for a, b in found.unknown]
+    for a, b in near([(k, body) for k, one in enumerate(placed) for body in one.bodies]):
+        seen = yield [Node("backdrop", x.body.at, x.body.body) for x in (a, b)]
+        if any(o.value for o in seen):
+            continue
+        states = yield [Node("finished", x.body.at, "") for x in (a, b)]
+        shapes = tuple(needed(o).shape(x.body.body) for o, x in zip(states, (a, b), strict=True))
+        made: Made = yield Recipe("clash", PlacedInput(_between(a.stands, b.stands)), shapes)
+        if made.problem is not None:
+            unknown.append((a.body, b.body))
+        elif made.value > 0:
+            pairs.append(Clash(a.body, b.body, made.value))
+    return Clashes(tuple(pairs), tuple(unknown))
+
+
+def near(bodies: list[tuple[int, PlacedBody]]) -> list[tuple[PlacedBody, PlacedBody]]:
+    """Pairs of different instances whose boxes meet, swept along x, in the order of the bodies."""
+    order = sorted(range(len(bodies)), key=lambda k: bodies[k][1].box[0])
+    found: list[tuple[int, int]] = []
+    open_: list[int] = []
+    for k in order:
+        box = bodies[k][1].box
+        open_ = [j for j in open_ if bodies[j][1].box[3] > box[0]]
+        found += [
+            (min(j, k), max(j, k)) for j in open_ if bodies[j][0] != bodies[k][0] and boxes_meet(bodies[j][1].box, box)
+        ]
+        open_.append(k)
+    return [(bodies[i][1], bodies[j][1]) for i, j in sorted(found)]
+
+
+def _between(a: Rigid, b: Rigid) -> Rigid:
+    """Where b stands as seen from a; finer differences are the noise of reckoning back."""
+    found = rigid.times(rigid.inverse(a), b)
+    return tuple(round(v, 8 if k % 4 == 3 else 11) + 0.0 for k, v in enumerate(found))
+
+
+def _below(head: str, body: InPlace) -> InPlace:
+    return body._replace(path=(head, *body.path))

@@ -1,0 +1,47 @@
+"""Figures of an assembly in words: what it weighs, how large it is, what it runs into, how freely it moves."""
+
+from __future__ import annotations
+
+from architectonic.describe.assembly.balance import Balance
+from architectonic.describe.assembly.clashes import Clashes
+from architectonic.describe.assembly.plans import around, weighed
+from architectonic.describe.assembly.posing import Posed
+from architectonic.describe.results import Node
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluation import Evaluation
+
+
+def assembly_facts(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
+    """What is known of an assembly: a word and its figure."""
+    placed = evaluation.value(Node("assembly", at, "")) or ()
+    rows = [("Instances", str(len(placed)))]
+    mass = weighed(placed)
+    if mass is not None:
+        rows.append(("Mass", f"{mass:.1f} g"))
+    box = around([p.box for p in placed if p.box])
+    if box is not None:
+        rows.append(("Box", " × ".join(f"{high - low:.1f}" for low, high in zip(box[:3], box[3:], strict=True))))
+    balance = evaluation.value(Node("balance", at, ""))
+    if isinstance(balance, Balance):
+        rows.append(("Centre", ", ".join(f"{c:.1f}" for c in balance.centre)))
+        for axis, moment in zip("xyz", balance.inertia, strict=False):
+            rows.append((f"Inertia {axis}", f"{moment / 1000:.4g} kg mm²"))
+    posed = evaluation.value(Node("posed", at, ""))
+    if isinstance(posed, Posed) and posed.reached:
+        rows.append(("Freedoms", str(posed.freedoms) if posed.freedoms else "none, held"))
+    rows.append(("Interference", interference(evaluation, at)))
+    return rows
+
+
+def interference(evaluation: Evaluation, at: Scope) -> str:
+    """`none`, `2 pairs, 14.2 mm³`; `…` while it is not known, `not known` where bodies could not be compared."""
+    outcome = evaluation.outcomes.get(Node("clashes", at, ""))
+    if outcome is None:
+        return "…"
+    found = outcome.value
+    if not isinstance(found, Clashes):
+        return "not known"
+    if not found.pairs:
+        return "not known" if found.unknown else "none"
+    count = len(found.pairs)
+    return f"{count} pair{'' if count == 1 else 's'}, {found.volume:.4g} mm³"
