@@ -13,6 +13,7 @@ from architectonic.base.rigid import IDENTITY
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
+from architectonic.family.documents.assembly import TAKES
 from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
@@ -91,7 +92,7 @@ class Assembly(Model):
             field: slide, turn, offset, angle or lead; "" for the first that the kind takes of turn, slide, offset, angle.
         """
         found = self._bond(bond)
-        takes = edits.TAKES[found.kind]
+        takes = TAKES[found.kind]
         named = field or next((k for k in ("turn", "slide", "offset", "angle") if k in takes), "")
         cell = self._cell(where)
         self.apply(f"{bond} {text}", lambda f: edits.set_bond_value(f, self.id, found.id, named, text, cell))
@@ -99,7 +100,7 @@ class Assembly(Model):
     def limit(self, bond: str, least: str = "", most: str = "", field: str = "") -> None:
         """Say how far a joint goes; an end without text is open."""
         found = self._bond(bond)
-        named: Any = field or ("turn" if "turn" in edits.TAKES[found.kind] else "slide")
+        named: Any = field or ("turn" if "turn" in TAKES[found.kind] else "slide")
         self.apply(f"limits of {bond}", lambda f: edits.set_limits(f, self.id, found.id, named, least, most))
 
     def stand(self, instance: str, placement: tuple[float, ...], where: str = "") -> None:

@@ -11,7 +11,7 @@ from architectonic.describe.assembly.clashes import Clash, Clashes
 from architectonic.describe.assembly.joints import JointState
 from architectonic.describe.assembly.plans import Placed, around, weighed
 from architectonic.describe.results import Node
-from architectonic.family.edits import JOINTS
+from architectonic.family.documents.assembly import JOINTS
 from architectonic.family.records import Assembly
 from architectonic.family.scopes import Scope, alternate_name
 from architectonic.propagate.evaluation import Evaluation

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from architectonic.api.opened import OpenFamily, new
 from architectonic.base.places import ORIGIN, X_AXIS, point_on
-from architectonic.demo import bodies, files, tube
+from architectonic.demo import bodies, files, standing, tube
 from architectonic.demo.writer import ABS, ALUMINIUM, HEAD, PC, STEEL, Elevation, begin, sized
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.family.records import Family
@@ -28,6 +28,7 @@ SIZES = (
     ("pin_d", "5 mm", "6 mm", "8 mm", "pivot pin"),
     ("sheet", "2 mm", "2 mm", "2.5 mm", "cheek plates"),
     ("foot_h", "16 mm", "18 mm", "22 mm", "height of the foot"),
+    ("neck", "30 mm", "36 mm", "44 mm", "head pivot to bezel"),
     ("cable", "1.2 m", "1.4 m", "1.6 m", "as it is bought"),
     ("cable_slack", "120 mm", "120 mm", "150 mm", "for turning"),
 )
@@ -122,6 +123,7 @@ def _elevation(family: OpenFamily) -> Elevation:
     layout.datum_square(line=arm, name="Arm square")
     layout.underlay("Concept", "concept.png", (1200, 1200), "720 mm", at=(-180.0, -60.0), opacity=0.45)
     layout.datum_square(line=arm, share="1", name="Head face")
+    layout.datum_offset(plane="Head face", distance="Sizes.neck", name="Head seat")
     desk = layout.sketch("Desk", on="top")
     (reach,) = desk.trace(arm)
 
@@ -134,7 +136,7 @@ def _elevation(family: OpenFamily) -> Elevation:
     layout.datum_frame(origin=head.at("at"), plane="Head face", name="Head")
     outline = layout.sketch("Head outline", on="Head")
     outline.draw("the outline", _outline)
-    return Elevation(layout, side, plan, outline, stem, arm, shoulder, foot, bore)
+    return Elevation(layout, side, plan, outline, stem, arm, shoulder, head, foot, bore)
 
 
 # --- parts --------------------------------------------------------------------------------------------
@@ -215,7 +217,8 @@ def _cheek(family: OpenFamily, e: Elevation) -> None:
 
 def _light(family: OpenFamily, e: Elevation) -> None:
     light = family.assembly("Light")
-    for name in ("Foot", "Stem", "Cheek L", "Arm tube"):
+    standing.stand(family)
+    for name in ("Stand", "Stem", "Cheek L", "Arm tube"):
         light.place(name)
     light.take_whole(e.layout)
     light.number("BRL")
@@ -224,7 +227,7 @@ def _light(family: OpenFamily, e: Elevation) -> None:
         ("Bezel", "BRL-61", "Sizes.wall", True),
         ("Diffuser", "BRL-62", "Sizes.rim + Sizes.gap", False),
     ):
-        part, sketch = head.start(name, e.layout, "Head face", number)
+        part, sketch = head.start(name, e.layout, "Head seat", number)
         part = part.in_size("M")
         sketch = part.sketch(sketch.name)
         side = "outside" if outside else "inside"
@@ -237,6 +240,9 @@ def _light(family: OpenFamily, e: Elevation) -> None:
         else:
             part.extrude(make="Pane", regions=sketch.region(), far="Sizes.wall", name="Make the pane")
             part.body("Pane").made_of(*PC)
+    standing.neck(family, e)
+    head.place("Neck")
+    standing.move(light, head, e)
 
 
 def brindle() -> Family:
@@ -248,6 +254,8 @@ def brindle() -> Family:
         _stem(family, layout)
         _cheek(family, layout)
         tube.arm_tube(family, layout)
+        standing.desk_clamp(family)
+        standing.wall_plate(family)
         _light(family, layout)
         bodies.elbow(family)
         bodies.louvre(family)

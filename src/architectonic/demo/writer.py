@@ -32,6 +32,7 @@ class Elevation(NamedTuple):
     stem: Curve
     arm: Curve
     shoulder: Curve
+    pivot: Curve
     foot: Curve
     bore: Curve
 

@@ -13,15 +13,13 @@ from architectonic.family.records import (
     STANDARD_PLANES,
     After,
     AnyDocument,
-    Constraint,
     Expression,
     Family,
     Fill,
-    Measurement,
     Model,
-    Parameter,
     Reference,
     Socket,
+    Valued,
     ValueRef,
 )
 from architectonic.family.scopes import Scope
@@ -130,7 +128,7 @@ class View:
         # The quantity of a source is part of its document; the evaluator counts such looks as reads of its value.
         document = self.family.documents.get(node.document if ref.document == SELF else ref.document)
         item = index(document).get(ref.item) if document else None
-        if not isinstance(item, (Parameter, Constraint, Measurement)):
+        if not isinstance(item, Valued):
             raise fault("source.missing", f"“{key}” has lost its source", "type the expression again", "missing")
         return names.dimension_of(item)
 

@@ -17,11 +17,12 @@ from architectonic.base.errors import UserFault
 from architectonic.family import scopes
 from architectonic.family.drawn import quantity_of
 from architectonic.family.records import (
-    ANGLES,
     DIMENSIONS,
     MATCH,
+    QUANTITY,
     SELF,
     AnyDocument,
+    Bond,
     Configuration,
     Constraint,
     Document,
@@ -29,6 +30,7 @@ from architectonic.family.records import (
     Family,
     Measurement,
     Model,
+    Parameter,
     Size,
     Sketch,
     Valued,
@@ -95,22 +97,20 @@ _FIGURES = {k: k for k in ("angle", "area", "volume", "mass")}
 
 def dimension_of(item: Valued) -> Dimension:
     """What a parameter, a sketch dimension or a measurement yields."""
-    if isinstance(item, Constraint):
-        return units.ANGLE if item.kind in ANGLES else units.LENGTH
-    return units.QUANTITIES[_FIGURES.get(item.what, "length") if isinstance(item, Measurement) else item.quantity]
+    return units.QUANTITIES[quantity_in(item)]
 
 
 def unit_of(item: Valued) -> str:
     """The unit that a parameter, a sketch dimension or a measurement is shown in."""
-    if isinstance(item, Constraint):
-        return "deg" if item.kind in ANGLES else "mm"
-    return units.DEFAULT_UNIT[_FIGURES.get(item.what, "length")] if isinstance(item, Measurement) else item.unit
+    return item.unit if isinstance(item, Parameter) else units.DEFAULT_UNIT[quantity_in(item)]
 
 
 def quantity_in(item: Valued) -> str:
-    """The quantity of a parameter, a sketch dimension or a measurement."""
+    """The quantity of a parameter, a sketch dimension, a measurement or a joint."""
     if isinstance(item, Constraint):
         return str(quantity_of(item.kind))
+    if isinstance(item, Bond):
+        return QUANTITY[item.moves]
     return _FIGURES.get(item.what, "length") if isinstance(item, Measurement) else item.quantity
 
 
@@ -126,6 +126,9 @@ def values_of(document: AnyDocument) -> Iterator[tuple[str, Valued]]:
                         yield f"{identifier(operation.name)}.{identifier(constraint.name)}", constraint
         for measurement in document.measurements:
             yield identifier(measurement.name), measurement
+    for bond in getattr(document, "bonds", ()):
+        if bond.moves:
+            yield identifier(bond.name), bond
 
 
 @lru_cache(maxsize=512)

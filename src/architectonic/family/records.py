@@ -38,7 +38,7 @@ ORIGIN = "origin"
 STANDARD = (*STANDARD_PLANES, *STANDARD_AXES, ORIGIN)
 """What every document has by itself: three planes, the axes along which they cross, and the point where they meet."""
 
-Valued = Parameter | Constraint | Measurement
+Valued = Parameter | Constraint | Measurement | Bond
 """What has a value that expressions can name."""
 
 

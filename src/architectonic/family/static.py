@@ -171,6 +171,10 @@ class Graph:
         if not scopes.is_on(self.family, at, record.switch):
             return
         values = [scopes.driven(self.family, at, record, f)[1] for f in BondValues.__struct_fields__]
+        if record.moves and scopes.driven(self.family, at, record, record.moves)[1] is None:
+            # what nothing drives comes to stand where all that is driven leaves it
+            driven = (b for b in getattr(document, "bonds", ()) if b.moves and b.id != record.id)
+            yield from (Place(at, b.id) for b in driven if scopes.driven(self.family, at, b, b.moves)[1] is not None)
         for value in (*values, *record.limits.values()):
             yield from self._pointers(at, document, value) if value is not None else ()
         instances = {i.id: i for i in getattr(document, "instances", ())}

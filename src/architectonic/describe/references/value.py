@@ -11,6 +11,7 @@ from architectonic.family import scopes
 from architectonic.family.names import dimension_of
 from architectonic.family.records import (
     ANGLES,
+    Bond,
     Constraint,
     Expression,
     Instance,
@@ -87,6 +88,9 @@ def plan_value(view: View, node: Node) -> Plan:
     elif isinstance(record, Measurement):
         (outcome,) = yield [Node("gauged", node.at, record.id)]
         return needed(outcome).value
+    elif isinstance(record, Bond) and record.moves:
+        (outcome,) = yield [Node("joint", node.at, record.id)]
+        return getattr(needed(outcome, record.name), record.moves)
     elif isinstance(record, Constraint) and record.reads:
         value = yield from _reading(view, node, record)
         return value

@@ -11,7 +11,6 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.product.plan import PlanCanvas
-from architectonic.family import scopes
 from architectonic.family.records import STANDARD_PLANES, AnyOperation, Assembly, Datum, Family, Model, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.session.assembly import surroundings
@@ -131,7 +130,7 @@ class PlanCommands:
         for source in sources:
             document = self.desk.family.documents[source]
             for operation in document.build if isinstance(document, Model) else ():
-                yield document.name, scopes.scope(self.desk.family, source, self.desk.size), operation
+                yield document.name, self.desk.scope_of(source), operation
 
     def _frames(self) -> list[str]:
         return surroundings.frames_of(self.desk.family, self.desk.main.document_id)

@@ -21,6 +21,7 @@ from architectonic.desktop.pane.pane import PRESENT, Pane
 from architectonic.desktop.pane.updater import Settled, Updater, UpdateRequest
 from architectonic.family import scopes
 from architectonic.family.records import Family
+from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.session.feeds.sources import takers
@@ -39,6 +40,7 @@ class Desk(QObject):
             in which everything was ready.
         looked: what of the present is pictured in `present`; wanted: what it is asked for of the present meanwhile.
         good: by operation, the family in which it last worked.
+        alternates: by assembly, the alternate that is shown of it; its first where none is said.
         main: the pane that the panels left and right speak of; beside: the second one, empty when folded.
 
     Signals:
@@ -71,6 +73,7 @@ class Desk(QObject):
         self.defects = Defects(self)
         self._answers = Answers(self.updater, self.answered.emit)
         self.pictures: dict[str, QImage | None] = {}
+        self.alternates: dict[str, str] = {}
         self.good: dict[str, Family] = {}
         self.generation = 0
         self.evaluation: Evaluation | None = None
@@ -124,13 +127,19 @@ class Desk(QObject):
         """The present family."""
         return self.session.family
 
-    def show(self, document_id: str = "", size: str = "") -> None:
-        """Show another document in the main pane, or everything in another configuration."""
+    def scope_of(self, document_id: str) -> Scope:
+        """A document in the configuration and alternate that are shown."""
+        return scopes.scope(self.family, document_id, self.size, self.alternates.get(document_id, ""))
+
+    def show(self, document_id: str = "", size: str = "", alternate: str = "") -> None:
+        """Show another document in the main pane, everything in another configuration, or that document in an alternate."""
         if document_id:
             self.main.show(document_id)
             self.previewed = None
-        if size:
-            self.size = size
+        if alternate:
+            self.alternates[self.main.document_id] = alternate
+        if size or alternate:
+            self.size = size or self.size
             self.beside.changed.emit()
         self.main.changed.emit()
         self.update()
@@ -349,4 +358,4 @@ def small(desk: Desk) -> tuple[Look, ...]:
     if desk.previewed is not None:
         return ()
     found = takers(desk.family, desk.main.document_id)
-    return tuple(Look(scopes.scope(desk.family, t.document, desk.size)) for t in found if BY_WORD[t.kind].pictured)
+    return tuple(Look(desk.scope_of(t.document)) for t in found if BY_WORD[t.kind].pictured)

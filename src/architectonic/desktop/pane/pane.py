@@ -28,6 +28,7 @@ class Lying(Protocol):
     """What a pane knows of the desk that it lies on."""
 
     size: str
+    alternates: dict[str, str]
 
     @property
     def family(self) -> Family:
@@ -128,7 +129,9 @@ class Pane(QObject):
         """The shown scope."""
         if self.document is None:
             return None
-        return scopes.scope(self.desk.family, self.document_id, self.size)
+        return scopes.scope(
+            self.desk.family, self.document_id, self.size, self.desk.alternates.get(self.document_id, "")
+        )
 
     @property
     def evaluation(self) -> Evaluation | None:
@@ -198,7 +201,10 @@ class Pane(QObject):
     def behind(self) -> list[Look]:
         """What stands faintly behind the document: layouts taken whole, and its neighbours in the assembly it is in."""
         stood = as_evaluated(self.evaluation)
-        return looks_behind(self.desk.family, self.document_id, self.context, self.size, stood) if self.backdrop else []
+        if not self.backdrop:
+            return []
+        shown = self.desk.alternates.get(self.context, "")
+        return looks_behind(self.desk.family, self.document_id, self.context, self.size, stood, shown)
 
     # --- what is there --------------------------------------------------------------------------------
 

@@ -15,7 +15,7 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.refeeding import Refeeding
-from architectonic.family import edits, names, scopes
+from architectonic.family import edits, names
 from architectonic.family.records import Model, Reference
 from architectonic.family.walk import pointers_in
 from architectonic.quantities import units
@@ -101,7 +101,7 @@ class LookBack:
     def _figure(self, document: str, item: str) -> str:
         """A value as it is shown in the size of now."""
         evaluation = self.desk.evaluation
-        at = scopes.scope(self.desk.family, document, self.desk.size)
+        at = self.desk.scope_of(document)
         value = evaluation.value(Node("value", at, item)) if evaluation is not None else None
         unit = names.unit_of(edits.value_item(self.desk.family, document, item)[2])
         return units.shown(value, unit, 3) if isinstance(value, (int, float)) else ""

@@ -9,24 +9,31 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem, QTableView
 
 from architectonic.desktop.kit import theme
+from architectonic.desktop.kit.signs import paint_state
 from architectonic.family.records import Parameter
 
 KIND = Qt.ItemDataRole.UserRole
 ROW_HEIGHT = 24
 BESIDE = 14
+INDENT = 18
+"""By how much an entry that follows another is moved in, px."""
+TYPED = ("own", "inherited", "computed", "free", "word", "switch", "inherited switch")
+"""Kinds of cells that take what is typed."""
 """Room between an expression and its value, px."""
 
 
 class GridCell(NamedTuple):
     """What a cell shows: text, expression, how it came about, and whether it can be typed in.
 
-    `kind` is name, note, group, own, inherited, computed, switch, inherited switch, result, linked or bad.
+    `kind` is name, note, group, word, own, inherited, computed, free, switch, inherited switch, result, linked or bad.
 
     Attributes:
         beside: an expression that stands left of its value.
         told: what is wrong with a bad one, in words.
         shown: whether it lies in the row or column of the shown configuration.
         marked: whether it differs from its parent.
+        left: whether it holds words, which stand at the left.
+        state: the mark that stands before it; depth: how far it is moved in.
     """
 
     text: str
@@ -38,6 +45,9 @@ class GridCell(NamedTuple):
     told: str = ""
     shown: bool = False
     marked: bool = False
+    left: bool = False
+    state: str = ""
+    depth: int = 0
 
 
 def decimals(p: Parameter) -> int:
@@ -82,12 +92,17 @@ class CellDelegate(QStyledItemDelegate):
         p.restore()
 
     def _text(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
-        soft = cell.kind in ("inherited", "note", "ghost") or cell.text == "…"
+        soft = cell.kind in ("inherited", "note", "ghost", "free") or cell.text == "…"
         p.setPen(QColor(theme.RED_TEXT if cell.kind == "bad" else theme.SOFT if soft else theme.INK))
         weight = 600 if cell.kind in ("name", "group") else 400
-        p.setFont(theme.font(12, weight, cell.kind == "inherited"))
-        side = Qt.AlignmentFlag.AlignLeft if cell.kind in (*LEFT, "ghost") else Qt.AlignmentFlag.AlignRight
-        inner = r.adjusted(10, 0, -10, 0)
+        p.setFont(theme.font(12, weight, cell.kind in ("inherited", "free")))
+        left = cell.left or cell.kind in (*LEFT, "ghost")
+        side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
+        inner = r.adjusted(10 + INDENT * cell.depth, 0, -10, 0)
+        if cell.state:
+            paint_state(p, cell.state, inner.left() + 4, inner.center().y())
+            inner.setLeft(inner.left() + 16)
+            p.setPen(QColor(theme.INK))
         metrics = p.fontMetrics()
         text = metrics.elidedText(cell.text, Qt.TextElideMode.ElideMiddle, int(inner.width()))
         p.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, text)

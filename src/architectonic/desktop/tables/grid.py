@@ -24,8 +24,8 @@ from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.tables.cells import BESIDE, KIND, CellDelegate, GridCell
+from architectonic.desktop.tables.gridlook import grid_view, paint_legend
 from architectonic.desktop.tables.model import NEW, OWN_TEXT, TableModel
-from architectonic.desktop.tables.range import grid_view, paint_legend
 from architectonic.family import names, scopes, tables
 from architectonic.family.scopes import Scope
 from architectonic.family.tables import WORDS, Typed

@@ -14,6 +14,8 @@ from architectonic.desktop.kit.signs import Mark, icon
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import scopes
+from architectonic.family.records import AnyDocument, Assembly
+from architectonic.session.assembly.grid import rows as rows_of
 from architectonic.session.feeds.sources import takers
 from architectonic.session.open.recent import recent
 
@@ -43,6 +45,7 @@ class HeadBand(QWidget):
         self.document_button = self._button("flat", "Documents of this family")
         self.document_button.setStyleSheet("font-size: 14px; font-weight: 600;")
         self.size_button = self._button("", "Which size or configuration is shown")
+        self.alternate_button = self._button("", "Which alternate is shown (Ctrl+PgDown, Ctrl+PgUp)")
         self.find_button = QToolButton()
         self.find_button.setText("Find or do        Ctrl K")
         self.find_button.setStyleSheet("font-weight: 400; padding: 4px 14px;")
@@ -64,6 +67,7 @@ class HeadBand(QWidget):
         line.addWidget(self.document_button)
         line.addSpacing(8)
         line.addWidget(self.size_button)
+        line.addWidget(self.alternate_button)
         line.addStretch(1)
         line.addWidget(self.find_button)
         line.addSpacing(8)
@@ -153,7 +157,9 @@ class HeadBand(QWidget):
         document, at = self.desk.main.document, self.desk.main.at
         if document is None or at is None:
             self.size_button.hide()
+            self.alternate_button.hide()
             return
+        self._fill_alternates(document, at)
         rows = scopes.configurations(self.desk.family, document)
         self.size_button.show()
         self.size_button.setText(f"shown  {dict(rows).get(at.configuration, '')}  ▾")
@@ -165,6 +171,21 @@ class HeadBand(QWidget):
             entry.triggered.connect(lambda _=False, k=row: self.desk.show(size=k))
             menu.addAction(entry)
         self.size_button.setMenu(menu)
+
+    def _fill_alternates(self, document: AnyDocument, at: scopes.Scope) -> None:
+        """The alternates of an assembly, those that follow one below it."""
+        self.alternate_button.setVisible(bool(scopes.alternates(document)))
+        if not isinstance(document, Assembly) or not document.alternates:
+            return
+        self.alternate_button.setText(f"alternate  {scopes.alternate_name(self.desk.family, at)}  ▾")
+        menu = emptied(self.alternate_button)
+        for row in rows_of(document):
+            entry = QAction("      " * row.depth + row.name, menu)
+            entry.setCheckable(True)
+            entry.setChecked(row.key == at.alternate)
+            entry.triggered.connect(lambda _=False, k=row.key: self.desk.show(alternate=k))
+            menu.addAction(entry)
+        self.alternate_button.setMenu(menu)
 
     def _on_counted(self, done: int, most: int) -> None:
         self._done, self._most = done, most

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.commands.alternates import AlternateCommands
 from architectonic.desktop.commands.bodies import BodyCommands
 from architectonic.desktop.commands.clipboard import Clipboard
 from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
@@ -48,6 +49,7 @@ from architectonic.desktop.sentences.pushhandle import PushHandle
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.desktop.sketch.meter import Meter
+from architectonic.desktop.tables.alternates import AlternatesGrid
 from architectonic.desktop.tables.files import TableFiles
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.desktop.tables.range import RangeGrid
@@ -72,10 +74,12 @@ class MainWindow(QWidget):
         self.setWindowTitle("Architectonic")
         self.desk = desk
         self.leaving = False
+        self.tab = self._of = ""
         self.canvas = QFrame()
         self.canvas.setObjectName("canvas")
         self.bodies, self.sketches = BodyCanvas(desk, desk.main), LayoutCanvas(desk, desk.main)
         self.values, self.range = TableGrid(desk), RangeGrid(desk)
+        self.alternates = AlternatesGrid(desk)
         self.map = MapCanvas(desk)
         self.plan = PlanCanvas(desk)
         self.area = QFrame()
@@ -113,6 +117,7 @@ class MainWindow(QWidget):
                 self.rules,
                 self.underlays,
                 self.plans,
+                AlternateCommands(desk, self.prompt, self.alternates, self.show_tab),
                 BodyCommands(desk, self.prompt, self.bodies),
                 self.look_back,
                 self.attention,
@@ -151,7 +156,8 @@ class MainWindow(QWidget):
         for card in self.cards:
             self.dock.hold(card)
             card.released.connect(lambda: (found := self.stack.currentWidget()) and found.setFocus())
-        canvases: list[QWidget] = [self.bodies, self.sketches, self.values, self.range, self.map, self.plan]
+        self.space = _splitter(Qt.Orientation.Vertical, (self.bodies, self.alternates), [360, 300])
+        canvases: list[QWidget] = [self.space, self.sketches, self.values, self.range, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
         self.tabs = TabRow(Meter(self.sketches))
@@ -244,7 +250,9 @@ class MainWindow(QWidget):
         document = self.desk.main.document
         names = (*(kind_of(document).views if document else ()), MAP)
         self.tabs.show_for(names, document.name if document else "", bool(self.desk.beside.document_id))
-        self.show_tab(names[0])
+        stays = self.desk.main.document_id == self._of and self.tab in names
+        self._of = self.desk.main.document_id
+        self.show_tab(self.tab if stays else names[0])
 
     def show_tab(self, name: str) -> None:
         """Show one canvas of the document."""
@@ -252,14 +260,16 @@ class MainWindow(QWidget):
         self.tabs.mark(name)
         self.stack.setCurrentWidget(
             {
-                "Bodies": self.bodies,
-                "3D": self.bodies,
+                "Bodies": self.space,
+                "3D": self.space,
+                "Alternates": self.space,
                 "Sketch": self.sketches,
                 "Range": self.range,
                 "Plan": self.plan,
                 MAP: self.map,
             }.get(name, self.values)
         )
+        self.alternates.setVisible(name == "Alternates")
         self.verbs.show_for(name)
 
     def _on_beside(self) -> None:

@@ -93,6 +93,12 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Rule", ("rule.new", "rule.edit", "guard.new", "guard.body", "guard.record")),
         VerbGroup("File", ("table.bring", "table.send", "link.new", "link.look")),
     ),
+    "Alternates": (
+        VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete")),
+        VerbGroup("Place", ("instance.new", "part.here", "frame.take")),
+        VerbGroup("Value", ("value.new",)),
+        VerbGroup("Out", ("document.export",)),
+    ),
     "Range": (VerbGroup("Value", ("value.new",)), VerbGroup("Out", ("document.export",))),
     "Plan": (
         VerbGroup("Plan", ("plan.part", "plan.assembly", "plan.inside")),
@@ -115,6 +121,7 @@ STARTS: dict[str, tuple[str, ...]] = {
     "3D": ("sketch.new", "datum.new", "feed.new", "underlay.new"),
     "Bodies": ("operation.extrude", "sketch.new", "instance.new", "feed.new", "part.here", "view.open", "document.export"),
     "Values": ("value.new", "rule.new", "link.look", "table.bring"),
+    "Alternates": ("alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "document.export"),
     "Range": ("value.new", "document.export"),
     "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
     "Map": tuple(f"document.new_{kind}" for kind in KINDS),

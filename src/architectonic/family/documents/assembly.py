@@ -64,6 +64,23 @@ BondKind = Literal[
 """Joints (ISO 3952-1), then placement rules; see assembly.entities.KINDS for what each says."""
 
 
+QUANTITY = {"offset": "length", "angle": "angle", "slide": "length", "turn": "angle", "lead": "length"}
+"""Of the values of a bond."""
+TAKES: dict[str, tuple[str, ...]] = {
+    "fixed": ("offset", "angle"), "frame": ("offset", "angle"), "revolute": ("offset", "turn"), "prismatic": ("slide",),
+    "cylindrical": ("slide", "turn"), "planar": ("offset", "turn"), "spherical": (), "screw": ("offset", "turn", "lead"),
+    "flush": ("offset",), "against": ("offset",), "coaxial": (), "point": (), "offset": ("offset",), "angle": ("angle",),
+    "parallel": (),
+}  # fmt: skip
+"""Which values each kind can be given."""
+
+
+JOINTS: dict[str, tuple[str, ...]] = {
+    kind: values for kind, takes in TAKES.items() if (values := tuple(f for f in ("slide", "turn") if f in takes))
+}
+"""Which values move each joint: along its axis and about it."""
+
+
 class Mounting(Record, frozen=True, kw_only=True):
     """A place on an instance, or on the assembly itself.
 
@@ -121,6 +138,11 @@ class Bond(BondValues, frozen=True, kw_only=True):
     own: dict[str, BondValues] = {}
     limits: dict[Literal["slide", "turn"], Limits] = {}
     switch: Switch = Switch()
+
+    @property
+    def moves(self) -> Literal["slide", "turn", ""]:
+        """The value that its name means in expressions: how far a joint is turned, else how far it has slid."""
+        return "turn" if "turn" in TAKES[self.kind] else "slide" if "slide" in TAKES[self.kind] else ""
 
 
 class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=True):

@@ -10,8 +10,17 @@ from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names, scopes
-from architectonic.family.documents.assembly import Alternate, Assembly, Bond, BondValues, Fill, Instance, Mounting
-from architectonic.family.edits.bonds import QUANTITY, TAKES
+from architectonic.family.documents.assembly import (
+    QUANTITY,
+    TAKES,
+    Alternate,
+    Assembly,
+    Bond,
+    BondValues,
+    Fill,
+    Instance,
+    Mounting,
+)
 from architectonic.family.edits.building import contained
 from architectonic.family.edits.documents import assembly, document, put, replace
 from architectonic.family.operations.base import Switch

@@ -9,26 +9,10 @@ from architectonic.base import ids as id_source
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names
-from architectonic.family.documents.assembly import Assembly, Bond, BondKind, Limits, Mounting
+from architectonic.family.documents.assembly import JOINTS, QUANTITY, TAKES, Assembly, Bond, BondKind, Limits, Mounting
 from architectonic.family.edits.documents import assembly, put, replace
 from architectonic.family.records import Expression, Family
 from architectonic.quantities import units
-
-QUANTITY = {"offset": "length", "angle": "angle", "slide": "length", "turn": "angle", "lead": "length"}
-"""Of the values of a bond."""
-TAKES: dict[str, tuple[str, ...]] = {
-    "fixed": ("offset", "angle"), "frame": ("offset", "angle"), "revolute": ("offset", "turn"), "prismatic": ("slide",),
-    "cylindrical": ("slide", "turn"), "planar": ("offset", "turn"), "spherical": (), "screw": ("offset", "turn", "lead"),
-    "flush": ("offset",), "against": ("offset",), "coaxial": (), "point": (), "offset": ("offset",), "angle": ("angle",),
-    "parallel": (),
-}  # fmt: skip
-"""Which values each kind can be given."""
-
-
-JOINTS: dict[str, tuple[str, ...]] = {
-    kind: values for kind, takes in TAKES.items() if (values := tuple(f for f in ("slide", "turn") if f in takes))
-}
-"""Which values move each joint: along its axis and about it."""
 
 
 def add_bond(

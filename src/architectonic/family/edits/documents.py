@@ -22,6 +22,7 @@ from architectonic.family.records import (
     SELF,
     AnyDocument,
     Assembly,
+    Bond,
     Configuration,
     Constraint,
     Document,
@@ -204,11 +205,14 @@ def add_parameter(
 
 
 def value_item(family: Family, document_id: str, item_id: str) -> tuple[AnyDocument, Sketch | None, Valued]:
-    """A parameter, sketch dimension or measurement by id, with the sketch it stands in."""
+    """A parameter, sketch dimension, measurement or joint by id, with the sketch it stands in."""
     found = document(family, document_id)
     for parameter in found.parameters:
         if parameter.id == item_id:
             return found, None, parameter
+    for bond in getattr(found, "bonds", ()):
+        if bond.id == item_id and bond.moves:
+            return found, None, bond
     if isinstance(found, Model):
         for measurement in found.measurements:
             if measurement.id == item_id:
@@ -242,6 +246,10 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
         return replace_operation(family, document_id, replace(sketch, constraints=changed))
     if isinstance(item, Measurement):
         raise UserFault("a measurement is read off the model", item.name, "change what decides it")
+    if isinstance(item, Bond):
+        from architectonic.family.edits.alternates import set_bond_value  # it stands above what it edits with
+
+        return set_bond_value(family, document_id, item_id, item.moves, text, cell or "")
     bound = names.bind_quantity(family, found, text, item.quantity, item.unit)
     if cell:
         new = replace(item, own={**item.own, cell: bound})

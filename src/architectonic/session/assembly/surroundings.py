@@ -72,17 +72,19 @@ def placed_below(
     return found
 
 
-def looks_behind(family: Family, document_id: str, context: str, size: str, stood: Stood = as_stored) -> list[Look]:
+def looks_behind(
+    family: Family, document_id: str, context: str, size: str, stood: Stood = as_stored, alternate: str = ""
+) -> list[Look]:
     """What is seen behind a document: layouts taken whole, and the other parts of the assembly that it is in.
 
     Args:
-        context: id of that assembly, "" for none; stood: where its instances stand.
+        context: id of that assembly, "" for none; stood: where its instances stand; alternate: in which it is seen.
     """
     found = [Look(scopes.scope(family, k, size)) for k in frames_of(family, document_id)]
     around = family.documents.get(context)
     if isinstance(around, Assembly):
         found += [Look(scopes.scope(family, k, size)) for k in frames_of(family, context)]
-        uses = placed_below(family, around, scopes.scope(family, context, size), stood=stood)
+        uses = placed_below(family, around, scopes.scope(family, context, size, alternate), stood=stood)
         own = next((u for u in uses if u.at.document == document_id), None)
         home = rigid.inverse(own.stands) if own is not None else IDENTITY
         found += [

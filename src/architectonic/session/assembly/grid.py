@@ -1,0 +1,355 @@
+"""The alternates of an assembly as a grid: rows are alternates, columns what fills each place, the pose, values, what is
+said of them, and what each comes to. A plain assembly has one row."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from typing import Any, ClassVar, NamedTuple
+
+from architectonic.base.errors import UserFault
+from architectonic.check.attention import failing
+from architectonic.describe.assembly.joints import JointState
+from architectonic.describe.assembly.plans import around, weighed
+from architectonic.describe.results import Node
+from architectonic.family import edits, names, scopes
+from architectonic.family.records import (
+    JOINTS,
+    MATCH,
+    QUANTITY,
+    Assembly,
+    Bond,
+    Expression,
+    Family,
+    Fill,
+    Instance,
+    Measurement,
+    Parameter,
+)
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluation import Evaluation
+from architectonic.quantities import units
+from architectonic.session.assembly.figures import interference
+from architectonic.session.model import measuring
+
+NOTHING = "nothing"
+"""What a place is filled with where nothing stands."""
+BY = " by "
+"""Between a document and the expression that chooses its configuration."""
+
+
+class Row(NamedTuple):
+    """An alternate: its id ("" for a plain assembly), its name, and below how many others it stands."""
+
+    key: str
+    name: str
+    depth: int
+
+
+class Cell(NamedTuple):
+    """What a cell shows.
+
+    Attributes:
+        text: as it is shown; typed: as it would have to be typed, "" where it follows others.
+        kind: own, inherited, computed, free, switch, inherited switch, word or result.
+    """
+
+    text: str
+    typed: str = ""
+    kind: str = "result"
+
+
+def rows(document: Assembly) -> list[Row]:
+    """Alternates in their order, those that follow one below it."""
+    if not document.alternates:
+        return [Row("", document.name, 0)]
+    found: list[Row] = []
+
+    def below(parent: str, depth: int) -> None:
+        for a in document.alternates:
+            if a.parent == parent and a.id not in {r.key for r in found}:
+                found.append(Row(a.id, a.name, depth))
+                below(a.id, depth + 1)
+
+    below("", 0)
+    known = {r.key for r in found}
+    return found + [Row(a.id, a.name, 0) for a in document.alternates if a.id not in known]
+
+
+class Column(ABC):
+    """One column.
+
+    Attributes:
+        group: make-up, pose, values, said, results; title, unit: of its heading.
+    """
+
+    group: ClassVar[str]
+    title: str
+    unit: str = ""
+
+    @abstractmethod
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """The cell of a row."""
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """What is typed into the cell of a row; "" follows the others again.
+
+        Raises:
+            UserFault: it cannot be used.
+        """
+        raise UserFault(f"{self.title} is what comes of it", "", "change what decides it")
+
+    def choices(self, family: Family) -> list[str]:
+        """What the cell offers."""
+        return []
+
+
+def _kind(cell: str, key: str, expression: Expression | None) -> str:
+    if expression is not None and (expression.refs or expression.choices):
+        return "computed"
+    return "own" if cell == key else "inherited"
+
+
+class MakeUp(Column):
+    """What fills the place of an instance."""
+
+    group = "Make-up"
+
+    def __init__(self, document: str, instance: Instance) -> None:
+        self.document, self.key, self.title = document, instance.id, instance.name
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """The document, with what is said of its configuration and alternate."""
+        found = edits.assembly(family, self.document)
+        cell, filled = scopes.fill(family, at, edits.instance_of(found, self.key))
+        text = said(family, found, filled)
+        return Cell(text, text if cell == at.alternate else "", _kind(cell, at.alternate, filled.chosen))
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """Fill it with what is named."""
+        fill = meant(family, self.document, text) if text else None
+        return edits.set_fill(family, self.document, self.key, fill, key)
+
+    def choices(self, family: Family) -> list[str]:
+        """Nothing, every document that can be placed, and alternates of assemblies."""
+        found = [NOTHING]
+        for d in family.documents.values():
+            if d.placeable and d.id != self.document and self.document not in edits.contained(family, d.id):
+                found.append(d.name)
+                found += [f"{d.name}, {a.name}" for a in scopes.alternates(d)]
+        return found
+
+
+def said(family: Family, document: Assembly, filled: Fill) -> str:
+    """What fills a place, as it would be typed: `Foot`, `Foot, L`, `Head, Folded`, `Foot by pick(...)`, `nothing`."""
+    source = family.documents.get(filled.document)
+    if not filled.document:
+        return NOTHING
+    if source is None:
+        return "a document that is gone"
+    words = [source.name]
+    if filled.configuration != MATCH:
+        words.append(names.row_name(family, source.id, filled.configuration))
+    if filled.alternate:
+        words.append(next((a.name for a in scopes.alternates(source) if a.id == filled.alternate), "gone"))
+    chosen = f"{BY}{names.shown_text(family, document, filled.chosen)}" if filled.chosen is not None else ""
+    return ", ".join(words) + chosen
+
+
+def meant(family: Family, document: str, text: str) -> Fill:
+    """What a typed text fills a place with.
+
+    Raises:
+        UserFault: no such document, configuration or alternate.
+    """
+    if text.strip().casefold() == NOTHING:
+        return Fill()
+    main, _, chosen = text.partition(BY)
+    name, *more = [w.strip() for w in main.split(",")]
+    source = edits.find_document(family, name)
+    configuration, alternate = MATCH, ""
+    sizes = {n: k for k, n in scopes.configurations(family, source)}
+    others = {a.name: a.id for a in scopes.alternates(source)}
+    for word in more:
+        if word in others:
+            alternate = others[word]
+        elif word in sizes:
+            configuration = sizes[word]
+        else:
+            raise UserFault(f"{source.name} has no “{word}”", "", "there are " + ", ".join([*others, *sizes]))
+    return edits.bind_fill(family, document, source.id, configuration, alternate, chosen.strip())
+
+
+class Pose(Column):
+    """A value of a joint or rule."""
+
+    group = "Pose"
+
+    def __init__(self, document: str, bond: Bond, field: str, alone: bool) -> None:
+        self.document, self.key, self.field = document, bond.id, field
+        self.title = bond.name if alone else f"{bond.name} {field}"
+        self.unit = units.DEFAULT_UNIT[QUANTITY[field]]
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """Its value; one that nothing drives as it came to stand."""
+        found = edits.assembly(family, self.document)
+        bond = edits.bond_of(found, self.key)
+        cell, expression = scopes.driven(family, at, bond, self.field)
+        outcome = evaluation.outcomes.get(Node("joint", at, self.key)) if evaluation is not None else None
+        text = "…"
+        if outcome is not None:
+            text = "—"
+            if isinstance(outcome.value, JointState) and self.field in ("slide", "turn"):
+                text = f"{getattr(outcome.value, self.field) / units.factor(self.unit):.1f}"
+            elif outcome.value is not None and expression is not None:
+                text = names.shown_text(family, found, expression)
+        if expression is None:
+            return Cell(text, "", "free")
+        typed = names.shown_text(family, found, expression)
+        return Cell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """Drive it."""
+        return edits.set_bond_value(family, self.document, self.key, self.field, text, key)
+
+
+class Given(Column):
+    """A parameter of the assembly."""
+
+    group = "Values"
+
+    def __init__(self, document: str, parameter: Parameter) -> None:
+        self.document, self.key, self.title, self.unit = document, parameter.id, parameter.name, parameter.unit
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """Its value."""
+        found = edits.assembly(family, self.document)
+        parameter = next(p for p in found.parameters if p.id == self.key)
+        cell, expression = scopes.cell(family, at, parameter)
+        value = evaluation.value(Node("value", at, self.key)) if evaluation is not None else None
+        text = "…" if value is None else f"{value / units.factor(self.unit):.2f}"
+        typed = names.shown_text(family, found, expression)
+        return Cell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """Set it."""
+        if not text:
+            return edits.clear_cell(family, self.document, self.key, key)
+        return edits.set_value(family, self.document, self.key, text, key)
+
+
+class Holding(Column):
+    """Whether a joint or rule holds, where that differs."""
+
+    group = "Pose"
+
+    def __init__(self, document: str, bond: Bond) -> None:
+        self.document, self.key, self.title = document, bond.id, f"{bond.name} holds"
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """On or off."""
+        switch = edits.bond_of(edits.assembly(family, self.document), self.key).switch
+        own = at.alternate in switch.own or not at.alternate
+        on = "on" if scopes.is_on(family, at, switch) else "off"
+        return Cell(on, on if own else "", "switch" if own else "inherited switch")
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """Turn it on or off."""
+        if text not in ("", "on", "off"):
+            raise UserFault(f"“{text}” is neither on nor off", self.title)
+        return edits.set_bond_switch(family, self.document, self.key, None if not text else text == "on", key)
+
+
+class Property(Column):
+    """What is said of an alternate."""
+
+    group = "Said"
+
+    def __init__(self, document: str, field: str) -> None:
+        self.document, self.field, self.title = document, field, field.capitalize()
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """Its number or note; that of a plain assembly is the document's."""
+        found = edits.assembly(family, self.document)
+        of: Any = next((a for a in found.alternates if a.id == at.alternate), found)
+        text = str(getattr(of, self.field))
+        return Cell(text, text, "word")
+
+    def change(self, family: Family, key: str, text: str) -> Family:
+        """Say it."""
+        if key:
+            return edits.change_alternate(family, self.document, key, **{self.field: text})
+        found = edits.assembly(family, self.document)
+        return edits.put(family, edits.replace(found, **{self.field: text.strip()}))
+
+
+class Result(Column):
+    """What an alternate comes to."""
+
+    group = "Results"
+    TITLES: ClassVar[dict[str, tuple[str, str]]] = {
+        "mass": ("Mass", "g"), "box": ("Box", "mm"), "interference": ("Interference", ""),
+    }  # fmt: skip
+
+    def __init__(self, what: str) -> None:
+        self.what = what
+        self.title, self.unit = self.TITLES[what]
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """The figure; … while it is not known."""
+        outcome = evaluation.outcomes.get(Node("assembly", at, "")) if evaluation is not None else None
+        if outcome is None or evaluation is None:
+            return Cell("…")
+        placed = outcome.value or ()
+        if self.what == "interference":
+            return Cell(interference(evaluation, at))
+        if self.what == "mass":
+            mass = weighed(placed)
+            return Cell("—" if mass is None else f"{mass:.1f}")
+        box = around([p.box for p in placed if p.box])
+        return Cell("—" if box is None else " × ".join(f"{b - a:.0f}" for a, b in zip(box[:3], box[3:], strict=True)))
+
+
+class Measured(Column):
+    """A kept measurement of the assembly."""
+
+    group = "Results"
+
+    def __init__(self, measurement: Measurement) -> None:
+        self.key, self.title, self.what = measurement.id, measurement.name, measurement.what
+
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+        """The figure; … while it is not known."""
+        outcome = evaluation.outcomes.get(Node("value", at, self.key)) if evaluation is not None else None
+        if outcome is None:
+            return Cell("…")
+        return Cell("—" if outcome.value is None else measuring.figure(self.what, outcome.value))
+
+
+def columns(document: Assembly) -> list[Column]:
+    """All columns of an assembly, in their order."""
+    key = document.id
+    found: list[Column] = [MakeUp(key, i) for i in document.instances]
+    for bond in document.bonds:
+        moves = JOINTS.get(bond.kind, ())
+        driven = [f for f in ("offset", "angle") if getattr(bond, f) is not None]
+        fields = [*moves, *(f for f in driven if f not in moves)]
+        found += [Pose(key, bond, f, len(fields) == 1) for f in fields]
+        found += [Holding(key, bond)] if bond.switch.own else []
+    found += [Given(key, p) for p in document.parameters]
+    found += [Property(key, f) for f in ("number", "note")]
+    found += [Result(what) for what in Result.TITLES]
+    return found + [Measured(m) for m in document.measurements]
+
+
+def state(evaluation: Evaluation | None, at: Scope) -> str:
+    """The mark of a row: current, failing, out of rule, or updating while it is not known."""
+    if evaluation is None or Node("assembly", at, "") not in evaluation.outcomes:
+        return "updating"
+    if failing(evaluation, at):
+        return "failing"
+    problems = [o.problem for n, o in evaluation.outcomes.items() if n.at == at and o.problem is not None]
+    broken = any(
+        n.at == at and n.what == "rule" and o.value is not None and not o.value.holds
+        for n, o in evaluation.outcomes.items()
+    )
+    return "out of rule" if broken or any(p.severity == "out of rule" for p in problems) else "current"
