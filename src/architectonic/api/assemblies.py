@@ -150,7 +150,9 @@ class Assembly(Model):
         ends = [self._mounting(*end) for end in (a, b)]
         self.apply(
             f"{kind} {name}".strip(),
-            lambda f: edits.add_bond(f, self.id, kind, ends[0], ends[1], name, facing, values, self.opened.new_id),
+            lambda f: edits.add_bond(
+                f, self.id, kind, ends[0], ends[1], name, facing, values, new_id=self.opened.new_id
+            ),
         )
 
     def _mounting(self, instance: str, thing: Any) -> r.Mounting:

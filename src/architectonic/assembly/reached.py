@@ -12,8 +12,8 @@ from architectonic.base import tolerance
 from architectonic.base.rigid import IDENTITY, Rigid, Vector
 
 
-def reach(bond: Bond, stands: Mapping[str, Rigid]) -> tuple[float, float, Vector, Vector]:
-    """How far b's place stands along the axis of a's, mm, and is turned about it, rad in (-pi, pi]; a's point and axis.
+def reach(bond: Bond, stands: Mapping[str, Rigid]) -> tuple[float, float, Vector, Vector, Vector]:
+    """How far b's place stands along the axis of a's, mm, and is turned about it, rad in (-pi, pi]; a's point, axis and side.
 
     Args:
         stands: of the bodies; one that is not among them is the assembly itself.
@@ -21,7 +21,7 @@ def reach(bond: Bond, stands: Mapping[str, Rigid]) -> tuple[float, float, Vector
     (first, side, axis), (then, other, _) = (_in_space(p, stands) for p in (bond.a, bond.b))
     slide = float(np.dot(axis, then - first))
     turn = float(angle_about(axis[None], side[None], other[None])[0])
-    return tolerance.length(slide), tolerance.ratio(turn), _vector(first), _vector(axis)
+    return tolerance.length(slide), tolerance.ratio(turn), _vector(first), _vector(axis), _vector(side)
 
 
 def _in_space(place: Mount, stands: Mapping[str, Rigid]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

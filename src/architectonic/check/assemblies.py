@@ -8,8 +8,9 @@ from architectonic.check.attention import configuration_name, failing
 from architectonic.check.parts import PartLine, flat, way
 from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.clashes import Clash, Clashes
+from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.joints import JointState
-from architectonic.describe.assembly.plans import Placed, around, weighed
+from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import JOINTS
 from architectonic.family.records import Assembly
@@ -21,7 +22,7 @@ from architectonic.quantities import units
 def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[str, Any]:
     """Its instances, joints, mass and box (the contract of `build --json`)."""
     family = evaluation.family
-    instances, shown, boxes, bad = [], [], [], False
+    instances, bad = [], False
     for instance in document.instances:
         outcome = evaluation.outcomes.get(Node("placed", at, instance.id))
         placed = outcome.value if outcome else None
@@ -39,9 +40,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> di
                 "placement": list(placed.placement),
             }
         )
-        shown.append(placed)
-        if placed.box:
-            boxes.append(placed.box)
+    extents = evaluation.value(Node("extents", at, ""))
     balance = evaluation.value(Node("balance", at, ""))
     clashes = evaluation.value(Node("clashes", at, ""))
     return {
@@ -49,10 +48,10 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> di
         "instances": instances,
         "joints": _joints(evaluation, document, at),
         "parts": [_part(line) for line in flat(evaluation, at)],
-        "mass_g": weighed(shown),
+        "mass_g": extents.whole.mass if isinstance(extents, Extents) else None,
         "centre_mm": list(balance.centre) if isinstance(balance, Balance) else [],
         "inertia_gmm2": list(balance.inertia) if isinstance(balance, Balance) else [],
-        "box_mm": list(around(boxes) or ()),
+        "box_mm": list(extents.whole.box or ()) if isinstance(extents, Extents) else [],
         "interference_mm3": clashes.volume if isinstance(clashes, Clashes) and not clashes.unknown else None,
         "interferences": [_clash(evaluation, at, c) for c in clashes.pairs] if isinstance(clashes, Clashes) else [],
     }

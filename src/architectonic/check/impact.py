@@ -8,7 +8,6 @@ from architectonic.base import tolerance
 from architectonic.check.attention import attention, configuration_name, rules
 from architectonic.check.report import in_unit, work_entry
 from architectonic.check.results import Result, digest, results
-from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
 from architectonic.family.names import unit_of, values_of
@@ -50,8 +49,10 @@ def _quantities(evaluation: Evaluation) -> dict[tuple[Where, str], Any]:
             for own, other, mirrored in outcome.value.alike:
                 pair = f"{_named(family, node, other)} and {_named(family, node, own)}"
                 found[(where, pair)] = "mirrored" if mirrored else "the same shape"
-        elif node.what == "assembly" and outcome.value:
-            found[(where, "mass_g")] = weighed(outcome.value)
+        elif node.what == "extents" and outcome.value is not None and outcome.value.of:
+            found[(where, "mass_g")] = outcome.value.whole.mass
+        elif node.what == "clashes" and outcome.value is not None:
+            found[(where, "interference_mm3")] = None if outcome.value.unknown else outcome.value.volume
     return found
 
 

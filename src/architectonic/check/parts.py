@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family.records import Assembly, Family, Model
@@ -36,9 +37,9 @@ def flat(evaluation: Evaluation, at: Scope) -> list[PartLine]:
     """Every part with the number of its uses anywhere below, in the order in which they are met."""
     counts: dict[Scope, int] = {}
     masses: dict[Scope, float | None] = {}
-    for placed in _uses(evaluation, at):
+    for placed, mass in _uses(evaluation, at):
         counts[placed.at] = counts.get(placed.at, 0) + 1
-        masses[placed.at] = placed.mass
+        masses[placed.at] = mass
     return [_line(evaluation.family, k, 0, n, masses[k]) for k, n in counts.items()]
 
 
@@ -46,9 +47,9 @@ def nested(evaluation: Evaluation, at: Scope, depth: int = 0) -> list[PartLine]:
     """Parts and assemblies as they are placed, what an assembly holds below it; like ones in one line."""
     counts: dict[Scope, int] = {}
     masses: dict[Scope, float | None] = {}
-    for placed in evaluation.value(Node("assembly", at, "")) or ():
+    for placed, mass in _placed(evaluation, at):
         counts[placed.at] = counts.get(placed.at, 0) + 1
-        masses[placed.at] = placed.mass
+        masses[placed.at] = mass
     found = []
     for key, quantity in counts.items():
         found.append(_line(evaluation.family, key, depth, quantity, masses[key]))
@@ -62,13 +63,20 @@ def differences(before: list[PartLine], after: list[PartLine]) -> list[tuple[Par
     return [(old.get(k), new.get(k)) for k in dict.fromkeys([*old, *new]) if old.get(k) != new.get(k)]
 
 
-def _uses(evaluation: Evaluation, at: Scope) -> Iterator[Placed]:
-    """Uses of parts below an assembly."""
+def _placed(evaluation: Evaluation, at: Scope) -> Iterator[tuple[Placed, float | None]]:
+    """What an assembly places itself, with the mass of each."""
+    extents = evaluation.value(Node("extents", at, ""))
     for placed in evaluation.value(Node("assembly", at, "")) or ():
+        yield placed, extents.of[placed.instance].mass if isinstance(extents, Extents) else None
+
+
+def _uses(evaluation: Evaluation, at: Scope) -> Iterator[tuple[Placed, float | None]]:
+    """Uses of parts below an assembly, with the mass of each."""
+    for placed, mass in _placed(evaluation, at):
         if isinstance(evaluation.family.documents[placed.at.document], Assembly):
             yield from _uses(evaluation, placed.at)
         else:
-            yield placed
+            yield placed, mass
 
 
 def _line(family: Family, at: Scope, depth: int, quantity: int, mass: float | None) -> PartLine:

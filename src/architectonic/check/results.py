@@ -67,7 +67,7 @@ def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[
         yield _name(family, node), "status", "off"
     elif node.what == "assembly":
         for placed in value or ():
-            keys = [(b.path, m, _shape(evaluation, b.at, b.body)) for b, m, _ in placed.bodies]
+            keys = [(b.path, m, _shape(evaluation, b.at, b.body)) for b, m in placed.bodies]
             called = _name(family, node._replace(item=placed.bodies[0].body.path[0])) if placed.bodies else ""
             yield called, "placement", placed.placement
             yield called, "shape", digest(keys)

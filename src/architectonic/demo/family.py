@@ -242,7 +242,7 @@ def _light(family: OpenFamily, e: Elevation) -> None:
             part.body("Pane").made_of(*PC)
     standing.neck(family, e)
     head.place("Neck")
-    standing.move(light, head, e)
+    standing.move(family, light, head, e)
 
 
 def brindle() -> Family:

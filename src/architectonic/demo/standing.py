@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from architectonic.api.documents import Model
 from architectonic.api.opened import OpenFamily
 from architectonic.base.places import X_AXIS, Y_AXIS, point_on
@@ -122,18 +124,22 @@ def neck(family: OpenFamily, e: Elevation) -> None:
     part.body("Neck").made_of(*STEEL)
 
 
-def move(light: Model, head: Model, e: Elevation) -> None:
+def move(family: OpenFamily, light: Any, head: Model, e: Elevation) -> None:
     """Joints with limits, and nine alternates: three poses on three stands, each other in make-up or in pose alone."""
-    pivots(light.opened["Stem"].in_size("M"), e, "Shoulder seat")
-    pivots(light.opened["Cheek L"].in_size("M"), e, "Shoulder pivot")
-    pivots(light.opened["Arm tube"].in_size("M"), e, "Shoulder pivot", "Head seat")
+    pivots(family["Stem"].in_size("M"), e, "Shoulder seat")
+    pivots(family["Cheek L"].in_size("M"), e, "Shoulder pivot")
+    pivots(family["Arm tube"].in_size("M"), e, "Shoulder pivot", "Head seat")
     pivots(head, e, "Head pivot")
     light.fix("Stand")
     light.bond("revolute", ("", "z"), ("Stem", "z"), "Swivel")
     light.bond("revolute", ("Stem", "Shoulder seat"), ("Cheek L", "Shoulder pivot"), "Shoulder")
     light.bond("fixed", ("Cheek L", "Shoulder pivot"), ("Arm tube", "Shoulder pivot"), "Arm in its cheek")
     light.bond("revolute", ("Arm tube", "Head seat"), ("Head", "Head pivot"), "Tilt")
-    for name, least, most in (("Shoulder", "-20 deg", "88 deg"), ("Tilt", "-110 deg", "40 deg"), ("Swivel", "-170 deg", "170 deg")):
+    for name, least, most in (
+        ("Shoulder", "-20 deg", "88 deg"),
+        ("Tilt", "-110 deg", "40 deg"),
+        ("Swivel", "-170 deg", "170 deg"),
+    ):
         light.limit(name, least, most)
     for pose, shoulder, tilt, swivel, note in POSES:
         first = "" if pose == "Reading" else "Reading"

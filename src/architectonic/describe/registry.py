@@ -45,7 +45,7 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve,
 VERSIONS: dict[str, int] = {
     **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
-    "pose": 2,
+    "pose": 3,
     "outline": 2,
     "face": 3,
     "find": 2,

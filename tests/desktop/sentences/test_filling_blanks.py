@@ -109,7 +109,7 @@ def test_a_cut_ends_on_the_face_that_is_clicked(qtbot, block):  # noqa: F811
     far = block.card.blanks["far"]
     far.choice.setFocus()
     assert desk.main.gathering == FarEnd.accepts and "that it ends on" in block.card.hint.text()
-    canvas.handle = None  # its arrow shall not lie over the name of the plane
+    canvas.handles = []  # its arrow shall not lie over the name of the plane
     canvas.frame_all()
     canvas.grab()
     box = next(b for b, t in canvas.space.plates if t.operation.id == "half")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from architectonic.base import rigid
 from architectonic.base.rigid import Rigid
+from architectonic.describe.assembly.extents import Box, Extents
 from architectonic.describe.assembly.plans import Placed, PlacedBody
 from architectonic.describe.recipes import PlacedInput
 from architectonic.describe.references.relations import boxes_meet
@@ -54,7 +55,14 @@ def plan_clashes(view: View, node: Node) -> Plan:
             found: Clashes = needed(inner)
             pairs += [Clash(_below(head, c.a), _below(head, c.b), c.volume) for c in found.pairs]
             unknown += [(_below(head, a), _below(head, b)) for a, b in found.unknown]
-    for a, b in near([(k, body) for k, one in enumerate(placed) for body in one.bodies]):
+    (measured,) = yield [Node("extents", node.at, "")]
+    extents: Extents = needed(measured)
+    all_of = [
+        (k, body, box)
+        for k, one in enumerate(placed)
+        for body, box in zip(one.bodies, extents.of[one.instance].boxes, strict=True)
+    ]
+    for a, b in near(all_of):
         seen = yield [Node("backdrop", x.body.at, x.body.body) for x in (a, b)]
         if any(o.value for o in seen):
             continue
@@ -68,17 +76,19 @@ def plan_clashes(view: View, node: Node) -> Plan:
     return Clashes(tuple(pairs), tuple(unknown))
 
 
-def near(bodies: list[tuple[int, PlacedBody]]) -> list[tuple[PlacedBody, PlacedBody]]:
-    """Pairs of different instances whose boxes meet, swept along x, in the order of the bodies."""
-    order = sorted(range(len(bodies)), key=lambda k: bodies[k][1].box[0])
+def near(bodies: list[tuple[int, PlacedBody, Box]]) -> list[tuple[PlacedBody, PlacedBody]]:
+    """Pairs of different instances whose boxes meet, swept along x, in the order of the bodies.
+
+    Args:
+        bodies: each with the number of its instance, and its box.
+    """
+    order = sorted(range(len(bodies)), key=lambda k: bodies[k][2][0])
     found: list[tuple[int, int]] = []
     open_: list[int] = []
     for k in order:
-        box = bodies[k][1].box
-        open_ = [j for j in open_ if bodies[j][1].box[3] > box[0]]
-        found += [
-            (min(j, k), max(j, k)) for j in open_ if bodies[j][0] != bodies[k][0] and boxes_meet(bodies[j][1].box, box)
-        ]
+        of, _, box = bodies[k]
+        open_ = [j for j in open_ if bodies[j][2][3] > box[0]]
+        found += [(min(j, k), max(j, k)) for j in open_ if bodies[j][0] != of and boxes_meet(bodies[j][2], box)]
         open_.append(k)
     return [(bodies[i][1], bodies[j][1]) for i, j in sorted(found)]
 

@@ -90,13 +90,14 @@ class Reached(Value, frozen=True, array_like=True):
 
     Attributes:
         slide: how far along the axis, mm; turn: how far about it, rad in (-pi, pi].
-        point, axis: of a.
+        point, axis, side: of a.
     """
 
     slide: float
     turn: float
     point: Vector
     axis: Vector
+    side: Vector
 
 
 class Posed(Value, frozen=True):
@@ -145,8 +146,12 @@ def _plan_within(view: View, node: Node) -> Plan:
     inner = needed(placed)
     (outcome,) = yield [Node("mounted", inner.at, rest, node.label)]
     place: Mounted = needed(outcome)
-    stands = inner.placement
-    return Mounted(rigid.moved(stands, place.point), rigid.turned(stands, place.axis), rigid.turned(stands, place.side))
+    return moved(inner.placement, place)
+
+
+def moved(by: Rigid, place: Mounted) -> Mounted:
+    """A place taken along."""
+    return Mounted(rigid.moved(by, place.point), rigid.turned(by, place.axis), rigid.turned(by, place.side))
 
 
 def mounted(value: Any) -> Mounted:
@@ -227,6 +232,8 @@ def _plan_bond(view: View, node: Node, bond: Bond, shown: dict[str, Scope]) -> P
     places = []
     for end in (bond.a, bond.b):
         places.append((yield from _plan_end(view, bond, end, shown)))
+    if bond.apart:
+        places[1] = moved(bond.apart, places[1])
     found: dict[str, float | None] = {}
     for field in BondValues.__struct_fields__:
         found[field] = yield from plan_driven(view, node, bond, field)

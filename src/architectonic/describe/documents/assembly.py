@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from architectonic.describe.assembly.balance import plan_balance
 from architectonic.describe.assembly.clashes import plan_clashes
+from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed
 from architectonic.describe.assembly.posing import plan_mounted, plan_posed
@@ -27,7 +28,7 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
 
 def later(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
     """What is worked out once the pictures are there."""
-    return (Node("balance", at, ""), Node("clashes", at, ""))
+    return (Node("extents", at, ""), Node("balance", at, ""), Node("clashes", at, ""))
 
 
 KIND = DocumentKind(
@@ -50,6 +51,7 @@ KIND = DocumentKind(
         "placed": plan_placed,
         "assembly": plan_assembly,
         "clashes": plan_clashes,
+        "extents": plan_extents,
         "balance": plan_balance,
     },
 )

@@ -112,7 +112,8 @@ class BodyCanvas(BodyView):
         if not found and self._framed == look.at.document and self.desk.updating:
             return
         same = alike(found, self.meshes) and alike(around, self.around)
-        if same and self._framed == look.at.document:
+        resting = QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton
+        if same and self._framed == look.at.document and not (resting and self._untouched and not self._all_seen()):
             self.update()
             return
         first = bool(found) and not self.meshes and self._untouched  # the first body is seen whole
@@ -122,7 +123,7 @@ class BodyCanvas(BodyView):
             waits = not found and bool(self.desk.updating or bodies_of(self.shown.evaluation, look))
             self._framed = "" if waits else look.at.document  # what is still being made is framed once it is there
             self.frame_all()
-        elif self._untouched and not self._all_seen() and QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton:
+        elif self._untouched and not self._all_seen() and resting:
             self.frame_all()  # a view that nobody turned shows all of it, except while something is dragged
         else:
             self._render()
@@ -253,7 +254,7 @@ class BodyCanvas(BodyView):
         elif event.button() == Qt.MouseButton.LeftButton and not self._show_again(event.position()):
             if self.plane_pick.take(event.position()) or self.opening.take(event.position()):
                 return
-            if self.handle is not None and self.handle.take(event.position()):
+            if any(h.take(event.position()) for h in self.handles):
                 return
             if self.shown.gathering:
                 self.taker.click(event.position())
@@ -305,7 +306,7 @@ class BodyCanvas(BodyView):
                 self._turn(-0.008 * dx, -0.008 * dy, right)
             self._render()
             return
-        if self.opening.follow(at) or (self.handle is not None and self.handle.follow(at)):
+        if self.opening.follow(at) or any(h.follow(at) for h in self.handles):
             return
         held = self.plane_pull.held
         if held is not None:
@@ -318,7 +319,9 @@ class BodyCanvas(BodyView):
         hits = self.picker.at(self.camera, at.x(), at.y(), self.width(), self.height())
         if self.shown.gathering:
             hits = [h for h in [*self._given_hits(at), *hits] if h.kind in self.taker.wants.bodies]
-        moved = self.space.hover(at)
+        on = [h.hover(at) for h in self.handles]
+        hits = [] if any(h.under for h in self.handles) else hits
+        moved = self.space.hover(at) or any(on)
         if moved or [h[:3] for h in hits] != [h[:3] for h in self.over]:
             self.over, self.deep = hits, 0
             self.update()
@@ -347,8 +350,8 @@ class BodyCanvas(BodyView):
         self._drag = None
         if event is not None:
             self.opening.let_go(event.position())
-        if self.handle is not None:
-            self.handle.let_go()
+        for h in self.handles:
+            h.let_go()
         self.plane_pull.release()
 
     def leaveEvent(self, event: object) -> None:

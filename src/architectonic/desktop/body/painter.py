@@ -48,8 +48,8 @@ class BodyPainter:
             self._paint_name(p, hit)
         self._paint_axes(p)
         self.opening.paint(p)
-        if canvas.handle is not None:
-            canvas.handle.paint(p)
+        for handle in canvas.handles:
+            handle.paint(p)
         if canvas.hidden:
             self._paint_hidden(p)
 

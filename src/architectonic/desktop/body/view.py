@@ -25,7 +25,7 @@ class BodyView(QWidget):
         meshes, around: the document's own bodies, and those that stand behind it.
         hidden: bodies that are not drawn.
         over, deep: what lies under the pointer, nearest first, and how far behind is meant.
-        handle: what of an open sentence is dragged over the picture.
+        handles: what is dragged over the picture: the arrow of an open sentence, signs of joints.
     """
 
     def __init__(self, desk: Desk, shown: Pane) -> None:
@@ -37,7 +37,7 @@ class BodyView(QWidget):
         self.hidden: set[InPlace] = set()
         self.over: list[RayHit] = []
         self.deep = 0
-        self.handle: Handle | None = None
+        self.handles: list[Handle] = []
         self._cut: dict[InPlace, BodyMesh] = {}
 
     def show_again(self) -> None:

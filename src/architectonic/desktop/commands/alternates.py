@@ -32,6 +32,7 @@ class AlternateCommands:
             Action("alternate.up", "Move this alternate up", partial(self.move, -1), several, short="Up", also=("order",), tells="The first is taken where none is asked for.", wants="wants two alternates"),
             Action("alternate.down", "Move this alternate down", partial(self.move, 1), several, short="Down", also=("order",), tells="The first is taken where none is asked for.", wants="wants two alternates"),
             Action("alternate.delete", "Delete this alternate", self.delete, chosen, short="Delete", tells="Who takes it is told; the last one leaves a plain assembly.", wants="wants an alternate"),
+            Action("alternate.places", "Show all places, or those that differ", self.places, self._in_assembly, short="All places", also=("columns",), tells="Columns of what is the same in all alternates.", wants="wants an assembly"),
             Action("alternate.next", "Show the next alternate", partial(self.step, 1), several, "Ctrl+PgDown", "view", tells="In the order of the grid.", wants="wants two alternates"),
             Action("alternate.previous", "Show the alternate before", partial(self.step, -1), several, "Ctrl+PgUp", "view", tells="In the order of the grid.", wants="wants two alternates"),
         ]  # fmt: skip
@@ -143,6 +144,11 @@ class AlternateCommands:
             and users
         ):
             self.desk.told.emit(f"{of.name} is deleted; {', '.join(users)} took it. Ctrl+Z brings it back.", True)
+
+    def places(self) -> None:
+        """Columns of all places, or only of those that are filled differently."""
+        self.grid.model.every = not self.grid.model.every
+        self.grid.model.refresh()
 
     def step(self, by: int) -> None:
         """Show the next one, round and round."""

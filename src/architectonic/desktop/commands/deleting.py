@@ -67,7 +67,7 @@ class Deleting:
 
     def _delete(self, key: str, item: str, holding: list[Dependant]) -> None:
         document = self.desk.family.documents[key]
-        rows = [getattr(document, f, ()) for f in ("build", "instances", "measurements", "rules", "guards")]
+        rows = [getattr(document, f, ()) for f in ("build", "instances", "bonds", "measurements", "rules", "guards")]
         record = next((e for field in rows for e in field if e.id == item), getattr(document, "feeds", {}).get(item))
         name = getattr(record, "name", "an item")
         users = [u for target in getattr(record, "sockets", {}) for u in self.desk.session.users(key, target)]

@@ -285,5 +285,5 @@ class ModelCommands:
     def _item(self) -> object:
         """The chosen operation, instance or feed."""
         document, item = self.desk.main.document, self.desk.main.operation
-        entries = [getattr(document, field, ()) for field in ("build", "instances", "measurements")]
+        entries = [getattr(document, field, ()) for field in ("build", "instances", "bonds", "measurements")]
         return next((e for field in entries for e in field if e.id == item), getattr(document, "feeds", {}).get(item))

@@ -11,6 +11,13 @@ from PyQt6.QtGui import QPainter
 class Handle(Protocol):
     """Something over a canvas that is taken hold of and dragged."""
 
+    @property
+    def under(self) -> bool:
+        """Whether the pointer is on it."""
+
+    def hover(self, at: QPointF) -> bool:
+        """Follow the pointer; whether it must be drawn anew."""
+
     def take(self, at: QPointF) -> bool:
         """Whether a press there takes hold of it."""
 

@@ -86,6 +86,15 @@ class PushHandle:
         flat = self.canvas.camera.project(both, self.canvas.width(), self.canvas.height())
         return QPointF(flat[0, 0], flat[0, 1]), QPointF(flat[1, 0], flat[1, 1])
 
+    @property
+    def under(self) -> bool:
+        """Its head lies over what can be clicked there too: a click that does not move turns it round."""
+        return False
+
+    def hover(self, at: QPointF) -> bool:
+        """It looks the same wherever the pointer is."""
+        return False
+
     def take(self, at: QPointF) -> bool:
         """Take hold when the head is pressed."""
         ends = self._ends()

@@ -33,6 +33,7 @@ class AlternatesModel(CellModel):
     def __init__(self, desk: Desk) -> None:
         self.columns: list[grid.Column] = []
         self.rows: list[grid.Row] = []
+        self.every = False
         super().__init__(desk)
 
     def content(self) -> tuple[list[str], list[list[GridCell]]]:
@@ -41,7 +42,7 @@ class AlternatesModel(CellModel):
         if not isinstance(document, Assembly) or at is None:
             self.rows, self.columns = [], []
             return [], []
-        self.rows, self.columns = grid.rows(document), grid.columns(document)
+        self.rows, self.columns = grid.rows(document), grid.columns(document, self.every)
         groups = [c.group for c in self.columns]
         heads = [
             "\n".join((c.group if k == 0 or groups[k - 1] != c.group else "", f"{c.title} {c.unit}".strip()))
@@ -206,4 +207,4 @@ class AlternatesGrid(QWidget):
         """The legend: how the ways of writing a value read."""
         p = QPainter(self)
         p.fillRect(self.rect(), QColor(theme.PAPER))
-        paint_legend(p, 26.0, self.height() - 11.0, "Enter applies, an emptied cell follows again; Delete on a name")
+        paint_legend(p, 26.0, self.height() - 11.0, "an emptied cell follows again")

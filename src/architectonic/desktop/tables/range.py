@@ -10,7 +10,6 @@ from PyQt6.QtCore import QModelIndex
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QVBoxLayout, QWidget
 
-from architectonic.describe.assembly.plans import weighed
 from architectonic.describe.results import Node
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
@@ -116,7 +115,7 @@ class RangeModel(CellModel):
         if isinstance(document, Assembly):
             found.append(("Instances", read("assembly", "", lambda v: str(len(v)))))
             found.append(
-                ("Mass\ng", read("assembly", "", lambda v: "—" if weighed(v) is None else f"{weighed(v):.1f}"))
+                ("Mass\ng", read("extents", "", lambda v: "—" if v.whole.mass is None else f"{v.whole.mass:.1f}"))
             )
         return found
 

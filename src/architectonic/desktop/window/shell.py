@@ -18,8 +18,10 @@ from PyQt6.QtWidgets import (
 
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.body.jointsigns import JointSigns
 from architectonic.desktop.commands.alternates import AlternateCommands
 from architectonic.desktop.commands.bodies import BodyCommands
+from architectonic.desktop.commands.bonds import BondCommands
 from architectonic.desktop.commands.clipboard import Clipboard
 from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
 from architectonic.desktop.commands.inside import InsideCommands
@@ -42,6 +44,7 @@ from architectonic.desktop.panels.rightside import RightSide
 from architectonic.desktop.product.map import MapCanvas
 from architectonic.desktop.product.plan import PlanCanvas
 from architectonic.desktop.sentences import newdatums
+from architectonic.desktop.sentences.bondcard import BondCard
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.lookback import LookBack
@@ -86,14 +89,17 @@ class MainWindow(QWidget):
         self.beside = Beside(desk)
         self.dock = Dock(self.area)
         self.card = SentenceCard(self.dock, desk)
-        self.bodies.handle = PushHandle(self.bodies, self.card)
+        self.bodies.handles = [PushHandle(self.bodies, self.card), JointSigns(self.bodies)]
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
+        self.bond_card = BondCard(self.dock, desk)
         self.prompt = Prompt(self.dock)
         self.list_card = ListCard(self.dock)
         self.trace_card = TraceCard(self.dock, desk, self.sketches)
         self.work_card = WorkCard(self.dock, desk.work)
-        self.cards = (self.list_card, self.prompt, self.card, self.feed_card, self.trace_card, self.work_card)
+        self.cards = (
+            self.list_card, self.prompt, self.card, self.feed_card, self.trace_card, self.bond_card, self.work_card
+        )  # fmt: skip
         self.tables = TableCommands(desk, self.prompt, self.list_card, self.values, self.go_to)
         self.files = TableFiles(desk, self.prompt, self.list_card)
         self.rules = RuleCommands(desk, self.prompt, self.values)
@@ -117,6 +123,7 @@ class MainWindow(QWidget):
                 self.rules,
                 self.underlays,
                 self.plans,
+                BondCommands(desk, self.prompt, self.bond_card),
                 AlternateCommands(desk, self.prompt, self.alternates, self.show_tab),
                 BodyCommands(desk, self.prompt, self.bodies),
                 self.look_back,
@@ -230,6 +237,7 @@ class MainWindow(QWidget):
         desk.main.changed.connect(self.trace_card.leave)
         desk.main.changed.connect(self.card.leave)
         desk.main.changed.connect(self.feed_card.leave)
+        desk.main.changed.connect(self.bond_card.leave)
         self.beside.swapped.connect(self._swap)
         self.dock.crowded.connect(self.strip.make_room)
         for action in self.actions_.actions.values():
@@ -319,7 +327,7 @@ class MainWindow(QWidget):
         else:
             self.desk.main.operation = ""
             self.desk.main.select(item)
-            self.actions_.run("rule.edit") or self.actions_.run("operation.edit")
+            self.actions_.run("rule.edit") or self.actions_.run("bond.edit") or self.actions_.run("operation.edit")
 
     def focus_value(self, document: str, item: str) -> bool:
         """Put the keyboard into a value's field."""

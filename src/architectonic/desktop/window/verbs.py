@@ -52,6 +52,7 @@ _ROW = (
     "operation.edit", "operation.mend", "operation.until", "operation.rename", "operation.delete", "operation.again",
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
+_HOLD = ("bond.joint", "bond.rule", "bond.edit", "bond.switch", "instance.fix")
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
@@ -81,7 +82,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
     "Bodies": (
         VerbGroup("Sketch", _PLACES),
         *(VerbGroup(g.title, (*g.ids, "body.edit")) if g.title == "Bodies" else g for g in _OPERATIONS),
-        VerbGroup("Place", ("instance.new", "part.here", "frame.take")),
+        VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Look", _LOOK),
         VerbGroup("Row", _ROW),
         VerbGroup("Out", ("document.export",)),
@@ -94,8 +95,8 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("File", ("table.bring", "table.send", "link.new", "link.look")),
     ),
     "Alternates": (
-        VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete")),
-        VerbGroup("Place", ("instance.new", "part.here", "frame.take")),
+        VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete", "alternate.places")),
+        VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Value", ("value.new",)),
         VerbGroup("Out", ("document.export",)),
     ),
@@ -119,9 +120,9 @@ BESIDE: dict[str, tuple[VerbGroup, ...]] = {
 STARTS: dict[str, tuple[str, ...]] = {
     "Sketch": ("sketch.line", "sketch.rectangle", "sketch.circle", "sketch.arc", "sketch.trace", "sketch.hold", "operation.extrude", "sketch.new"),
     "3D": ("sketch.new", "datum.new", "feed.new", "underlay.new"),
-    "Bodies": ("operation.extrude", "sketch.new", "instance.new", "feed.new", "part.here", "view.open", "document.export"),
+    "Bodies": ("operation.extrude", "sketch.new", "instance.new", "bond.joint", "bond.rule", "feed.new", "part.here", "view.open", "document.export"),
     "Values": ("value.new", "rule.new", "link.look", "table.bring"),
-    "Alternates": ("alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "document.export"),
+    "Alternates": ("bond.joint", "alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "alternate.places", "document.export"),
     "Range": ("value.new", "document.export"),
     "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
     "Map": tuple(f"document.new_{kind}" for kind in KINDS),
@@ -133,10 +134,19 @@ _OF_CURVES = (
 )  # fmt: skip
 _OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 _OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
-_OF_ROWS = ("underlay.scale", "underlay.move", "underlay.look", *_ROW[:5], "stretch.name")
+_OF_ROWS = (
+    "bond.edit",
+    "bond.switch",
+    "instance.fix",
+    "underlay.scale",
+    "underlay.move",
+    "underlay.look",
+    *_ROW[:5],
+    "stretch.name",
+)
 _OF_VALUES = ("value.uses", "value.insert", "value.group", "value.fill", "value.series", "value.delete")
 _OF_PICKS = (
-    "sketch.new", "datum.new", "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made",
+    "bond.joint", "bond.rule", "instance.fix", "sketch.new", "datum.new", "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made",
     "pick.chain", "pick.around", "view.open",
 )  # fmt: skip
 
@@ -166,9 +176,9 @@ def fitting(tab: str, shown: Pane, tool: str, cells: int, actions: Registry) -> 
         ids = _OF_CURVES
     elif tab == "Sketch" and shown.regions[1]:
         ids = _OF_REGIONS
-    elif tab == "Bodies" and shown.picks:
+    elif tab in ("Bodies", "Alternates") and shown.picks:
         ids = (*_taking({p.kind for p in shown.picks}), *_OF_PICKS)
-    elif tab in ("Bodies", "3D") and shown.operation:
+    elif tab in ("Bodies", "Alternates", "3D") and shown.operation:
         ids = (*_OF_ROWS, *(("datum.new", "sketch.new") if tab == "3D" else ()))
     elif tab == "Values" and cells:
         ids = _OF_VALUES
@@ -184,10 +194,10 @@ def chosen_words(tab: str, shown: Pane, cells: int) -> str:
         return counted(len(shown.curves), "curve")
     if tab == "Sketch" and shown.regions[1]:
         return counted(len(shown.regions[1]), "region")
-    if tab == "Bodies" and shown.picks:
+    if tab in ("Bodies", "Alternates") and shown.picks:
         kinds = {p.kind for p in shown.picks}
         return counted(len(shown.picks), kinds.pop() if len(kinds) == 1 else "pick")
-    if tab in ("Bodies", "3D") and shown.operation:
+    if tab in ("Bodies", "Alternates", "3D") and shown.operation:
         return "1 row"
     return counted(cells, "row") if tab == "Values" and cells else ""
 

@@ -124,6 +124,8 @@ class Bond(BondValues, frozen=True, kw_only=True):
 
     Attributes:
         facing: the two axes point against each other.
+        apart: how b's place is moved in what b shows before it is held (base.rigid), so that nothing moved when this was
+            made; () not at all.
         own: values that hold instead, by alternate, size or row; what is absent in them follows.
         limits: of slide and of turn.
         switch: where it holds at all.
@@ -135,6 +137,7 @@ class Bond(BondValues, frozen=True, kw_only=True):
     a: Mounting
     b: Mounting
     facing: bool = False
+    apart: tuple[float, ...] = ()
     own: dict[str, BondValues] = {}
     limits: dict[Literal["slide", "turn"], Limits] = {}
     switch: Switch = Switch()

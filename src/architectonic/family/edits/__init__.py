@@ -4,3 +4,4 @@ from architectonic.family.edits.alternates import *
 from architectonic.family.edits.bonds import *
 from architectonic.family.edits.building import *
 from architectonic.family.edits.documents import *
+from architectonic.family.edits.values import *

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Literal
 
 from architectonic.base import ids as id_source
+from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names
@@ -24,12 +25,16 @@ def add_bond(
     name: str = "",
     facing: bool = False,
     values: Mapping[str, str] | None = None,
+    apart: rigid.Rigid = (),
+    instead: str = "",
     new_id: IdSource = id_source.new_id,
 ) -> Family:
     """A joint or placement rule between two places; `b` comes to `a` as far as nothing else holds it.
 
     Args:
         values: offset, angle, slide, turn and lead as typed.
+        apart: how b's place is moved before it is held, so that nothing moves.
+        instead: the id of one that this takes the place of; what it says in alternates of its own stays.
 
     Raises:
         UserFault: both places are on one instance, an instance is not there, or a value cannot be used.
@@ -43,14 +48,20 @@ def add_bond(
             raise UserFault("what it would hold is not placed here", found.name, "place it first")
     if a.instance == b.instance:
         raise UserFault("both places are on one instance", found.name, "pick a place on another one")
-    taken = [o.name for o in found.bonds]
+    taken = [o.name for o in found.bonds if o.id != instead]
     called = names.check_name(name, taken, "joint or rule") if name else names.free_name(kind.capitalize(), taken)
     given = {k: _value(family, found, kind, k, text) for k, text in (values or {}).items() if text}
     if kind == "screw" and "lead" not in given:
         raise UserFault("a screw needs its lead", called, "give how far it goes in one turn")
-    made = Bond(id=new_id(), name=called, kind=kind, a=a, b=b, facing=facing)
+    old = next((o for o in found.bonds if o.id == instead), None)
+    made = Bond(id=instead or new_id(), name=called, kind=kind, a=a, b=b, facing=facing, apart=apart)
     made = replace(made, **given)
-    return put(family, replace(found, bonds=(*found.bonds, made)))
+    if old is None:
+        return put(family, replace(found, bonds=(*found.bonds, made)))
+    if old.kind == kind:
+        made = replace(made, own=old.own, limits=old.limits)
+    made = replace(made, switch=old.switch)
+    return put(family, replace(found, bonds=tuple(made if o.id == instead else o for o in found.bonds)))
 
 
 def _value(family: Family, found: Assembly, kind: str, field: str, text: str) -> Expression:

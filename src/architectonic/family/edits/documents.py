@@ -22,7 +22,6 @@ from architectonic.family.records import (
     SELF,
     AnyDocument,
     Assembly,
-    Bond,
     Configuration,
     Constraint,
     Document,
@@ -39,7 +38,6 @@ from architectonic.family.records import (
     Size,
     Sketch,
     Valued,
-    quantity_of,
 )
 from architectonic.family.references import operation_of
 from architectonic.family.walk import items, leads_to, pointers_in
@@ -225,39 +223,6 @@ def value_item(family: Family, document_id: str, item_id: str) -> tuple[AnyDocum
     raise UserFault("this value is not there any more", found.name)
 
 
-def set_value(family: Family, document_id: str, item_id: str, text: str, cell: str | None = None) -> Family:
-    """Type a value into a parameter or a sketch dimension.
-
-    Args:
-        cell: size or row id; "" for the common expression, which then holds everywhere; None keeps to the common
-            one and leaves own values of sizes alone.
-
-    Raises:
-        UserFault: syntax, names, dimensions, a length of zero or less where none can be.
-    """
-    found, sketch, item = value_item(family, document_id, item_id)
-    if isinstance(item, Constraint):
-        assert sketch is not None
-        quantity = quantity_of(item.kind)
-        bound = names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
-        if item.kind in ("radius", "diameter", "distance", "arc_length"):
-            refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")
-        changed = tuple(replace(c, value=bound) if c.id == item_id else c for c in sketch.constraints)
-        return replace_operation(family, document_id, replace(sketch, constraints=changed))
-    if isinstance(item, Measurement):
-        raise UserFault("a measurement is read off the model", item.name, "change what decides it")
-    if isinstance(item, Bond):
-        from architectonic.family.edits.alternates import set_bond_value  # it stands above what it edits with
-
-        return set_bond_value(family, document_id, item_id, item.moves, text, cell or "")
-    bound = names.bind_quantity(family, found, text, item.quantity, item.unit)
-    if cell:
-        new = replace(item, own={**item.own, cell: bound})
-    else:
-        new = replace(item, common=bound, own={} if cell == "" else item.own)
-    return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))
-
-
 def place_dimension(family: Family, document_id: str, item_id: str, at: tuple[float, float]) -> Family:
     """Put a dimension's text at a place of its sketch's plane."""
     _, sketch, item = value_item(family, document_id, item_id)
@@ -265,14 +230,6 @@ def place_dimension(family: Family, document_id: str, item_id: str, at: tuple[fl
     place = (tolerance.length(at[0]), tolerance.length(at[1]))
     changed = tuple(replace(c, at=place) if c.id == item_id else c for c in sketch.constraints)
     return replace_operation(family, document_id, replace(sketch, constraints=changed))
-
-
-def clear_cell(family: Family, document_id: str, item_id: str, cell: str) -> Family:
-    """Blank an own value: the parent's or the common one shows through again."""
-    found, _, item = value_item(family, document_id, item_id)
-    assert isinstance(item, Parameter)
-    new = replace(item, own={k: v for k, v in item.own.items() if k != cell})
-    return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))
 
 
 def refuse_not_positive(expression: Expression, quantity: str, where: str, zero: bool = False) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.clashes import Clashes
-from architectonic.describe.assembly.plans import around, weighed
+from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.family.scopes import Scope
@@ -15,10 +15,10 @@ def assembly_facts(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
     """What is known of an assembly: a word and its figure."""
     placed = evaluation.value(Node("assembly", at, "")) or ()
     rows = [("Instances", str(len(placed)))]
-    mass = weighed(placed)
+    extents = evaluation.value(Node("extents", at, ""))
+    mass, box = (extents.whole.mass, extents.whole.box) if isinstance(extents, Extents) else (None, None)
     if mass is not None:
         rows.append(("Mass", f"{mass:.1f} g"))
-    box = around([p.box for p in placed if p.box])
     if box is not None:
         rows.append(("Box", " × ".join(f"{high - low:.1f}" for low, high in zip(box[:3], box[3:], strict=True))))
     balance = evaluation.value(Node("balance", at, ""))

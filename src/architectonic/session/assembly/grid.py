@@ -8,8 +8,8 @@ from typing import Any, ClassVar, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.check.attention import failing
+from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.joints import JointState
-from architectonic.describe.assembly.plans import around, weighed
 from architectonic.describe.results import Node
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
@@ -29,7 +29,6 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.session.assembly.figures import interference
-from architectonic.session.model import measuring
 
 NOTHING = "nothing"
 """What a place is filled with where nothing stands."""
@@ -262,7 +261,7 @@ class Holding(Column):
 class Property(Column):
     """What is said of an alternate."""
 
-    group = "Said"
+    group = "Properties"
 
     def __init__(self, document: str, field: str) -> None:
         self.document, self.field, self.title = document, field, field.capitalize()
@@ -296,16 +295,15 @@ class Result(Column):
 
     def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
         """The figure; … while it is not known."""
-        outcome = evaluation.outcomes.get(Node("assembly", at, "")) if evaluation is not None else None
+        outcome = evaluation.outcomes.get(Node("extents", at, "")) if evaluation is not None else None
         if outcome is None or evaluation is None:
             return Cell("…")
-        placed = outcome.value or ()
         if self.what == "interference":
             return Cell(interference(evaluation, at))
+        whole = outcome.value.whole if isinstance(outcome.value, Extents) else None
         if self.what == "mass":
-            mass = weighed(placed)
-            return Cell("—" if mass is None else f"{mass:.1f}")
-        box = around([p.box for p in placed if p.box])
+            return Cell(f"{whole.mass:.1f}" if whole is not None and whole.mass is not None else "—")
+        box = whole.box if whole is not None else None
         return Cell("—" if box is None else " × ".join(f"{b - a:.0f}" for a, b in zip(box[:3], box[3:], strict=True)))
 
 
@@ -315,20 +313,25 @@ class Measured(Column):
     group = "Results"
 
     def __init__(self, measurement: Measurement) -> None:
-        self.key, self.title, self.what = measurement.id, measurement.name, measurement.what
+        self.key, self.title, self.unit = measurement.id, measurement.name, names.unit_of(measurement)
 
     def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
         """The figure; … while it is not known."""
         outcome = evaluation.outcomes.get(Node("value", at, self.key)) if evaluation is not None else None
         if outcome is None:
             return Cell("…")
-        return Cell("—" if outcome.value is None else measuring.figure(self.what, outcome.value))
+        return Cell("—" if outcome.value is None else f"{outcome.value / units.factor(self.unit):.2f}")
 
 
-def columns(document: Assembly) -> list[Column]:
-    """All columns of an assembly, in their order."""
+def columns(document: Assembly, every: bool = False) -> list[Column]:
+    """The columns of an assembly, in their order.
+
+    Args:
+        every: also places that are filled the same in all alternates, where others are not.
+    """
     key = document.id
-    found: list[Column] = [MakeUp(key, i) for i in document.instances]
+    varied = [i for i in document.instances if i.fills]
+    found: list[Column] = [MakeUp(key, i) for i in (document.instances if every or not varied else varied)]
     for bond in document.bonds:
         moves = JOINTS.get(bond.kind, ())
         driven = [f for f in ("offset", "angle") if getattr(bond, f) is not None]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
+from architectonic.describe.assembly.joints import told
 from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -14,6 +15,7 @@ from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyOperation, Assembly, Guard, Instance, Model, Rule, Sketch, Underlay
 from architectonic.family.stretches import Stretch, stretches
 from architectonic.render.palette import colour_of
+from architectonic.session.joining.bonding import sentence as sentence_of
 from architectonic.session.picking.subject import Subject
 
 
@@ -79,7 +81,7 @@ def entries(subject: Subject, folded: set[tuple[str, str]]) -> list[Entry]:
     """All rows; of folded stretches only the heading."""
     document = subject.document
     if isinstance(document, Assembly):
-        return _operations(subject, document, folded) + _instances(subject, document)
+        return _operations(subject, document, folded) + _instances(subject, document) + _bonds(subject, document)
     if isinstance(document, Model):
         return _operations(subject, document, folded)
     return [_rule(subject, r) for r in document.checked] if document is not None else []
@@ -123,12 +125,30 @@ def _instances(subject: Subject, document: Assembly) -> list[Entry]:
     found, evaluation = [], subject.evaluation
     for instance in document.instances:
         source = subject.family.documents.get(instance.document)
-        placed = subject.value("placed", instance.id)
-        note = f"{placed.mass:.1f} g" if placed is not None and placed.mass is not None else ""
+        extents = subject.value("extents", "")
+        mass = extents.of[instance.id].mass if extents is not None and instance.id in extents.of else None
+        note = f"{mass:.1f} g" if mass is not None else ""
         text = f"{instance.name}, {_stands(document, instance)}" if source else f"{instance.name}: its document is gone"
         held = any(instance.id in (b.a.instance, b.b.instance) for b in document.bonds)
         posed = evaluation.outcomes.get(Node("posed", subject.at, "")) if evaluation is not None and held else None
         found.append(Entry(instance.id, text, None, (), note, posed.problem if posed is not None else None))
+    return found
+
+
+def _bonds(subject: Subject, document: Assembly) -> list[Entry]:
+    """Joints and rules, with where they are and what is wrong with them."""
+    found, evaluation = [], subject.evaluation
+    posed = evaluation.outcomes.get(Node("posed", subject.at, "")) if evaluation is not None else None
+    for bond in document.bonds:
+        state = subject.value("joint", bond.id)
+        note = told(bond.moves, round(getattr(state, bond.moves), 4)) if bond.moves and state is not None else ""
+        problem = subject.problem("within", bond.id) or subject.problem("joint", bond.id)
+        if problem is not None and problem.severity == "off":
+            note, problem = "nothing to hold here", None
+        elif problem is not None and problem.code.startswith("follows."):
+            whole = posed.problem if posed is not None else None
+            problem = whole if whole is not None and bond.id in whole.candidates else None
+        found.append(Entry(bond.id, sentence_of(subject.family, document, bond), None, (), note, problem))
     return found
 
 

@@ -1,0 +1,73 @@
+"""Joints and placement rules of the shown assembly, and what stays where it is."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.prompt import Prompt
+from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.sentences.bondcard import BondCard
+from architectonic.family import edits, scopes
+from architectonic.family.records import Assembly, Bond, Instance
+
+
+class BondCommands:
+    """Callbacks about what holds instances together."""
+
+    def __init__(self, desk: Desk, prompt: Prompt, card: BondCard) -> None:
+        self.desk, self.prompt, self.card = desk, prompt, card
+
+    def actions(self) -> list[Action]:
+        """The actions about joints and rules."""
+        several, bond, instance = self._several, lambda: self._bond is not None, lambda: self._instance is not None
+        return [
+            Action("bond.joint", "Joint between two parts…", partial(self.card.start, True), several, short="Joint…", also=("mate", "hinge", "slider", "revolute", "prismatic", "pair"), tells="Two clicks: what moves, and what it goes to.", wants="wants two placed parts"),
+            Action("bond.rule", "Place a part by a rule…", partial(self.card.start, False), several, short="Rule…", also=("mate", "flush", "against", "coaxial", "align", "constraint"), tells="Two clicks: what moves, and what it goes to.", wants="wants two placed parts"),
+            Action("bond.edit", "Edit this joint or rule", self.edit, bond, short="Edit…", tells="Opens its sentence.", wants="wants a joint or rule"),
+            Action("bond.switch", "Let this joint or rule hold here, or not", self.switch, bond, short="On or off", also=("suppress",), tells="In the shown alternate only.", wants="wants a joint or rule"),
+            Action("instance.fix", "Fix this part, or let it go", self.fix, instance, short="Fix", also=("ground", "anchor"), tells="What is fixed stays; others come to it.", wants="wants a placed part"),
+        ]  # fmt: skip
+
+    @property
+    def _assembly(self) -> Assembly | None:
+        found = self.desk.main.document
+        return found if isinstance(found, Assembly) else None
+
+    def _several(self) -> bool:
+        return self._assembly is not None and bool(self._assembly.instances)
+
+    @property
+    def _bond(self) -> Bond | None:
+        found = self._assembly
+        return next((b for b in found.bonds if b.id == self.desk.main.operation), None) if found is not None else None
+
+    @property
+    def _instance(self) -> Instance | None:
+        """The chosen row, or what is picked."""
+        found, main = self._assembly, self.desk.main
+        key = next((p.body.path[0] for p in main.picks if p.body.path), main.operation)
+        return next((i for i in found.instances if i.id == key), None) if found is not None else None
+
+    def edit(self) -> None:
+        """Open the sentence of the chosen one."""
+        if self._bond is not None:
+            self.card.change(self._bond.id)
+
+    def switch(self) -> None:
+        """Off where it is on in the shown alternate, and the other way round."""
+        bond, at = self._bond, self.desk.main.at
+        if bond is not None and at is not None:
+            on = not scopes.is_on(self.desk.family, at, bond.switch)
+            where = scopes.alternate_name(self.desk.family, at)
+            label = f"{bond.name} {'on' if on else 'off'}{f' in {where}' if where else ''}"
+            self.desk.apply(label, lambda f: edits.set_bond_switch(f, at.document, bond.id, on, at.alternate))
+
+    def fix(self) -> None:
+        """Fixed where it stands now, or free again."""
+        found, at = self._instance, self.desk.main.at
+        if found is None or at is None:
+            return
+        fixed = not found.fixed
+        label = f"{found.name} is {'fixed' if fixed else 'free'}"
+        self.desk.apply(label, lambda f: edits.fix(f, at.document, found.id, fixed))
