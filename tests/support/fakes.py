@@ -44,13 +44,17 @@ class FakeExecutor:
                 "x": (1.0, 0.0, 0.0),
                 "normal": (0.0, 0.0, 1.0),
             }
-        elif kind in ("shared", "likeness"):
-            value = 0.0 if kind == "shared" else ""
+        elif kind in ("shared", "clash", "likeness"):
+            value = "" if kind == "likeness" else 0.0
+        elif kind == "box":
+            value = (0, 0, 0, 1, 1, 1)
         else:
             value = {
                 "volume_mm3": 1000 * number,
                 "area_mm2": 1.0,
                 "box_mm": (0, 0, 0, 1, 1, 1),
+                "centre_mm": (0.5, 0.5, 0.5),
+                "inertia_mm5": (1.0, 1.0, 1.0, 0.0, 0.0, 0.0),
                 "valid": True,
                 "faces": 6,
                 "edges": 12,

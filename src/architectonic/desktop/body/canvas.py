@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.results import Frame, Node
+from architectonic.desktop.body.laidover import LaidOver
 from architectonic.desktop.body.opening import Opening
 from architectonic.desktop.body.painter import BodyPainter
 from architectonic.desktop.body.planepick import PlanePick
@@ -66,7 +67,8 @@ class BodyCanvas(BodyView):
         self.space = Space(self)
         self.plane_pick, self.plane_pull = PlanePick(self.space), PlanePull(self.space)
         self.opening = Opening(self)
-        self.painter = BodyPainter(self, self.space, self.opening)
+        self.laid = LaidOver(self)
+        self.painter = BodyPainter(self, self.space, self.opening, self.laid)
         self.taker = Taker(self, self.space)
         self._field: QWidget | None = None
         self.picker = Picker([])
@@ -111,7 +113,7 @@ class BodyCanvas(BodyView):
         around = [b for behind in self.shown.behind() for b in meshes_of(self.shown.evaluation, behind)]
         if not found and self._framed == look.at.document and self.desk.updating:
             return
-        same = alike(found, self.meshes) and alike(around, self.around)
+        same = not self.laid.refresh() and alike(found, self.meshes) and alike(around, self.around)
         resting = QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton
         if same and self._framed == look.at.document and not (resting and self._untouched and not self._all_seen()):
             self.update()
@@ -133,7 +135,7 @@ class BodyCanvas(BodyView):
         self._cut = {b: m for b, m, _ in shown} if self.opening.cuts else {}
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
-            bodies = [*((m, c, 1.0) for _, m, c in shown), *behind]
+            bodies = [*((m, c, self.laid.share) for _, m, c in shown), *behind, *self.laid.bodies()]
             self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts)
         seen = [*shown, *(b for b in self.around if b[0] not in self.hidden)]
         self.picker = Picker([(b, m) for b, m, _ in seen])
@@ -154,7 +156,9 @@ class BodyCanvas(BodyView):
 
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
-        own = [m.points for b, m, _ in self.meshes if b not in self.hidden]
+        own = [m.points for b, m, _ in self.meshes if b not in self.hidden] + [
+            m.points for m, _, _ in self.laid.bodies()
+        ]
         if not own:
             own.append(self.space.cloud())
         return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]

@@ -59,7 +59,7 @@ def _shown(sign: Sign) -> str:
     return units.shown(sign.value, unit, 1)
 
 
-class Grip(NamedTuple):
+class JointGrip(NamedTuple):
     """A sign that is held: where the pointer was on its way, in mm or rad, and the value there."""
 
     sign: Sign
@@ -73,7 +73,7 @@ class JointSigns:
     def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
         self.over: Sign | None = None
-        self._grip: Grip | None = None
+        self._grip: JointGrip | None = None
         self._moved: float | None = None
         self._last = 0.0
 
@@ -138,7 +138,7 @@ class JointSigns:
         if along is None:
             self.canvas.desk.told.emit("Turn the view first: this joint turns edge-on.", False)
             return True
-        self._grip, self._moved, self._last = Grip(sign, along, sign.value), None, along
+        self._grip, self._moved, self._last = JointGrip(sign, along, sign.value), None, along
         return True
 
     def _along(self, sign: Sign, at: QPointF) -> float | None:

@@ -10,6 +10,7 @@ from architectonic.base import tolerance
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.words.sentences import face_words
+from architectonic.desktop.body.laidover import LaidOver
 from architectonic.desktop.body.opening import Opening
 from architectonic.desktop.body.space import Space
 from architectonic.desktop.body.spacepainter import SpacePainter
@@ -23,8 +24,8 @@ from architectonic.session.model import measuring
 class BodyPainter:
     """Paints one canvas; where the rows of the list of hidden bodies stand is kept for the pointer."""
 
-    def __init__(self, canvas: BodyView, space: Space, opening: Opening) -> None:
-        self.canvas, self.space, self.opening = canvas, space, opening
+    def __init__(self, canvas: BodyView, space: Space, opening: Opening, laid: LaidOver) -> None:
+        self.canvas, self.space, self.opening, self.laid = canvas, space, opening, laid
         self.layouts = SpacePainter(space)
         self.hidden_rows: list[tuple[QRectF, InPlace | None]] = []
 
@@ -48,6 +49,7 @@ class BodyPainter:
             self._paint_name(p, hit)
         self._paint_axes(p)
         self.opening.paint(p)
+        self.laid.paint(p)
         for handle in canvas.handles:
             handle.paint(p)
         if canvas.hidden:

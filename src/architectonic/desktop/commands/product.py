@@ -9,7 +9,7 @@ from architectonic.base.places import taken_apart
 from architectonic.describe.words.candidates import points_of
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
-from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.desk import Desk, shown_scope
 from architectonic.desktop.product.plan import PlanCanvas
 from architectonic.family.records import STANDARD_PLANES, AnyOperation, Assembly, Datum, Family, Model, Sketch
 from architectonic.family.scopes import Scope
@@ -130,7 +130,7 @@ class PlanCommands:
         for source in sources:
             document = self.desk.family.documents[source]
             for operation in document.build if isinstance(document, Model) else ():
-                yield document.name, self.desk.scope_of(source), operation
+                yield document.name, shown_scope(self.desk, source), operation
 
     def _frames(self) -> list[str]:
         return surroundings.frames_of(self.desk.family, self.desk.main.document_id)

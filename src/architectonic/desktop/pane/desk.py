@@ -127,10 +127,6 @@ class Desk(QObject):
         """The present family."""
         return self.session.family
 
-    def scope_of(self, document_id: str) -> Scope:
-        """A document in the configuration and alternate that are shown."""
-        return scopes.scope(self.family, document_id, self.size, self.alternates.get(document_id, ""))
-
     def show(self, document_id: str = "", size: str = "", alternate: str = "") -> None:
         """Show another document in the main pane, everything in another configuration, or that document in an alternate."""
         if document_id:
@@ -336,6 +332,11 @@ class Desk(QObject):
         self.engine.close()
 
 
+def shown_scope(desk: Desk, document_id: str) -> Scope:
+    """A document in the configuration and alternate that are shown."""
+    return scopes.scope(desk.family, document_id, desk.size, desk.alternates.get(document_id, ""))
+
+
 def compared(desk: Desk) -> Evaluation | None:
     """What the evaluation is compared with when it is there; None for a sentence, which is only looked at."""
     if desk.previewed is None:
@@ -358,4 +359,4 @@ def small(desk: Desk) -> tuple[Look, ...]:
     if desk.previewed is not None:
         return ()
     found = takers(desk.family, desk.main.document_id)
-    return tuple(Look(desk.scope_of(t.document)) for t in found if BY_WORD[t.kind].pictured)
+    return tuple(Look(shown_scope(desk, t.document)) for t in found if BY_WORD[t.kind].pictured)

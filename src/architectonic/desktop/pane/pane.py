@@ -57,7 +57,7 @@ class Pane(QObject):
         operation: the chosen row.
         until: the last operation that is shown, the marker *up to here*; "" for all.
         variant: what it shows while something is being changed: PREVIEW follows it, PRESENT stays with what is stored.
-        own_size: the size that this pane shows; "" for the one that is chosen for the whole window.
+        own_size, own_alternate: those that this pane shows; "" for what is chosen for the whole window.
         picks: what is picked in 3D.
         lit: items that the driver under the pointer moves.
         curves: ids of the chosen curves of the shown sketch.
@@ -85,7 +85,7 @@ class Pane(QObject):
         self.document_id = ""
         self.context = ""
         self.backdrop = True
-        self.own_size = ""
+        self.own_size = self.own_alternate = ""
         self.variant = PREVIEW
         self.clear()
 
@@ -130,7 +130,10 @@ class Pane(QObject):
         if self.document is None:
             return None
         return scopes.scope(
-            self.desk.family, self.document_id, self.size, self.desk.alternates.get(self.document_id, "")
+            self.desk.family,
+            self.document_id,
+            self.size,
+            self.own_alternate or self.desk.alternates.get(self.document_id, ""),
         )
 
     @property
@@ -159,12 +162,14 @@ class Pane(QObject):
     def show(self, document_id: str) -> None:
         """Show another document; tells nobody, as the desk does."""
         if document_id != self.document_id:
-            self.document_id, self.context, self.own_size, self.variant = document_id, "", "", PREVIEW
+            self.document_id, self.context, self.variant = document_id, "", PREVIEW
+            self.own_size = self.own_alternate = ""
             self.clear()
 
-    def show_size(self, size: str) -> None:
-        """Show a size of its own here, whatever the whole window shows; "" follows it again."""
-        self.own_size = size
+    def show_own(self, size: str | None = None, alternate: str | None = None) -> None:
+        """Show a size or an alternate of its own here, whatever the whole window shows; "" follows it again."""
+        self.own_size = self.own_size if size is None else size
+        self.own_alternate = self.own_alternate if alternate is None else alternate
         self.changed.emit()
         self.desk.update()
 

@@ -15,7 +15,7 @@ from architectonic.describe.results import Node
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import Mark
-from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.desk import Desk, shown_scope
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import Bond, Constraint, Family, Measurement
@@ -64,7 +64,7 @@ class DriverField(NameField):
         _, sketch, item = edits.value_item(desk.family, self.row.document, self.row.item)
         if not self.hasFocus() or not self.isModified():
             return ""
-        at = desk.scope_of(self.row.document)
+        at = shown_scope(desk, self.row.document)
         return in_words(desk.family, desk.settled, at, text, names.quantity_in(item), names.unit_of(item), sketch)
 
     @property
@@ -77,7 +77,7 @@ class DriverField(NameField):
             return "", names.shown_text(self.desk.family, document, item.value, sketch)
         if isinstance(item, Measurement):
             return "", f"{item.what}, measured"
-        at = self.desk.scope_of(self.row.document)
+        at = shown_scope(self.desk, self.row.document)
         if isinstance(item, Bond):
             driven = scopes.driven(self.desk.family, at, item, item.moves)[1]
             key = at.alternate  # a pose is one of the shown alternate, also where it came from another so far
@@ -96,7 +96,7 @@ class DriverField(NameField):
             self.setReadOnly(True)
             return
         self.setReadOnly(isinstance(item, Measurement) or (isinstance(item, Constraint) and item.reads))
-        at = self.desk.scope_of(self.row.document)
+        at = shown_scope(self.desk, self.row.document)
         evaluation = self.desk.evaluation
         value = evaluation.value(Node("value", at, self.row.item)) if evaluation else None
         unit = names.unit_of(item)
@@ -171,7 +171,7 @@ class DriverField(NameField):
     def what_if(self, steps: int) -> None:
         """Show the family as if the value were some steps away from where it is."""
         row, desk = self.row, self.desk
-        at = desk.scope_of(row.document)
+        at = shown_scope(desk, row.document)
         value = desk.evaluation.value(Node("value", at, row.item)) if desk.evaluation and not self._if else self._if
         if not isinstance(value, float | int) or value == 0:
             return

@@ -12,7 +12,7 @@ from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.picture import BodyPictures
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
-from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.desk import Desk, shown_scope
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.refeeding import Refeeding
 from architectonic.family import edits, names
@@ -101,7 +101,7 @@ class LookBack:
     def _figure(self, document: str, item: str) -> str:
         """A value as it is shown in the size of now."""
         evaluation = self.desk.evaluation
-        at = self.desk.scope_of(document)
+        at = shown_scope(self.desk, document)
         value = evaluation.value(Node("value", at, item)) if evaluation is not None else None
         unit = names.unit_of(edits.value_item(self.desk.family, document, item)[2])
         return units.shown(value, unit, 3) if isinstance(value, (int, float)) else ""

@@ -31,8 +31,8 @@ class AlternatesModel(CellModel):
     """Rows and columns of the shown assembly."""
 
     def __init__(self, desk: Desk) -> None:
-        self.columns: list[grid.Column] = []
-        self.rows: list[grid.Row] = []
+        self.columns: list[grid.AlternateColumn] = []
+        self.rows: list[grid.AlternateRow] = []
         self.every = False
         super().__init__(desk)
 
@@ -92,7 +92,7 @@ class AlternatesModel(CellModel):
         self.desk.apply(*self.typed(index.row(), index.column(), turned))
 
 
-class Choosing(CellDelegate):
+class FillDelegate(CellDelegate):
     """Offers what a cell can be filled with while it is typed into; anything that is meant the same can be typed."""
 
     def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget | None:
@@ -132,7 +132,7 @@ class AlternatesView(QTableView):
         self.of = model
         self.setModel(model)
         grid_view(self)
-        self.setItemDelegate(Choosing(self))
+        self.setItemDelegate(FillDelegate(self))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -16,8 +16,9 @@ from architectonic.desktop.pane.pane import PRESENT, PREVIEW
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.desktop.sketch.meter import Meter
 from architectonic.desktop.window.verbrow import VerbRow
-from architectonic.family.records import Model, Sketch
-from architectonic.family.scopes import configurations
+from architectonic.family.records import Assembly, Model, Sketch
+from architectonic.family.scopes import alternate_name, configurations
+from architectonic.session.assembly.grid import rows as rows_of
 
 
 class Beside(QWidget):
@@ -121,6 +122,7 @@ class Beside(QWidget):
         self.name.setIcon(signs.icon(document.kind))
         rows, at = dict(configurations(self.desk.family, document)), self.shown.at
         named = rows.get(at.configuration, "") if at is not None else ""
+        named += f", {alternate_name(self.desk.family, at)}" if at is not None and at.alternate else ""
         stays, previewed = self.shown.variant == PRESENT, self.desk.previewed is not None
         self.size_button.setText(f"{named}{', as stored' if stays else ', changing' if previewed else ''}  ▾")
 
@@ -135,7 +137,16 @@ class Beside(QWidget):
             assert entry is not None
             entry.setCheckable(True)
             entry.setChecked(self.shown.own_size == key)
-            entry.triggered.connect(lambda _=False, k=key: self.shown.show_size(k))
+            entry.triggered.connect(lambda _=False, k=key: self.shown.show_own(k))
+        others = rows_of(document) if isinstance(document, Assembly) and document.alternates else []
+        if others:
+            menu.addSeparator()
+        for key, words in (("", "the alternate of the whole window"), *((r.key, f"always {r.name}") for r in others)):
+            entry = menu.addAction(words) if others else None
+            if entry is not None:
+                entry.setCheckable(True)
+                entry.setChecked(self.shown.own_alternate == key)
+                entry.triggered.connect(lambda _=False, k=key: self.shown.show_own(alternate=k))
         menu.addSeparator()
         for variant, words in ((PREVIEW, "what is being changed"), (PRESENT, "as stored, whatever is being changed")):
             entry = menu.addAction(words)

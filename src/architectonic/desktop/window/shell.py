@@ -19,13 +19,14 @@ from PyQt6.QtWidgets import (
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.body.jointsigns import JointSigns
-from architectonic.desktop.commands.alternates import AlternateCommands
 from architectonic.desktop.commands.bodies import BodyCommands
-from architectonic.desktop.commands.bonds import BondCommands
 from architectonic.desktop.commands.clipboard import Clipboard
 from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
 from architectonic.desktop.commands.inside import InsideCommands
 from architectonic.desktop.commands.measure import MeasureCommands
+from architectonic.desktop.commands.placed.alternates import AlternateCommands
+from architectonic.desktop.commands.placed.bonds import BondCommands
+from architectonic.desktop.commands.placed.results import ResultCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rules import RuleCommands
 from architectonic.desktop.commands.sketch import SketchCommands
@@ -33,6 +34,7 @@ from architectonic.desktop.commands.stretching import Stretching
 from architectonic.desktop.commands.tables import TableCommands
 from architectonic.desktop.commands.underlays import UnderlayCommands
 from architectonic.desktop.commands.window import Commands
+from architectonic.desktop.kit.actions import Source
 from architectonic.desktop.kit.dock import Dock
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -117,23 +119,7 @@ class MainWindow(QWidget):
             self.trace_card,
             self.sketches.tools,
             partial(self.show_tab, "Sketch"),
-            [
-                self.tables,
-                self.files,
-                self.rules,
-                self.underlays,
-                self.plans,
-                BondCommands(desk, self.prompt, self.bond_card),
-                AlternateCommands(desk, self.prompt, self.alternates, self.show_tab),
-                BodyCommands(desk, self.prompt, self.bodies),
-                self.look_back,
-                self.attention,
-                Deleting(desk, self.list_card, self.attention.when_known, self.go_to),
-                InsideCommands(desk, self.prompt, self.bodies),
-                Stretching(desk, self.prompt),
-                Clipboard(desk, self.sketches.tools),
-                self.measures,
-            ],
+            _sources(self),
         )
         self.actions_ = self.commands.registry()
         drawing = SketchCommands(desk, self.prompt, self.beside.sketches.tools).actions()
@@ -234,10 +220,8 @@ class MainWindow(QWidget):
         desk.beside.changed.connect(self._on_beside)
         desk.evaluated.connect(self.card.refresh)
         self.card.ready.connect(self._show_bodies)
-        desk.main.changed.connect(self.trace_card.leave)
-        desk.main.changed.connect(self.card.leave)
-        desk.main.changed.connect(self.feed_card.leave)
-        desk.main.changed.connect(self.bond_card.leave)
+        for card in (self.trace_card, self.card, self.feed_card, self.bond_card):
+            desk.main.changed.connect(card.leave)
         self.beside.swapped.connect(self._swap)
         self.dock.crowded.connect(self.strip.make_room)
         for action in self.actions_.actions.values():
@@ -382,6 +366,29 @@ class MainWindow(QWidget):
         self.files.watch.close()
         self.desk.close()
         super().closeEvent(event)
+
+
+def _sources(w: MainWindow) -> list[Source]:
+    """What brings the actions of the window, subject by subject."""
+    desk, prompt = w.desk, w.prompt
+    return [
+        w.tables,
+        w.files,
+        w.rules,
+        w.underlays,
+        w.plans,
+        BondCommands(desk, prompt, w.bond_card),
+        ResultCommands(desk, prompt, w.list_card, w.bodies),
+        AlternateCommands(desk, prompt, w.alternates, w.show_tab),
+        BodyCommands(desk, prompt, w.bodies),
+        w.look_back,
+        w.attention,
+        Deleting(desk, w.list_card, w.attention.when_known, w.go_to),
+        InsideCommands(desk, prompt, w.bodies),
+        Stretching(desk, prompt),
+        Clipboard(desk, w.sketches.tools),
+        w.measures,
+    ]
 
 
 def _splitter(way: Qt.Orientation, parts: Sequence[QWidget], sizes: list[int]) -> QSplitter:

@@ -52,11 +52,11 @@ _ROW = (
     "operation.edit", "operation.mend", "operation.until", "operation.rename", "operation.delete", "operation.again",
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
-_HOLD = ("bond.joint", "bond.rule", "bond.edit", "bond.switch", "instance.fix")
+_HOLD = ("bond.joint", "bond.rule", "bond.edit", "bond.play", "bond.switch", "instance.fix")
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
-    "view.context", "body.group",
+    "view.context", "body.group", "assembly.clashes", "assembly.parts",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)
@@ -96,6 +96,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
     ),
     "Alternates": (
         VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete", "alternate.places")),
+        VerbGroup("Look", ("alternate.over", "alternate.compare", "assembly.clashes", "assembly.parts", "bond.play")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Value", ("value.new",)),
         VerbGroup("Out", ("document.export",)),
@@ -136,6 +137,7 @@ _OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketc
 _OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
 _OF_ROWS = (
     "bond.edit",
+    "bond.play",
     "bond.switch",
     "instance.fix",
     "underlay.scale",

@@ -36,7 +36,7 @@ BY = " by "
 """Between a document and the expression that chooses its configuration."""
 
 
-class Row(NamedTuple):
+class AlternateRow(NamedTuple):
     """An alternate: its id ("" for a plain assembly), its name, and below how many others it stands."""
 
     key: str
@@ -44,7 +44,7 @@ class Row(NamedTuple):
     depth: int
 
 
-class Cell(NamedTuple):
+class AlternateCell(NamedTuple):
     """What a cell shows.
 
     Attributes:
@@ -57,24 +57,24 @@ class Cell(NamedTuple):
     kind: str = "result"
 
 
-def rows(document: Assembly) -> list[Row]:
+def rows(document: Assembly) -> list[AlternateRow]:
     """Alternates in their order, those that follow one below it."""
     if not document.alternates:
-        return [Row("", document.name, 0)]
-    found: list[Row] = []
+        return [AlternateRow("", document.name, 0)]
+    found: list[AlternateRow] = []
 
     def below(parent: str, depth: int) -> None:
         for a in document.alternates:
             if a.parent == parent and a.id not in {r.key for r in found}:
-                found.append(Row(a.id, a.name, depth))
+                found.append(AlternateRow(a.id, a.name, depth))
                 below(a.id, depth + 1)
 
     below("", 0)
     known = {r.key for r in found}
-    return found + [Row(a.id, a.name, 0) for a in document.alternates if a.id not in known]
+    return found + [AlternateRow(a.id, a.name, 0) for a in document.alternates if a.id not in known]
 
 
-class Column(ABC):
+class AlternateColumn(ABC):
     """One column.
 
     Attributes:
@@ -86,7 +86,7 @@ class Column(ABC):
     unit: str = ""
 
     @abstractmethod
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """The cell of a row."""
 
     def change(self, family: Family, key: str, text: str) -> Family:
@@ -108,7 +108,7 @@ def _kind(cell: str, key: str, expression: Expression | None) -> str:
     return "own" if cell == key else "inherited"
 
 
-class MakeUp(Column):
+class MakeUp(AlternateColumn):
     """What fills the place of an instance."""
 
     group = "Make-up"
@@ -116,12 +116,12 @@ class MakeUp(Column):
     def __init__(self, document: str, instance: Instance) -> None:
         self.document, self.key, self.title = document, instance.id, instance.name
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """The document, with what is said of its configuration and alternate."""
         found = edits.assembly(family, self.document)
         cell, filled = scopes.fill(family, at, edits.instance_of(found, self.key))
         text = said(family, found, filled)
-        return Cell(text, text if cell == at.alternate else "", _kind(cell, at.alternate, filled.chosen))
+        return AlternateCell(text, text if cell == at.alternate else "", _kind(cell, at.alternate, filled.chosen))
 
     def change(self, family: Family, key: str, text: str) -> Family:
         """Fill it with what is named."""
@@ -178,7 +178,7 @@ def meant(family: Family, document: str, text: str) -> Fill:
     return edits.bind_fill(family, document, source.id, configuration, alternate, chosen.strip())
 
 
-class Pose(Column):
+class Pose(AlternateColumn):
     """A value of a joint or rule."""
 
     group = "Pose"
@@ -188,7 +188,7 @@ class Pose(Column):
         self.title = bond.name if alone else f"{bond.name} {field}"
         self.unit = units.DEFAULT_UNIT[QUANTITY[field]]
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """Its value; one that nothing drives as it came to stand."""
         found = edits.assembly(family, self.document)
         bond = edits.bond_of(found, self.key)
@@ -202,16 +202,16 @@ class Pose(Column):
             elif outcome.value is not None and expression is not None:
                 text = names.shown_text(family, found, expression)
         if expression is None:
-            return Cell(text, "", "free")
+            return AlternateCell(text, "", "free")
         typed = names.shown_text(family, found, expression)
-        return Cell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
+        return AlternateCell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
 
     def change(self, family: Family, key: str, text: str) -> Family:
         """Drive it."""
         return edits.set_bond_value(family, self.document, self.key, self.field, text, key)
 
 
-class Given(Column):
+class Given(AlternateColumn):
     """A parameter of the assembly."""
 
     group = "Values"
@@ -219,7 +219,7 @@ class Given(Column):
     def __init__(self, document: str, parameter: Parameter) -> None:
         self.document, self.key, self.title, self.unit = document, parameter.id, parameter.name, parameter.unit
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """Its value."""
         found = edits.assembly(family, self.document)
         parameter = next(p for p in found.parameters if p.id == self.key)
@@ -227,7 +227,7 @@ class Given(Column):
         value = evaluation.value(Node("value", at, self.key)) if evaluation is not None else None
         text = "…" if value is None else f"{value / units.factor(self.unit):.2f}"
         typed = names.shown_text(family, found, expression)
-        return Cell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
+        return AlternateCell(text, typed if cell == at.alternate else "", _kind(cell, at.alternate, expression))
 
     def change(self, family: Family, key: str, text: str) -> Family:
         """Set it."""
@@ -236,7 +236,7 @@ class Given(Column):
         return edits.set_value(family, self.document, self.key, text, key)
 
 
-class Holding(Column):
+class Holding(AlternateColumn):
     """Whether a joint or rule holds, where that differs."""
 
     group = "Pose"
@@ -244,12 +244,12 @@ class Holding(Column):
     def __init__(self, document: str, bond: Bond) -> None:
         self.document, self.key, self.title = document, bond.id, f"{bond.name} holds"
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """On or off."""
         switch = edits.bond_of(edits.assembly(family, self.document), self.key).switch
         own = at.alternate in switch.own or not at.alternate
         on = "on" if scopes.is_on(family, at, switch) else "off"
-        return Cell(on, on if own else "", "switch" if own else "inherited switch")
+        return AlternateCell(on, on if own else "", "switch" if own else "inherited switch")
 
     def change(self, family: Family, key: str, text: str) -> Family:
         """Turn it on or off."""
@@ -258,7 +258,7 @@ class Holding(Column):
         return edits.set_bond_switch(family, self.document, self.key, None if not text else text == "on", key)
 
 
-class Property(Column):
+class Property(AlternateColumn):
     """What is said of an alternate."""
 
     group = "Properties"
@@ -266,12 +266,12 @@ class Property(Column):
     def __init__(self, document: str, field: str) -> None:
         self.document, self.field, self.title = document, field, field.capitalize()
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """Its number or note; that of a plain assembly is the document's."""
         found = edits.assembly(family, self.document)
         of: Any = next((a for a in found.alternates if a.id == at.alternate), found)
         text = str(getattr(of, self.field))
-        return Cell(text, text, "word")
+        return AlternateCell(text, text, "word")
 
     def change(self, family: Family, key: str, text: str) -> Family:
         """Say it."""
@@ -281,7 +281,7 @@ class Property(Column):
         return edits.put(family, edits.replace(found, **{self.field: text.strip()}))
 
 
-class Result(Column):
+class ResultColumn(AlternateColumn):
     """What an alternate comes to."""
 
     group = "Results"
@@ -293,21 +293,23 @@ class Result(Column):
         self.what = what
         self.title, self.unit = self.TITLES[what]
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """The figure; … while it is not known."""
         outcome = evaluation.outcomes.get(Node("extents", at, "")) if evaluation is not None else None
         if outcome is None or evaluation is None:
-            return Cell("…")
+            return AlternateCell("…")
         if self.what == "interference":
-            return Cell(interference(evaluation, at))
+            return AlternateCell(interference(evaluation, at))
         whole = outcome.value.whole if isinstance(outcome.value, Extents) else None
         if self.what == "mass":
-            return Cell(f"{whole.mass:.1f}" if whole is not None and whole.mass is not None else "—")
+            return AlternateCell(f"{whole.mass:.1f}" if whole is not None and whole.mass is not None else "—")
         box = whole.box if whole is not None else None
-        return Cell("—" if box is None else " × ".join(f"{b - a:.0f}" for a, b in zip(box[:3], box[3:], strict=True)))
+        return AlternateCell(
+            "—" if box is None else " × ".join(f"{b - a:.0f}" for a, b in zip(box[:3], box[3:], strict=True))
+        )
 
 
-class Measured(Column):
+class Measured(AlternateColumn):
     """A kept measurement of the assembly."""
 
     group = "Results"
@@ -315,15 +317,15 @@ class Measured(Column):
     def __init__(self, measurement: Measurement) -> None:
         self.key, self.title, self.unit = measurement.id, measurement.name, names.unit_of(measurement)
 
-    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> Cell:
+    def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """The figure; … while it is not known."""
         outcome = evaluation.outcomes.get(Node("value", at, self.key)) if evaluation is not None else None
         if outcome is None:
-            return Cell("…")
-        return Cell("—" if outcome.value is None else f"{outcome.value / units.factor(self.unit):.2f}")
+            return AlternateCell("…")
+        return AlternateCell("—" if outcome.value is None else f"{outcome.value / units.factor(self.unit):.2f}")
 
 
-def columns(document: Assembly, every: bool = False) -> list[Column]:
+def columns(document: Assembly, every: bool = False) -> list[AlternateColumn]:
     """The columns of an assembly, in their order.
 
     Args:
@@ -331,7 +333,7 @@ def columns(document: Assembly, every: bool = False) -> list[Column]:
     """
     key = document.id
     varied = [i for i in document.instances if i.fills]
-    found: list[Column] = [MakeUp(key, i) for i in (document.instances if every or not varied else varied)]
+    found: list[AlternateColumn] = [MakeUp(key, i) for i in (document.instances if every or not varied else varied)]
     for bond in document.bonds:
         moves = JOINTS.get(bond.kind, ())
         driven = [f for f in ("offset", "angle") if getattr(bond, f) is not None]
@@ -340,7 +342,7 @@ def columns(document: Assembly, every: bool = False) -> list[Column]:
         found += [Holding(key, bond)] if bond.switch.own else []
     found += [Given(key, p) for p in document.parameters]
     found += [Property(key, f) for f in ("number", "note")]
-    found += [Result(what) for what in Result.TITLES]
+    found += [ResultColumn(what) for what in ResultColumn.TITLES]
     return found + [Measured(m) for m in document.measurements]
 
 

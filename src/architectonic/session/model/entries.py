@@ -5,15 +5,15 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
-from architectonic.describe.assembly.joints import told
 from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
-from architectonic.family import scopes
+from architectonic.family import names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyOperation, Assembly, Guard, Instance, Model, Rule, Sketch, Underlay
 from architectonic.family.stretches import Stretch, stretches
+from architectonic.quantities import units
 from architectonic.render.palette import colour_of
 from architectonic.session.joining.bonding import sentence as sentence_of
 from architectonic.session.picking.subject import Subject
@@ -141,7 +141,9 @@ def _bonds(subject: Subject, document: Assembly) -> list[Entry]:
     posed = evaluation.outcomes.get(Node("posed", subject.at, "")) if evaluation is not None else None
     for bond in document.bonds:
         state = subject.value("joint", bond.id)
-        note = told(bond.moves, round(getattr(state, bond.moves), 4)) if bond.moves and state is not None else ""
+        note = (
+            units.shown(getattr(state, bond.moves), names.unit_of(bond), 1) if bond.moves and state is not None else ""
+        )
         problem = subject.problem("within", bond.id) or subject.problem("joint", bond.id)
         if problem is not None and problem.severity == "off":
             note, problem = "nothing to hold here", None
