@@ -62,7 +62,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     assert m["sketches"][0]["state"] == "held" and m["sketches"][0]["residual_mm"] <= 1e-10
     assert {o["status"] for o in m["operations"]} == {"ok"}
     assert {"name": "Foot outline", "from": "Elevation", "from_configuration": "M", "state": "live"} in m["feeds"]
-    light = data["documents"]["Light"]["configurations"]["L"]["alternates"]["default"]
+    light = data["documents"]["Light"]["configurations"]["L"]["alternates"]["Reading"]
     assert {i["configuration"] for i in light["instances"]} == {"L"} and len(light["instances"][0]["placement"]) == 16
     assert light["mass_g"] > 0 and len(light["box_mm"]) == 6
     tube = data["documents"]["Arm tube"]["configurations"]
@@ -82,7 +82,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     ]
     assert exits == ["L cable exit"]
     assert [o["status"] for o in tube["S"]["operations"] if o["name"] == "Lighten the tube"] == ["off"]
-    assert len(data["rules"]) == 15 and all(r["holds"] for r in data["rules"])
+    assert len(data["rules"]) == 15 + 27 and all(r["holds"] for r in data["rules"])
     assert set(data["work"]) == {"nodes", "computed", "reused", "kernel_seconds", "total_seconds"}
 
 
@@ -114,6 +114,8 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
     assert {e["document"] for e in data["changed"]} == {
         "Sizes",
         "Foot",
+        "Desk clamp",
+        "Stand",
         "Cheek L",
         "Light",
         "Head",
@@ -121,7 +123,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Diffuser",
         "Elbow",
     }
-    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre"}
+    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre", "Neck", "Wall plate"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)
 
@@ -146,9 +148,9 @@ def test_export_and_picture(written, capsys, tmp_path):
     status, _, _ = run(capsys, "export", written, "Light", "--configuration", "L", "--to", tmp_path / "light.step")
     text = (tmp_path / "light.step").read_text("utf-8")
     assert status == 0 and text.startswith("ISO-10303-21;")
-    for name in ("Foot", "Stem", "Cheek L", "Arm tube"):
+    for name in ("Stand", "Stem", "Cheek L", "Arm tube"):
         assert f"PRODUCT('{name}'" in text
-    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 6
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 7
     status, _, _ = run(capsys, "picture", written, "Cheek L", "--to", tmp_path / "c.png", "--size", "320x200")
     data = (tmp_path / "c.png").read_bytes()
     assert (

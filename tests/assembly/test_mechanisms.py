@@ -13,8 +13,7 @@ from architectonic.assembly.freedoms import freedoms, mobility
 from architectonic.assembly.solve import solve
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY
-from architectonic.family.documents.assembly import BondKind
-from architectonic.family.edits.bonds import TAKES
+from architectonic.family.documents.assembly import TAKES, BondKind
 
 Z = (0.0, 0.0, 1.0)
 

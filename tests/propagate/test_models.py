@@ -241,5 +241,6 @@ def test_mass_follows_the_density_and_the_assembly_sums(model, engine):
     model.family = edits.add_instance(model.family, whole, part, "Slab again")
     evaluation = model.evaluate(engine)
     assert evaluation.value(Node("mass", Scope(part, "default"), "b1")) == pytest.approx(785, rel=1e-9)
-    placed = evaluation.value(Node("assembly", Scope(whole, "default"), ""))
-    assert sum(p.mass for p in placed) == pytest.approx(1570, rel=1e-9)
+    extents = evaluation.value(Node("extents", Scope(whole, "default"), ""))
+    assert extents.whole.mass == pytest.approx(1570, rel=1e-9)
+    assert [e.mass for e in extents.of.values()] == pytest.approx([785, 785], rel=1e-9)

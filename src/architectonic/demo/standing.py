@@ -100,11 +100,12 @@ def stand(family: OpenFamily) -> None:
 
 def pivots(model: Model, e: Elevation, *wanted: str) -> None:
     """Frames about which a document turns: square to the front, at the shoulder or the head, along the arm or upright."""
-    fed = model.take("Pivots", e.layout, shoulder=e.shoulder, pivot=e.pivot, arm=e.arm)
-    for name in wanted:
-        at = fed["pivot" if "Head" in name else "shoulder"]
-        along = {} if name == "Shoulder seat" else {"along": fed["arm"]}
-        model.datum_frame(origin=at, plane="front", name=name, **along)
+    points = {name: "pivot" if "Head" in name else "shoulder" for name in wanted}
+    things = {p: getattr(e, p) for p in points.values()} | ({} if wanted == ("Shoulder seat",) else {"arm": e.arm})
+    fed = model.take("Pivots", e.layout, **things)
+    for name, point in points.items():
+        along = {"along": fed["arm"]} if "arm" in fed else {}
+        model.datum_frame(origin=fed[point], plane="front", name=name, **along)
 
 
 def neck(family: OpenFamily, e: Elevation) -> None:

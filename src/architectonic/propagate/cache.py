@@ -21,6 +21,7 @@ _TYPES: dict[str, Any] = {
     "section": Found,
     "gauge": Gauged,
     "shared": float,
+    "clash": float,
     "likeness": str,
     "box": tuple[float, ...],
     "outline": PlacedRegion,

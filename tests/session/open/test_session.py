@@ -81,10 +81,20 @@ def test_reach_says_documents_and_configurations(session):
     value = {p.name: p.id for p in sizes.parameters}
     documents, scopes = session.reach(sizes.id, value["wall"])
     assert (
-        documents[0] == "Sizes" and len(documents) == len(scopes) == 8 and {"Cheek L", "Foot", "Light"} < set(documents)
+        documents[0] == "Sizes"
+        and len(documents) == len(_rows(scopes)) == 10
+        and {"Cheek L", "Stand", "Light"} < set(documents)
     )
-    assert len(session.reach(sizes.id, value["sheet"])[1]) == 10
-    assert len(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1]) == 8
+    assert (
+        sum(bool(s.alternate) for s in scopes) == 2 + 9
+    )  # of the stand, whose plate does not reckon with it, and of the light
+    assert len(_rows(session.reach(sizes.id, value["sheet"])[1])) == 14
+    assert len(_rows(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1])) == 10
+
+
+def _rows(scopes):
+    """Documents with their configurations, whatever their alternates."""
+    return {(s.document, s.configuration) for s in scopes}
 
 
 def test_listeners_hear_every_change(session):

@@ -89,8 +89,11 @@ def plan_value(view: View, node: Node) -> Plan:
         (outcome,) = yield [Node("gauged", node.at, record.id)]
         return needed(outcome).value
     elif isinstance(record, Bond) and record.moves:
-        (outcome,) = yield [Node("joint", node.at, record.id)]
-        return getattr(needed(outcome, record.name), record.moves)
+        _, driven = scopes.driven(view.family, node.at, record, record.moves)
+        if driven is None:  # what nothing drives is where it came to stand
+            (outcome,) = yield [Node("joint", node.at, record.id)]
+            return getattr(needed(outcome, record.name), record.moves)
+        expression = driven
     elif isinstance(record, Constraint) and record.reads:
         value = yield from _reading(view, node, record)
         return value

@@ -15,7 +15,7 @@ from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
-from architectonic.family.records import JOINTS, Assembly, Bond, Family
+from architectonic.family.records import JOINTS, Assembly, Bond
 from architectonic.quantities import units
 from architectonic.session.assembly import posing
 
@@ -189,13 +189,13 @@ class JointSigns:
 
     def _preview(self, sign: Sign, value: float) -> None:
         desk, at = self.canvas.desk, self.canvas.shown.at
-        if at is not None:
-            desk.preview(self._driven(desk.family, sign, value))
-
-    def _driven(self, family: Family, sign: Sign, value: float) -> Family:
-        at = self.canvas.shown.at
-        assert at is not None
-        return posing.driven_to(family, at, sign.bond.id, sign.field, value)
+        if at is None:
+            return
+        try:
+            desk.preview(posing.driven_to(desk.family, at, sign.bond.id, sign.field, value))
+        except UserFault as fault:  # what drives it is changed where it stands
+            self._grip = self._moved = None
+            desk.told.emit(fault.sentence, True)
 
     def let_go(self) -> None:
         """Keep where it was dragged to, as one step; a click alone chooses the joint."""
@@ -212,14 +212,7 @@ class JointSigns:
         unit = units.DEFAULT_UNIT["angle" if sign.field == "turn" else "length"]
         words = [f"{v / units.factor(unit):.4g}" for v in (sign.value, moved)]
         label = f"{sign.bond.name} {words[0]} → {words[1]} {unit}"
-        try:
-            done = canvas.desk.apply(
-                label, lambda f: posing.let_stand(f, at, evaluation, sign.bond.id, sign.field, moved)
-            )
-        except UserFault as fault:
-            canvas.desk.told.emit(fault.sentence, True)
-            done = False
-        if not done:
+        if not canvas.desk.apply(label, lambda f: posing.let_stand(f, at, evaluation, sign.bond.id, sign.field, moved)):
             canvas.desk.preview(None)
 
     # --- drawing --------------------------------------------------------------------------------------

@@ -56,9 +56,10 @@ class BondCard(BlankCard):
         self._joint = True
         self._kind = ""
         self._old: Bond | None = None
-        self._warned = False
+        self._warned = self._asking = self._lighting = False
         desk.main.selection_changed.connect(self._on_picked)
         desk.evaluated.connect(self._judge)
+        desk.answered.connect(self._on_answered)
 
     @property
     def document(self) -> Assembly | None:
@@ -159,8 +160,6 @@ class BondCard(BlankCard):
         self._light()
         self.on_changed("")
 
-    _lighting = False
-
     def _light(self) -> None:
         """Both places are lit, whichever was clicked last."""
         document, main = self.document, self.desk.main
@@ -252,9 +251,16 @@ class BondCard(BlankCard):
             raise UserFault("it is not known yet where these are", "", "wait a moment, then try again")
         asked = bonding.asked(at, seen, (a, b))
         answers = self.desk.answers(asked, family)
-        if any(n not in answers for n in asked):
-            raise UserFault("it is being looked where these are", "", "wait a moment, then Enter")
+        self._asking = any(n not in answers for n in asked)
+        if self._asking:
+            raise UserFault("it is being worked out where these are", "", "wait a moment")
         return bonding.kept_apart(at, seen, answers, a, b)
+
+    def _on_answered(self) -> None:
+        """Where the places are is known now."""
+        if self._asking and self.isVisible():
+            self._asking = False
+            self.on_changed("")
 
     def _judge(self) -> None:
         """What it comes to, once it is known."""

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QCompleter,
     QLineEdit,
     QStyleOptionViewItem,
-    QTableView,
     QVBoxLayout,
     QWidget,
 )
@@ -18,7 +17,7 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cellmodel import CellModel, Edit
 from architectonic.desktop.tables.cells import KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.gridlook import grid_view, paint_legend, size_columns
+from architectonic.desktop.tables.gridlook import CellView, grid_view, paint_legend, size_columns
 from architectonic.family import edits
 from architectonic.family.records import Assembly
 from architectonic.session.assembly import grid
@@ -118,7 +117,7 @@ class FillDelegate(CellDelegate):
         return made
 
 
-class AlternatesView(QTableView):
+class AlternatesView(CellView):
     """Cells with spreadsheet habits.
 
     Signals:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QModelIndex, QPersistentModelIndex, Qt, QTimer
+from PyQt6.QtCore import QItemSelectionModel, QMimeData, QModelIndex, QPersistentModelIndex, Qt, QTimer
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemDelegate,
@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QStyleOptionViewItem,
-    QTableView,
     QVBoxLayout,
     QWidget,
 )
@@ -24,7 +23,7 @@ from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.tables.cells import BESIDE, KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.gridlook import grid_view, paint_legend
+from architectonic.desktop.tables.gridlook import CellView, grid_view, paint_legend
 from architectonic.desktop.tables.model import NEW, OWN_TEXT, TableModel
 from architectonic.family import names, scopes, tables
 from architectonic.family.scopes import Scope
@@ -93,7 +92,7 @@ class TableDelegate(CellDelegate):
         return in_words(desk.family, desk.settled, Scope(document.id, row), text, p.quantity, p.unit)
 
 
-class TableView(QTableView):
+class TableView(CellView):
     """The grid itself, with the keys of a spreadsheet.
 
     Attributes:
@@ -241,14 +240,6 @@ class TableView(QTableView):
         ):
             self.grid.refresh()
             self.choose(rows[0])
-
-    def event(self, event: QEvent | None) -> bool:
-        """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            if event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste):
-                event.accept()
-                return True
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Copy, paste, fill, clear, move; Enter types into the cell, and after typing goes one down."""

@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.tables.cellmodel import CellModel
 from architectonic.desktop.tables.cells import INDENT, ROW_HEIGHT, TYPED, CellDelegate
+
+
+class CellView(QTableView):
+    """A grid with the habits of spreadsheets."""
+
+    def event(self, event: QEvent | None) -> bool:
+        """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste):
+                event.accept()
+                return True
+        return super().event(event)
 
 
 def grid_view(view: QTableView) -> None:

@@ -13,6 +13,7 @@ from architectonic.check.attention import causes, configuration_name
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
+from architectonic.family.scopes import alternate_name
 
 FIGURES = 2
 """Figures of the shown document that the line has room for; the others are in the table."""
@@ -115,7 +116,7 @@ class Strip(QWidget):
         main = self.desk.main
         at = main.at
         shown = (main.document.name if main.document else "", configuration_name(self.desk.family, at) if at else "")
-        told, bad = foreseen(impact, *shown)
+        told, bad = foreseen(impact, *shown, alternate_name(self.desk.family, at) if at else "")
         self._impact = impact
         self._say(f"{_strong(label)} would {told}. Enter keeps it, Esc leaves everything as it was.", theme.RED_TEXT if bad else theme.INK)  # fmt: skip
         self._foretold = self.line.text()
@@ -199,7 +200,7 @@ class Strip(QWidget):
         self.open_button.setEnabled(True)
 
 
-def foreseen(impact: dict[str, Any], document: str, configuration: str) -> tuple[str, bool]:
+def foreseen(impact: dict[str, Any], document: str, configuration: str, alternate: str = "") -> tuple[str, bool]:
     """What an edit would do, in words, and whether anything breaks: failures and rules first, then the figures of what is
     shown, then how much else.
     """
@@ -212,6 +213,7 @@ def foreseen(impact: dict[str, Any], document: str, configuration: str) -> tuple
         f"{_words(e['quantity'])} {_result(e, 'before')} → {_result(e, 'after')}"
         for e in sorted(impact["changed"], key=lambda e: ":" not in e["quantity"])  # of bodies before values
         if (e["document"], e["configuration"]) == (document, configuration)
+        and e["alternate"] in (None, alternate)
         and isinstance(e["before"], (int, float))
         and isinstance(e["after"], (int, float))
     ]
@@ -281,10 +283,10 @@ def _table(found: dict[str, Any]) -> QWidget:
         f"<td align='right' style='color:{theme.SOFT}; padding-left:18px'>{h}</td>" for h in ("Before", "After")
     )
     rows = "".join(
-        f"<tr><td>{_escape(e['document'])}</td><td>{_escape(e['configuration'])}</td><td>{_escape(_words(e['quantity']))}</td>"
+        f"<tr><td>{_escape(e['document'])}</td><td>{_escape(_where(e, also))}</td><td>{_escape(_words(e['quantity']))}</td>"
         f"<td align='right' style='color:{theme.SOFT}'>{_result(e, 'before')}</td>"
         f"<td align='right' style='font-weight:600'>{_result(e, 'after')}</td></tr>"
-        for e in found["changed"]
+        for e, also in merged(found["changed"])
     )
     rest = f"<div style='color:{theme.SOFT}'>Unchanged, with every result: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
     table = f"<table cellpadding='1'><tr>{head}</tr>{rows}</table>" if rows else ""
@@ -295,6 +297,21 @@ def _table(found: dict[str, Any]) -> QWidget:
     made.setAlignment(Qt.AlignmentFlag.AlignTop)
     made.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
     return made
+
+
+def merged(changed: list[dict[str, Any]]) -> list[tuple[dict[str, Any], list[str]]]:
+    """Entries, those that are the same in several alternates as one with the names of these."""
+    found: dict[tuple[str, ...], tuple[dict[str, Any], list[str]]] = {}
+    for e in changed:
+        key = (e["document"], e["configuration"], e["quantity"], repr(e["before"]), repr(e["after"]))
+        found.setdefault(key, (e, []))[1].extend([e["alternate"]] if e["alternate"] else [])
+    return list(found.values())
+
+
+def _where(entry: dict[str, Any], alternates: list[str]) -> str:
+    """`M`, `M, Folded`, `M, 9 alternates`."""
+    told = f"{len(alternates)} alternates" if len(alternates) > 2 else " and ".join(alternates)
+    return ", ".join(w for w in (entry["configuration"], told) if w)
 
 
 def _words(quantity: str) -> str:

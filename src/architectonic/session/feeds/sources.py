@@ -199,10 +199,11 @@ def where(session: Session, document: str, item: str, key: str) -> str:
 def reach(session: Session, document: str, item: str, key: str, name: str) -> str:
     """How far an edit of a value reaches, in one sentence."""
     documents, reached = session.reach(document, item, key)
-    return (
-        f"{name}, {where(session, document, item, key)}: reaches {counted(len(documents), 'document')}, "
-        f"{counted(len(reached), 'configuration')} ({', '.join(documents)})"
-    )
+    rows = {(s.document, s.configuration) for s in reached}
+    others = sum(bool(s.alternate) for s in reached)
+    counts = [counted(len(documents), "document"), counted(len(rows), "configuration")]
+    counts += [counted(others, "alternate")] if others else []
+    return f"{name}, {where(session, document, item, key)}: reaches {', '.join(counts)} ({', '.join(documents)})"
 
 
 def _times(n: int) -> str:
