@@ -114,7 +114,12 @@ class Sitting:
 
 
 def assembly(s: Sitting) -> None:
-    s.show("Light", "Bodies")
+    s.show("Light", "Alternates")
+    rows = {r.name: r.key for r in s.window.alternates.model.rows}
+    s.window.bodies.laid.lay([rows["Folded"], rows["Boxed"]])
+    s.desk.main.select(next(b.id for b in s.desk.main.document.bonds if b.name == "Shoulder"))  # type: ignore[union-attr]
+    s.window.bodies.frame_all()
+    s.settle()
 
 
 def bodies(s: Sitting) -> None:

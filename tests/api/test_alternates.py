@@ -9,6 +9,7 @@ from architectonic.base import rigid
 from architectonic.check import parts
 from architectonic.family import edits
 from architectonic.family.records import BondValues, Fill
+from architectonic.session.joining import motion
 
 pytestmark = pytest.mark.kernel
 DENSE = "0.001 g / 1 mm3"
@@ -262,3 +263,36 @@ def test_impact_names_the_alternate_in_which_a_figure_changes(family, gate):
     placed = {(e["configuration"], e["alternate"]) for e in found["changed"] if e["quantity"] == "Leaf: placement"}
     assert placed == {(size, name) for size in ("S", "L") for name in ("Open", "Pillar, open")}
     assert "Gate" not in found["unchanged"] and "Post" in found["unchanged"]
+
+
+def test_a_motion_finds_the_first_touch_and_a_point_travels_on_its_circle(family, gate):
+    """The leaf lies clear of the post until it stands square to its face, at 90 degrees; its tip goes on a circle of 80 mm."""
+    moved = gate.in_alternate("Open").motion("Hinge", 120, 40, count=9)
+    assert [s.interference > 0 for s in moved.stills] == [False] * 4 + [True] * 5
+    assert math.degrees(moved.first) == pytest.approx(90, abs=2e-3) and moved.first <= moved.clear
+    leaf = gate.record.instances[1].id
+    tips = motion.travel(moved, leaf, (80, 0, 0))
+    for still, tip in zip(moved.stills, tips, strict=True):
+        assert tip == pytest.approx((80 * math.cos(still.value), 80 * math.sin(still.value), 0), abs=1e-7)
+    assert gate.record.bonds[0].own[gate.record.alternates[1].id].turn.text == "90 deg"  # nothing is stored
+
+
+def test_27_results_cost_no_more_than_what_differs(family, gate):
+    """Alternates that differ in pose alone make no shape anew: only boxes, and how bodies lie to each other, are looked at."""
+    family.evaluate()
+    counted = []
+    submit = family.engine.pool.submit
+
+    def noted(key, kind, *rest):
+        counted.append(kind)
+        return submit(key, kind, *rest)
+
+    gate.alternate("Ajar", follows="Shut")
+    gate.drive("Hinge", "25 deg", "Ajar")
+    family.engine.evaluator.executor.submit = noted
+    try:
+        found = family.evaluate()
+    finally:
+        family.engine.evaluator.executor.submit = submit
+    assert set(counted) <= {"box", "clash"} and len(counted) <= 4  # in two sizes
+    assert told(family, "Ajar")["joints"][0]["value"] == 25 and found is not None

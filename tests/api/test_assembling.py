@@ -72,7 +72,7 @@ def test_rules_bring_an_instance_to_its_place_and_a_contradiction_is_named(famil
     gate.bond("against", ("Post", top), ("Leaf", bottom), "On top")
     stands = gate.stands()["Leaf"]
     assert rigid.moved(stands, (5, 5, 0)) == pytest.approx((10, 10, 60), abs=1e-9)
-    node = Node("posed", gate.at, "")
+    node = Node("mobility", gate.at, "")
     assert gate.opened.known(node).value(node).freedoms == 1  # it still turns about the pin
     gate.bond("offset", ("Post", top), ("Leaf", bottom), "5 mm above", offset="5 mm")
     with pytest.raises(a.UserFault, match=r"cannot all be true: On top, 5 mm above"):
@@ -88,7 +88,7 @@ def test_rows_say_how_instances_stand_and_neighbours_are_seen_where_joints_place
     gate.bond("revolute", ("Post", bore(family, "Post")), ("Leaf", bore(family, "Leaf")), "Hinge", turn="Sizes.open")
     evaluation = evaluate_scopes(family.engine.evaluator, family.family, all_scopes(family.family))
     rows = entries(Subject(family.family, gate.at, evaluation), set())
-    assert [r.text for r in rows] == ["Post, fixed", "Leaf, held by Hinge"]
+    assert [r.text for r in rows] == ["Post, fixed", "Leaf, held by Hinge", "Hinge: Leaf turns about Post"]
     stood = surroundings.as_evaluated(evaluation)
     (leaf,) = surroundings.looks_behind(family.family, family["Post"].id, gate.id, gate.at.configuration, stood)
     assert leaf.stands == pytest.approx(gate.stands()["Leaf"])

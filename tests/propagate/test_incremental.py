@@ -109,9 +109,10 @@ def test_the_static_graph_misses_no_read(demo, seed):
     evaluation = evaluate(Evaluator(FakeExecutor()), family)
     graph = Graph(family)
 
+    whole = dict.fromkeys(("assembly", "posed", "mobility", "extents", "balance", "clashes"), "assembly")
+
     def place(node):
-        whole = dict.fromkeys(("assembly", "extents", "balance", "clashes"), "assembly")
-        item = whole.get(node.what, node.item or "finished")
+        item = {**whole, "finished": "finished"}.get(node.what, node.item or "finished")
         return Place(node.at, item)
 
     for node, reads in evaluation.reads.items():
@@ -123,7 +124,7 @@ def test_the_static_graph_misses_no_read(demo, seed):
             if place(read) == own or read.item not in _items(family, read.document):
                 continue
             # a mass reads the body it weighs, one step further; an instance all bodies below it, however deep
-            further = _further(graph, known, 12 if node.what in ("placed", "extents", "balance", "clashes") else 1)
+            further = _further(graph, known, 1 if node.what not in ("placed", *whole) else 12)
             assert place(read) in further, (node, read)
 
 

@@ -10,11 +10,15 @@ from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
+from architectonic.check import parts
+from architectonic.check.parts import PartLine
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
 from architectonic.family.documents.assembly import TAKES
 from architectonic.family.scopes import Scope
+from architectonic.quantities import units
+from architectonic.session.joining.motion import JointMotion, moved_through, steps
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
 from architectonic.session.product import planning
@@ -189,6 +193,22 @@ class Assembly(Model):
             for i in record.instances
             if scopes.fill(family, self.at, i)[1].document
         }
+
+    def parts(self, nested: bool = False) -> list[PartLine]:
+        """What it is made of in its size and alternate, flat or as it is built up; number, material, quantity, mass in g."""
+        found = self.opened.evaluate((self.name,), self.opened.name_of(self.at))
+        return parts.nested(found, self.at) if nested else parts.flat(found, self.at)
+
+    def motion(self, joint: str, least: float, most: float, count: int = 37, touching: bool = True) -> JointMotion:
+        """A joint moved through a range: where everything stands, and where bodies first run into each other.
+
+        Args:
+            least, most: of its value, mm or degrees; touching: whether bodies are compared too.
+        """
+        bond, family = self._bond(joint), self.opened.family
+        factor = units.factor(units.DEFAULT_UNIT["angle"]) if bond.moves == "turn" else 1.0
+        values = [v * factor for v in steps(least, most, count)]
+        return moved_through(self.opened.engine.evaluator, family, self.at, bond.id, bond.moves, values, touching)
 
     def plan(self, kind: str, name: str, number: str | None = None) -> Any:
         """An empty part or assembly, placed here; it takes whole the layouts that this assembly takes.

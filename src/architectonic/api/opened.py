@@ -222,13 +222,15 @@ class OpenFamily:
         self.session.save_as(Path(path))
         self._kept = True
 
-    def export(self, document: str, path: str | Path, size: str = "", sketch: str = "") -> list[str]:
-        """Write a document in one size; the format follows the ending (.step, .dxf, .csv, .xlsx).
+    def export(
+        self, document: str, path: str | Path, size: str = "", sketch: str = "", alternate: str = ""
+    ) -> list[str]:
+        """Write a document in one size and alternate, its first ones by default; the format follows the ending (.step, .dxf, .csv, .xlsx).
 
         Returns:
             What needs attention in it.
         """
-        (at,) = self._one(document, size)
+        at = self._one(document, size, alternate)
         found = self.evaluate((document,), self.name_of(at))
         export(self.engine, found, at, Path(path), sketch)
         return [f"{i.where}: {i.what}" for i in attention(found)]
@@ -240,17 +242,19 @@ class OpenFamily:
         size: str = "",
         view: str = "isometric",
         pixels: tuple[int, int] = (1280, 800),
+        alternate: str = "",
     ) -> None:
-        """Draw a document in one size and write it as PNG."""
+        """Draw a document in one size and alternate and write it as PNG."""
         from architectonic.render.pictures import picture_of
 
-        (at,) = self._one(document, size)
+        at = self._one(document, size, alternate)
         found = self.evaluate((document,), self.name_of(at), pictured=True)
         picture_of(found, at, view, *pixels, Path(path))
 
-    def _one(self, document: str, size: str) -> list[Scope]:
-        wanted = self.scopes((document,), size)
-        return wanted[:1]
+    def _one(self, document: str, size: str, alternate: str) -> Scope:
+        at = self.scopes((document,), size)[0]
+        key = edits.find_alternate(self.family, at.document, alternate) if alternate else at.alternate
+        return at._replace(alternate=key)
 
     def name_of(self, at: Scope) -> str:
         """The name of a configuration."""

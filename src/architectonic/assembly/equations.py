@@ -227,7 +227,13 @@ class BondEquations:
 def frame_of(place: Mount) -> tuple[Array, Array, Array]:
     """Side, across and axis of a place, square to each other, in its body's coordinates."""
     axis, side = np.array(place.axis, float), np.array(place.side, float)
-    return side, np.cross(axis, side), axis
+    return side, cross(axis, side), axis
+
+
+def cross(a: Array, b: Array) -> Array:
+    """The vector product of two vectors; for single ones far quicker than the general function."""
+    (x, y, z), (u, v, w) = a.tolist(), b.tolist()
+    return np.array([y * w - z * v, z * u - x * w, x * v - y * u])
 
 
 def angle_about(axis: Array, first: Array, then: Array) -> Array:

@@ -16,6 +16,7 @@ import numpy as np
 from scipy import sparse
 from scipy.sparse import linalg
 
+from architectonic.assembly.carried import carried
 from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
 from architectonic.assembly.equations import Array, BondEquations, Poses, frame_of, rotations
 from architectonic.base import tolerance
@@ -58,8 +59,7 @@ def solve(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> Standing:
             continue
         turned, over = faced(group, held)
         flipped += over
-        system = BondEquations(turned, held)
-        at, residual = followed(system)
+        system, at, residual = _settled(turned, held)
         if residual > CLOSE * system.size:
             conflict += smallest(group, held)
             worst = max(worst, residual)
@@ -70,6 +70,18 @@ def solve(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> Standing:
                 k = system.number[body.id]
                 stands[body.id] = as_rigid(at.turns[k], at.shifts[k])
     return Standing(stands, worst, tuple(conflict), tuple(flipped))
+
+
+def _settled(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> tuple[BondEquations, Poses, float]:
+    """A group where its tree takes it, else where the way from its start leads: its equations, poses and largest residual."""
+    start = carried(bodies, bonds)
+    if start is not None:
+        system = BondEquations(start, bonds)
+        at, residual = followed(system)
+        if residual <= CLOSE * system.size:
+            return system, at, residual
+    system = BondEquations(bodies, bonds)
+    return system, *followed(system)
 
 
 def components(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> list[tuple[list[RigidBody], list[Bond]]]:

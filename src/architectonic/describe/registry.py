@@ -39,13 +39,18 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     **{what: plan for kind in DOCUMENTS.values() for what, plan in kind.plans.items()},
 }
 
-COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {"solve": sketch.compute_solve, "pose": posing.compute_pose}
+COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {
+    "solve": sketch.compute_solve,
+    "pose": posing.compute_pose,
+    "mobility": posing.compute_mobility,
+}
 """Recipes that need no kernel."""
 
 VERSIONS: dict[str, int] = {
     **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
-    "pose": 3,
+    "pose": 4,
+    "mobility": 1,
     "outline": 2,
     "face": 3,
     "find": 2,

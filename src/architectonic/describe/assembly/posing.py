@@ -6,6 +6,8 @@ from typing import Any
 
 import msgspec
 
+from architectonic.assembly.entities import Bond as Held
+from architectonic.assembly.entities import Mount, RigidBody
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.places import plan_place
@@ -105,16 +107,25 @@ class Posed(Value, frozen=True):
 
     Attributes:
         stands: by instance.
-        freedoms: independent small motions that are left to those that bonds hold.
-        redundant: bonds that say nothing new; flipped: instances that were turned over to face as they are wanted to.
+        flipped: instances that were turned over to face as they are wanted to.
         reached: by bond, how b's place came to lie to a's.
     """
 
     stands: dict[str, Rigid]
     reached: dict[str, Reached] = {}
+    flipped: tuple[str, ...] = ()
+
+
+class Mobility(Value, frozen=True):
+    """How freely instances can still move.
+
+    Attributes:
+        freedoms: independent small motions that are left to those that bonds hold.
+        redundant: bonds that say nothing new.
+    """
+
     freedoms: int = 0
     redundant: tuple[str, ...] = ()
-    flipped: tuple[str, ...] = ()
 
 
 def mounting(reference: Reference) -> str:
@@ -198,14 +209,36 @@ def across(axis: Vector) -> Vector:
 
 
 def plan_posed(view: View, node: Node) -> Plan:
-    """All instances of an assembly that bonds place; none where there are no bonds.
+    """All instances of an assembly that bonds place; none where there are no bonds."""
+    given = yield from _plan_input(view, node)
+    if given is None:
+        return Posed({})
+    made = yield Recipe("pose", given, ())
+    if made.problem is not None:
+        named = {b.id: b.name for b in view.document(node).bonds}  # type: ignore[attr-defined]
+        told = ", ".join(name for key, name in named.items() if key in made.problem.candidates)
+        raise NodeFault(msgspec.structs.replace(made.problem, what=made.problem.what.format(told)))
+    return made.value
 
-    A bond that is off, or on an instance that nothing fills, says nothing.
-    """
+
+def plan_mobility(view: View, node: Node) -> Plan:
+    """How freely those that bonds hold can still move, and which bonds say nothing new."""
+    given = yield from _plan_input(view, node)
+    (outcome,) = yield [Node("posed", node.at, "")]
+    posed: Posed = needed(outcome)
+    if given is None:
+        return Mobility()
+    now = tuple(msgspec.structs.replace(b, stands=posed.stands[b.id]) for b in given.bodies)
+    made = yield Recipe("mobility", PoseInput(now, given.bonds), ())
+    return made.value
+
+
+def _plan_input(view: View, node: Node) -> Plan:
+    """What there is to solve, None without bonds. A bond that is off, or on an instance that nothing fills, says nothing."""
     document = view.document(node)
     assert isinstance(document, Assembly)
     if not document.bonds:
-        return Posed({})
+        return None
     shown: dict[str, Scope] = {"": node.at}
     for instance in document.instances:
         at = yield from plan_filled(view, node, instance)
@@ -221,11 +254,7 @@ def plan_posed(view: View, node: Node) -> Plan:
         for i in document.instances
         if i.id in shown
     )
-    made = yield Recipe("pose", PoseInput(bodies, tuple(bonds)), ())
-    if made.problem is not None:
-        told = ", ".join(b.name for b in document.bonds if b.id in made.problem.candidates)
-        raise NodeFault(msgspec.structs.replace(made.problem, what=made.problem.what.format(told)))
-    return made.value
+    return PoseInput(bodies, tuple(bonds))
 
 
 def _plan_bond(view: View, node: Node, bond: Bond, shown: dict[str, Scope]) -> Plan:
@@ -270,25 +299,15 @@ def _plan_end(view: View, bond: Bond, end: Mounting, shown: dict[str, Scope]) ->
 
 
 def compute_pose(payload: PoseInput) -> Posed:
-    """The recipe: solve, and count what is left.
+    """The recipe: solve.
 
     Raises:
         NodeFault: bonds that cannot all be true; the problem's candidates are their ids.
     """
-    from architectonic.assembly.entities import Bond as Held
-    from architectonic.assembly.entities import Mount, RigidBody
-    from architectonic.assembly.freedoms import freedoms
     from architectonic.assembly.reached import reach
     from architectonic.assembly.solve import solve
 
-    bodies = [RigidBody(b.id, b.stands, b.fixed) for b in payload.bodies]
-    bonds = [
-        Held(
-            b.id, b.kind, Mount(b.on[0], *_frame(b.places[0])), Mount(b.on[1], *_frame(b.places[1])),  # type: ignore[arg-type]
-            b.sense, b.offset, b.angle, b.slide, b.turn, b.lead,
-        )
-        for b in payload.bonds
-    ]  # fmt: skip
+    bodies, bonds = _numbers(payload)
     found = solve(bodies, bonds)
     if found.conflict:
         raise fault(
@@ -298,11 +317,31 @@ def compute_pose(payload: PoseInput) -> Posed:
             "conflict",
             found.conflict,
         )
-    held = {p.body for b in bonds for p in (b.a, b.b)}
-    now = [b._replace(stands=found.stands[b.id]) for b in bodies if b.id in held]
-    left = freedoms(now, bonds)
     reached = {b.id: Reached(*reach(b, found.stands)) for b in bonds}
-    return Posed({b.id: found.stands[b.id] for b in bodies}, reached, left.left, left.redundant, found.flipped)
+    return Posed({b.id: found.stands[b.id] for b in bodies}, reached, found.flipped)
+
+
+def compute_mobility(payload: PoseInput) -> Mobility:
+    """The recipe: count what is left where everything stands now."""
+    from architectonic.assembly.freedoms import freedoms
+
+    bodies, bonds = _numbers(payload)
+    held = {p.body for b in bonds for p in (b.a, b.b)}
+    left = freedoms([b for b in bodies if b.id in held], bonds)
+    return Mobility(left.left, left.redundant)
+
+
+def _numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:
+    """Bodies and bonds as the solver knows them."""
+    bodies = [RigidBody(b.id, b.stands, b.fixed) for b in payload.bodies]
+    bonds = [
+        Held(
+            b.id, b.kind, Mount(b.on[0], *_frame(b.places[0])), Mount(b.on[1], *_frame(b.places[1])),  # type: ignore[arg-type]
+            b.sense, b.offset, b.angle, b.slide, b.turn, b.lead,
+        )
+        for b in payload.bonds
+    ]  # fmt: skip
+    return bodies, bonds
 
 
 def _frame(place: Mounted) -> tuple[Vector, Vector, Vector]:

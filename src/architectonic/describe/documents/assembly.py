@@ -9,7 +9,7 @@ from architectonic.describe.assembly.clashes import plan_clashes
 from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed
-from architectonic.describe.assembly.posing import plan_mounted, plan_posed
+from architectonic.describe.assembly.posing import plan_mobility, plan_mounted, plan_posed
 from architectonic.describe.documents.kind import DocumentKind
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import Assembly
@@ -28,7 +28,7 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
 
 def later(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
     """What is worked out once the pictures are there."""
-    return (Node("extents", at, ""), Node("balance", at, ""), Node("clashes", at, ""))
+    return tuple(Node(what, at, "") for what in ("mobility", "extents", "balance", "clashes"))
 
 
 KIND = DocumentKind(
@@ -45,6 +45,7 @@ KIND = DocumentKind(
     later=later,
     plans={
         "posed": plan_posed,
+        "mobility": plan_mobility,
         "mounted": plan_mounted,
         "joint": plan_joint,
         "within": plan_within,

@@ -17,6 +17,14 @@ AT_FIRST = 25
 """Where the slider stands: the shown one whole, the others faint."""
 
 
+LOOK = (
+    "QSlider::groove:horizontal { height: 3px; background: #CFC8BA; border-radius: 1px; }"
+    "QSlider::sub-page:horizontal { height: 3px; background: #8E2A6B; border-radius: 1px; }"
+    "QSlider::handle:horizontal { width: 12px; height: 12px; margin: -6px 0; border-radius: 7px;"
+    " background: #FDFCF9; border: 2px solid #8E2A6B; }"
+)
+
+
 class LaidOver:
     """What one canvas shows of other alternates.
 
@@ -36,6 +44,7 @@ class LaidOver:
         self.slider.setAccessibleName("between the shown alternate and those laid over it")
         self.slider.setToolTip("left: the shown alternate; right: those laid over it")
         self.slider.valueChanged.connect(lambda _: canvas.show_again())
+        self.slider.setStyleSheet(LOOK)
         self.slider.hide()
 
     def lay(self, alternates: list[str]) -> None:
@@ -77,7 +86,8 @@ class LaidOver:
         if evaluation is None or at is None:
             return
         here = {x.instance: x.placement for x in evaluation.value(Node("assembly", at, "")) or ()}
-        for number, scope in enumerate(self.scopes()):
+        taken: list[QPointF] = []
+        for scope in self.scopes():
             seen = self.meshes.get(scope.alternate, [])
             if not seen:
                 continue
@@ -85,4 +95,8 @@ class LaidOver:
             flat = self.canvas.to_screen(moved[-1].points)
             x, y = flat.mean(axis=0)
             name = alternate_name(evaluation.family, scope)
-            self.canvas.plate(p, QPointF(float(x) + 18, float(y) + 4 + 24 * number), name)
+            at_ = QPointF(float(x) + 18, float(y) + 4)
+            while any(abs(t.x() - at_.x()) < 90 and abs(t.y() - at_.y()) < 24 for t in taken):
+                at_ += QPointF(0, 24)
+            taken.append(at_)
+            self.canvas.plate(p, at_, name)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.clashes import Clashes
 from architectonic.describe.assembly.extents import Extents
-from architectonic.describe.assembly.posing import Posed
+from architectonic.describe.assembly.posing import Mobility, Posed
 from architectonic.describe.results import Node
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -26,9 +26,9 @@ def assembly_facts(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
         rows.append(("Centre", ", ".join(f"{c:.1f}" for c in balance.centre)))
         for axis, moment in zip("xyz", balance.inertia, strict=False):
             rows.append((f"Inertia {axis}", f"{moment / 1000:.4g} kg mm²"))
-    posed = evaluation.value(Node("posed", at, ""))
-    if isinstance(posed, Posed) and posed.reached:
-        rows.append(("Freedoms", str(posed.freedoms) if posed.freedoms else "none, held"))
+    posed, mobility = evaluation.value(Node("posed", at, "")), evaluation.value(Node("mobility", at, ""))
+    if isinstance(posed, Posed) and posed.reached and isinstance(mobility, Mobility):
+        rows.append(("Freedoms", str(mobility.freedoms) if mobility.freedoms else "none, held"))
     rows.append(("Interference", interference(evaluation, at)))
     return rows
 

@@ -341,9 +341,9 @@ def columns(document: Assembly, every: bool = False) -> list[AlternateColumn]:
         found += [Pose(key, bond, f, len(fields) == 1) for f in fields]
         found += [Holding(key, bond)] if bond.switch.own else []
     found += [Given(key, p) for p in document.parameters]
-    found += [Property(key, f) for f in ("number", "note")]
     found += [ResultColumn(what) for what in ResultColumn.TITLES]
-    return found + [Measured(m) for m in document.measurements]
+    found += [Measured(m) for m in document.measurements]
+    return found + [Property(key, f) for f in ("number", "note")]
 
 
 def state(evaluation: Evaluation | None, at: Scope) -> str:

@@ -10,7 +10,7 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import kind_of
 from architectonic.base.rigid import IDENTITY, Rigid
-from architectonic.describe.assembly.posing import Mounted, Posed, mounting
+from architectonic.describe.assembly.posing import Mobility, Mounted, Posed, mounting
 from architectonic.describe.results import Node, Outcome
 from architectonic.describe.words.joining import WORDS
 from architectonic.describe.words.sentences import face_words
@@ -135,8 +135,11 @@ def judged(evaluation: Evaluation | None, at: Scope, document: Assembly, bond: s
     if outcome.problem is not None:
         return outcome.problem.what, outcome.problem.severity == "conflict"
     posed: Posed = outcome.value
-    left = "1 freedom is left" if posed.freedoms == 1 else f"{posed.freedoms or 'no'} freedoms are left"
-    if bond in posed.redundant:
+    mobility = evaluation.value(Node("mobility", at, "")) if evaluation is not None else None
+    if not isinstance(mobility, Mobility):
+        return "", False
+    left = "1 freedom is left" if mobility.freedoms == 1 else f"{mobility.freedoms or 'no'} freedoms are left"
+    if bond in mobility.redundant:
         return f"It is so already and says nothing new; {left}.", False
     turned = [i.name for i in document.instances if i.id in posed.flipped]
     return f"{left.capitalize()}{f'; {turned[0]} is turned over for it' if turned else ''}.", False
