@@ -241,3 +241,17 @@ def test_a_drawing_is_brought_onto_a_plane_and_a_sketch_goes_out(fresh, capsys, 
     assert status == 2 and "planes are front, top, right, Shoulder" in err
     status, _, err = run(capsys, "export", fresh, "Elevation", "--sketch", "Nowhere", "--to", tmp_path / "n.dxf")
     assert status == 2 and "sketches are Side" in err
+
+
+def test_a_pose_is_set_from_the_command_line_in_one_alternate_or_in_all(written, capsys):
+    def turned(*settings):
+        _, out, _ = run(capsys, "build", written, "--document", "Light", "--configuration", "M", "--json", *settings)
+        found = json.loads(out)["documents"]["Light"]["configurations"]["M"]["alternates"]
+        return {n: next(j["value"] for j in a["joints"] if j["name"] == "Shoulder") for n, a in found.items()}
+
+    assert turned()["Folded"] == 86 and turned()["Reading"] == 28
+    one = turned("--set", "Light.Shoulder@Folded=80 deg")
+    assert (one["Folded"], one["Folded, wall"], one["Reading"]) == (80, 80, 28)
+    assert set(turned("--set", "Light.Shoulder=40 deg").values()) == {40}
+    status, _, err = run(capsys, "picture", written, "Light", "--alternate", "Ajar", "--to", "x.png")
+    assert status == 2 and "there are Reading" in err

@@ -22,7 +22,10 @@ def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
     before, large = volume(window, "Foot"), volume(window, "Foot", "L")
     wall = field(window, "wall")
     type_into(qtbot, wall, "2.6")
-    assert "M only" in window.strip.line.text() and "10 documents, 10 configurations, 11 alternates" in window.strip.line.text()
+    assert (
+        "M only" in window.strip.line.text()
+        and "10 documents, 10 configurations, 11 alternates" in window.strip.line.text()
+    )
     qtbot.keyClick(wall, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert wall.text() == "2.6 mm"

@@ -113,7 +113,7 @@ class Desk(QObject):
         self.session.listeners.clear()
         self.evaluation = self.settled = self.before = self.present = None
         self.attention, self._outside, self.impact = [], [], None
-        self.last_change, self.previewed = "", None
+        self.last_change, self.previewed, self.alternates = "", None, {}
         self._open(session)
         self.family_changed.emit()
         self.main.changed.emit()

@@ -68,6 +68,7 @@ from architectonic.desktop.window.strip import Strip
 from architectonic.desktop.window.tabrow import MAP, TabRow
 from architectonic.desktop.window.verbrow import VerbRow
 from architectonic.desktop.window.verbs import BESIDE
+from architectonic.family import scopes
 
 
 class MainWindow(QWidget):
@@ -306,8 +307,11 @@ class MainWindow(QWidget):
     def _open_row(self, item: str) -> None:
         """An instance opens its document; an operation is chosen."""
         instance = next((i for i in getattr(self.desk.main.document, "instances", ()) if i.id == item), None)
-        if instance is not None:
-            self.plans.show_in(instance.document, self.desk.main.document_id)
+        at = self.desk.main.at
+        if instance is not None and at is not None:
+            filler = scopes.fill(self.desk.family, at, instance)[1].document
+            if filler:
+                self.plans.show_in(filler, self.desk.main.document_id)
         else:
             self.desk.main.operation = ""
             self.desk.main.select(item)

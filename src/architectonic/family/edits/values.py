@@ -32,6 +32,9 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
     if isinstance(item, Measurement):
         raise UserFault("a measurement is read off the model", item.name, "change what decides it")
     if isinstance(item, Bond):
+        if cell == "":  # it then holds everywhere
+            for own in item.own:
+                family = set_bond_value(family, document_id, item_id, item.moves, "", own)
         return set_bond_value(family, document_id, item_id, item.moves, text, cell or "")
     bound = names.bind_quantity(family, found, text, item.quantity, item.unit)
     if cell:

@@ -122,16 +122,27 @@ MOST = 2
 
 
 def _instances(subject: Subject, document: Assembly) -> list[Entry]:
-    found, evaluation = [], subject.evaluation
+    """What stands in each place in the shown alternate, and how."""
+    found, extents = [], subject.value("extents", "")
+    outcome = subject.evaluation.outcomes.get(Node("posed", subject.at, "")) if subject.evaluation is not None else None
+    whole = outcome.problem if outcome is not None else None
     for instance in document.instances:
-        source = subject.family.documents.get(instance.document)
-        extents = subject.value("extents", "")
+        _, filled = scopes.fill(subject.family, subject.at, instance)
+        source = subject.family.documents.get(filled.document)
         mass = extents.of[instance.id].mass if extents is not None and instance.id in extents.of else None
         note = f"{mass:.1f} g" if mass is not None else ""
-        text = f"{instance.name}, {_stands(document, instance)}" if source else f"{instance.name}: its document is gone"
+        if not filled.document:
+            text = f"{instance.name}: nothing stands here"
+        elif source is None:
+            text = f"{instance.name}: its document is gone"
+        else:
+            filler = "" if source.name == instance.name else f" ({source.name})"
+            text = f"{instance.name}{filler}, {_stands(document, instance)}"
         held = any(instance.id in (b.a.instance, b.b.instance) for b in document.bonds)
-        posed = evaluation.outcomes.get(Node("posed", subject.at, "")) if evaluation is not None and held else None
-        found.append(Entry(instance.id, text, None, (), note, posed.problem if posed is not None else None))
+        problem = subject.problem("placed", instance.id) if filled.document else None
+        if problem is None and held and whole is not None and not whole.candidates:
+            problem = whole  # what contradicts is told at the joints and rules themselves
+        found.append(Entry(instance.id, text, None, (), note, problem))
     return found
 
 

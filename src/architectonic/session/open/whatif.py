@@ -59,7 +59,7 @@ def find_configuration(family: Family, document_id: str, name: str) -> str:
 
 
 def with_values(family: Family, settings: list[str]) -> Family:
-    """The family with values set; each setting reads NAME=EXPR or NAME@SIZE=EXPR.
+    """The family with values set; each setting reads NAME=EXPR, NAME@SIZE=EXPR or NAME@ALTERNATE=EXPR.
 
     Raises:
         UserFault: a malformed setting, an unknown name, an expression that cannot be used.
@@ -73,7 +73,8 @@ def with_values(family: Family, settings: list[str]) -> Family:
         document, item = find_value(family, name)
         cell = ""
         if size:
-            cell = find_configuration(family, document, size)
+            others = {a.name: a.id for a in scopes.alternates(family.documents[document])}
+            cell = others.get(size) or find_configuration(family, document, size)
             if isinstance(edits.value_item(family, document, item)[2], Constraint):
                 raise UserFault(f"{name} has one expression for all sizes", "", f"write {name}={text.strip()}")
         family = edits.set_value(family, document, item, text.strip(), cell)
