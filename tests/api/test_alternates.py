@@ -296,3 +296,19 @@ def test_27_results_cost_no_more_than_what_differs(family, gate):
         family.engine.evaluator.executor.submit = submit
     assert set(counted) <= {"box", "clash"} and len(counted) <= 4  # in two sizes
     assert told(family, "Ajar")["joints"][0]["value"] == 25 and found is not None
+
+
+def test_a_forked_instance_keeps_its_joints_and_shares_nothing(family, gate):
+    before = told(family, "Open")
+    gate.bond("flush", ("Post", "Pin plane"), ("Leaf", "Pin plane"), "Level")
+    fork = gate.fork("Leaf", "Leaf, pierced")
+    assert [i["document"] for i in told(family, "Open")["instances"]] == ["Post", "Leaf, pierced"]
+    assert told(family, "Open")["status"] == "ok" and told(family, "Open")["mass_g"] == before["mass_g"]
+    hole = fork.sketch("Hole")
+    hole.circle((40, 5), diameter="4 mm")
+    fork.extrude(cut="Leaf", regions=hole.region(), far="50 mm", name="Pierce")
+    lost = math.pi * 4 * 50 / 1000
+    assert told(family, "Open")["mass_g"] == pytest.approx(before["mass_g"] - lost, rel=1e-9)
+    assert family["Leaf"].body("Leaf").volume == pytest.approx(80 * 10 * 50)
+    with pytest.raises(a.UserFault, match="another document"):
+        gate.fork("Post", "Leaf")

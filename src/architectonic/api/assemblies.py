@@ -88,6 +88,18 @@ class Assembly(Model):
         cell = self._cell(where)
         self.apply(f"{instance}: {document or 'nothing'}", lambda f: edits.set_fill(f, self.id, key, made, cell))
 
+    def fork(self, instance: str, name: str, where: str = "") -> Document:
+        """Fill an instance with a copy of what fills it, that shares nothing with it from then on."""
+        key, cell, made = self._instance(instance).id, self._cell(where), []
+
+        def change(family: r.Family) -> r.Family:
+            family, copy = edits.fork_instance(family, self.id, key, name, cell, self.opened.new_id)
+            made.append(copy)
+            return family
+
+        self.apply(f"fork {instance} as {name}", change)
+        return document_for(self.opened, made[-1])
+
     def drive(self, bond: str, text: str, where: str = "", field: str = "") -> None:
         """Give a joint or rule a value; "" lets it go where no other value holds.
 

@@ -52,7 +52,16 @@ _ROW = (
     "operation.edit", "operation.mend", "operation.until", "operation.rename", "operation.delete", "operation.again",
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
-_HOLD = ("bond.joint", "bond.rule", "bond.edit", "bond.play", "bond.switch", "instance.fix")
+_HOLD = (
+    "bond.joint",
+    "bond.rule",
+    "bond.edit",
+    "bond.play",
+    "bond.switch",
+    "instance.fix",
+    "instance.replace",
+    "instance.fork",
+)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
@@ -140,6 +149,8 @@ _OF_ROWS = (
     "bond.play",
     "bond.switch",
     "instance.fix",
+    "instance.replace",
+    "instance.fork",
     "underlay.scale",
     "underlay.move",
     "underlay.look",
@@ -148,8 +159,8 @@ _OF_ROWS = (
 )
 _OF_VALUES = ("value.uses", "value.insert", "value.group", "value.fill", "value.series", "value.delete")
 _OF_PICKS = (
-    "bond.joint", "bond.rule", "instance.fix", "sketch.new", "datum.new", "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made",
-    "pick.chain", "pick.around", "view.open",
+    "bond.joint", "bond.rule", "instance.fix", "instance.replace", "instance.fork", "sketch.new", "datum.new",
+    "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open",
 )  # fmt: skip
 
 

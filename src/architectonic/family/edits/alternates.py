@@ -22,7 +22,7 @@ from architectonic.family.documents.assembly import (
     Mounting,
 )
 from architectonic.family.edits.building import contained
-from architectonic.family.edits.documents import assembly, document, put, replace
+from architectonic.family.edits.documents import assembly, document, duplicate_document, put, replace
 from architectonic.family.operations.base import Switch
 from architectonic.family.records import MATCH, STANDARD, AnyDocument, Expression, Family, Reference
 from architectonic.family.walk import index
@@ -293,6 +293,29 @@ def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None,
         placed = replace(placed, **{f: getattr(plain, f) for f in Fill.__struct_fields__})
     family = _put_instance(family, found, placed)
     return _with_places(family, assembly_id, instance, fill.document) if fill.document else family
+
+
+def fork_instance(
+    family: Family, assembly_id: str, instance: str, name: str, cell: str = "", new_id: IdSource = id_source.new_id
+) -> tuple[Family, str]:
+    """Fill an instance with a copy of what fills it, that shares nothing with it from then on; joints and rules stay.
+
+    Args:
+        cell: the alternate, size or row in which it does; "" for wherever none says otherwise.
+
+    Returns:
+        The family and the id of the copy.
+
+    Raises:
+        UserFault: nothing fills it, or the name is taken.
+    """
+    placed = instance_of(assembly(family, assembly_id), instance)
+    filled: Fill = placed.fills.get(cell, placed)
+    if not filled.document:
+        raise UserFault("nothing fills this place", placed.name, "fill it first")
+    family, made = duplicate_document(family, filled.document, name, new_id)
+    fill = Fill(document=made, configuration=filled.configuration, alternate=filled.alternate, chosen=filled.chosen)
+    return set_fill(family, assembly_id, instance, fill, cell), made
 
 
 def bind_fill(

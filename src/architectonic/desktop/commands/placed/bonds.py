@@ -9,7 +9,9 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.bondcard import BondCard
 from architectonic.family import edits, scopes
+from architectonic.family.names import free_name
 from architectonic.family.records import Assembly, Bond, Instance
+from architectonic.session.assembly import grid
 
 
 class BondCommands:
@@ -26,6 +28,8 @@ class BondCommands:
             Action("bond.rule", "Place a part by a rule…", partial(self.card.start, False), several, short="Rule…", also=("mate", "flush", "against", "coaxial", "align", "constraint"), tells="Two clicks: what moves, and what it goes to.", wants="wants two placed parts"),
             Action("bond.edit", "Edit this joint or rule", self.edit, bond, short="Edit…", tells="Opens its sentence.", wants="wants a joint or rule"),
             Action("bond.switch", "Let this joint or rule hold here, or not", self.switch, bond, short="On or off", also=("suppress",), tells="In the shown alternate only.", wants="wants a joint or rule"),
+            Action("instance.replace", "Replace this part…", self.replace, instance, short="Replace…", also=("exchange", "swap"), tells="Joints find their places on it by name; what does not is told.", wants="wants a placed part"),
+            Action("instance.fork", "Fork this part…", self.fork, instance, short="Fork…", also=("copy", "independent", "variation"), tells="A copy of its document stands here; it shares nothing.", wants="wants a placed part"),
             Action("instance.fix", "Fix this part, or let it go", self.fix, instance, short="Fix", also=("ground", "anchor"), tells="What is fixed stays; others come to it.", wants="wants a placed part"),
         ]  # fmt: skip
 
@@ -62,6 +66,43 @@ class BondCommands:
             where = scopes.alternate_name(self.desk.family, at)
             label = f"{bond.name} {'on' if on else 'off'}{f' in {where}' if where else ''}"
             self.desk.apply(label, lambda f: edits.set_bond_switch(f, at.document, bond.id, on, at.alternate))
+
+    def replace(self) -> None:
+        """Ask what stands here instead: in the shown alternate, and in those that follow it."""
+        found, at = self._instance, self.desk.main.at
+        if found is None or at is None:
+            return
+        column = grid.MakeUp(at.document, found)
+        shown = column.shown(self.desk.family, self.desk.evaluation, at).text
+        offered = [c for c in column.choices(self.desk.family) if c != shown]
+        where = scopes.alternate_name(self.desk.family, at)
+
+        def done(text: str) -> bool:
+            label = f"{found.name}{f' of {where}' if where else ''} {shown} → {text}"
+            return self.desk.apply(label, lambda f: column.change(f, at.alternate, text))
+
+        title = f"{found.name}{f' in {where}' if where else ''}: instead of {shown}"
+        self.prompt.ask(title, [("what stands here", offered)], done, "Replace")
+
+    def fork(self) -> None:
+        """Ask for the name of the copy."""
+        found, at = self._instance, self.desk.main.at
+        if found is None or at is None:
+            return
+        cell, filled = scopes.fill(self.desk.family, at, found)
+        source = self.desk.family.documents.get(filled.document)
+        if source is None:
+            self.desk.told.emit("Nothing stands here that could be forked.", True)
+            return
+        free = free_name(source.name, [d.name for d in self.desk.family.documents.values()])
+
+        def done(name: str) -> bool:
+            return self.desk.apply(
+                f"fork {source.name} as {name}",
+                lambda f: edits.fork_instance(f, at.document, found.id, name, cell)[0],
+            )
+
+        self.prompt.ask(f"Fork {source.name}", [("name of the copy", free)], done, "Fork")
 
     def fix(self) -> None:
         """Fixed where it stands now, or free again."""
