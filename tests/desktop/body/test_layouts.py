@@ -204,22 +204,24 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     window.show_tab("Plan")
     tree = window.plan.tree
     names = [tree.topLevelItem(k).text(0) for k in range(tree.topLevelItemCount())]
-    assert names == ["Foot", "Stem", "Cheek L", "Arm tube", "Head"] and "Elevation" in window.plan.frame.text()
+    assert names == ["Stand", "Stem", "Cheek L", "Arm tube", "Head"] and "Elevation" in window.plan.frame.text()
     tree.choose(edits.find_document(window.desk.family, "Diffuser").id)
     tree.add("part")
     item = tree.currentItem()
     item.setText(0, "Reflector")
     settle(qtbot, window)
     made = edits.find_document(window.desk.family, "Reflector")
-    assert (
-        made.number == "BRL-63"
-        and [i.name for i in edits.find_document(window.desk.family, "Head").instances][-1] == "Reflector"
-    )
+    assert made.number == "BRL-63" and [i.name for i in edits.find_document(window.desk.family, "Head").instances] == [
+        "Bezel",
+        "Diffuser",
+        "Reflector",
+        "Neck",
+    ]
     assert not window.desk.attention
     window.show_tab("Bodies")
     canvas = window.bodies
     settle(qtbot, window)
-    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(b[0]) == "Foot")
+    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(b[0]) == "Stand / Base")
     top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
     window.desk.main.pick([("face", key, top)])
     assert window.actions_.run("part.here")

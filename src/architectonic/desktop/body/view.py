@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
+from architectonic.check.parts import way
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.pane import Pane
@@ -49,13 +50,14 @@ class BodyView(QWidget):
         return self.over[self.deep] if self.over else None
 
     def body_name(self, body: InPlace) -> str:
-        """The name of a body: its own in a part, its instance's in an assembly."""
+        """The name of a body: its own in a part, those of the instances that lead to it in an assembly."""
         document = self.desk.family.documents.get(body.document)
         if document is None:
             return body.body
         if body.document != self.shown.document_id:
-            instances = {i.id: i.name for i in getattr(self.shown.document, "instances", ())}
-            return instances.get(body.path[0], document.name) if body.path else document.name
+            at, evaluation = self.shown.at, self.shown.evaluation
+            told = way(evaluation, at, body) if body.path and evaluation is not None and at is not None else ""
+            return told or document.name
         known = document.bodies if isinstance(document, Model) else {}
         return known[body.body].name if body.body in known else body.body
 
