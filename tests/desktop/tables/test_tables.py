@@ -161,7 +161,7 @@ def test_seeking_rows(qtbot, table):
     grid = table.values
     qtbot.keyClick(grid.view, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     grid.seek.setText("head")
-    qtbot.waitUntil(lambda: grid.counted.text().startswith("4 of"))
+    qtbot.waitUntil(lambda: grid.counted.text().startswith("5 of"))
     grid.seek.setText("")
     qtbot.waitUntil(lambda: "of" not in grid.counted.text())
 
