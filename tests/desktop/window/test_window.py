@@ -121,7 +121,7 @@ def test_only_this_and_hide(qtbot, window):
     key = canvas.meshes[0][0]
     window.desk.main.pick([("face", key, canvas.meshes[0][1].faces[0])])
     qtbot.keyClick(canvas, Qt.Key.Key_O)
-    assert len(canvas.hidden) == 5
+    assert len(canvas.hidden) == 6
     qtbot.keyClick(canvas, Qt.Key.Key_O)
     assert not canvas.hidden
 
