@@ -254,6 +254,6 @@ def _refuse_implausible(does: str, body: Labelled, tool: Labelled, result: Label
         does == "cut"
         and result.faces != body.faces
         and abs(a - c) <= SLACK * SLACK * a
-        and shared_volume(body, tool) > room
+        and shared_volume(body.shape, tool.shape) > room
     ):
         raise KernelRefusal("the one solid could not be cut out of the other here; move or turn one of them a little")
