@@ -67,8 +67,10 @@ def opened(qtbot, session, engine):
 
 
 @pytest.fixture
-def window(qtbot, themed, demo, demo_files, engine, tmp_path):
-    """A window on the demo family."""
+def window(qtbot, themed, demo, demo_files, engine, tmp_path, request, monkeypatch):
+    """A window on the demo family; small pictures, which take a second to paint, only where a test looks at them."""
+    if request.node.get_closest_marker("small_pictures") is None:
+        monkeypatch.setattr("architectonic.desktop.pane.updater.Updater._picture", lambda *_: None)
     session = Session.create(tmp_path / "family", demo, engine.evaluator, tmp_path / "state")
     shutil.copytree(demo_files, tmp_path / "family" / "files", dirs_exist_ok=True)
     yield from opened(qtbot, session, engine)

@@ -214,6 +214,7 @@ def _enter():
     return QEnterEvent(QPointF(1, 1), QPointF(1, 1), QPointF(1, 1))
 
 
+@pytest.mark.small_pictures
 def test_driven_documents_have_pictures_and_say_what_they_take(qtbot, window):
     show(qtbot, window, "Elevation")
     wanted = {t.document for t in takers(window.desk.family, window.desk.main.document_id)}
