@@ -13,8 +13,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from architectonic.assembly.entities import GROUND, KINDS, Bond, Mount, RigidBody
-from architectonic.assembly.equations import Array, cross
+from architectonic.assembly.entities import GROUND, KINDS, Bond, RigidBody
+from architectonic.assembly.equations import Array, cross, frame_of, in_space
 from architectonic.base.rigid import IDENTITY
 
 
@@ -52,12 +52,6 @@ def _back(stands: Array) -> Array:
     return found
 
 
-def _frame(place: Mount, stands: Array) -> tuple[Array, Array, Array]:
-    """Point, axis and side of a place in space."""
-    turn = stands[:3, :3]
-    return turn @ place.point + stands[:3, 3], turn @ place.axis, turn @ place.side
-
-
 def _brought(bond: Bond, parent: Array, child: Array, forward: bool) -> Array:
     """Where the child stands once the bond holds.
 
@@ -66,8 +60,8 @@ def _brought(bond: Bond, parent: Array, child: Array, forward: bool) -> Array:
     """
     forms = KINDS[bond.kind].forms
     held, moving = (bond.a, bond.b) if forward else (bond.b, bond.a)
-    p, n, s = _frame(held, parent)
-    q, m, u = _frame(moving, child)
+    p, n, s = in_space(held, parent)
+    q, m, u = in_space(moving, child)
     if "leaning" in forms or "screw" in forms:
         return child  # left to the equations
     axis, side = m, u
@@ -93,8 +87,7 @@ def _brought(bond: Bond, parent: Array, child: Array, forward: bool) -> Array:
         far = bond.offset
     spot = far * about + across
     point = p + spot if forward else p - spot
-    local = np.array(_basis(np.array(moving.axis, float), np.array(moving.side, float)))
-    wanted = np.array(_basis(axis, side))
+    local, wanted = np.array(frame_of(moving)), np.array([side, cross(axis, side), axis])
     found = np.eye(4)
     found[:3, :3] = wanted.T @ local
     found[:3, 3] = point - found[:3, :3] @ np.array(moving.point, float)
@@ -106,8 +99,3 @@ def _turned(axis: Array, angle: float, direction: Array) -> Array:
     c, s = math.cos(angle), math.sin(angle)
     found: Array = c * direction + s * cross(axis, direction) + (1 - c) * float(axis @ direction) * axis
     return found
-
-
-def _basis(axis: Array, side: Array) -> list[Array]:
-    """Side, across and axis, one a row."""
-    return [side, cross(axis, side), axis]

@@ -230,6 +230,12 @@ def frame_of(place: Mount) -> tuple[Array, Array, Array]:
     return side, cross(axis, side), axis
 
 
+def in_space(place: Mount, stands: Array) -> tuple[Array, Array, Array]:
+    """Point, axis and side of a place where its body stands, (4, 4)."""
+    turn = stands[:3, :3]
+    return turn @ np.array(place.point) + stands[:3, 3], turn @ np.array(place.axis), turn @ np.array(place.side)
+
+
 def cross(a: Array, b: Array) -> Array:
     """The vector product of two vectors; for single ones far quicker than the general function."""
     (x, y, z), (u, v, w) = a.tolist(), b.tolist()

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from architectonic.assembly.entities import Bond, Mount
-from architectonic.assembly.equations import angle_about, frame_of
+from architectonic.assembly.entities import Bond
+from architectonic.assembly.equations import angle_about, in_space
 from architectonic.base import tolerance
 from architectonic.base.rigid import IDENTITY, Rigid, Vector
 
@@ -18,17 +18,11 @@ def reach(bond: Bond, stands: Mapping[str, Rigid]) -> tuple[float, float, Vector
     Args:
         stands: of the bodies; one that is not among them is the assembly itself.
     """
-    (first, side, axis), (then, other, _) = (_in_space(p, stands) for p in (bond.a, bond.b))
+    at = [np.array(stands.get(p.body, IDENTITY), float).reshape(4, 4) for p in (bond.a, bond.b)]
+    (first, axis, side), (then, _, other) = in_space(bond.a, at[0]), in_space(bond.b, at[1])
     slide = float(np.dot(axis, then - first))
     turn = float(angle_about(axis[None], side[None], other[None])[0])
     return tolerance.length(slide), tolerance.ratio(turn), _vector(first), _vector(axis), _vector(side)
-
-
-def _in_space(place: Mount, stands: Mapping[str, Rigid]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Point, side and axis of a place where its body stands."""
-    m = np.array(stands.get(place.body, IDENTITY), float).reshape(4, 4)
-    side, _, axis = frame_of(place)
-    return m[:3, :3] @ np.array(place.point) + m[:3, 3], m[:3, :3] @ side, m[:3, :3] @ axis
 
 
 def _vector(v: np.ndarray) -> Vector:

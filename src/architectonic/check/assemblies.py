@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.check.attention import configuration_name, failing
+from architectonic.check.attention import configuration_name
 from architectonic.check.parts import PartLine, flat, way
 from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.clashes import Clash, Clashes
 from architectonic.describe.assembly.extents import Extents
-from architectonic.describe.assembly.joints import JointState
+from architectonic.describe.assembly.joints import JointState, unit_of
 from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import JOINTS
@@ -19,8 +19,12 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 
 
-def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> dict[str, Any]:
-    """Its instances, joints, mass and box (the contract of `build --json`)."""
+def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, failing: frozenset[Scope]) -> dict[str, Any]:
+    """Its instances, joints, mass and box (the contract of `build --json`).
+
+    Args:
+        failing: scopes in which something fails.
+    """
     family = evaluation.family
     instances, bad = [], False
     for instance in document.instances:
@@ -30,7 +34,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> di
             bad = bad or outcome is None or outcome.problem is None or outcome.problem.severity != "off"
             continue
         there = placed.at
-        bad = bad or failing(evaluation, there)
+        bad = bad or there in failing
         instances.append(
             {
                 "name": instance.name,
@@ -44,7 +48,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope) -> di
     balance = evaluation.value(Node("balance", at, ""))
     clashes = evaluation.value(Node("clashes", at, ""))
     return {
-        "status": "failing" if bad or failing(evaluation, at) else "ok",
+        "status": "failing" if bad or at in failing else "ok",
         "instances": instances,
         "joints": _joints(evaluation, document, at),
         "parts": [_part(line) for line in flat(evaluation, at)],
@@ -80,7 +84,7 @@ def _joints(evaluation: Evaluation, document: Assembly, at: Scope) -> list[dict[
         state = evaluation.value(Node("joint", at, bond.id))
         if isinstance(state, JointState):
             for field in JOINTS.get(bond.kind, ()):
-                unit = units.DEFAULT_UNIT["angle" if field == "turn" else "length"]
+                unit = unit_of(field)
                 value = getattr(state, field) / units.factor(unit)
                 found.append({"name": bond.name, "kind": bond.kind, "value": round(value, 9), "unit": unit})
     return found

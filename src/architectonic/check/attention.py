@@ -86,14 +86,14 @@ def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
     return tuple(found)
 
 
-def failing(evaluation: Evaluation, at: Scope) -> bool:
-    """Whether something of a scope fails, is missing or conflicts."""
-    return any(
-        o.problem is not None
+def failing_scopes(evaluation: Evaluation) -> frozenset[Scope]:
+    """Those in which something fails, is missing or conflicts."""
+    return frozenset(
+        n.at
+        for n, o in evaluation.outcomes.items()
+        if o.problem is not None
         and o.problem.severity in ("failing", "missing", "conflict")
         and o.problem.code != "body.no_density"
-        for n, o in evaluation.outcomes.items()
-        if n.at == at
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from architectonic.check.assemblies import alternate_entry
-from architectonic.check.attention import attention, configuration_name, failing, rules
+from architectonic.check.attention import attention, configuration_name, failing_scopes, rules
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -46,11 +46,12 @@ def report(evaluation: Evaluation, documents: tuple[str, ...] = (), only: tuple[
     """
     family = evaluation.family
     chosen = [d for d in family.documents.values() if not documents or d.id in documents]
+    failing = failing_scopes(evaluation)
     return {
         "family": family.head.name,
         "format": FORMAT,
         "parameters": _parameters(evaluation, chosen),
-        "documents": {d.name: _document(evaluation, d, only) for d in chosen},
+        "documents": {d.name: _document(evaluation, d, only, failing) for d in chosen},
         "rules": rule_entries(evaluation),
         "attention": attention_entries(evaluation),
         "work": work_entry(evaluation),
@@ -119,23 +120,27 @@ def _parameters(evaluation: Evaluation, documents: list[AnyDocument]) -> dict[st
     return found
 
 
-def _document(evaluation: Evaluation, document: AnyDocument, only: tuple[Scope, ...]) -> dict[str, Any]:
+def _document(
+    evaluation: Evaluation, document: AnyDocument, only: tuple[Scope, ...], failing: frozenset[Scope]
+) -> dict[str, Any]:
     family = evaluation.family
     entries = {}
     for row, name in scopes.configurations(family, document):
         rows = [at for at in scopes.scopes_of(family, document) if at.configuration == row and (not only or at in only)]
         if not rows:
             continue
-        entries[name] = entry = _configuration(evaluation, document, rows[0])
+        entries[name] = entry = _configuration(evaluation, document, rows[0], failing)
         if isinstance(document, Assembly):
             called = {at: scopes.alternate_name(family, at) or "default" for at in rows}
-            entry["alternates"] = {called[at]: alternate_entry(evaluation, document, at) for at in rows}
+            entry["alternates"] = {called[at]: alternate_entry(evaluation, document, at, failing) for at in rows}
     return {"kind": document.kind, "configurations": entries}
 
 
-def _configuration(evaluation: Evaluation, document: AnyDocument, at: Scope) -> dict[str, Any]:
+def _configuration(
+    evaluation: Evaluation, document: AnyDocument, at: Scope, failing: frozenset[Scope]
+) -> dict[str, Any]:
     entry: dict[str, Any] = {
-        "status": "failing" if failing(evaluation, at) else "ok",
+        "status": "failing" if at in failing else "ok",
         "bodies": [],
         "sketches": [],
         "operations": [],

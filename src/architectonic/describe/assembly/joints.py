@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
-from architectonic.describe.assembly.posing import QUANTITIES, Posed, plan_driven
+from architectonic.describe.assembly.posing import Posed, plan_driven
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import Node, Plan, Value, fault, needed
 from architectonic.describe.view import View
-from architectonic.family.records import Bond, Limits
+from architectonic.family.records import QUANTITY, Bond, Limits
 from architectonic.quantities import units
 
 Ends = tuple[float | None, float | None]
@@ -53,7 +53,7 @@ def _plan_ends(view: View, node: Node, limits: Limits, field: str) -> Plan:
     for expression in (limits.least, limits.most):
         value = None
         if expression is not None:
-            value = yield from evaluate(view, node, expression, QUANTITIES[field])
+            value = yield from evaluate(view, node, expression, units.QUANTITIES[QUANTITY[field]])
         ends.append(value)
     return (ends[0], ends[1])
 
@@ -86,7 +86,12 @@ def beyond(value: float, ends: Ends) -> float | None:
     return most if most is not None and value > most + tolerance.SOLVER else None
 
 
+def unit_of(field: str) -> str:
+    """The unit that a value of a joint is told in."""
+    return units.DEFAULT_UNIT[QUANTITY[field]]
+
+
 def told(field: str, value: float) -> str:
-    """A joint's value in words: `28 deg`, `12.5 mm`."""
-    unit = units.DEFAULT_UNIT["angle" if field == "turn" else "length"]
-    return f"{round(value / units.factor(unit), 6):.10g} {unit}"
+    """A joint's value in words, as it would be typed: `28 deg`, `12.5 mm`."""
+    unit = unit_of(field)
+    return f"{round(value / units.factor(unit), 6) + 0.0:.10g} {unit}"

@@ -31,6 +31,7 @@ from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.records import (
     MATCH,
+    QUANTITY,
     SELF,
     STANDARD,
     STANDARD_PLANES,
@@ -41,12 +42,7 @@ from architectonic.family.records import (
     Reference,
 )
 from architectonic.family.scopes import Scope
-from architectonic.quantities.units import ANGLE, LENGTH, Dimension
-
-QUANTITIES: dict[str, Dimension] = {
-    "offset": LENGTH, "angle": ANGLE, "slide": LENGTH, "turn": ANGLE, "lead": LENGTH,
-}  # fmt: skip
-"""Of the values of a bond."""
+from architectonic.quantities import units
 
 
 class Mounted(Value, frozen=True):
@@ -278,7 +274,7 @@ def plan_driven(view: View, node: Node, bond: Bond, field: str) -> Plan:
     _, expression = scopes.driven(view.family, node.at, bond, field)
     if expression is None:
         return None
-    value = yield from evaluate(view, node, expression, QUANTITIES[field])
+    value = yield from evaluate(view, node, expression, units.QUANTITIES[QUANTITY[field]])
     return value
 
 

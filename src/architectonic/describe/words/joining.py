@@ -46,7 +46,7 @@ def bond(kind: str) -> Sentence:
         Offered("b"),
         Choice("kind", "", choices=tuple(NAMED.items())),
         Offered("a"),
-        *(Drive(field, "lead" if field == "lead" else field, kind=QUANTITY[field]) for field in TAKES[kind]),
+        *(Drive(field, field, kind=QUANTITY[field]) for field in TAKES[kind]),
     ]
     if kind in JOINTS:
         moves = JOINTS[kind][-1]

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QGuiApplication, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
-from architectonic.describe.assembly.joints import Ends, JointState, beyond, told
+from architectonic.describe.assembly.joints import Ends, JointState, beyond, told, unit_of
 from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.desktop.body.view import BodyView
@@ -55,8 +55,7 @@ class Sign(NamedTuple):
 
 def _shown(sign: Sign) -> str:
     """Its value as the picture shows it."""
-    unit = units.DEFAULT_UNIT["angle" if sign.field == "turn" else "length"]
-    return units.shown(sign.value, unit, 1)
+    return units.shown(sign.value, unit_of(sign.field), 1)
 
 
 class JointGrip(NamedTuple):
@@ -209,7 +208,7 @@ class JointSigns:
             return
         at, evaluation = canvas.shown.at, canvas.desk.evaluation
         assert at is not None
-        unit = units.DEFAULT_UNIT["angle" if sign.field == "turn" else "length"]
+        unit = unit_of(sign.field)
         words = [f"{v / units.factor(unit):.4g}" for v in (sign.value, moved)]
         label = f"{sign.bond.name} {words[0]} → {words[1]} {unit}"
         if not canvas.desk.apply(label, lambda f: posing.let_stand(f, at, evaluation, sign.bond.id, sign.field, moved)):

@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter
+from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QCompleter,
     QLineEdit,
     QStyleOptionViewItem,
-    QVBoxLayout,
     QWidget,
 )
 
-from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cellmodel import CellModel, Edit
 from architectonic.desktop.tables.cells import KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.gridlook import CellView, grid_view, paint_legend, size_columns
+from architectonic.desktop.tables.gridlook import CellGrid, CellView, grid_view
 from architectonic.family import edits
 from architectonic.family.records import Assembly
 from architectonic.session.assembly import grid
@@ -48,11 +46,13 @@ class AlternatesModel(CellModel):
             for k, c in enumerate(self.columns)
         ]
         cells = []
+        states = grid.states(desk.evaluation, [at._replace(alternate=r.key) for r in self.rows])
         for row in self.rows:
             there = at._replace(alternate=row.key)
             shown = there == at
-            state = grid.state(desk.evaluation, there)
-            line = [GridCell(row.name, row.name, "name", NEW, row.key, shown=shown, state=state, depth=row.depth)]
+            line = [
+                GridCell(row.name, row.name, "name", NEW, row.key, shown=shown, state=states[there], depth=row.depth)
+            ]
             for column in self.columns:
                 c = column.shown(desk.family, desk.evaluation, there)
                 own = bool(document.alternates) and c.kind in ("own", "computed", "switch") and bool(c.typed)
@@ -154,25 +154,17 @@ class AlternatesView(CellView):
             super().keyPressEvent(event)
 
 
-class AlternatesGrid(QWidget):
+class AlternatesGrid(CellGrid):
     """The grid with its legend; the row one works in is the alternate that is shown."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self.setObjectName("canvas")
-        self.desk = desk
-        self.model = AlternatesModel(desk)
+        self.desk, self.model = desk, AlternatesModel(desk)
         self.view = AlternatesView(self.model)
-        self.view.clicked.connect(self._on_clicked)
+        super().__init__(self.model, self.view, (16, 6, 16, 30), "an emptied cell follows again")
         self.view.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
         selection = self.view.selectionModel()
         assert selection is not None
         selection.currentRowChanged.connect(self._on_row)
-        self.model.modelReset.connect(lambda: size_columns(self.view, self.model, False))
-        self.model.dataChanged.connect(lambda: size_columns(self.view, self.model, True))
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 6, 16, 30)
-        layout.addWidget(self.view)
         self.setMinimumHeight(150)
 
     @property
@@ -185,25 +177,3 @@ class AlternatesGrid(QWidget):
         key = self.row
         if key and self.desk.main.at is not None and self.desk.main.at.alternate != key and self.view.hasFocus():
             self.desk.show(alternate=key)
-
-    def _on_clicked(self, index: QModelIndex) -> None:
-        cell: GridCell = index.data(KIND)
-        if cell.kind in ("switch", "inherited switch"):
-            self.model.toggle(index)
-
-    def showEvent(self, event: object) -> None:
-        """Catch up with what changed meanwhile."""
-        super().showEvent(event)  # type: ignore[arg-type]
-        self.model.active = True
-        self.model.refresh()
-
-    def hideEvent(self, event: object) -> None:
-        """Nobody looks: nothing is read."""
-        super().hideEvent(event)  # type: ignore[arg-type]
-        self.model.active = False
-
-    def paintEvent(self, _: object) -> None:
-        """The legend: how the ways of writing a value read."""
-        p = QPainter(self)
-        p.fillRect(self.rect(), QColor(theme.PAPER))
-        paint_legend(p, 26.0, self.height() - 11.0, "an emptied cell follows again")

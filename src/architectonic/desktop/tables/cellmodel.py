@@ -41,6 +41,10 @@ class CellModel(QAbstractTableModel):
     def typed(self, row: int, column: int, text: str) -> tuple[str, Edit]:
         """The label of an edit and the edit: a text typed into a cell, "" to empty it."""
 
+    @abstractmethod
+    def toggle(self, index: QModelIndex) -> None:
+        """Turn a switch on or off."""
+
     def refresh(self) -> None:
         """Follow the family while the grid is on the screen; the least is told to the views."""
         if not self.active:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtCore import QEvent, QModelIndex, QPointF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence, QPainter, QPen
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QVBoxLayout, QWidget
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.tables.cellmodel import CellModel
-from architectonic.desktop.tables.cells import INDENT, ROW_HEIGHT, TYPED, CellDelegate
+from architectonic.desktop.tables.cells import INDENT, KIND, ROW_HEIGHT, TYPED, CellDelegate
 
 
 class CellView(QTableView):
@@ -79,3 +79,43 @@ def size_columns(view: QTableView, model: CellModel, grow: bool) -> None:
         )
         value = any(row[k].kind in TYPED for row in model.cells)
         view.setColumnWidth(k, max(74 if value else 56, min(width, 260), view.columnWidth(k) if grow else 0))
+
+
+class CellGrid(QWidget):
+    """A view of cells over a legend; while nobody looks nothing is read.
+
+    Args:
+        margins: around the view, the legend below it; last: the last words of the legend.
+    """
+
+    def __init__(self, model: CellModel, view: QTableView, margins: tuple[int, int, int, int], last: str) -> None:
+        super().__init__()
+        self.setObjectName("canvas")
+        self._model, self._last, self._foot = model, last, margins[3]
+        view.clicked.connect(self._on_clicked)
+        model.modelReset.connect(lambda: size_columns(view, model, False))
+        model.dataChanged.connect(lambda: size_columns(view, model, True))
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(*margins)
+        layout.addWidget(view)
+
+    def showEvent(self, event: object) -> None:
+        """Catch up with what changed meanwhile."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._model.active = True
+        self._model.refresh()
+
+    def hideEvent(self, event: object) -> None:
+        """Nobody looks: nothing is read."""
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self._model.active = False
+
+    def _on_clicked(self, index: QModelIndex) -> None:
+        if index.data(KIND).kind in ("switch", "inherited switch"):
+            self._model.toggle(index)
+
+    def paintEvent(self, _: object) -> None:
+        """The legend: how the ways of writing a value read."""
+        p = QPainter(self)
+        p.fillRect(self.rect(), QColor(theme.PAPER))
+        paint_legend(p, 26.0, self.height() - self._foot / 2 + 4, self._last)

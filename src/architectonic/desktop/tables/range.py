@@ -7,15 +7,13 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex
-from PyQt6.QtGui import QColor, QPainter
-from PyQt6.QtWidgets import QAbstractItemView, QTableView, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractItemView, QTableView
 
 from architectonic.describe.results import Node
-from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cellmodel import CellModel, Edit
-from architectonic.desktop.tables.cells import KIND, GridCell, decimals
-from architectonic.desktop.tables.gridlook import grid_view, paint_legend, size_columns
+from architectonic.desktop.tables.cells import GridCell, decimals
+from architectonic.desktop.tables.gridlook import CellGrid, grid_view
 from architectonic.family import edits, names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import MATCH, AnyDocument, Assembly, Layout, Model, Parameter, Part, Valued
@@ -165,42 +163,13 @@ def _two_lines(name: str) -> str:
     return f"{name[:at]}\n{name[at + 1 :]}"
 
 
-class RangeGrid(QWidget):
+class RangeGrid(CellGrid):
     """The grid with its legend."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self.setObjectName("canvas")
-        self.model = RangeModel(desk)
-        self.view = QTableView()
+        self.model, self.view = RangeModel(desk), QTableView()
         self.view.setModel(self.model)
         grid_view(self.view)
         self.view.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.view.clicked.connect(self._on_clicked)
-        self.model.modelReset.connect(lambda: size_columns(self.view, self.model, False))
-        self.model.dataChanged.connect(lambda: size_columns(self.view, self.model, True))
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 10, 16, 34)
-        layout.addWidget(self.view)
-
-    def showEvent(self, event: object) -> None:
-        """Catch up with what changed meanwhile."""
-        super().showEvent(event)  # type: ignore[arg-type]
-        self.model.active = True
-        self.model.refresh()
-
-    def hideEvent(self, event: object) -> None:
-        """Nobody looks: nothing is read."""
-        super().hideEvent(event)  # type: ignore[arg-type]
-        self.model.active = False
-
-    def _on_clicked(self, index: QModelIndex) -> None:
-        cell: GridCell = index.data(KIND)
-        if cell.kind in ("switch", "inherited switch"):
-            self.model.toggle(index)
-
-    def paintEvent(self, _: object) -> None:
-        """The legend: how the ways of writing a value read."""
-        p = QPainter(self)
-        p.fillRect(self.rect(), QColor(theme.PAPER))
-        paint_legend(p, 26.0, self.height() - 14.0, "Enter applies, an emptied cell follows the others again")
+        last = "Enter applies, an emptied cell follows the others again"
+        super().__init__(self.model, self.view, (16, 10, 16, 34), last)

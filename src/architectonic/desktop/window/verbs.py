@@ -52,16 +52,9 @@ _ROW = (
     "operation.edit", "operation.mend", "operation.until", "operation.rename", "operation.delete", "operation.again",
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
-_HOLD = (
-    "bond.joint",
-    "bond.rule",
-    "bond.edit",
-    "bond.play",
-    "bond.switch",
-    "instance.fix",
-    "instance.replace",
-    "instance.fork",
-)
+_BOUND = ("bond.edit", "bond.play", "bond.switch")
+_PLACED = ("instance.fix", "instance.replace", "instance.fork")
+_HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
@@ -144,22 +137,10 @@ _OF_CURVES = (
 )  # fmt: skip
 _OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 _OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
-_OF_ROWS = (
-    "bond.edit",
-    "bond.play",
-    "bond.switch",
-    "instance.fix",
-    "instance.replace",
-    "instance.fork",
-    "underlay.scale",
-    "underlay.move",
-    "underlay.look",
-    *_ROW[:5],
-    "stretch.name",
-)
+_OF_ROWS = (*_BOUND, *_PLACED, "underlay.scale", "underlay.move", "underlay.look", *_ROW[:5], "stretch.name")
 _OF_VALUES = ("value.uses", "value.insert", "value.group", "value.fill", "value.series", "value.delete")
 _OF_PICKS = (
-    "bond.joint", "bond.rule", "instance.fix", "instance.replace", "instance.fork", "sketch.new", "datum.new",
+    "bond.joint", "bond.rule", *_PLACED, "sketch.new", "datum.new",
     "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open",
 )  # fmt: skip
 

@@ -56,6 +56,11 @@ class Instance(Fill, frozen=True, kw_only=True):
     fills: dict[str, Fill] = {}
     stands: dict[str, tuple[float, ...]] = {}
 
+    @property
+    def every_fill(self) -> tuple[Fill, ...]:
+        """What fills it in some alternate, the common one first."""
+        return (self, *self.fills.values())
+
 
 BondKind = Literal[
     "fixed", "revolute", "prismatic", "cylindrical", "planar", "spherical", "screw",

@@ -21,6 +21,7 @@ from architectonic.family.documents.assembly import (
     Instance,
     Mounting,
 )
+from architectonic.family.edits.bonds import bond_of, instance_of, put_bond, put_instance
 from architectonic.family.edits.building import contained
 from architectonic.family.edits.documents import assembly, document, duplicate_document, put, replace
 from architectonic.family.operations.base import Switch
@@ -222,44 +223,11 @@ def users_of_alternate(family: Family, assembly_id: str, key: str) -> list[str]:
         f"{d.name} / {i.name}"
         for d in family.documents.values()
         for i in getattr(d, "instances", ())
-        if any(f.document == assembly_id and f.alternate == key for f in (i, *i.fills.values()))
+        if any(f.document == assembly_id and f.alternate == key for f in i.every_fill)
     ]
 
 
 # --- cells ----------------------------------------------------------------------------------------------
-
-
-def instance_of(found: Assembly, key: str) -> Instance:
-    """An instance by id.
-
-    Raises:
-        UserFault: it is not there any more.
-    """
-    for placed in found.instances:
-        if placed.id == key:
-            return placed
-    raise UserFault("this instance is not placed here any more", found.name)
-
-
-def bond_of(found: Assembly, key: str) -> Bond:
-    """A joint or rule by id.
-
-    Raises:
-        UserFault: it is not there any more.
-    """
-    for bond in found.bonds:
-        if bond.id == key:
-            return bond
-    raise UserFault("this joint or rule is not there any more", found.name)
-
-
-def _put_instance(family: Family, found: Assembly, changed: Instance) -> Family:
-    rows = tuple(changed if i.id == changed.id else i for i in found.instances)
-    return put(family, replace(found, instances=rows))
-
-
-def _put_bond(family: Family, found: Assembly, changed: Bond) -> Family:
-    return put(family, replace(found, bonds=tuple(changed if b.id == changed.id else b for b in found.bonds)))
 
 
 def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None, cell: str = "") -> Family:
@@ -277,7 +245,7 @@ def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None,
     placed = instance_of(found, instance)
     if fill is None:
         kept = {k: f for k, f in placed.fills.items() if k != cell}
-        return _put_instance(family, found, replace(placed, fills=kept))
+        return put_instance(family, found, replace(placed, fills=kept))
     if fill.document:
         source = document(family, fill.document)
         if not source.placeable:
@@ -291,7 +259,7 @@ def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None,
         placed = replace(placed, fills={**placed.fills, cell: plain})
     else:
         placed = replace(placed, **{f: getattr(plain, f) for f in Fill.__struct_fields__})
-    family = _put_instance(family, found, placed)
+    family = put_instance(family, found, placed)
     return _with_places(family, assembly_id, instance, fill.document) if fill.document else family
 
 
@@ -372,7 +340,7 @@ def stand_at(family: Family, assembly_id: str, placements: Mapping[str, rigid.Ri
             placed = replace(placed, stands={**placed.stands, cell: placement})
         else:
             placed = replace(placed, placement=placement if placement != rigid.IDENTITY else ())
-        family = _put_instance(family, found, placed)
+        family = put_instance(family, found, placed)
         found = assembly(family, assembly_id)
     return family
 
@@ -396,12 +364,12 @@ def set_bond_value(family: Family, assembly_id: str, key: str, field: str, text:
     if field == "lead" and bound is None and not cell:
         raise UserFault("a screw needs its lead", bond.name, "give how far it goes in one turn")
     if not cell:
-        return _put_bond(family, found, replace(bond, **{field: bound}))
+        return put_bond(family, found, replace(bond, **{field: bound}))
     values = replace(bond.own.get(cell, BondValues()), **{field: bound})
     own = {k: v for k, v in bond.own.items() if k != cell}
     if values != BondValues():
         own[cell] = values
-    return _put_bond(family, found, replace(bond, own=own))
+    return put_bond(family, found, replace(bond, own=own))
 
 
 def bond_text(family: Family, found: Assembly, at: scopes.Scope, bond: Bond, field: str) -> tuple[str, str]:
@@ -414,14 +382,4 @@ def set_bond_switch(family: Family, assembly_id: str, key: str, on: bool | None,
     """Let a joint or rule hold or not, in one alternate, size or row, or by default (cell ""); None follows again."""
     found = assembly(family, assembly_id)
     bond = bond_of(found, key)
-    own = {k: v for k, v in bond.switch.own.items() if k != cell}
-    if cell:
-        switch = Switch(default=bond.switch.default, own=own if on is None else {**own, cell: on})
-    else:
-        switch = Switch(default=True if on is None else on, own=bond.switch.own)
-    return _put_bond(family, found, replace(bond, switch=switch))
-
-
-def own_expression(value: Expression | None) -> bool:
-    """Whether a value is a plain one, that dragging may write over."""
-    return value is None or not (value.refs or value.choices)
+    return put_bond(family, found, replace(bond, switch=bond.switch.turned(on, cell)))

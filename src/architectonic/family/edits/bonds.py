@@ -10,7 +10,17 @@ from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.family import names
-from architectonic.family.documents.assembly import JOINTS, QUANTITY, TAKES, Assembly, Bond, BondKind, Limits, Mounting
+from architectonic.family.documents.assembly import (
+    JOINTS,
+    QUANTITY,
+    TAKES,
+    Assembly,
+    Bond,
+    BondKind,
+    Instance,
+    Limits,
+    Mounting,
+)
 from architectonic.family.edits.documents import assembly, put, replace
 from architectonic.family.records import Expression, Family
 from architectonic.quantities import units
@@ -61,7 +71,7 @@ def add_bond(
     if old.kind == kind:
         made = replace(made, own=old.own, limits=old.limits)
     made = replace(made, switch=old.switch)
-    return put(family, replace(found, bonds=tuple(made if o.id == instead else o for o in found.bonds)))
+    return put_bond(family, found, made)
 
 
 def _value(family: Family, found: Assembly, kind: str, field: str, text: str) -> Expression:
@@ -70,6 +80,41 @@ def _value(family: Family, found: Assembly, kind: str, field: str, text: str) ->
         raise UserFault(f"{kind} takes no {field}", found.name, f"it takes {told}")
     quantity = QUANTITY[field]
     return names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity])
+
+
+def instance_of(found: Assembly, key: str) -> Instance:
+    """An instance by id.
+
+    Raises:
+        UserFault: it is not there any more.
+    """
+    for placed in found.instances:
+        if placed.id == key:
+            return placed
+    raise UserFault("this instance is not placed here any more", found.name)
+
+
+def bond_of(found: Assembly, key: str) -> Bond:
+    """A joint or rule by id.
+
+    Raises:
+        UserFault: it is not there any more.
+    """
+    for bond in found.bonds:
+        if bond.id == key:
+            return bond
+    raise UserFault("this joint or rule is not there any more", found.name)
+
+
+def put_instance(family: Family, found: Assembly, changed: Instance) -> Family:
+    """The family with a changed instance."""
+    rows = tuple(changed if i.id == changed.id else i for i in found.instances)
+    return put(family, replace(found, instances=rows))
+
+
+def put_bond(family: Family, found: Assembly, changed: Bond) -> Family:
+    """The family with a changed joint or rule."""
+    return put(family, replace(found, bonds=tuple(changed if b.id == changed.id else b for b in found.bonds)))
 
 
 def set_limits(
@@ -81,16 +126,13 @@ def set_limits(
         UserFault: it has no such value, or a limit cannot be used.
     """
     found = assembly(family, assembly_id)
-    bond = next((b for b in found.bonds if b.id == key), None)
-    if bond is None:
-        raise UserFault("this joint is not there any more", found.name)
+    bond = bond_of(found, key)
     if field not in JOINTS.get(bond.kind, ()):
         raise UserFault(f"{bond.kind} has no {field} to limit", bond.name)
     ends = [_value(family, found, bond.kind, field, text) if text.strip() else None for text in (least, most)]
     kept = {k: v for k, v in bond.limits.items() if k != field}
     limits = {**kept, field: Limits(least=ends[0], most=ends[1])} if any(ends) else kept
-    changed = replace(bond, limits=limits)
-    return put(family, replace(found, bonds=tuple(changed if b.id == key else b for b in found.bonds)))
+    return put_bond(family, found, replace(bond, limits=limits))
 
 
 def fix(family: Family, assembly_id: str, instance: str, fixed: bool = True) -> Family:
@@ -100,7 +142,4 @@ def fix(family: Family, assembly_id: str, instance: str, fixed: bool = True) -> 
         UserFault: it is not there.
     """
     found = assembly(family, assembly_id)
-    if all(i.id != instance for i in found.instances):
-        raise UserFault("this instance is not placed here any more", found.name)
-    changed = tuple(replace(i, fixed=fixed) if i.id == instance else i for i in found.instances)
-    return put(family, replace(found, instances=changed))
+    return put_instance(family, found, replace(instance_of(found, instance), fixed=fixed))

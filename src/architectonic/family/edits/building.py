@@ -9,7 +9,7 @@ from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
 from architectonic.family import names, stretches
 from architectonic.family.edits.documents import assembly, document, model, put, replace, replace_operation
-from architectonic.family.operations.base import BodyOperation, Switch
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     SELF,
     AnyOperation,
@@ -49,12 +49,7 @@ def operation(family: Family, document_id: str, operation_id: str) -> AnyOperati
 def set_switch(family: Family, document_id: str, operation_id: str, on: bool | None, cell: str = "") -> Family:
     """Switch an operation on or off in one size or row, or by default (cell ""); None inherits again."""
     found = operation(family, document_id, operation_id)
-    own = {k: v for k, v in found.switch.own.items() if k != cell}
-    if cell:
-        switch = Switch(default=found.switch.default, own=own if on is None else {**own, cell: on})
-    else:
-        switch = Switch(default=True if on is None else on, own=found.switch.own)
-    return replace_operation(family, document_id, replace(found, switch=switch))
+    return replace_operation(family, document_id, replace(found, switch=found.switch.turned(on, cell)))
 
 
 def sources_of(document: Model, operation: AnyOperation) -> set[str]:
@@ -176,7 +171,7 @@ def contained(family: Family, document_id: str) -> set[str]:
     found, stack = set(), [document_id]
     while stack:
         for instance in getattr(family.documents.get(stack.pop()), "instances", ()):
-            for fill in (instance, *instance.fills.values()):
+            for fill in instance.every_fill:
                 if fill.document and fill.document not in found:
                     found.add(fill.document)
                     stack.append(fill.document)

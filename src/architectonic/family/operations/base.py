@@ -14,6 +14,13 @@ class Switch(Record, frozen=True, kw_only=True):
     default: bool = True
     own: dict[str, bool] = {}
 
+    def turned(self, on: bool | None, cell: str = "") -> Switch:
+        """On or off in one cell, or by default (cell ""); None inherits again."""
+        if not cell:
+            return Switch(default=True if on is None else on, own=self.own)
+        own = {k: v for k, v in self.own.items() if k != cell}
+        return Switch(default=self.default, own=own if on is None else {**own, cell: on})
+
 
 class Operation(Record, frozen=True, kw_only=True):
     """Common to all entries of a build list.

@@ -4,13 +4,14 @@ said of them, and what each comes to. A plain assembly has one row."""
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
+from collections.abc import Sequence
 from typing import Any, ClassVar, NamedTuple
 
 from architectonic.base.errors import UserFault
-from architectonic.check.attention import failing
+from architectonic.check.attention import failing_scopes
 from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.joints import JointState
-from architectonic.describe.results import Node
+from architectonic.describe.results import Node, Outcome
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
     JOINTS,
@@ -346,15 +347,24 @@ def columns(document: Assembly, every: bool = False) -> list[AlternateColumn]:
     return found + [Property(key, f) for f in ("number", "note")]
 
 
-def state(evaluation: Evaluation | None, at: Scope) -> str:
-    """The mark of a row: current, failing, out of rule, or updating while it is not known."""
-    if evaluation is None or Node("assembly", at, "") not in evaluation.outcomes:
-        return "updating"
-    if failing(evaluation, at):
-        return "failing"
-    problems = [o.problem for n, o in evaluation.outcomes.items() if n.at == at and o.problem is not None]
-    broken = any(
-        n.at == at and n.what == "rule" and o.value is not None and not o.value.holds
-        for n, o in evaluation.outcomes.items()
-    )
-    return "out of rule" if broken or any(p.severity == "out of rule" for p in problems) else "current"
+def states(evaluation: Evaluation | None, rows: Sequence[Scope]) -> dict[Scope, str]:
+    """The mark of each row: current, failing, out of rule, or updating while it is not known."""
+    outcomes = evaluation.outcomes if evaluation is not None else {}
+    bad = failing_scopes(evaluation) if evaluation is not None else frozenset()
+    broken = {n.at for n, o in outcomes.items() if _breaks_a_rule(n, o)}
+    return {
+        at: "updating"
+        if Node("assembly", at, "") not in outcomes
+        else "failing"
+        if at in bad
+        else "out of rule"
+        if at in broken
+        else "current"
+        for at in rows
+    }
+
+
+def _breaks_a_rule(node: Node, outcome: Outcome) -> bool:
+    if outcome.problem is not None and outcome.problem.severity == "out of rule":
+        return True
+    return node.what == "rule" and outcome.value is not None and not outcome.value.holds

@@ -3,19 +3,13 @@
 from __future__ import annotations
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.assembly.joints import told
 from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
-from architectonic.quantities import units
-
-
-def worded(field: str, value: float) -> str:
-    """A joint's value as it would be typed."""
-    unit = units.DEFAULT_UNIT["angle" if field == "turn" else "length"]
-    return f"{round(value / units.factor(unit), 6) + 0.0:.10g} {unit}"
 
 
 def driven_to(family: Family, at: Scope, bond: str, field: str, value: float) -> Family:
@@ -36,7 +30,7 @@ def driven_to(family: Family, at: Scope, bond: str, field: str, value: float) ->
             found.name,
             "change that, or type a plain value first",
         )
-    return edits.set_bond_value(family, at.document, bond, field, worded(field, value), at.alternate)
+    return edits.set_bond_value(family, at.document, bond, field, told(field, value), at.alternate)
 
 
 def let_stand(family: Family, at: Scope, seen: Evaluation | None, bond: str, field: str, value: float) -> Family:

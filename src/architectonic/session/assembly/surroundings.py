@@ -16,7 +16,7 @@ from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Context, Family, Feed, Fill, Instance, Model, Reference, Socket
+from architectonic.family.records import Assembly, Context, Family, Feed, Instance, Model, Reference, Socket
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
@@ -93,17 +93,12 @@ def looks_behind(
     return list(dict.fromkeys(found))
 
 
-def fills_of(instance: Instance) -> tuple[Fill, ...]:
-    """Everything that fills an instance in some alternate."""
-    return (instance, *instance.fills.values())
-
-
 def assemblies_with(family: Family, document_id: str) -> list[str]:
     """Ids of the assemblies that place a document, those nearest to it first."""
     found = [
         d.id
         for d in family.documents.values()
-        if isinstance(d, Assembly) and any(f.document == document_id for i in d.instances for f in fills_of(i))
+        if isinstance(d, Assembly) and any(f.document == document_id for i in d.instances for f in i.every_fill)
     ]
     for key in list(found):
         found += [k for k in assemblies_with(family, key) if k not in found]
@@ -122,7 +117,7 @@ def context_of(family: Family, assembly_id: str, document_id: str) -> Context | 
 def _path(family: Family, assembly_id: str, document_id: str) -> tuple[str, ...]:
     assembly = family.documents.get(assembly_id)
     for instance in assembly.instances if isinstance(assembly, Assembly) else ():
-        for fill in fills_of(instance):
+        for fill in instance.every_fill:
             below = () if fill.document == document_id else _path(family, fill.document, document_id)
             if below or fill.document == document_id:
                 return (instance.id, *below)

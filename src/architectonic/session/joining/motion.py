@@ -11,7 +11,6 @@ from architectonic.base.rigid import Rigid
 from architectonic.describe.assembly.clashes import Clashes
 from architectonic.describe.assembly.joints import JointState
 from architectonic.describe.results import Node
-from architectonic.family import edits
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -130,16 +129,3 @@ def travel(motion: JointMotion, instance: str, point: Sequence[float]) -> list[t
         point: in what the instance shows.
     """
     return [rigid.moved(s.stands[instance], point) if instance in s.stands else None for s in motion.stills]
-
-
-def told(family: Family, at: Scope, motion: JointMotion, bond: str, say: Callable[[float], str]) -> str:
-    """What a motion came to, in one sentence."""
-    name = edits.bond_of(edits.assembly(family, at.document), bond).name
-    ends = f"{say(motion.stills[0].value)} to {say(motion.stills[-1].value)}"
-    bad = [s for s in motion.stills if s.problem]
-    parts = [f"{name} goes from {ends}" if not bad else f"{name}: {bad[0].problem} from {say(bad[0].value)} on"]
-    if motion.first is not None:
-        parts.append(f"bodies first run into each other at {say(motion.first)}")
-    elif all(s.interference == 0 for s in motion.stills):
-        parts.append("nothing runs into anything on the way")
-    return "; ".join(parts) + "."
