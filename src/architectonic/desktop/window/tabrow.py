@@ -50,7 +50,7 @@ class TabRow(QWidget):
             long = "Family map" if name == MAP else f"{document}, {name if name == '3D' else name.lower()}"
             button = QPushButton(name if narrow else long)
             button.setCheckable(True)
-            button.setStyleSheet(LOOK)
+            button.setStyleSheet(LOOK.replace("12px", "5px") if narrow else LOOK)
             button.clicked.connect(partial(self._on_clicked, name))
             self._line.insertWidget(place, button)
             self.buttons[name] = button
