@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from architectonic.api.bodies import Body
 from architectonic.api.documents import Document, Model, Table
 from architectonic.api.offering import offered, witnesses
 from architectonic.api.protocols import Opened
@@ -12,12 +13,14 @@ from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
+from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
 from architectonic.family.documents.assembly import TAKES
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
+from architectonic.session.assembly import sending, working
 from architectonic.session.joining.motion import JointMotion, moved_through, steps
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
@@ -68,10 +71,56 @@ class Assembly(Model):
         self.apply(f"new alternate {name}", change)
         return self.in_alternate(name)
 
+    def work_on(self, *ways: str) -> list[Body]:
+        """Let the assembly work further on bodies where they stand, by `Arm`, `Arm / Tube` or `Arm / Tube / Cap`; the
+        parts stay as they are.
+
+        Returns:
+            The bodies as the operations of the assembly know them.
+
+        Raises:
+            UserFault: nothing that stands here is called so.
+        """
+        seen = self.evaluation()
+        placed: tuple[Placed, ...] = seen.value(Node("assembly", self.at, "")) or ()
+        named = {b.body: parts.way(seen, self.at, b.body) for p in placed for b in p.bodies}
+        chosen = [b for b, told in named.items() if any(told == w or told.startswith(f"{w} / ") for w in ways)]
+        if not chosen:
+            known = ", ".join(named.values())
+            raise UserFault(f"“{', '.join(ways)}” does not stand here", self.name, f"there are {known}")
+        made: list[str] = []
+
+        def change(family: r.Family) -> r.Family:
+            family, keys = working.work_on(family, self.id, chosen, make_id=self.opened.new_id)
+            made.extend(keys.values())
+            return family
+
+        self.apply(f"work on {', '.join(ways)}", change)
+        return [Body(self, key) for key in made]
+
+    def send(self, operation: str) -> sending.Sent:
+        """Make an operation of the assembly one of each part that it acts on, fed from the assembly as it stands here."""
+        key, made = self.operation(operation).id, []
+
+        def change(family: r.Family) -> r.Family:
+            family, sent = sending.send(family, self.id, key, self.at.alternate, self.opened.new_id)
+            made.append(sent)
+            return family
+
+        self.apply(f"send {operation} to the parts", change)
+        return made[-1]
+
     def fill(
-        self, instance: str, document: str = "", size: str = "", alternate: str = "", choose: str = "", where: str = ""
+        self,
+        instance: str,
+        document: str = "",
+        size: str = "",
+        alternate: str = "",
+        choose: str = "",
+        where: str = "",
+        item: str = "",
     ) -> None:
-        """Say what fills the place of an instance: a document, in a size, an alternate, or nothing.
+        """Say what fills the place of an instance: a document, in a size, an alternate, one item of a part, or nothing.
 
         Args:
             size: always this one; "" for the same as the assembly. choose: an expression that names it instead.
@@ -84,13 +133,16 @@ class Assembly(Model):
             source = edits.find_document(family, document).id
             row = find_configuration(family, source, size) if size else r.MATCH
             taken = edits.find_alternate(family, source, alternate) if alternate else ""
-            made = edits.bind_fill(family, self.id, source, row, taken, choose)
-        cell = self._cell(where)
+            alone = next((i.id for i in getattr(family.documents[source], "part_items", ()) if i.name == item), "")
+            if item and not alone:
+                raise UserFault(f"{document} has no part item “{item}”", self.name, "make one of its bodies first")
+            made = edits.bind_fill(family, self.id, source, row, taken, choose, alone)
+        cell = self.cell(where)
         self.apply(f"{instance}: {document or 'nothing'}", lambda f: edits.set_fill(f, self.id, key, made, cell))
 
     def fork(self, instance: str, name: str, where: str = "") -> Document:
         """Fill an instance with a copy of what fills it, that shares nothing with it from then on."""
-        key, cell, made = self._instance(instance).id, self._cell(where), []
+        key, cell, made = self._instance(instance).id, self.cell(where), []
 
         def change(family: r.Family) -> r.Family:
             family, copy = edits.fork_instance(family, self.id, key, name, cell, self.opened.new_id)
@@ -110,7 +162,7 @@ class Assembly(Model):
         found = self._bond(bond)
         takes = TAKES[found.kind]
         named = field or next((k for k in ("turn", "slide", "offset", "angle") if k in takes), "")
-        cell = self._cell(where)
+        cell = self.cell(where)
         self.apply(f"{bond} {text}", lambda f: edits.set_bond_value(f, self.id, found.id, named, text, cell))
 
     def limit(self, bond: str, least: str = "", most: str = "", field: str = "") -> None:
@@ -121,7 +173,7 @@ class Assembly(Model):
 
     def stand(self, instance: str, placement: tuple[float, ...], where: str = "") -> None:
         """Say where an instance stands, or starts when joints place it."""
-        key, cell = self._instance(instance).id, self._cell(where)
+        key, cell = self._instance(instance).id, self.cell(where)
         self.apply(f"place {instance}", lambda f: edits.stand_at(f, self.id, {key: placement}, cell))
 
     def _assembly(self) -> r.Assembly:
@@ -129,9 +181,10 @@ class Assembly(Model):
         assert isinstance(record, r.Assembly)
         return record
 
-    def _cell(self, where: str) -> str:
+    def cell(self, where: str) -> str:
+        """The cell of a size, row or alternate; "" for what is common to all."""
         rows = {a.name: a.id for a in self._assembly().alternates}
-        return rows.get(where) or (find_configuration(self.opened.family, self.id, where) if where else "")
+        return rows.get(where) or super().cell(where)
 
     def _instance(self, name: str) -> r.Instance:
         rows = {i.name: i for i in self._assembly().instances}

@@ -11,7 +11,6 @@ from architectonic.base.problem import Problem
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family import records as r
-from architectonic.session.open.whatif import find_configuration
 
 
 @dataclass(frozen=True)
@@ -70,8 +69,8 @@ class Operation(Item):
         return Selected("face", self.name, found).one()
 
     def switch(self, on: bool, *sizes: str) -> None:
-        """On or off in some sizes, or by default."""
-        cells = [find_configuration(self.model.opened.family, self.model.id, s) for s in sizes] or [""]
+        """On or off in some sizes, rows or alternates, or by default."""
+        cells = [self.model.cell(s) for s in sizes] or [""]
         for cell in cells:
             self.model.apply(
                 f"{self.name} {'on' if on else 'off'}",

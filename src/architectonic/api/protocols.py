@@ -52,6 +52,9 @@ class Modelled(Protocol):
     def at(self) -> Scope:
         """It in its size."""
 
+    def cell(self, where: str) -> str:
+        """The cell of a size, row or alternate."""
+
     @property
     def model(self) -> r.Model:
         """It as immutable data."""

@@ -51,7 +51,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
         "status": "failing" if bad or at in failing else "ok",
         "instances": instances,
         "joints": _joints(evaluation, document, at),
-        "parts": [_part(line) for line in flat(evaluation, at)],
+        "parts": [_part(evaluation, line) for line in flat(evaluation, at)],
         "mass_g": extents.whole.mass if isinstance(extents, Extents) else None,
         "centre_mm": list(balance.centre) if isinstance(balance, Balance) else [],
         "inertia_gmm2": list(balance.inertia) if isinstance(balance, Balance) else [],
@@ -66,11 +66,11 @@ def _clash(evaluation: Evaluation, at: Scope, found: Clash) -> dict[str, Any]:
     return {"a": way(evaluation, at, found.a), "b": way(evaluation, at, found.b), "volume_mm3": found.volume}
 
 
-def _part(line: PartLine) -> dict[str, Any]:
+def _part(evaluation: Evaluation, line: PartLine) -> dict[str, Any]:
     return {
         "number": line.number,
         "name": line.name,
-        "document": line.name,
+        "document": evaluation.family.documents[line.at.document].name,
         "configuration": line.configuration,
         "quantity": line.quantity,
         "mass_g": line.mass,

@@ -61,6 +61,7 @@ VERSIONS: dict[str, int] = {
     "likeness": 1,
     "measure": 3,
     "mesh": 7,
+    "stood": 1,
     "box": 1,
     "step": 2,
 }

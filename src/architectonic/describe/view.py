@@ -15,7 +15,6 @@ from architectonic.family.records import (
     AnyDocument,
     Expression,
     Family,
-    Fill,
     Model,
     Reference,
     Socket,
@@ -60,6 +59,8 @@ class View:
         document = node.document if of == SELF else of
         if document not in self.family.documents:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
+        if alternate and not self.has_alternate(document, alternate):
+            raise fault("source.missing", "the alternate that it takes is gone", "choose another one", "missing")
         return scopes.source_scope(self.family, node.at, document, configuration, alternate)
 
     def configurations(self, node: Node, of: str) -> set[str]:
@@ -70,10 +71,10 @@ class View:
         rows = self.family.documents[document].configurations
         return {r.id for r in rows} | {s.id for s in scopes.sizes(self.family)}
 
-    def has_alternate(self, filled: Fill) -> bool:
-        """Whether the alternate that a fill asks for is there."""
-        document = self.family.documents.get(filled.document)
-        return document is None or any(a.id == filled.alternate for a in scopes.alternates(document))
+    def has_alternate(self, of: str, alternate: str) -> bool:
+        """Whether an alternate of a document is there."""
+        document = self.family.documents.get(of)
+        return document is None or any(a.id == alternate for a in scopes.alternates(document))
 
     def is_on(self, node: Node, operation: Operation) -> bool:
         """Whether an operation is switched on in the node's scope."""
@@ -109,7 +110,7 @@ class View:
         found = {}
         for key, ref in expression.refs.items():
             try:
-                found[key] = Node("value", self.source(node, ref.document, ref.configuration), ref.item)
+                found[key] = Node("value", self.source(node, ref.document, ref.configuration, ref.alternate), ref.item)
             except NodeFault as problem:
                 raise fault(
                     "source.missing", f"“{key}” has lost its source", "type the expression again", "missing"

@@ -21,6 +21,7 @@ from architectonic.family.records import (
     MATCH,
     QUANTITY,
     SELF,
+    Alternate,
     AnyDocument,
     Bond,
     Configuration,
@@ -241,18 +242,24 @@ def offered(family: Family, document: Document, sketch: Sketch | None = None) ->
 
 
 def _fixed(family: Family, key: str, lookup: Lookup) -> Named | None:
-    """`Sizes.wall at M`."""
-    name, _, size = key.partition(" at ")
-    base = lookup(name) if size else None
+    """`Sizes.wall at M`, `Light.Shoulder at Folded`."""
+    name, _, wanted = key.partition(" at ")
+    base = lookup(name) if wanted else None
     if base is None:
         return None
-    source = family.documents.get(base.ref.document)
+    source = lookup.own if base.ref.document == SELF else family.documents.get(base.ref.document)
     rows: list[Size | Configuration] = [*family.head.sizes, *(source.configurations if source else ())]
     for row in rows:
-        if identifier(row.name).casefold() == size.casefold():
-            ref = ValueRef(document=base.ref.document, item=base.ref.item, configuration=row.id)
-            return Named(key, ref, base.dimension)
-    raise UserFault(f"there is no size “{size}”", key, "sizes are " + ", ".join(r.name for r in rows))
+        if identifier(row.name).casefold() == wanted.casefold():
+            return Named(key, replace(base.ref, configuration=row.id), base.dimension)
+    others = scopes.alternates(source) if source is not None else ()
+    for alternate in others:
+        if identifier(alternate.name).casefold() == wanted.casefold():
+            return Named(key, replace(base.ref, alternate=alternate.id), base.dimension)
+    if others:
+        known = ", ".join(r.name for r in (*rows, *others))
+        raise UserFault(f"there is no size or alternate “{wanted}”", key, f"they are {known}")
+    raise UserFault(f"there is no size “{wanted}”", key, "sizes are " + ", ".join(r.name for r in rows))
 
 
 def bind(
@@ -308,17 +315,21 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
             continue
         name = lookup.key(ref)
         shown = f"⟨{node.key}⟩" if name is None else name
-        if name is not None and ref.configuration != MATCH:
-            shown += f" at {identifier(row_name(family, ref.document, ref.configuration, document))}"
+        fixed = ref.alternate or (ref.configuration if ref.configuration != MATCH else "")
+        if name is not None and fixed:
+            shown += f" at {identifier(row_name(family, ref.document, fixed, document))}"
         text = text[: node.at] + shown + text[node.end :]
     return text
 
 
 def row_name(family: Family, document_id: str, row: str, own: Document | None = None) -> str:
-    """The name of a size or of a row."""
+    """The name of a size, of a row or of an alternate."""
     document = own if document_id == SELF else family.documents.get(document_id)
-    entries: list[Size | Configuration] = [*family.head.sizes, *(document.configurations if document else ())]
-    for entry in entries:
+    entries: list[Size | Configuration | Alternate] = [
+        *family.head.sizes,
+        *(document.configurations if document else ()),
+    ]
+    for entry in [*entries, *(scopes.alternates(document) if document is not None else ())]:
         if entry.id == row:
             return entry.name
     return row

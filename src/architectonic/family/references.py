@@ -24,11 +24,16 @@ class Record(
 
 
 class ValueRef(Record, frozen=True, kw_only=True):
-    """What a name in an expression means: the feed of one parameter or sketch dimension."""
+    """What a name in an expression means: the feed of one parameter or sketch dimension.
+
+    Attributes:
+        alternate: of an assembly, the id of the one that is meant; "" for its first.
+    """
 
     document: str = SELF
     item: str
     configuration: str = MATCH
+    alternate: str = ""
 
 
 class Expression(Record, frozen=True, kw_only=True):
@@ -62,9 +67,16 @@ class Witness(Record, frozen=True, kw_only=True):
 
 
 class Context(Record, frozen=True, kw_only=True):
-    """Through which assembly path and alternate a neighbour was seen."""
+    """Through which assembly a neighbour is seen, so that what is taken of it stands where it stands there.
+
+    Attributes:
+        path: id of the assembly, then of the instances that lead to the neighbour.
+        home: ids of the instances that lead to the document that looks; () where it looks from the assembly itself.
+        alternate: of the assembly; "" for its first.
+    """
 
     path: tuple[str, ...]
+    home: tuple[str, ...] = ()
     alternate: str = ""
 
 
@@ -92,6 +104,7 @@ class Reference(Record, frozen=True, kw_only=True):
         item: operation, body, socket, or one of STANDARD.
         label: which face, edge, vertex, curve, point of a curve or region of the item ("" for the whole).
         configuration: "match", or the id of a size or row that is always taken.
+        alternate: of an assembly, the id of the one that is taken; "" for its first.
         chosen: an expression that yields the name of the configuration instead.
     """
 
@@ -100,12 +113,13 @@ class Reference(Record, frozen=True, kw_only=True):
     stage: Stage = "finished"
     label: str = ""
     configuration: str = MATCH
+    alternate: str = ""
     chosen: Expression | None = None
     witness: Witness | None = None
     context: Context | None = None
 
 
-Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "layout"]
+Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "body", "layout"]
 """What a socket holds. An axis is that of a round face or edge; a section is a body, cut where it is traced; a layout
 is taken whole, as the common frame."""
 

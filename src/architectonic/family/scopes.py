@@ -134,7 +134,8 @@ def size_of(family: Family, at: Scope) -> str:
 def source_scope(family: Family, at: Scope, document: str, configuration: str, alternate: str = "") -> Scope:
     """The scope that something standing at `at` takes from: by the matching size, or a fixed configuration."""
     if document in (SELF, at.document):
-        return at if configuration == MATCH else scope(family, at.document, configuration, at.alternate)
+        shown = alternate or at.alternate
+        return scope(family, at.document, at.configuration if configuration == MATCH else configuration, shown)
     return scope(family, document, size_of(family, at) if configuration == MATCH else configuration, alternate)
 
 

@@ -112,6 +112,8 @@ def items(document: AnyDocument) -> Iterator[tuple[str, Any]]:
         yield instance.id, instance
     for bond in getattr(document, "bonds", ()):
         yield bond.id, bond
+    for item in getattr(document, "part_items", ()):
+        yield item.id, item
 
 
 def expressions(record: Any) -> Iterator[Expression]:

@@ -35,8 +35,9 @@ from architectonic.kernel import step
 from architectonic.kernel.measure import bodies, likeness, mesh
 from architectonic.kernel.shapes import curves
 from architectonic.kernel.shapes.labelled import Labelled, centre
-from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, standing
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, location, standing
 from architectonic.kernel.shapes.witness import edge_facts, face_facts
+from architectonic.kernel.solids import placing
 from architectonic.make.fault import MakeFault
 from architectonic.make.nearest import nearest
 from architectonic.sketch.curves.piece import Piece
@@ -60,6 +61,12 @@ def faces_of(shape: Labelled, wanted: Wanted, what: str) -> list[Any]:
         best = nearest([shape], wanted, "face")
         raise MakeFault("face.missing", told, "pick a face again", "missing", best, {wanted.label: best})
     return found
+
+
+def stood(given: PlacedInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
+    """A body where it stands, as a shape of its own; its faces keep their labels."""
+    (shape,) = shapes
+    return ["body"], {"body": placing.placed(shape, location(given.placement).Transformation())}
 
 
 def outline(given: OutlineInput, shapes: list[Labelled]) -> tuple[PlacedRegion, dict[str, Labelled]]:

@@ -34,6 +34,7 @@ MAKERS: dict[str, Maker] = {
     "likeness": Maker(recipes.BodyInput, queries.alike),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.MeshInput, queries.triangles),
+    "stood": Maker(recipes.PlacedInput, queries.stood),
     "box": Maker(recipes.PlacedInput, queries.box),
     "step": Maker(recipes.ExportInput, queries.step_file),
 }

@@ -23,6 +23,7 @@ _TYPES: dict[str, Any] = {
     "shared": float,
     "clash": float,
     "likeness": str,
+    "stood": list[str],
     "box": tuple[float, ...],
     "outline": PlacedRegion,
     **dict.fromkeys(CHANGE_BODIES, list[str]),

@@ -19,12 +19,14 @@ class Look(NamedTuple):
 
     Attributes:
         path, stands: through which instances, and where, it is seen; as itself on its own origin by default.
+        among: id of the assembly that it is seen in; "" for none.
     """
 
     at: Scope
     until: str = ""
     path: tuple[str, ...] = ()
     stands: Rigid = IDENTITY
+    among: str = ""
 
     def state(self, family: Family) -> Node:
         """The node whose bodies are shown: of the last operation up to the marker that changes bodies.

@@ -54,7 +54,7 @@ def asked(
             exact = not quick or run.owner.knows(Recipe("mesh", MeshInput(), (body.shape,)))
             more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
-        more += [Node("mesh", b.body.at, b.body.body) for p in placed or () for b in p.bodies]
+        more += [b.node("mesh") for p in placed or () for b in p.bodies]
     if not more:
         return first
     second = run.all(more)

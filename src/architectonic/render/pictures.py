@@ -7,7 +7,8 @@ from pathlib import Path
 import numpy as np
 
 from architectonic.base.errors import EnvironmentFault, UserFault
-from architectonic.base.rigid import IDENTITY, Rigid, times
+from architectonic.base.rigid import IDENTITY, times
+from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import ModelState, Node
 from architectonic.family.records import Family
 from architectonic.family.scopes import InPlace, Scope
@@ -20,16 +21,19 @@ Seen = tuple[InPlace, BodyMesh, str]
 """A body in place, its picture where it stands, and its colour."""
 
 
-def bodies_of(evaluation: Evaluation, look: Look) -> list[tuple[InPlace, Rigid]]:
+def bodies_of(evaluation: Evaluation, look: Look) -> list[PlacedBody]:
     """Bodies of a part, or of all instances of an assembly, and where they stand."""
     placed = evaluation.value(Node("assembly", look.at, ""))
     if placed is not None:
-        found = [(b.body, b.stands) for p in placed for b in p.bodies]
+        found = [b for p in placed for b in p.bodies]
     else:
         state = evaluation.value(look.state(evaluation.family))
         bodies = state.bodies if isinstance(state, ModelState) else ()
-        found = [(InPlace((), look.at, b.id), IDENTITY) for b in bodies]
-    return [(b._replace(path=(*look.path, *b.path)), times(look.stands, stands)) for b, stands in found]
+        found = [PlacedBody(InPlace((), look.at, b.id), IDENTITY, look.at, b.id) for b in bodies]
+    return [
+        b._replace(body=b.body._replace(path=(*look.path, *b.body.path)), stands=times(look.stands, b.stands))
+        for b in found
+    ]
 
 
 def _ordinal(family: Family, document: str, body: InPlace) -> int:
@@ -48,8 +52,9 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
     placed = evaluation.value(Node("assembly", look.at, ""))
     shown = look.state(evaluation.family)
     found = []
-    for k, (body, stands) in enumerate(bodies_of(evaluation, look)):
-        mesh = evaluation.value(Node("mesh", body.at, body.body, "" if placed is not None else shown.item))
+    for k, one in enumerate(bodies_of(evaluation, look)):
+        body, stands = one.body, one.stands
+        mesh = evaluation.value(one.node("mesh")._replace(label="" if placed is not None else shown.item))
         if mesh is not None:
             source = evaluation.family.documents.get(body.document)
             own = getattr(getattr(source, "bodies", {}).get(body.body), "colour", "")

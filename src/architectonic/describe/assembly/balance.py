@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from architectonic.base import tolerance
+from architectonic.describe.assembly.extents import plan_weight
 from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node, Plan, Value, Vector, needed
 from architectonic.describe.view import View
@@ -30,18 +31,17 @@ def plan_balance(view: View, node: Node) -> Plan:
     placed: tuple[Placed, ...] = needed(outcome)
     masses, centres, tensors = [], [], []
     for body in [b for p in placed for b in p.bodies]:
-        weight, measured = yield [Node(what, body.body.at, body.body.body) for what in ("mass", "measure")]
-        if weight.value is None or measured.value is None:
+        weight = yield from plan_weight(body)
+        (measured,) = yield [body.node("measure")]
+        if weight is None or measured.value is None:
             return None
-        if not weight.value:
+        if not weight:
             continue
         turn = np.array(body.stands, float).reshape(4, 4)
         found = measured.value
-        masses.append(weight.value)
+        masses.append(weight)
         centres.append(turn[:3, :3] @ np.array(found["centre_mm"]) + turn[:3, 3])
-        tensors.append(
-            turn[:3, :3] @ matrix(found["inertia_mm5"]) @ turn[:3, :3].T * (weight.value / found["volume_mm3"])
-        )
+        tensors.append(turn[:3, :3] @ matrix(found["inertia_mm5"]) @ turn[:3, :3].T * (weight / found["volume_mm3"]))
     if not masses:
         return None
     total = float(sum(masses))

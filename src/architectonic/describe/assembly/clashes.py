@@ -66,8 +66,8 @@ def plan_clashes(view: View, node: Node) -> Plan:
         seen = yield [Node("backdrop", x.body.at, x.body.body) for x in (a, b)]
         if any(o.value for o in seen):
             continue
-        states = yield [Node("finished", x.body.at, "") for x in (a, b)]
-        shapes = tuple(needed(o).shape(x.body.body) for o, x in zip(states, (a, b), strict=True))
+        states = yield [x.node("finished") for x in (a, b)]
+        shapes = tuple(needed(o).shape(x.item) for o, x in zip(states, (a, b), strict=True))
         made: Made = yield Recipe("clash", PlacedInput(_between(a.stands, b.stands)), shapes)
         if made.problem is not None:
             unknown.append((a.body, b.body))

@@ -4,12 +4,10 @@ anew, from its geometry."""
 from __future__ import annotations
 
 from architectonic.base import rigid
-from architectonic.base.rigid import Rigid
-from architectonic.describe.assembly.plans import Placed
+from architectonic.describe.assembly.plans import Placed, PlacedBody
 from architectonic.describe.recipes import PlacedInput
 from architectonic.describe.results import Node, NodeFault, Plan, Recipe, Value, needed
 from architectonic.describe.view import View
-from architectonic.family.scopes import InPlace
 
 Box = tuple[float, ...]
 """x0, y0, z0, x1, y1, z1, mm, in the assembly."""
@@ -42,11 +40,12 @@ def plan_extents(view: View, node: Node) -> Plan:
     placed: tuple[Placed, ...] = needed(outcome)
     found: dict[str, Extent] = {}
     for one in placed:
-        masses = yield [Node("mass", b.body.at, b.body.body) for b in one.bodies]
+        masses = []
         boxes = []
-        for body, stands in one.bodies:
-            boxes.append((yield from _plan_box(body, stands)))
-        known = [float(m.value) for m in masses if m.value is not None]
+        for body in one.bodies:
+            masses.append((yield from plan_weight(body)))
+            boxes.append((yield from _plan_box(body)))
+        known = [m for m in masses if m is not None]
         mass = sum(known) if known and len(known) == len(masses) else None
         found[one.instance] = Extent(mass, around(boxes), tuple(boxes))
     solid = [e for e in found.values() if e.boxes]
@@ -55,14 +54,24 @@ def plan_extents(view: View, node: Node) -> Plan:
     return Extents(Extent(total, around([e.box for e in solid if e.box is not None])), found)
 
 
-def _plan_box(body: InPlace, stands: Rigid) -> Plan:
+def plan_weight(body: PlacedBody) -> Plan:
+    """Sub-plan: the mass of a body in place, g, None when it is not known. Of one that the assembly works on further it is
+    that of the part's body by the share of its volume."""
+    (weight,) = yield [Node("mass", body.body.at, body.body.body)]
+    if weight.value is None or not body.worked:
+        return weight.value
+    whole, left = yield [Node("measure", body.body.at, body.body.body), body.node("measure")]
+    return weight.value * needed(left)["volume_mm3"] / needed(whole)["volume_mm3"]
+
+
+def _plan_box(body: PlacedBody) -> Plan:
     """The box of a body where it stands."""
-    (measured,) = yield [Node("measure", body.at, body.body)]
+    (measured,) = yield [body.node("measure")]
     box = tuple(needed(measured)["box_mm"])
-    if rigid.shifts_only(stands):
-        return (*rigid.moved(stands, box[:3]), *rigid.moved(stands, box[3:]))
-    (finished,) = yield [Node("finished", body.at, "")]
-    made = yield Recipe("box", PlacedInput(stands), (needed(finished).shape(body.body),))
+    if rigid.shifts_only(body.stands):
+        return (*rigid.moved(body.stands, box[:3]), *rigid.moved(body.stands, box[3:]))
+    (finished,) = yield [body.node("finished")]
+    made = yield Recipe("box", PlacedInput(body.stands), (needed(finished).shape(body.item),))
     if made.problem is not None:
         raise NodeFault(made.problem)
     return made.value

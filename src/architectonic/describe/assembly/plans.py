@@ -4,21 +4,41 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+import msgspec
+
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.value import plan_filled
 from architectonic.describe.results import ModelState, Node, Plan, Value, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
+from architectonic.family.operations.bodies.bring_in import BringIn, brought_in
 from architectonic.family.records import Assembly, Instance
 from architectonic.family.scopes import InPlace, Scope
 
 
 class PlacedBody(NamedTuple):
-    """A body below an instance: its path begins with the instance; where it stands in the assembly."""
+    """A body below an instance.
+
+    Attributes:
+        body: what it is; its path begins with the instance.
+        stands: where its shape stands in the assembly.
+        source, item: of which scope and body its shape is: those of the part, or of an assembly that works on it further.
+    """
 
     body: InPlace
     stands: Rigid
+    source: Scope
+    item: str
+
+    @property
+    def worked(self) -> bool:
+        """Whether an assembly works on it further than its part does."""
+        return self.source != self.body.at
+
+    def node(self, what: str) -> Node:
+        """What of its shape, or of the scope that makes it."""
+        return Node(what, self.source, "" if what == "finished" else self.item)
 
 
 class Placed(Value, frozen=True):
@@ -28,12 +48,14 @@ class Placed(Value, frozen=True):
         instance: its id; at: what it shows.
         placement: where it stands in the assembly.
         bodies: every body below it.
+        item: the part item that alone is shown; "" for all of it.
     """
 
     instance: str
     at: Scope
     placement: Rigid
     bodies: tuple[PlacedBody, ...]
+    item: str = ""
 
 
 def plan_placed(view: View, node: Node) -> Plan:
@@ -43,27 +65,78 @@ def plan_placed(view: View, node: Node) -> Plan:
     at = yield from plan_filled(view, node, record)
     if at is None:
         raise fault("instance.nothing", "nothing stands here", "", "off")
+    (stands,) = yield [Node("stands", node.at, record.id)]
+    placement = needed(stands)
+    if isinstance(view.family.documents[at.document], Assembly):
+        (outcome,) = yield [Node("assembly", at, "")]
+        below = [
+            b._replace(body=b.body._replace(path=(record.id, *b.body.path))) for p in needed(outcome) for b in p.bodies
+        ]
+    else:
+        (finished,) = yield [Node("finished", at, "")]
+        state = needed(finished)
+        assert isinstance(state, ModelState)
+        filled = scopes.fill(view.family, node.at, record)[1]
+        wanted: tuple[str, ...] | None = None
+        if filled.item:
+            (item,) = yield [Node("part_item", at, filled.item)]
+            wanted = needed(item)
+        below = [
+            PlacedBody(InPlace((record.id,), at, b.id), IDENTITY, at, b.id)
+            for b in state.bodies
+            if wanted is None or b.id in wanted
+        ]
+    bodies = tuple(b._replace(stands=rigid.times(placement, b.stands)) for b in below)
+    return Placed(record.id, at, placement, bodies, scopes.fill(view.family, node.at, record)[1].item)
+
+
+def plan_stands(view: View, node: Node) -> Plan:
+    """Where something stands in the assembly; the item is the ids of the instances that lead to it, "" for the assembly.
+
+    What stands there is not looked at: a part may take from an assembly that places it.
+    """
+    if not node.item:
+        return IDENTITY
+    head, _, rest = node.item.partition("/")
+    record = view.record(Node("", node.at, head))
+    assert isinstance(record, Instance)
     (posed,) = yield [Node("posed", node.at, "")]
     # bonds that cannot be fulfilled are told at themselves: what they would place stands where it started
     started = scopes.starts(view.family, node.at, record)[1] or IDENTITY
     placement = (posed.value.stands if posed.value is not None else {}).get(record.id) or started
     if not rigid.is_rigid(placement):
         raise fault("instance.placement", "its placement stretches or mirrors", "place it again")
-    if isinstance(view.family.documents[at.document], Assembly):
-        (outcome,) = yield [Node("assembly", at, "")]
-        below = [(b.body._replace(path=(record.id, *b.body.path)), b.stands) for p in needed(outcome) for b in p.bodies]
-    else:
-        (finished,) = yield [Node("finished", at, "")]
-        state = needed(finished)
-        assert isinstance(state, ModelState)
-        below = [(InPlace((record.id,), at, b.id), IDENTITY) for b in state.bodies]
-    bodies = tuple(PlacedBody(body, rigid.times(placement, inside)) for body, inside in below)
-    return Placed(record.id, at, placement, bodies)
+    if not rest:
+        return placement
+    at = yield from plan_filled(view, node, record)
+    if at is None:
+        raise fault("instance.nothing", "nothing stands here", "", "off")
+    (inner,) = yield [Node("stands", at, rest)]
+    return rigid.times(placement, needed(inner))
 
 
 def plan_assembly(view: View, node: Node) -> Plan:
-    """All instances of an assembly in one configuration and alternate, those left out where nothing fills them."""
+    """All instances of an assembly in one configuration and alternate, those left out where nothing fills them, with what
+    the assembly itself makes of their bodies."""
     document = view.document(node)
     assert isinstance(document, Assembly)
     outcomes = yield [Node("placed", node.at, i.id) for i in document.instances]
-    return tuple(o.value for o in outcomes if o.value is not None)
+    placed: tuple[Placed, ...] = tuple(o.value for o in outcomes if o.value is not None)
+    brought = [o for o in document.build if isinstance(o, BringIn)]
+    if not brought:
+        return placed
+    (outcome, *came) = yield [Node("finished", node.at, ""), *(Node("state", node.at, o.id) for o in brought)]
+    finished: ModelState = needed(outcome)
+    before = {b.id for o in came if o.value is not None and o.value.status == "ok" for b in o.value.bodies}
+    after = {b.id for b in finished.bodies}
+    own = brought_in(brought)
+
+    def worked(body: PlacedBody) -> PlacedBody | None:
+        key = own.get((body.body.path, body.body.document, body.body.body))
+        if key is None or key not in before:
+            return body
+        return PlacedBody(body.body, IDENTITY, node.at, key) if key in after else None
+
+    return tuple(
+        msgspec.structs.replace(p, bodies=tuple(w for b in p.bodies if (w := worked(b)) is not None)) for p in placed
+    )

@@ -8,7 +8,7 @@ from architectonic.describe.assembly.balance import plan_balance
 from architectonic.describe.assembly.clashes import plan_clashes
 from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
-from architectonic.describe.assembly.plans import plan_assembly, plan_placed
+from architectonic.describe.assembly.plans import plan_assembly, plan_placed, plan_stands
 from architectonic.describe.assembly.posing import plan_mobility, plan_mounted, plan_posed
 from architectonic.describe.documents.kind import DocumentKind
 from architectonic.describe.results import Node
@@ -50,6 +50,7 @@ KIND = DocumentKind(
         "joint": plan_joint,
         "within": plan_within,
         "placed": plan_placed,
+        "stands": plan_stands,
         "assembly": plan_assembly,
         "clashes": plan_clashes,
         "extents": plan_extents,

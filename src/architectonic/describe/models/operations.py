@@ -13,7 +13,7 @@ from architectonic.family.records import Family, Model, Sketch, Underlay
 
 _ORDERED = sorted(declared("describe.operations", OperationKind), key=lambda k: (GROUPS.index(k.group), k.rank))
 OPERATIONS: dict[type[BodyOperation], OperationKind] = {k.record: k for k in _ORDERED}
-SENTENCES: dict[str, tuple[OperationKind, Sentence]] = {s.key: (k, s) for k in _ORDERED for s in k.sentences}
+SENTENCES: dict[str, tuple[OperationKind, Sentence]] = {s.key: (k, s) for k in _ORDERED for s in k.sentences if s.opens}
 CHANGE_BODIES = tuple(k.recipe for k in OPERATIONS.values() if k.recipe)
 """Recipes whose value lists the bodies that have a new shape."""
 

@@ -50,6 +50,8 @@ def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> li
     if backdrop is not None:
         raise fault("body.backdrop", f"{backdrop} is a backdrop and is never acted on", "take it off this operation")
     found = [(b.id, b.shape) for b in given.bodies if b.id in ids]
+    if not found and ids and not view.model(node).makes_bodies and all(b in known for b in ids):
+        raise fault("operation.nothing_here", "what it acts on does not stand here", "", "off")
     if not found:
         names = ", ".join(known[b].name if b in known else "a body that is gone" for b in ids)
         what = f"what it acts on does not exist here: {names}" if ids else "it acts on no body"

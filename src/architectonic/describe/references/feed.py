@@ -2,12 +2,29 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import msgspec
 
-from architectonic.describe.references.places import plan_found, plan_place, plan_shape
+from architectonic.base import rigid
+from architectonic.base.rigid import IDENTITY, Rigid
+from architectonic.describe.references.places import plan_found, plan_place, plan_shape, plan_stood
 from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.value import plan_source
-from architectonic.describe.results import Node, PlacedCurve, PlacedRegion, Plan, RegionResult, Spot, fault, needed
+from architectonic.describe.results import (
+    Axis,
+    BodyState,
+    Frame,
+    ModelState,
+    Node,
+    PlacedCurve,
+    PlacedRegion,
+    Plan,
+    RegionResult,
+    Spot,
+    fault,
+    needed,
+)
 from architectonic.describe.view import View
 from architectonic.family.records import Reference, Socket
 from architectonic.family.scopes import Scope
@@ -49,9 +66,47 @@ def plan_region(view: View, node: Node, reference: Reference) -> Plan:
 
 
 def plan_socket(view: View, node: Node) -> Plan:
-    """What a socket holds, in the source's place: see records.Takes."""
+    """What a socket holds, where it stands for the document that takes it: see records.Takes."""
     socket = view.record(node)
     assert isinstance(socket, Socket)
+    value = yield from _plan_held(view, node, socket)
+    stands = yield from _plan_seen(view, node, socket)
+    if stands == IDENTITY:
+        return value
+    if isinstance(value, BodyState):
+        return msgspec.structs.replace(value, shape=(yield from plan_stood(value.shape, stands)))
+    if socket.takes == "section":
+        return (yield from plan_stood(value, stands))
+    return taken_along(stands, value)
+
+
+def _plan_seen(view: View, node: Node, socket: Socket) -> Plan:
+    """Sub-plan: where the source stands for the document that takes it: on the shared origin, or as both are placed in the
+    assembly that it was seen through."""
+    context = socket.source.context
+    if context is None or socket.takes == "layout":
+        return IDENTITY
+    at = view.source(node, context.path[0], socket.source.configuration, context.alternate)
+    there, here = "/".join(context.path[1:]), "/".join(context.home)
+    outcomes = yield [Node("stands", at, way) for way in (there, here)]
+    source, own = (needed(o, "its place in the assembly") for o in outcomes)
+    return IDENTITY if source == own else rigid.times(rigid.inverse(own), source)
+
+
+def taken_along(by: Rigid, value: Any) -> Any:
+    """What a socket holds, moved: its plane, or its points and directions."""
+    if isinstance(value, Frame):
+        return Frame(rigid.moved(by, value.origin), rigid.turned(by, value.x), rigid.turned(by, value.normal))
+    if isinstance(value, Axis):
+        return Axis(rigid.moved(by, value.origin), rigid.turned(by, value.direction))
+    if isinstance(value, Spot):
+        return Spot(rigid.moved(by, value.at))
+    assert isinstance(value, (PlacedCurve, PlacedRegion))
+    return msgspec.structs.replace(value, frame=taken_along(by, value.frame))
+
+
+def _plan_held(view: View, node: Node, socket: Socket) -> Plan:
+    """Sub-plan: what a socket holds, in the source's place."""
     if socket.takes == "curve":
         value = yield from plan_place(view, node, socket.source)  # or a corner or centre of one
         if not isinstance(value, (PlacedCurve, Spot)):
@@ -64,6 +119,16 @@ def plan_socket(view: View, node: Node) -> Plan:
             return needed(outcome, "the fed datum")
         value = yield from plan_found(view, node, at, socket.source, "")
         return value
+    if socket.takes == "body":
+        at = yield from plan_source(view, node, socket.source)
+        state = view.state_of(node, at, socket.source, "")
+        assert state is not None
+        (outcome,) = yield [state]
+        held: ModelState = needed(outcome, "its source")
+        body = next((b for b in held.bodies if b.id == socket.source.item), None)
+        if body is None:
+            raise fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
+        return body
     if socket.takes == "section":
         at = yield from plan_source(view, node, socket.source)
         gone = fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")

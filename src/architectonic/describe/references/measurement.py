@@ -89,12 +89,8 @@ def _plan_standing(node: Node, reference: Reference) -> Plan:
     context = reference.context
     if context is None or context.path[0] != node.document:
         return IDENTITY
-    stands, at = IDENTITY, node.at
-    for step in context.path[1:]:
-        (outcome,) = yield [Node("placed", at, step)]
-        placed = needed(outcome, "the instance that it is seen in")
-        stands, at = rigid.times(stands, placed.placement), placed.at
-    return stands
+    (outcome,) = yield [Node("stands", node.at, "/".join(context.path[1:]))]
+    return needed(outcome, "the instance that it is seen in")
 
 
 def _gone() -> NodeFault:

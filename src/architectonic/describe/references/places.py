@@ -10,8 +10,9 @@ import numpy as np
 from architectonic.base import tolerance
 from architectonic.base.labels import kind_of
 from architectonic.base.places import curve_of, point_of, taken_apart
+from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.drawn.curves import as_piece, points_in
-from architectonic.describe.recipes import FindInput, Wanted
+from architectonic.describe.recipes import FindInput, PlacedInput, Wanted
 from architectonic.describe.references.planes import along, cross, dot, in_space, unit, y_axis
 from architectonic.describe.references.value import plan_source
 from architectonic.describe.results import (
@@ -133,6 +134,16 @@ def plan_shape(view: View, node: Node, at: Scope, reference: Reference, standing
     if shape is None:
         raise gone
     return shape
+
+
+def plan_stood(shape: str, stands: Rigid) -> Plan:
+    """Sub-plan: the key of a shape where it stands; its own when that is where it was made."""
+    if stands == IDENTITY:
+        return shape
+    made = yield Recipe("stood", PlacedInput(stands), (shape,))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return f"{made.key}.body"
 
 
 def plan_looked_up(view: View, node: Node, at: Scope, reference: Reference, standing: str, what: Any) -> Plan:

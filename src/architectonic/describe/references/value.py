@@ -47,7 +47,7 @@ def plan_source(view: View, node: Node, reference: Reference) -> Plan:
     row = reference.configuration
     if reference.chosen is not None:
         row = yield from _plan_choice(view, node, reference.chosen, reference.of)
-    return view.source(node, reference.of, row)
+    return view.source(node, reference.of, row, reference.alternate)
 
 
 def plan_filled(view: View, node: Node, instance: Instance) -> Plan:
@@ -55,8 +55,6 @@ def plan_filled(view: View, node: Node, instance: Instance) -> Plan:
     _, filled = scopes.fill(view.family, node.at, instance)
     if not filled.document:
         return None
-    if filled.alternate and not view.has_alternate(filled):
-        raise fault("source.missing", "the alternate that it takes is gone", "choose another one", "missing")
     row = filled.configuration
     if filled.chosen is not None:
         row = yield from _plan_choice(view, node, filled.chosen, filled.document)

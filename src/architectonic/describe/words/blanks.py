@@ -36,7 +36,7 @@ class Blank(ABC):
         clause: of a further clause: the words that add it to the sentence; "" of the main one.
         unless: another field that takes the place of this one when it is filled.
         optional: it may stay empty.
-        shape: how a card holds it: value, name, flag, list, picks, offered, walls, bodies, does or end.
+        shape: how a card holds it: value, name, flag, list, picks, offered, walls, bodies, does, end or told.
         accepts: what a click gives it; several: whether it holds any number of things.
         inside: whether its expression may name what is in the shown sketch.
     """

@@ -23,6 +23,7 @@ class Sentence(NamedTuple):
         needs: what must be there before one can be made; wants: that, in words.
         by: of a record whose field `by` says how: the type of that field; None where there is none.
         also: other words of the trade that it is found by.
+        opens: it is begun by its words; False where another verb makes one.
     """
 
     key: str
@@ -35,6 +36,7 @@ class Sentence(NamedTuple):
     by: type | None = None
     also: tuple[str, ...] = ()
     wants: str = "a body"
+    opens: bool = True
 
 
 def anywhere(document: Model) -> bool:

@@ -60,7 +60,10 @@ class Taker:
             canvas.shown.pick([(kind, body, label) for body, label in found])
             return
         for body, label in found:
-            reference = picked.reference(canvas.shown.mesh(body, label), body.body, kind, label)
+            own = canvas.shown.subject.id_here(body)
+            if not own:
+                continue
+            reference = picked.reference(canvas.shown.mesh(body, label), own, kind, label)
             seen = reference.witness.kind if kind == "face" and reference.witness is not None else ""
             fits = not (wants.flat and seen not in ("", "plane")) and not (wants.round and seen == "plane")
             if (body, label) not in known and fits:
@@ -109,10 +112,13 @@ class Taker:
         canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
         if hit is None or hit.kind not in wants.bodies:
             return None
-        if hit.body.document != canvas.shown.document_id:
-            canvas.desk.told.emit("This is another document's: take it from there first, with Take from…", True)
+        own = canvas.shown.subject.id_here(hit.body)
+        if not own:
+            canvas.desk.told.emit(
+                "This is another document's: bring its body in first, or take from it with Take from…", True
+            )
             return None
-        found = picked.reference(canvas.shown.mesh(hit.body, hit.label), hit.body.body, hit.kind, hit.label)
+        found = picked.reference(canvas.shown.mesh(hit.body, hit.label), own, hit.kind, hit.label)
         kind = found.witness.kind if hit.kind == "face" and found.witness is not None else ""
         if wants.flat and kind not in ("", "plane"):
             canvas.desk.told.emit(f"This face is a {kind}; click {wants.says}.", True)

@@ -82,4 +82,6 @@ class Deleting:
     def _off(self, key: str, item: str) -> None:
         at, name = self.desk.main.at, edits.operation(self.desk.family, key, item).name
         assert at is not None
-        self.desk.apply(f"{name} off", lambda f: edits.set_switch(f, key, item, False, at.configuration))
+        self.desk.apply(
+            f"{name} off", lambda f: edits.set_switch(f, key, item, False, at.alternate or at.configuration)
+        )

@@ -118,4 +118,6 @@ class InsideCommands:
             main.pick(picks)
             return
         for kind, body, label in [p for p in picks if p not in main.picks and p[0] in main.gathering.bodies]:
-            main.gathered.emit(picked.reference(main.mesh(body, label), body.body, kind, label))
+            own = main.subject.id_here(body)
+            if own:
+                main.gathered.emit(picked.reference(main.mesh(body, label), own, kind, label))

@@ -200,7 +200,9 @@ class ModelCommands:
 
         def can() -> bool:
             document = self.desk.main.document
-            return isinstance(document, Model) and document.holds_bodies and sentence.needs(document)
+            if not isinstance(document, Model) or not document.holds_bodies:
+                return False
+            return bool(document.bodies or document.makes_bodies) and sentence.needs(document)
 
         short, title = f"{sentence.short or sentence.title}…", f"{sentence.title}…"
         return Action(

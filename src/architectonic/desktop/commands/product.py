@@ -12,7 +12,7 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk, shown_scope
 from architectonic.desktop.product.plan import PlanCanvas
 from architectonic.family.records import STANDARD_PLANES, AnyOperation, Assembly, Datum, Family, Model, Sketch
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import InPlace, Scope
 from architectonic.session.assembly import surroundings
 from architectonic.session.feeds.feeding import Offer
 from architectonic.session.picking import picked
@@ -116,14 +116,14 @@ class PlanCommands:
 
     # --- parts in place -------------------------------------------------------------------------------
 
-    def _picked(self, kind: str, seen: str) -> Iterator[tuple[str, Scope, Offer]]:
-        """What is picked of neighbours: the neighbour's name, its scope, and the face or edge."""
+    def _picked(self, kind: str, seen: str) -> Iterator[tuple[str, InPlace, Offer]]:
+        """What is picked of neighbours: the neighbour's name, its body in place, and the face or edge."""
         main, family = self.desk.main, self.desk.family
         for what, body, label in main.picks:
             mesh = main.mesh(body)
             found = picked.witness(mesh, what, label) if mesh is not None else None
             if what == kind and found is not None and found.kind == seen:
-                yield family.documents[body.document].name, body.at, Offer(kind, body.body, label, found)  # type: ignore[arg-type]
+                yield family.documents[body.document].name, body, Offer(kind, body.body, label, found)  # type: ignore[arg-type]
 
     def _offered(self, sources: Iterable[str]) -> Iterator[tuple[str, Scope, AnyOperation]]:
         """Operations of some documents: the document's name, its scope, and the operation."""
@@ -138,8 +138,8 @@ class PlanCommands:
     def _starts(self) -> dict[str, Start]:
         """What a part can start on: picked flat faces, planes of the common frame and of the assembly, standard ones."""
         found: dict[str, Start] = {}
-        for name, there, face in self._picked("face", "plane"):
-            found[f"the picked face of {name}"] = Start("", there, face)
+        for name, body, face in self._picked("face", "plane"):
+            found[f"the picked face of {name}"] = Start("", body.at, face, path=body.path)
         for name, there, operation in self._offered([self.desk.main.document_id, *self._frames()]):
             if isinstance(operation, Datum) and operation.gives == "plane":
                 found[f"{operation.name} of {name}"] = Start("", there, Offer("plane", operation.id))
@@ -152,8 +152,8 @@ class PlanCommands:
         curves = self.desk.main.curves
         chosen: dict[str, Start] = {}
         found: dict[str, Start] = {}
-        for name, there, edge in self._picked("edge", "circle"):
-            chosen[f"the centre of the picked edge of {name}"] = Start("", there, edge)
+        for name, body, edge in self._picked("edge", "circle"):
+            chosen[f"the centre of the picked edge of {name}"] = Start("", body.at, edge, path=body.path)
         for name, there, operation in self._offered(self._frames()):
             if isinstance(operation, Datum) and operation.gives == "point":
                 found[f"{operation.name} of {name}"] = Start("", there, Offer("vertex", operation.id))

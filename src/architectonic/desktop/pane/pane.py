@@ -256,8 +256,8 @@ class Pane(QObject):
         return found
 
     def body(self, key: str) -> InPlace:
-        """A body of the shown document itself."""
-        return InPlace((), self.at or Scope("", ""), key)
+        """A body that the shown document knows by this id."""
+        return InPlace((), Scope("", ""), key) if self.at is None else self.subject.own(key)
 
     def things(self) -> tuple[Reference, ...]:
         """What is picked, as references that hold for good."""

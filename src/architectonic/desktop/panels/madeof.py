@@ -224,7 +224,7 @@ class MadeOf(Rows):
 
         def edit(family: Family) -> Family:
             for key in switched:
-                family = edits.set_switch(family, document, key, on, at.configuration)
+                family = edits.set_switch(family, document, key, on, at.alternate or at.configuration)
             return family
 
         self.desk.apply(label, edit)

@@ -7,12 +7,12 @@ from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QIcon, QKeyEvent, QPainter, QPen, QPixmap
-from PyQt6.QtWidgets import QToolButton
+from PyQt6.QtWidgets import QLabel, QToolButton
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.words.acting import DOES
-from architectonic.describe.words.blanks import Blank, counted
+from architectonic.describe.words.blanks import Blank, Telling, counted
 from architectonic.describe.words.sentences import target, text
 from architectonic.describe.words.things import Picked, Walls
 from architectonic.desktop.kit import theme
@@ -217,8 +217,9 @@ class DoesField(BodiesField):
         self._own = record.acts_on[0] if record.does == "make" else new_id()
         self.verb = ListBox()
         for key, word in DOES.items():
-            self.verb.addItem(word[0].upper() + word[1:], key)
-        self.verb.setCurrentIndex(list(DOES).index(record.does))
+            if key != "make" or self.document.makes_bodies:
+                self.verb.addItem(word[0].upper() + word[1:], key)
+        self.verb.setCurrentIndex(self.verb.findData(record.does))
         self.verb.setEnabled(self.is_new or record.does != "make")
         self.verb.currentIndexChanged.connect(lambda _: self._on_verb())
         super().fill(value)
@@ -249,7 +250,21 @@ class DoesField(BodiesField):
         return {"does": does, "acts_on": self.chosen()}
 
 
+class ToldField(Field):
+    """What is told, and is not changed here."""
+
+    def fill(self, value: Any) -> None:
+        """Its words."""
+        told = self.blank.told(Telling(self.desk.family, self.document), self.record, value)
+        self.widgets.append(QLabel(told))
+
+    def read(self, family: Family, document: Model) -> dict[str, Any]:
+        """Nothing: it stays as it is."""
+        return {}
+
+
 FIELDS: dict[str, type[Field]] = {
+    "told": ToldField,
     "value": ValueField,
     "name": NamedField,
     "flag": FlagField,

@@ -200,7 +200,7 @@ class TraceCard(BlankCard):
         self.canvas.update()
 
     def _mesh(self, t: Traceable) -> BodyMesh | None:
-        return self.desk.main.mesh(InPlace((), t.at, t.item))
+        return self.desk.main.mesh(InPlace(t.path, t.at, t.item))
 
     def _group(self, k: int) -> list[int]:
         """A thing with all that is meant with it."""
@@ -215,7 +215,9 @@ class TraceCard(BlankCard):
         else:
             labels = traceable.outline(mesh, self._facing(mesh, thing.label))
         same = {
-            t.label: n for n, t in enumerate(self.things) if (t.at, t.item, t.takes) == (thing.at, thing.item, "edge")
+            t.label: n
+            for n, t in enumerate(self.things)
+            if (t.at, t.path, t.item, t.takes) == (thing.at, thing.path, thing.item, "edge")
         }
         return [same[label] for label in labels if label in same]
 
@@ -288,7 +290,13 @@ class TraceCard(BlankCard):
             self._say(fault.sentence, True)
             return
         wish = Wish(
-            said.how, said.own, said.helper, said.offset, said.side, self._stages[said.stage], among=desk.main.context
+            said.how,
+            said.own,
+            said.helper,
+            said.offset,
+            said.side,
+            self._stages[said.stage],
+            alternate=desk.alternates.get(desk.main.context, ""),
         )
         count = counted(len(said.things), "thing")
 

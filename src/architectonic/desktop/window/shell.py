@@ -19,14 +19,16 @@ from PyQt6.QtWidgets import (
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.body.jointsigns import JointSigns
-from architectonic.desktop.commands.bodies import BodyCommands
 from architectonic.desktop.commands.clipboard import Clipboard
 from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
 from architectonic.desktop.commands.inside import InsideCommands
 from architectonic.desktop.commands.measure import MeasureCommands
+from architectonic.desktop.commands.parts.bodies import BodyCommands
+from architectonic.desktop.commands.parts.items import PartItemCommands
 from architectonic.desktop.commands.placed.alternates import AlternateCommands
 from architectonic.desktop.commands.placed.bonds import BondCommands
 from architectonic.desktop.commands.placed.results import ResultCommands
+from architectonic.desktop.commands.placed.working import WorkCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rules import RuleCommands
 from architectonic.desktop.commands.sketch import SketchCommands
@@ -384,7 +386,9 @@ def _sources(w: MainWindow) -> list[Source]:
         BondCommands(desk, prompt, w.bond_card),
         ResultCommands(desk, prompt, w.list_card, w.bodies),
         AlternateCommands(desk, prompt, w.alternates, w.show_tab),
+        WorkCommands(desk),
         BodyCommands(desk, prompt, w.bodies),
+        PartItemCommands(desk, prompt, w.list_card, w.bodies),
         w.look_back,
         w.attention,
         Deleting(desk, w.list_card, w.attention.when_known, w.go_to),

@@ -44,7 +44,7 @@ def _operations() -> dict[str, tuple[str, ...]]:
     """Verbs of operations by the word of their group, read from the declarations; groups without any are left out."""
     found: dict[str, list[str]] = {TITLES[g]: [] for g in GROUPS}
     for kind in OPERATIONS.values():
-        found[TITLES[kind.group]] += [f"operation.{s.key}" for s in kind.sentences]
+        found[TITLES[kind.group]] += [f"operation.{s.key}" for s in kind.sentences if s.opens]
     return {title: tuple(ids) for title, ids in found.items() if ids}
 
 
@@ -83,7 +83,8 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
     ),
     "Bodies": (
         VerbGroup("Sketch", _PLACES),
-        *(VerbGroup(g.title, (*g.ids, "body.edit")) if g.title == "Bodies" else g for g in _OPERATIONS),
+        *(VerbGroup(g.title, (*g.ids, "body.bring_in", "body.send", "body.fetch", "body.edit")) if g.title == "Bodies" else g for g in _OPERATIONS),
+        VerbGroup("Items", ("item.list", "item.new", "item.offer", "item.edit", "item.group", "item.drop", "item.divide")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Look", _LOOK),
         VerbGroup("Row", _ROW),
@@ -137,11 +138,21 @@ _OF_CURVES = (
 )  # fmt: skip
 _OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
 _OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
-_OF_ROWS = (*_BOUND, *_PLACED, "underlay.scale", "underlay.move", "underlay.look", *_ROW[:5], "stretch.name")
+_OF_ROWS = (
+    *_BOUND,
+    "body.send",
+    "body.fetch",
+    *_PLACED,
+    "underlay.scale",
+    "underlay.move",
+    "underlay.look",
+    *_ROW[:5],
+    "stretch.name",
+)
 _OF_VALUES = ("value.uses", "value.insert", "value.group", "value.fill", "value.series", "value.delete")
 _OF_PICKS = (
-    "bond.joint", "bond.rule", *_PLACED, "sketch.new", "datum.new",
-    "part.here", "body.edit", "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open",
+    "bond.joint", "bond.rule", "body.bring_in", *_PLACED, "sketch.new", "datum.new",
+    "part.here", "body.edit", "item.new", "item.edit", "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open",
 )  # fmt: skip
 
 

@@ -30,12 +30,14 @@ class Fill(Record, frozen=True, kw_only=True):
     Attributes:
         document: id of a part or assembly; "" for nothing.
         alternate: of an assembly, the id of the one that is taken; "" for its first.
+        item: of a part, the id of the part item that alone stands here; "" for all of it.
         chosen: an expression that yields the name of the configuration instead.
     """
 
     document: str = ""
     configuration: str = MATCH
     alternate: str = ""
+    item: str = ""
     chosen: Expression | None = None
 
 
@@ -157,6 +159,7 @@ class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=Tru
     """Parts in place, with sketches and datums of its own."""
 
     rank: ClassVar[int] = 3
+    holds_bodies: ClassVar[bool] = True
     placeable: ClassVar[bool] = True
 
     instances: tuple[Instance, ...] = ()

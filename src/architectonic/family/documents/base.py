@@ -51,7 +51,7 @@ class Document(Record, frozen=True, kw_only=True):
     Attributes:
         number: what it is listed and ordered by; no two are alike, "" for none.
         rank: of its kind, in the order in which documents are listed.
-        holds_bodies: whether its build list makes bodies.
+        holds_bodies: whether its build list works on bodies; makes_bodies: whether it makes new ones.
         placeable: whether assemblies can use it.
     """
 
@@ -68,6 +68,7 @@ class Document(Record, frozen=True, kw_only=True):
 
     rank: ClassVar[int] = 9
     holds_bodies: ClassVar[bool] = False
+    makes_bodies: ClassVar[bool] = False
     placeable: ClassVar[bool] = False
 
     @property

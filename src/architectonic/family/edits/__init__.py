@@ -4,4 +4,5 @@ from architectonic.family.edits.alternates import *
 from architectonic.family.edits.bonds import *
 from architectonic.family.edits.building import *
 from architectonic.family.edits.documents import *
+from architectonic.family.edits.partitems import *
 from architectonic.family.edits.values import *

@@ -25,8 +25,8 @@ from architectonic.family.edits.bonds import bond_of, instance_of, put_bond, put
 from architectonic.family.edits.building import contained
 from architectonic.family.edits.documents import assembly, document, duplicate_document, put, replace
 from architectonic.family.operations.base import Switch
-from architectonic.family.records import MATCH, STANDARD, AnyDocument, Expression, Family, Reference
-from architectonic.family.walk import index
+from architectonic.family.records import MATCH, SELF, STANDARD, AnyDocument, Expression, Family, Reference
+from architectonic.family.walk import Pointer, index, items, leads_to, pointers_in
 from architectonic.quantities import units
 
 
@@ -218,13 +218,25 @@ def _as_common(found: Assembly, key: str) -> Assembly:
 
 
 def users_of_alternate(family: Family, assembly_id: str, key: str) -> list[str]:
-    """Who takes an alternate by name elsewhere: `Light / Stand`."""
+    """Who takes an alternate: instances that show it, feeds, expressions and what is seen in it: `Light / Stand`."""
+
+    def takes(p: Pointer, of: str) -> bool:
+        there = of if leads_to(p) == SELF else leads_to(p)
+        context = getattr(p, "context", None)
+        seen = context is not None and context.path[0] == assembly_id and context.alternate == key
+        return seen or (there == assembly_id and p.alternate == key)
+
     return [
-        f"{d.name} / {i.name}"
+        f"{d.name} / {name}" if (name := called_in(record)) else d.name
         for d in family.documents.values()
-        for i in getattr(d, "instances", ())
-        if any(f.document == assembly_id and f.alternate == key for f in i.every_fill)
+        for _, record in items(d)
+        if any(takes(p, d.id) for p in pointers_in(record))
     ]
+
+
+def called_in(record: Any) -> str:
+    """What something of a document is called; a rule by its name, a socket by what it holds."""
+    return str(getattr(record, "name", "") or getattr(record, "takes", ""))
 
 
 # --- cells ----------------------------------------------------------------------------------------------
@@ -254,6 +266,8 @@ def set_fill(family: Family, assembly_id: str, instance: str, fill: Fill | None,
             raise UserFault(f"“{source.name}” contains this assembly; it cannot be placed in itself", found.name)
         if fill.alternate and all(a.id != fill.alternate for a in scopes.alternates(source)):
             raise UserFault(f"{source.name} has no such alternate any more", placed.name, "choose another one")
+        if fill.item and all(i.id != fill.item for i in getattr(source, "part_items", ())):
+            raise UserFault(f"{source.name} has no such part item any more", placed.name, "choose another one")
     plain = Fill(**{f: getattr(fill, f) for f in Fill.__struct_fields__})
     if cell:
         placed = replace(placed, fills={**placed.fills, cell: plain})
@@ -282,12 +296,18 @@ def fork_instance(
     if not filled.document:
         raise UserFault("nothing fills this place", placed.name, "fill it first")
     family, made = duplicate_document(family, filled.document, name, new_id)
-    fill = Fill(document=made, configuration=filled.configuration, alternate=filled.alternate, chosen=filled.chosen)
+    fill = replace(Fill(**{f: getattr(filled, f) for f in Fill.__struct_fields__}), document=made)
     return set_fill(family, assembly_id, instance, fill, cell), made
 
 
 def bind_fill(
-    family: Family, assembly_id: str, source: str, configuration: str = MATCH, alternate: str = "", chosen: str = ""
+    family: Family,
+    assembly_id: str,
+    source: str,
+    configuration: str = MATCH,
+    alternate: str = "",
+    chosen: str = "",
+    item: str = "",
 ) -> Fill:
     """A fill with its configuration by an expression, as typed.
 
@@ -296,7 +316,7 @@ def bind_fill(
     """
     found = assembly(family, assembly_id)
     bound: Expression | None = names.bind_choice(family, found, chosen, source) if chosen else None
-    return Fill(document=source, configuration=configuration, alternate=alternate, chosen=bound)
+    return Fill(document=source, configuration=configuration, alternate=alternate, item=item, chosen=bound)
 
 
 def _with_places(family: Family, assembly_id: str, instance: str, filler: str) -> Family:

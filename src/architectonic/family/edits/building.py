@@ -7,9 +7,10 @@ from architectonic.base import rigid
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
-from architectonic.family import names, stretches
+from architectonic.family import names, scopes, stretches
 from architectonic.family.edits.documents import assembly, document, model, put, replace, replace_operation
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
     SELF,
     AnyOperation,
@@ -29,6 +30,10 @@ def add_operation(family: Family, document_id: str, operation: AnyOperation, bef
     found = model(family, document_id)
     if not found.holds_bodies and isinstance(operation, BodyOperation):
         raise UserFault(f"a {found.kind} holds sketches and datums, no solids", found.name, "make a part for it")
+    if not found.makes_bodies and isinstance(operation, BodyOperation) and not isinstance(operation, BringIn):
+        if operation.makes:
+            told = "an assembly works on bodies of its parts, it makes none"
+            raise UserFault(told, operation.name, "cut, add or overlap, or start a part here")
     names.check_name(operation.name, [o.name for o in found.build], "operation")
     if before:
         at = next(i for i, o in enumerate(found.build) if o.id == before)
@@ -122,6 +127,24 @@ def repoint(
     key, feed = feed_of(family, document_id, socket_id)
     socket = replace(feed.sockets[socket_id], source=source, map=renamed or {})
     return add_feed(family, document_id, key, replace(feed, sockets={**feed.sockets, socket_id: socket}))
+
+
+def take_alternate(family: Family, document_id: str, feed_id: str, alternate: str) -> Family:
+    """Say which alternate of its source a feed takes; "" for its first.
+
+    Raises:
+        UserFault: the feed or the alternate is gone.
+    """
+    found = model(family, document_id)
+    if feed_id not in found.feeds:
+        raise UserFault("this feed is not there any more", found.name)
+    feed, sockets = found.feeds[feed_id], {}
+    for key, socket in feed.sockets.items():
+        source = family.documents.get(socket.source.of)
+        if alternate and (source is None or all(a.id != alternate for a in scopes.alternates(source))):
+            raise UserFault("its source has no such alternate", feed.name, "choose another one")
+        sockets[key] = replace(socket, source=replace(socket.source, alternate=alternate))
+    return add_feed(family, document_id, feed_id, replace(feed, sockets=sockets))
 
 
 def take_configuration(family: Family, document_id: str, feed_id: str, configuration: str, chosen: str = "") -> Family:

@@ -60,6 +60,7 @@ NAMED_ROWS: tuple[str, ...] = (
     "instances",
     "bonds",
     "measurements",
+    "part_items",
 )
 """Fields of documents that hold records with names, in order."""
 
@@ -252,7 +253,7 @@ def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Fa
     for field in NAMED_ROWS:
         entries = getattr(found, field, ())
         if any(e.id == item_id for e in entries):
-            word = {"build": "operation", "configurations": "configuration"}.get(field, field[:-1])
+            word = {"build": "operation", "part_items": "item"}.get(field, field[:-1])
             name = names.check_name(name, [e.name for e in entries if e.id != item_id], word)
             return put(
                 family,

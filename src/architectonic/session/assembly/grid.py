@@ -9,10 +9,13 @@ from typing import Any, ClassVar, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.check.attention import failing_scopes
+from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.assembly.joints import JointState
 from architectonic.describe.results import Node, Outcome
 from architectonic.family import edits, names, scopes
+from architectonic.family.operations.base import BodyOperation, Switch
+from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
     JOINTS,
     MATCH,
@@ -136,6 +139,7 @@ class MakeUp(AlternateColumn):
             if d.placeable and d.id != self.document and self.document not in edits.contained(family, d.id):
                 found.append(d.name)
                 found += [f"{d.name}, {a.name}" for a in scopes.alternates(d)]
+                found += [f"{d.name}, {i.name}" for i in getattr(d, "part_items", ())]
         return found
 
 
@@ -151,6 +155,8 @@ def said(family: Family, document: Assembly, filled: Fill) -> str:
         words.append(names.row_name(family, source.id, filled.configuration))
     if filled.alternate:
         words.append(next((a.name for a in scopes.alternates(source) if a.id == filled.alternate), "gone"))
+    if filled.item:
+        words.append(next((i.name for i in getattr(source, "part_items", ()) if i.id == filled.item), "gone"))
     chosen = f"{BY}{names.shown_text(family, document, filled.chosen)}" if filled.chosen is not None else ""
     return ", ".join(words) + chosen
 
@@ -166,17 +172,20 @@ def meant(family: Family, document: str, text: str) -> Fill:
     main, _, chosen = text.partition(BY)
     name, *more = [w.strip() for w in main.split(",")]
     source = edits.find_document(family, name)
-    configuration, alternate = MATCH, ""
+    configuration, alternate, item = MATCH, "", ""
     sizes = {n: k for k, n in scopes.configurations(family, source)}
     others = {a.name: a.id for a in scopes.alternates(source)}
+    inner = {i.name: i.id for i in getattr(source, "part_items", ())}
     for word in more:
         if word in others:
             alternate = others[word]
         elif word in sizes:
             configuration = sizes[word]
+        elif word in inner:
+            item = inner[word]
         else:
-            raise UserFault(f"{source.name} has no “{word}”", "", "there are " + ", ".join([*others, *sizes]))
-    return edits.bind_fill(family, document, source.id, configuration, alternate, chosen.strip())
+            raise UserFault(f"{source.name} has no “{word}”", "", "there are " + ", ".join([*others, *inner, *sizes]))
+    return edits.bind_fill(family, document, source.id, configuration, alternate, chosen.strip(), item)
 
 
 class Pose(AlternateColumn):
@@ -237,17 +246,23 @@ class Given(AlternateColumn):
         return edits.set_value(family, self.document, self.key, text, key)
 
 
-class Holding(AlternateColumn):
-    """Whether a joint or rule holds, where that differs."""
+class Switched(AlternateColumn):
+    """Whether something is on."""
 
-    group = "Pose"
+    def __init__(self, document: str, key: str, title: str) -> None:
+        self.document, self.key, self.title = document, key, title
 
-    def __init__(self, document: str, bond: Bond) -> None:
-        self.document, self.key, self.title = document, bond.id, f"{bond.name} holds"
+    @abstractmethod
+    def switch(self, family: Family) -> Switch:
+        """Its switch."""
+
+    @abstractmethod
+    def turned(self, family: Family, on: bool | None, key: str) -> Family:
+        """With it turned on or off in a row; None follows the others again."""
 
     def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> AlternateCell:
         """On or off."""
-        switch = edits.bond_of(edits.assembly(family, self.document), self.key).switch
+        switch = self.switch(family)
         own = at.alternate in switch.own or not at.alternate
         on = "on" if scopes.is_on(family, at, switch) else "off"
         return AlternateCell(on, on if own else "", "switch" if own else "inherited switch")
@@ -256,7 +271,35 @@ class Holding(AlternateColumn):
         """Turn it on or off."""
         if text not in ("", "on", "off"):
             raise UserFault(f"“{text}” is neither on nor off", self.title)
-        return edits.set_bond_switch(family, self.document, self.key, None if not text else text == "on", key)
+        return self.turned(family, None if not text else text == "on", key)
+
+
+class Holding(Switched):
+    """Whether a joint or rule holds, where that differs."""
+
+    group = "Pose"
+
+    def switch(self, family: Family) -> Switch:
+        """Of the joint or rule."""
+        return edits.bond_of(edits.assembly(family, self.document), self.key).switch
+
+    def turned(self, family: Family, on: bool | None, key: str) -> Family:
+        """The joint or rule turned."""
+        return edits.set_bond_switch(family, self.document, self.key, on, key)
+
+
+class Working(Switched):
+    """Whether an operation of the assembly is on."""
+
+    group = "Operations"
+
+    def switch(self, family: Family) -> Switch:
+        """Of the operation."""
+        return edits.operation(family, self.document, self.key).switch
+
+    def turned(self, family: Family, on: bool | None, key: str) -> Family:
+        """The operation turned."""
+        return edits.set_switch(family, self.document, self.key, on, key)
 
 
 class Property(AlternateColumn):
@@ -287,7 +330,7 @@ class ResultColumn(AlternateColumn):
 
     group = "Results"
     TITLES: ClassVar[dict[str, tuple[str, str]]] = {
-        "mass": ("Mass", "g"), "box": ("Box", "mm"), "interference": ("Interference", ""),
+        "mass": ("Mass", "g"), "box": ("Box", "mm"), "centre": ("Centre", "mm"), "interference": ("Interference", ""),
     }  # fmt: skip
 
     def __init__(self, what: str) -> None:
@@ -302,6 +345,10 @@ class ResultColumn(AlternateColumn):
         if self.what == "interference":
             return AlternateCell(interference(evaluation, at))
         whole = outcome.value.whole if isinstance(outcome.value, Extents) else None
+        if self.what == "centre":
+            balance = evaluation.value(Node("balance", at, ""))
+            known = isinstance(balance, Balance)
+            return AlternateCell(", ".join(f"{c + 0.0:.1f}" for c in balance.centre) if known else "—")
         if self.what == "mass":
             return AlternateCell(f"{whole.mass:.1f}" if whole is not None and whole.mass is not None else "—")
         box = whole.box if whole is not None else None
@@ -340,8 +387,13 @@ def columns(document: Assembly, every: bool = False) -> list[AlternateColumn]:
         driven = [f for f in ("offset", "angle") if getattr(bond, f) is not None]
         fields = [*moves, *(f for f in driven if f not in moves)]
         found += [Pose(key, bond, f, len(fields) == 1) for f in fields]
-        found += [Holding(key, bond)] if bond.switch.own else []
+        found += [Holding(key, bond.id, f"{bond.name} holds")] if bond.switch.own else []
     found += [Given(key, p) for p in document.parameters]
+    found += [
+        Working(key, o.id, o.name)
+        for o in document.build
+        if isinstance(o, BodyOperation) and not isinstance(o, BringIn)
+    ]
     found += [ResultColumn(what) for what in ResultColumn.TITLES]
     found += [Measured(m) for m in document.measurements]
     return found + [Property(key, f) for f in ("number", "note")]

@@ -83,12 +83,16 @@ def looks_behind(
     found = [Look(scopes.scope(family, k, size)) for k in frames_of(family, document_id)]
     around = family.documents.get(context)
     if isinstance(around, Assembly):
-        found += [Look(scopes.scope(family, k, size)) for k in frames_of(family, context)]
         uses = placed_below(family, around, scopes.scope(family, context, size, alternate), stood=stood)
         own = next((u for u in uses if u.at.document == document_id), None)
         home = rigid.inverse(own.stands) if own is not None else IDENTITY
+        known = {look.at for look in found}
+        frames = [scopes.scope(family, k, size) for k in frames_of(family, context)]
+        found += [Look(at, stands=home, among=context) for at in frames if at not in known]
         found += [
-            Look(u.at, path=u.path, stands=rigid.times(home, u.stands)) for u in uses if u.at.document != document_id
+            Look(u.at, path=u.path, stands=rigid.times(home, u.stands), among=context)
+            for u in uses
+            if u.at.document != document_id
         ]
     return list(dict.fromkeys(found))
 
@@ -105,13 +109,28 @@ def assemblies_with(family: Family, document_id: str) -> list[str]:
     return found
 
 
-def context_of(family: Family, assembly_id: str, document_id: str) -> Context | None:
-    """Through which assembly a neighbour is seen: its id, then those of the instances down to the neighbour.
+def context_of(
+    family: Family,
+    assembly_id: str,
+    neighbour: str,
+    own: str = "",
+    alternate: str = "",
+    path: tuple[str, ...] = (),
+) -> Context | None:
+    """Through which assembly a neighbour is seen by a document.
 
-    None when the assembly does not place it.
+    Args:
+        neighbour, own: ids of both documents; own "" for the assembly itself.
+        alternate: of the assembly; path: ids of the instances that lead to the neighbour, () for its first use.
+
+    Returns:
+        None when the assembly places no such neighbour and takes no layout of it whole.
     """
-    path = _path(family, assembly_id, document_id)
-    return Context(path=(assembly_id, *path)) if path else None
+    found = path or _path(family, assembly_id, neighbour)
+    if not found and neighbour not in frames_of(family, assembly_id):
+        return None
+    home = _path(family, assembly_id, own) if own else ()
+    return Context(path=(assembly_id, *found), home=home, alternate=alternate)
 
 
 def _path(family: Family, assembly_id: str, document_id: str) -> tuple[str, ...]:

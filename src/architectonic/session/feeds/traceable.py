@@ -7,9 +7,10 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 
-from architectonic.base import tolerance
+from architectonic.base import rigid, tolerance
 from architectonic.base.labels import pair
 from architectonic.describe.drawn.readings import samples
+from architectonic.describe.references.feed import taken_along
 from architectonic.describe.references.planes import in_space, y_axis
 from architectonic.describe.results import Axis, Frame, Node, PlacedCurve, SketchResult, Spot
 from architectonic.describe.words.sentences import place_words
@@ -51,6 +52,7 @@ class Traceable(NamedTuple):
         points: where it is seen, shape (n, 2), mm; one point of a vertex.
         words: what it is, for the pointer.
         depth: how far before (+) or behind (-) the plane its middle lies, mm.
+        among: the assembly that it is seen in, "" for none; path: ids of the instances that lead to it there.
     """
 
     at: Scope
@@ -62,6 +64,8 @@ class Traceable(NamedTuple):
     depth: float = 0.0
     witness: Witness | None = None
     how: How = "projected"
+    among: str = ""
+    path: tuple[str, ...] = ()
 
 
 def offered(
@@ -82,9 +86,13 @@ def offered(
     if _bodies_before(family, at, sketch):
         found += _of_bodies(family, evaluation, Look(at, until), frame)
     for look in others:
-        found += _of_sketches(family, evaluation, look.at, frame, "")
-        found += _of_datums(family, evaluation, look.at, frame, "")
-        found += _of_bodies(family, evaluation, look, frame)
+        there = taken_along(rigid.inverse(look.stands), frame)  # the plane as what is looked at has it
+        seen = [
+            *_of_sketches(family, evaluation, look.at, there, ""),
+            *_of_datums(family, evaluation, look.at, there, ""),
+        ]
+        seen += _of_bodies(family, evaluation, look, frame)
+        found += [t._replace(among=look.among, path=look.path) for t in seen]
     return found
 
 

@@ -53,7 +53,7 @@ class Wish(NamedTuple):
         helper: as lines that bound no region; those that only carry an offset are so in any case.
         offset: a distance as typed; "" for none; side: of what is traced, or of an open chain: inside is left of it.
         stage: of own bodies "here"; of others "finished", or as after an operation.
-        among: the assembly that neighbours are seen through, "" for none.
+        alternate: in which neighbours are seen, of the assembly that they are seen in.
     """
 
     how: How = "projected"
@@ -63,7 +63,7 @@ class Wish(NamedTuple):
     side: Literal["inside", "outside"] = "inside"
     stage: Stage = "finished"
     name: str = ""
-    among: str = ""
+    alternate: str = ""
 
 
 def trace(
@@ -82,8 +82,8 @@ def trace(
     if not things:
         raise UserFault("nothing is chosen to trace", "", "pick curves, edges or points first")
     references: list[tuple[Reference, Traceable]] = []
-    for source in dict.fromkeys(t.at for t in things):
-        group = [t for t in things if t.at == source]
+    for source, among, path in dict.fromkeys((t.at, t.among, t.path) for t in things):
+        group = [t for t in things if (t.at, t.among, t.path) == (source, among, path)]
         if source.document == at.document:
             references += [(_own_reference(t, wish), t) for t in group]
         else:
@@ -130,12 +130,15 @@ def _fed(
     document = edits.model(family, at.document)
     found: list[tuple[Reference, Traceable]] = []
     sockets: dict[str, Socket] = {}
-    context = surroundings.context_of(family, wish.among, source.document) if wish.among else None
+    among, path = group[0].among, group[0].path
+    context = (
+        surroundings.context_of(family, among, source.document, at.document, wish.alternate, path) if among else None
+    )
     known = {
         (s.takes, s.source.item, s.source.label, s.source.stage): k
         for f in document.feeds.values()
         for k, s in f.sockets.items()
-        if s.source.of == source.document and f.state == "live"
+        if s.source.of == source.document and s.source.context == context and f.state == "live"
     }
     for thing in group:
         takes: Takes = "section" if wish.how == "section" else thing.takes

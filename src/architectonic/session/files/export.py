@@ -5,10 +5,9 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from architectonic.base import rigid
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.rigid import IDENTITY, Rigid
-from architectonic.describe.assembly.plans import Placed
+from architectonic.describe.assembly.plans import Placed, PlacedBody
 from architectonic.describe.recipes import ExportInput
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.exchange import dxf, spreadsheet
@@ -31,16 +30,7 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
     behind are left out."""
     placed = evaluation.value(Node("assembly", at, ""))
     if placed is not None:
-        found = []
-        for p in placed:
-            assert isinstance(p, Placed)
-            part = evaluation.family.documents[p.at.document].name
-            inner = shapes_of(evaluation, p.at)
-            found += [
-                (part if len(inner) == 1 else f"{part} {name}", key, rigid.times(p.placement, stands))
-                for name, key, stands in inner
-            ]
-        return found
+        return [shape for p in placed for shape in _placed(evaluation, p)]
     state = evaluation.value(Node("finished", at, ""))
     document = evaluation.family.documents.get(at.document)  # None: made since, and not evaluated yet
     if not isinstance(state, ModelState) or not isinstance(document, Model):
@@ -50,6 +40,26 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
         for b in state.bodies
         if not (b.id in document.bodies and document.bodies[b.id].backdrop_only)
     ]
+
+
+def _placed(evaluation: Evaluation, placed: Placed) -> list[Shape]:
+    """The same of an instance, as its assembly works on it further."""
+    top, found = evaluation.family.documents[placed.at.document].name, []
+    bodies = [b for b in placed.bodies if not _backdrop(evaluation, b)]
+    for body in bodies:
+        part = evaluation.family.documents[body.body.document]
+        inner = [b for b in bodies if b.body.path == body.body.path]
+        own = part.bodies[body.body.body].name if isinstance(part, Model) and len(inner) > 1 else ""
+        name = " ".join(dict.fromkeys(n for n in (top, part.name, own) if n))
+        state = evaluation.value(body.node("finished"))
+        key = state.shape(body.item) if isinstance(state, ModelState) else None
+        found += [(name, key, body.stands)] if key is not None else []
+    return found
+
+
+def _backdrop(evaluation: Evaluation, body: PlacedBody) -> bool:
+    document = evaluation.family.documents.get(body.body.document)
+    return isinstance(document, Model) and document.bodies[body.body.body].backdrop_only
 
 
 def _sketch(evaluation: Evaluation, at: Scope, name: str) -> SketchResult:

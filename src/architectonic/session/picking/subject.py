@@ -8,6 +8,7 @@ from typing import Any, Literal, NamedTuple
 
 from architectonic.base.problem import Problem
 from architectonic.describe.results import Node
+from architectonic.family.operations.bodies.bring_in import brought_in
 from architectonic.family.records import AnyDocument, AnyOperation, Family, Model, Reference
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -109,11 +110,19 @@ class Subject:
     def picked(self, kind: str) -> list[Reference]:
         """Picked faces, edges or vertices of the document's own bodies, as the next operation finds them."""
         return [
-            picked.reference(self.mesh(p.body), p.body.body, kind, p.label)
+            picked.reference(self.mesh(p.body), own, kind, p.label)
             for p in self.picks
-            if p.kind == kind and p.body.at == self.at and not p.body.path
+            if p.kind == kind and (own := self.id_here(p.body))
         ]
 
+    def id_here(self, body: InPlace) -> str:
+        """The id that a body has in the document: of its own, or brought in; "" for those of others."""
+        if not body.path:
+            return body.body if body.at == self.at else ""
+        return brought_in(self.build).get((body.path, body.document, body.body), "")
+
     def own(self, body: str) -> InPlace:
-        """A body of the document itself."""
-        return InPlace((), self.at, body)
+        """A body that the document knows by this id: of its own, or of an instance that it works on in place."""
+        placed = self.value("assembly", "") or ()
+        found = (b.body for p in placed for b in p.bodies if b.item == body and b.source == self.at)
+        return next(found, InPlace((), self.at, body))

@@ -261,12 +261,14 @@ class Start(NamedTuple):
         own: a standard plane; "" when it is fed.
         at, offer: the scope and thing that is fed.
         part: which point of a fed curve, such as "end" or "centre".
+        path: ids of the instances that lead to it in the assembly.
     """
 
     own: str = "top"
     at: Scope | None = None
     offer: Offer | None = None
     part: str = ""
+    path: tuple[str, ...] = ()
 
 
 def new_part_here(
@@ -295,9 +297,9 @@ def new_part_here(
     """
     family, part = add(family, assembly.document, "part", name, number, make_id=make_id)
     at = Scope(part, assembly.configuration)
-    family, plane = _fed(family, evaluation, at, assembly.document, start, make_id)
+    family, plane = _fed(family, evaluation, at, assembly, start, make_id)
     if point is not None:
-        family, origin = _fed(family, evaluation, at, assembly.document, point, make_id)
+        family, origin = _fed(family, evaluation, at, assembly, point, make_id)
         datum = Datum(id=make_id(), name="Start", by=FrameAt(origin=origin, plane=plane))
         family, plane = edits.add_operation(family, part, datum), Reference(item=datum.id)
     own = start.own == "right" and start.offer is None and point is None
@@ -307,14 +309,16 @@ def new_part_here(
 
 
 def _fed(
-    family: Family, evaluation: Evaluation, at: Scope, assembly: str, start: Start, make_id: IdSource
+    family: Family, evaluation: Evaluation, at: Scope, assembly: Scope, start: Start, make_id: IdSource
 ) -> tuple[Family, Reference]:
     """What a part starts on, as its own document knows it: fed when it is another's."""
     if start.offer is None or start.at is None:
         return family, Reference(item=start.own)
     source = family.documents[start.at.document].name
     name = names.free_name(f"start on {source}", [f.name for f in edits.model(family, at.document).feeds.values()])
-    context = surroundings.context_of(family, assembly, start.at.document)
+    context = surroundings.context_of(
+        family, assembly.document, start.at.document, at.document, assembly.alternate, start.path
+    )
     family = feeding.take(family, evaluation, at, start.at, [start.offer], name, context=context, make_id=make_id)
     feed = list(edits.model(family, at.document).feeds.values())[-1]
     return family, Reference(item=next(iter(feed.sockets)), label=start.part)
