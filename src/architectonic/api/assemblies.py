@@ -13,7 +13,6 @@ from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
-from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
@@ -81,9 +80,7 @@ class Assembly(Model):
         Raises:
             UserFault: nothing that stands here is called so.
         """
-        seen = self.evaluation()
-        placed: tuple[Placed, ...] = seen.value(Node("assembly", self.at, "")) or ()
-        named = {b.body: parts.way(seen, self.at, b.body) for p in placed for b in p.bodies}
+        named = working.bodies_below(self.opened.family, self.id)
         chosen = [b for b, told in named.items() if any(told == w or told.startswith(f"{w} / ") for w in ways)]
         if not chosen:
             known = ", ".join(named.values())

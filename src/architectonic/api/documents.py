@@ -199,10 +199,22 @@ class Model(Document):
         self.apply(f"new sketch {name}", lambda f: edits.add_operation(f, self.id, made))
         return Sketch(self, key)
 
-    def take(self, name: str, source: Document, **things: Any) -> dict[str, Named]:
+    def _seen(self, source: Document, among: Document | None) -> r.Context | None:
+        """Through which assembly, in the alternate that it is looked at in, a source is seen."""
+        if among is None:
+            return None
+        own = "" if among.id == self.id else self.id
+        found = surroundings.context_of(self.opened.family, among.id, source.id, own, among.at.alternate)
+        if found is None:
+            raise UserFault(f"{among.name} does not place {source.name}", self.name, "place it there first")
+        return found
+
+    def take(self, name: str, source: Document, among: Document | None = None, **things: Any) -> dict[str, Named]:
         """Take things of another document, as one feed; they follow it.
 
         Args:
+            among: an assembly that places both, in one alternate: things are taken as they stand there. None takes them as
+                the source has them.
             things: curves, regions and faces of the source, or the names of its datums.
 
         Returns:
@@ -213,16 +225,19 @@ class Model(Document):
         """
         offers = [offered(source, thing, key) for key, thing in things.items()]
         seen = self.opened.known(*witnesses(source.at, offers))
-        apart = self.opened.new_id
-        self.apply(f"take {name}", lambda f: feeding.take(f, seen, self.at, source.at, offers, name, make_id=apart))
+        apart, through = self.opened.new_id, self._seen(source, among)
+        self.apply(
+            f"take {name}",
+            lambda f: feeding.take(f, seen, self.at, source.at, offers, name, context=through, make_id=apart),
+        )
         feed = next(f for f in self.model.feeds.values() if f.name == name)
         return {key: Named(r.Reference(item=socket)) for key, socket in zip(things, feed.sockets, strict=True)}
 
-    def bring_in(self, source: Document, *bodies: str, name: str = "") -> list[Body]:
+    def bring_in(self, source: Document, *bodies: str, name: str = "", among: Document | None = None) -> list[Body]:
         """Bodies of another part as bodies of this one, that go on following it.
 
         Args:
-            bodies: their names; all when none is given. name: of the feed.
+            bodies: their names; all when none is given. name: of the feed. among: as of `take`.
         """
         driver = edits.model(self.opened.family, source.id)
         made: list[str] = []
@@ -232,8 +247,12 @@ class Model(Document):
             known = ", ".join(b.name for b in driver.bodies.values())
             raise UserFault(f"there is no body “{unknown[0]}”", source.name, f"bodies are {known}")
 
+        through = self._seen(source, among)
+
         def change(family: r.Family) -> r.Family:
-            family, found = working.feed_bodies(family, self.id, source.at, keys, name, make_id=self.opened.new_id)
+            family, found = working.feed_bodies(
+                family, self.id, source.at, keys, name, through, make_id=self.opened.new_id
+            )
             made.extend(found.values())
             return family
 

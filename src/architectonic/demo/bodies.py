@@ -56,6 +56,10 @@ def elbow(family: OpenFamily) -> None:
     bar = part.operation("Fork bar")
     touched = [bar.made(cap, f"side:{ends['Fork']}", kind="line", convex="convex") for cap in ("start", "end")]
     part.fillet(edges=touched, radius="Sizes.wall / 2", name="Ease the end")
+    part.item("Bars", description="a pair that is fitted together")
+    for name, number in (("Fork", "BRL-71"), ("Tongue", "BRL-72")):
+        part.item(name, name, number=number, finish="anodised, black", supply="make", under="Bars")
+    part.item("Pin", "Pin", number="BRL-73", description="turned, a push fit", supply="buy")
 
 
 def _half(d: Drawing) -> list[str]:

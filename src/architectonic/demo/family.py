@@ -163,6 +163,7 @@ def _foot(family: OpenFamily, e: Elevation) -> None:
     part.extrude(cut="Shell", regions=hollow.region(), far=roof, name="Hollow out")
     rim = block.made("end", f"side:{fed['outline'].reference.item}:{e.foot.id}", kind="circle")
     part.fillet(edges=rim, radius="1.5 * Sizes.wall", name="Round the rim")
+    part.item("Foot shell", "Shell", number="BRL-12", finish="fine texture", supply="make")
 
 
 def _stem(family: OpenFamily, e: Elevation) -> None:

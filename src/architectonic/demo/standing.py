@@ -6,7 +6,7 @@ from typing import Any
 
 from architectonic.api.documents import Model
 from architectonic.api.opened import OpenFamily
-from architectonic.base.places import X_AXIS, Y_AXIS, point_on
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.base.rigid import shift
 from architectonic.demo.writer import ALUMINIUM, STEEL, Elevation, begin
 from architectonic.describe.drawn.drawing import Drawing
@@ -96,6 +96,37 @@ def stand(family: OpenFamily) -> None:
         whole.alternate(name)
         if document != "Foot":
             whole.fill("Base", document, where=name)
+    _collar(family)
+    whole.place("Collar")
+    stack = whole.work_on("Base", "Collar")
+    whole.datum_offset(plane="top", distance="Sizes.foot_h - 10 mm", name="Screw depth")
+    screws = whole.sketch("Screw holes", on="Screw depth")
+
+    def two(d: Drawing) -> None:
+        around = d.circle((0, 0), 10, helper=True)
+        d.constrain("coincident", point_on(around, "centre"), ORIGIN)
+        d.constrain("radius", around, value="Sizes.stem_d / 2 + Sizes.wall", name="around")
+        for x in (10, -10):
+            hole = d.circle((x, 0), 1.1)
+            d.constrain("on_curve", point_on(hole, "centre"), around)
+            d.constrain("on_curve", point_on(hole, "centre"), X_AXIS)
+            d.constrain("diameter", hole, value="2.2 mm", name="drill" if x > 0 else "drill 2")
+
+    screws.draw("two holes", two)
+    whole.extrude(cut=tuple(b.name for b in stack), regions=screws.regions, far="through", name="Drill the stack")
+
+
+def _collar(family: OpenFamily) -> None:
+    """A ring around the stem, on whatever it stands on."""
+    part = begin(family, "Collar", high="8 mm")
+    part.number("BRL-11")
+    part.datum_offset(plane="top", distance="Sizes.foot_h", name="Seat")
+    outline = part.sketch("Ring outline", on="Seat")
+    outline.circle(diameter="Sizes.stem_d + 4 * Sizes.wall")
+    outline.circle(diameter="Sizes.stem_d")
+    (ring,) = (g for g in outline.regions if g.holes)
+    part.extrude(make="Collar", regions=ring, far="high", name="Ring")
+    part.body("Collar").made_of(*STEEL)
 
 
 def pivots(model: Model, e: Elevation, *wanted: str) -> None:

@@ -25,7 +25,7 @@ from architectonic.family.edits.bonds import bond_of, instance_of, put_bond, put
 from architectonic.family.edits.building import contained
 from architectonic.family.edits.documents import assembly, document, duplicate_document, put, replace
 from architectonic.family.operations.base import Switch
-from architectonic.family.records import MATCH, SELF, STANDARD, AnyDocument, Expression, Family, Reference
+from architectonic.family.records import MATCH, SELF, STANDARD, AnyDocument, Expression, Family, Reference, Socket
 from architectonic.family.walk import Pointer, index, items, leads_to, pointers_in
 from architectonic.quantities import units
 
@@ -227,16 +227,11 @@ def users_of_alternate(family: Family, assembly_id: str, key: str) -> list[str]:
         return seen or (there == assembly_id and p.alternate == key)
 
     return [
-        f"{d.name} / {name}" if (name := called_in(record)) else d.name
+        f"{d.name} / {record.name}"
         for d in family.documents.values()
         for _, record in items(d)
-        if any(takes(p, d.id) for p in pointers_in(record))
+        if not isinstance(record, Socket) and any(takes(p, d.id) for p in pointers_in(record))  # its feed is told
     ]
-
-
-def called_in(record: Any) -> str:
-    """What something of a document is called; a rule by its name, a socket by what it holds."""
-    return str(getattr(record, "name", "") or getattr(record, "takes", ""))
 
 
 # --- cells ----------------------------------------------------------------------------------------------

@@ -8,8 +8,26 @@ from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.bodies.bring_in import BringIn, Brought, brought_in
-from architectonic.family.records import Body, Context, Expression, Family, Feed, Reference, Socket
+from architectonic.family.records import Assembly, Body, Context, Expression, Family, Feed, Model, Reference, Socket
 from architectonic.family.scopes import InPlace, Scope
+
+
+def bodies_below(
+    family: Family, assembly_id: str, path: tuple[str, ...] = (), names_: tuple[str, ...] = ()
+) -> dict[InPlace, str]:
+    """Bodies that may stand in an assembly, in whichever alternate, with what they are called: `Arm / Tube / Cap`."""
+    found: dict[InPlace, str] = {}
+    for instance in edits.assembly(family, assembly_id).instances:
+        way, called = (*path, instance.id), (*names_, instance.name)
+        for key in dict.fromkeys(f.document for f in instance.every_fill if f.document in family.documents):
+            source = family.documents[key]
+            if isinstance(source, Assembly):
+                found |= bodies_below(family, key, way, called)
+            elif isinstance(source, Model):
+                found |= {
+                    InPlace(way, Scope(key, ""), b): " / ".join((*called, s.name)) for b, s in source.bodies.items()
+                }
+    return found
 
 
 def work_on(
