@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from architectonic.assembly.entities import GROUND, KINDS, Bond, Kind, Mount, RigidBody
-from architectonic.assembly.freedoms import freedoms, mobility
+from architectonic.assembly.entities import GROUND, KINDS, Bond, Coupled, Kind, Mount, RigidBody
+from architectonic.assembly.freedoms import freedoms, grips, mobility
+from architectonic.assembly.reached import reach
 from architectonic.assembly.solve import solve
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY
@@ -277,3 +278,66 @@ def test_bodies_without_bonds_stay_where_they_are():
     loose = RigidBody("loose", at(1, 2, 3, 0.3))
     assert solve([loose], []).stands == {"loose": loose.stands} and freedoms([loose], []).left == 6
     assert freedoms([RigidBody("set", IDENTITY, fixed=True)], []).left == 0
+
+
+@pytest.mark.parametrize("ratio", [-20 / 30, 2.0, -1.0])
+def test_coupled_joints_turn_in_their_ratio_and_leave_one_freedom(ratio):
+    """A pair of gears: angles in the ratio of the teeth, against each other (Norton, Design of Machinery, gear trains)."""
+    follows = (Coupled("turn", "A", "turn", ratio),)
+    bodies = [RigidBody("first", at(0)), RigidBody("second", at(50))]
+    free = [pin("A", GROUND, (0, 0), "first", (0, 0)), pin("B", GROUND, (50, 0), "second", (0, 0), coupled=follows)]
+    assert freedoms(bodies, free).left == mobility(bodies, free) == 1
+    for angle in np.linspace(-1.4, 1.4, 15):
+        held = [free[0]._replace(turn=float(angle)), free[1]]
+        found = solve(bodies, held)
+        assert not found.conflict and reach(held[1], found.stands)[1] == pytest.approx(ratio * angle, abs=1e-9)
+
+
+def test_a_rack_moves_as_far_as_its_pinion_rolls():
+    """s = r t (Norton, rack and pinion); driven from the rack, the pinion turns by s / r."""
+    radius = 12.0
+    rack = Bond(
+        "R",
+        "prismatic",
+        Mount(GROUND, (0, -radius, 0), (1, 0, 0), (0, 0, 1)),
+        Mount("rack", (0, 0, 0), (1, 0, 0), (0, 0, 1)),
+        coupled=(Coupled("slide", "P", "turn", radius),),
+    )
+    bodies = [RigidBody("pinion", at(0)), RigidBody("rack", at(0, -radius))]
+    for drives in ("turn", "slide"):
+        pinion = pin("P", GROUND, (0, 0), "pinion", (0, 0), **({"turn": 0.8} if drives == "turn" else {}))
+        held = [pinion, rack._replace(slide=radius * 0.8) if drives == "slide" else rack]
+        found = solve(bodies, held)
+        assert reach(held[1], found.stands)[0] == pytest.approx(radius * 0.8, abs=1e-9)
+        assert reach(held[0], found.stands)[1] == pytest.approx(0.8, abs=1e-9)
+
+
+def test_coupled_joints_that_close_on_themselves_with_another_ratio_are_a_conflict():
+    bodies = [RigidBody("first", at(0)), RigidBody("second", at(50))]
+    held = [
+        pin("A", GROUND, (0, 0), "first", (0, 0), turn=0.5),
+        pin("B", GROUND, (50, 0), "second", (0, 0), turn=0.5, coupled=(Coupled("turn", "A", "turn", 2.0),)),
+    ]
+    assert set(solve(bodies, held).conflict) == {"A", "B"}
+
+
+@pytest.mark.parametrize(("angle", "dead"), [(0.0, True), (math.pi, True), (1.0, False), (-2.0, False)])
+def test_a_slider_cannot_start_its_crank_where_both_rods_are_in_line(angle, dead):
+    """Dead centres of a slider-crank: crank and rod in line (Norton, toggle positions); the crank itself has none."""
+    r, rod = 30.0, 80.0
+    x = r * math.cos(angle) + math.sqrt(rod**2 - (r * math.sin(angle)) ** 2)
+    lean = math.atan2(-r * math.sin(angle), x - r * math.cos(angle))
+    bodies = [
+        RigidBody("crank", at(0, angle=angle)),
+        RigidBody("rod", at(r * math.cos(angle), r * math.sin(angle), angle=lean)),
+        RigidBody("slider", at(x)),
+    ]
+    line = [Mount(k, (0, 0, 0), (1, 0, 0), (0, 0, 1)) for k in (GROUND, "slider")]
+    bonds = [
+        pin("A", GROUND, (0, 0), "crank", (0, 0)),
+        pin("B", "crank", (r, 0), "rod", (0, 0)),
+        pin("C", "rod", (rod, 0), "slider", (0, 0)),
+        Bond("S", "prismatic", *line),
+    ]
+    found = grips(bodies, bonds)
+    assert (found["S"] < 1e-6) == dead and found["A"] > 0.5

@@ -126,6 +126,7 @@ def test_reach_of_one_size_stays_in_that_size(demo):
         "Cheek L",
         "Elbow",
         "Foot",
+        "Collar",
         "Desk clamp",
         "Stand",
         "Light",

@@ -19,11 +19,11 @@ from architectonic.base.rigid import IDENTITY
 
 
 def carried(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> list[RigidBody] | None:
-    """The bodies where the tree takes them; None where bonds close loops, or nothing stays."""
+    """The bodies where the tree takes them; None where bonds close loops or follow each other, or nothing stays."""
     start = {b.id: np.array(b.stands, float).reshape(4, 4) for b in bodies}
     start[GROUND] = np.array(IDENTITY).reshape(4, 4)
     there = {k: start[k] for k in (GROUND, *(b.id for b in bodies if b.fixed))}
-    if len(bonds) != sum(not b.fixed for b in bodies):
+    if len(bonds) != sum(not b.fixed for b in bodies) or any(b.coupled for b in bonds):
         return None
     at: dict[str, list[Bond]] = {}
     for bond in bonds:

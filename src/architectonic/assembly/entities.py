@@ -41,6 +41,21 @@ class Mount(NamedTuple):
     side: Vector = (1.0, 0.0, 0.0)
 
 
+class Coupled(NamedTuple):
+    """A value of a bond that follows one of another bond: it is `ratio` times that plus `offset` (gears, rack and pinion).
+
+    Attributes:
+        field: slide or turn, of the bond that this stands in; other, other_field: what it follows.
+        ratio, offset: mm and rad, as the fields are.
+    """
+
+    field: str
+    other: str
+    other_field: str
+    ratio: float
+    offset: float = 0.0
+
+
 class Bond(NamedTuple):
     """How place `b` lies to place `a`.
 
@@ -49,6 +64,7 @@ class Bond(NamedTuple):
         offset: along a's axis, mm, of planes and of frames; angle: between axes or about them, rad.
         slide, turn: a joint's value along and about its axis where it is driven; None where it is free.
         lead: of a screw, mm a turn.
+        coupled: values that follow those of other bonds, which nothing drives either.
     """
 
     id: str
@@ -61,6 +77,7 @@ class Bond(NamedTuple):
     slide: float | None = None
     turn: float | None = None
     lead: float = 0.0
+    coupled: tuple[Coupled, ...] = ()
 
 
 class Nature(NamedTuple):

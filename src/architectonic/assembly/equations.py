@@ -1,11 +1,14 @@
 """BondEquations of bonds as arrays: residuals and their derivatives by small moves of the bodies.
 
-Every equation is one of four sorts over two bodies A and B, with directions e on A and u on B and points p on each:
+Every equation but those of coupled joints is one of four sorts over two bodies A and B, with directions e on A and u on B
+and points p on each:
 
     lean    e . u - c                    (times a length, so that all residuals are mm)
     reach   e . (p_B - p_A) - d
     turn    angle from A's side to B's side about A's axis - c   (times a length)
     screw   e . (p_B - p_A) - lead / 2 pi * that angle - d
+
+A coupled joint has one more: the value of a reach or turn is a share of another one, plus an offset.
 
 A body moves by a shift dt and a turn dw, both in the assembly's axes: a direction v on it changes by dw x v, a point by
 dt + dw x (its arm). Derivatives follow from that alone.
@@ -73,6 +76,15 @@ class _Row(NamedTuple):
 SORTS = ("lean", "reach", "turn", "screw")
 
 
+class _Pair(NamedTuple):
+    """An equation of a coupled joint: the sorts and rows (of one each) of what follows and of what it follows."""
+
+    sorts: tuple[str, str]
+    rows: tuple[BondRows, BondRows]
+    ratio: float
+    offset: float
+
+
 class BondEquations:
     """The equations of some bonds between some bodies.
 
@@ -95,7 +107,8 @@ class BondEquations:
         self.size = max(spread, 1.0)
         rows = [row for k, bond in enumerate(bonds) for row in self._rows(k, bond)]
         self.sorts = {s: _stacked([r for r in rows if r.sort == s]) for s in SORTS}
-        self.bond = np.concatenate([self.sorts[s].bond for s in SORTS])
+        self.pairs = self._pairs(bonds)
+        self.bond = np.concatenate([*(self.sorts[s].bond for s in SORTS), *(p.rows[0].bond for p in self.pairs)])
 
     # --- what a bond says -----------------------------------------------------------------------------
 
@@ -155,11 +168,37 @@ class BondEquations:
     def _screw(self, k: int, bond: Bond) -> list[_Row]:
         return [self._about(k, bond, bond.offset, "screw", bond.lead)]
 
+    def _pairs(self, bonds: Sequence[Bond]) -> list[_Pair]:
+        """Equations of coupled joints; of a bond that is not among these its followers are free."""
+        known, found = {b.id: b for b in bonds}, []
+        for k, bond in enumerate(bonds):
+            for c in bond.coupled:
+                if c.other in known:
+                    rows = (self._value(k, bond, c.field), self._value(k, known[c.other], c.other_field))
+                    sorts = (rows[0].sort, rows[1].sort)
+                    found.append(_Pair(sorts, (_stacked([rows[0]]), _stacked([rows[1]])), c.ratio, c.offset))
+        return found
+
+    def _value(self, k: int, bond: Bond, field: str) -> _Row:
+        return self._reach(k, bond, bond.a.axis, 0.0) if field == "slide" else self._about(k, bond, 0.0)
+
+    def _weight(self, sort: str) -> float:
+        """What a turn is multiplied by in a residual."""
+        return self.size if sort == "turn" else 1.0
+
     # --- numbers --------------------------------------------------------------------------------------
 
     def residual(self, at: Poses) -> Array:
         """How far every equation is from true, mm, (rows,)."""
-        return np.concatenate([self._residual(s, r, at) for s, r in self.sorts.items()])
+        plain = [self._residual(s, r, at) for s, r in self.sorts.items()]
+        return np.concatenate([*plain, *(self._coupled(p, at) for p in self.pairs)])
+
+    def _coupled(self, pair: _Pair, at: Poses) -> Array:
+        follows, followed = (
+            self._residual(s, r, at) / self._weight(s) for s, r in zip(pair.sorts, pair.rows, strict=True)
+        )
+        off: Array = follows - pair.ratio * followed - pair.offset
+        return self.size * wrapped(off) if pair.sorts[0] == "turn" else off
 
     def _residual(self, sort: str, r: BondRows, at: Poses) -> Array:
         if not len(r.a):
@@ -190,6 +229,15 @@ class BondEquations:
                 columns.append((self.free[number][moves][:, None] + np.arange(6)).ravel())
                 values.append(d[moves].ravel())
             top += m
+        for pair in self.pairs:
+            for sort, r, share in zip(pair.sorts, pair.rows, (1.0, -pair.ratio), strict=True):
+                weight = share * self._weight(pair.sorts[0]) / self._weight(sort)
+                for number, d in zip((r.a, r.b), self._derivatives(sort, r, at), strict=True):
+                    if self.free[number[0]] >= 0:
+                        rows.append(np.full(6, top))
+                        columns.append(self.free[number[0]] + np.arange(6))
+                        values.append(weight * d[0])
+            top += 1
         shape = (len(self.bond), self.columns)
         if not rows:
             return sparse.csr_array(shape)
@@ -213,6 +261,15 @@ class BondEquations:
             return self.size * about_a, self.size * about_b
         share = (r.lead / math.tau)[:, None]
         return da - share * about_a, db - share * about_b
+
+    def gradient(self, bond: Bond, field: str) -> Array:
+        """How a joint's value changes at the start by the unknowns, mm or rad, (columns,)."""
+        row = self._value(0, bond, field)
+        found, r = np.zeros(self.columns), _stacked([row])
+        for number, d in zip((row.a, row.b), self._derivatives(row.sort, r, self.start), strict=True):
+            if self.free[number] >= 0:
+                found[self.free[number] : self.free[number] + 6] += d[0] / self._weight(row.sort)
+        return found
 
     def moved(self, at: Poses, step: Array) -> Poses:
         """The bodies after a small move, (columns,)."""

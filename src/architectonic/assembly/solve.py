@@ -96,8 +96,11 @@ def components(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> list[tuple
 
     for bond in bonds:
         ends = [p.body for p in (bond.a, bond.b) if p.body in free]
-        if len(ends) == 2:
-            first[root(ends[1])] = root(ends[0])
+        known = {b.id: b for b in bonds}
+        for c in bond.coupled:  # what follows something is solved with it
+            ends += [p.body for o in [known.get(c.other)] if o is not None for p in (o.a, o.b) if p.body in free]
+        for end in ends[1:]:
+            first[root(end)] = root(ends[0])
     groups: dict[str, list[RigidBody]] = {}
     for key, body in free.items():
         groups.setdefault(root(key), []).append(body)

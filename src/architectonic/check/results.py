@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 from architectonic.check.attention import configuration_name, is_gone
+from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
 from architectonic.describe.view import name_in
 from architectonic.family.records import Family
@@ -67,15 +68,15 @@ def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[
         yield _name(family, node), "status", "off"
     elif node.what == "assembly":
         for placed in value or ():
-            keys = [(b.path, m, _shape(evaluation, b.at, b.body)) for b, m in placed.bodies]
+            keys = [(b.body.path, b.stands, _shape(evaluation, b)) for b in placed.bodies]
             called = _name(family, node._replace(item=placed.bodies[0].body.path[0])) if placed.bodies else ""
             yield called, "placement", placed.placement
             yield called, "shape", digest(keys)
 
 
-def _shape(evaluation: Evaluation, at: Any, body: str) -> str | None:
-    state = evaluation.value(Node("finished", at, ""))
-    return state.shape(body) if isinstance(state, ModelState) else None
+def _shape(evaluation: Evaluation, body: PlacedBody) -> str | None:
+    state = evaluation.value(body.node("finished"))
+    return state.shape(body.item) if isinstance(state, ModelState) else None
 
 
 def _place(value: Any) -> Any:

@@ -49,8 +49,8 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {
 VERSIONS: dict[str, int] = {
     **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
-    "pose": 4,
-    "mobility": 1,
+    "pose": 5,
+    "mobility": 2,
     "outline": 2,
     "face": 3,
     "find": 2,

@@ -13,7 +13,9 @@ from typing import Any, NamedTuple
 
 from architectonic.base.errors import UserFault
 from architectonic.family import scopes
+from architectonic.family.coupling import followed
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
     SELF,
     STANDARD,
@@ -23,6 +25,7 @@ from architectonic.family.records import (
     Bond,
     BondValues,
     Constraint,
+    Context,
     Datum,
     Expression,
     Family,
@@ -44,10 +47,12 @@ from architectonic.family.walk import index, pointers_in
 
 FINISHED = "finished"
 WHOLE = "assembly"
+POSED = "posed"
 
 
 class Place(NamedTuple):
-    """An item in a scope; FINISHED and WHOLE stand for a model's and an assembly's outcome."""
+    """An item in a scope; FINISHED and WHOLE stand for a model's and an assembly's outcome, POSED for where its instances
+    stand."""
 
     at: Scope
     item: str
@@ -104,7 +109,8 @@ class Graph:
                 last = [o.id for o in document.build if isinstance(o, BodyOperation)][-1:]
                 self._note(Place(at, FINISHED), (Place(at, o) for o in last))
             if isinstance(document, Assembly):
-                self._note(Place(at, WHOLE), (Place(at, i.id) for i in document.instances))
+                self._note(Place(at, WHOLE), (Place(at, k) for k in (*(i.id for i in document.instances), FINISHED)))
+                self._note(Place(at, POSED), (Place(at, b.id) for b in document.bonds))
 
     def _note(self, place: Place, reads: Iterable[Place]) -> None:
         self.reads[place] = tuple(dict.fromkeys(reads))
@@ -139,12 +145,14 @@ class Graph:
                 yield Place(at, before)
             if scopes.is_on(self.family, at, record.switch):
                 yield from self._pointers(at, document, record, record.id)
+                brought = record.bodies.values() if isinstance(record, BringIn) else ()
+                yield from (Place(at, b.within[0]) for b in brought if b.within)
         elif isinstance(record, Body):
             yield Place(at, FINISHED)
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
             yield from self._filled(at, document, record)
-            yield from (Place(at, b.id) for b in getattr(document, "bonds", ()))
+            yield Place(at, POSED)
         elif isinstance(record, Bond):
             yield from self._bound(at, document, record)
         elif hasattr(record, "source"):
@@ -173,8 +181,15 @@ class Graph:
         values = [scopes.driven(self.family, at, record, f)[1] for f in BondValues.__struct_fields__]
         if record.moves and scopes.driven(self.family, at, record, record.moves)[1] is None:
             # what nothing drives comes to stand where all that is driven leaves it
-            driven = (b for b in getattr(document, "bonds", ()) if b.moves and b.id != record.id)
-            yield from (Place(at, b.id) for b in driven if scopes.driven(self.family, at, b, b.moves)[1] is not None)
+            for b in getattr(document, "bonds", ()):
+                drives = scopes.driven(self.family, at, b, b.moves)[1] if b.moves and b.id != record.id else None
+                if drives is None:
+                    continue
+                free = {f.id for f in followed(self.family, at, b, b.moves)}
+                if free:  # moved together with others that are free: what its ratio comes from is read
+                    yield from (p for p in self._pointers(at, document, drives) if p.item not in free)
+                else:
+                    yield Place(at, b.id)
         for value in (*values, *record.limits.values()):
             yield from self._pointers(at, document, value) if value is not None else ()
         instances = {i.id: i for i in getattr(document, "instances", ())}
@@ -198,7 +213,7 @@ class Graph:
     def _pointers(self, at: Scope, document: AnyDocument, record: Any, standing: str = "") -> Iterator[Place]:
         for p in pointers_in(record):
             if isinstance(p, ValueRef):
-                target = self._scope(at, p.document, p.configuration)
+                target = self._scope(at, p.document, p.configuration, p.alternate)
                 if target:
                     yield Place(target, p.item)
             elif isinstance(p, Reference):
@@ -208,9 +223,24 @@ class Graph:
         if p.of == SELF and p.item in STANDARD:
             return
         for configuration in p.chosen.choices.values() if p.chosen else (p.configuration,):
-            there = self._scope(at, p.of, configuration)
+            there = self._scope(at, p.of, configuration, p.alternate)
             if there is not None:
                 yield from self._item(there, p, standing)
+        if p.context is not None:
+            yield from self._seen(at, p, p.context)
+
+    def _seen(self, at: Scope, p: Reference, context: Context) -> Iterator[Place]:
+        """Where both stand in the assembly that something is seen in: what they show there is not looked at."""
+        for way in (context.path[1:], context.home):
+            there = self._scope(at, context.path[0], p.configuration, context.alternate)
+            for key in way:
+                if there is None:
+                    break
+                yield Place(there, POSED)
+                record = index(self.family.documents[there.document]).get(key)
+                filled = scopes.fill(self.family, there, record)[1] if isinstance(record, Instance) else None
+                below = scopes.filling(self.family, there, filled) if filled is not None else []
+                there = below[0] if below else None
 
     def _item(self, there: Scope, p: Reference, standing: str) -> Iterator[Place]:
         source = self.family.documents[there.document]
@@ -226,11 +256,11 @@ class Graph:
         else:
             yield Place(there, FINISHED)
 
-    def _scope(self, at: Scope, of: str, configuration: str) -> Scope | None:
+    def _scope(self, at: Scope, of: str, configuration: str, alternate: str = "") -> Scope | None:
         document = at.document if of == SELF else of
         if document not in self.family.documents:
             return None
-        return scopes.source_scope(self.family, at, document, configuration)
+        return scopes.source_scope(self.family, at, document, configuration, alternate)
 
     # --- questions ------------------------------------------------------------------------------------
 

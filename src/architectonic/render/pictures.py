@@ -59,7 +59,8 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
             source = evaluation.family.documents.get(body.document)
             own = getattr(getattr(source, "bodies", {}).get(body.body), "colour", "")
             by_place = own or BODY_COLOURS[_ordinal(evaluation.family, look.at.document, body) % len(BODY_COLOURS)]
-            colour = by_place if placed is not None else colour_of(source, body.body, k)
+            own_here = one.source == look.at  # also what an assembly works on: as its list shows it
+            colour = colour_of(evaluation.family.documents.get(look.at.document), one.item, k) if own_here else by_place
             found.append((body, BodyMesh.from_result(mesh).placed(stands), colour))
     return found
 

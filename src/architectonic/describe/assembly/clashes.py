@@ -39,7 +39,8 @@ class Clashes(Value, frozen=True):
 
 
 def plan_clashes(view: View, node: Node) -> Plan:
-    """All pairs of bodies of different instances; those within a sub-assembly are what it found itself.
+    """All pairs of bodies of different instances; those within a sub-assembly are what it found itself, unless they are
+    worked on here.
 
     Pairs whose boxes do not meet are passed over, the others are compared exactly, each once for how the two lie to each
     other: where both were moved together nothing is compared again. Bodies that are there to be seen only run into nothing.
@@ -48,21 +49,26 @@ def plan_clashes(view: View, node: Node) -> Plan:
     placed: tuple[Placed, ...] = needed(outcome)
     pairs: list[Clash] = []
     unknown: list[tuple[InPlace, InPlace]] = []
+    worked = {b.body for one in placed for b in one.bodies if b.source == node.at}
     for one in placed:
         if any(len(b.body.path) > 1 for b in one.bodies):
             (inner,) = yield [Node("clashes", one.at, "")]
             head = one.bodies[0].body.path[0]
             found: Clashes = needed(inner)
-            pairs += [Clash(_below(head, c.a), _below(head, c.b), c.volume) for c in found.pairs]
+            inside = [Clash(_below(head, c.a), _below(head, c.b), c.volume) for c in found.pairs]
+            pairs += [c for c in inside if not worked & {c.a, c.b}]
             unknown += [(_below(head, a), _below(head, b)) for a, b in found.unknown]
     (measured,) = yield [Node("extents", node.at, "")]
     extents: Extents = needed(measured)
-    all_of = [
-        (k, body, box)
+    order = {b: len(placed) + n for n, b in enumerate(sorted(worked))}
+    all_of = [  # what is worked on here is compared with all others, also of its own sub-assembly
+        (order.get(body.body, k), body, box)
         for k, one in enumerate(placed)
         for body, box in zip(one.bodies, extents.of[one.instance].boxes, strict=True)
     ]
     for a, b in near(all_of):
+        if a.body.path == b.body.path:
+            continue
         seen = yield [Node("backdrop", x.body.at, x.body.body) for x in (a, b)]
         if any(o.value for o in seen):
             continue

@@ -7,7 +7,7 @@ from typing import Any
 import msgspec
 
 from architectonic.assembly.entities import Bond as Held
-from architectonic.assembly.entities import Mount, RigidBody
+from architectonic.assembly.entities import Coupled, Mount, RigidBody
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.places import plan_place
@@ -29,6 +29,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View
 from architectonic.family import scopes
+from architectonic.family.coupling import followed
 from architectonic.family.records import (
     MATCH,
     QUANTITY,
@@ -62,7 +63,11 @@ class BodyPose(Value, frozen=True, array_like=True):
 
 
 class BondInput(Value, frozen=True, array_like=True):
-    """A bond as the solver reads it: of each end the instance, "" for the assembly, and the place on it."""
+    """A bond as the solver reads it: of each end the instance, "" for the assembly, and the place on it.
+
+    Attributes:
+        coupled: of a value that follows one of another bond: its field, the other bond and field, ratio and offset.
+    """
 
     id: str
     kind: str
@@ -74,6 +79,7 @@ class BondInput(Value, frozen=True, array_like=True):
     slide: float | None
     turn: float | None
     lead: float
+    coupled: tuple[tuple[str, str, str, float, float], ...] = ()
 
 
 class PoseInput(Value, frozen=True, array_like=True):
@@ -118,10 +124,21 @@ class Mobility(Value, frozen=True):
     Attributes:
         freedoms: independent small motions that are left to those that bonds hold.
         redundant: bonds that say nothing new.
+        grips: of joints that can move or are driven, how well each moves what hangs on it, 1 to 0 (assembly.freedoms.grips).
     """
 
     freedoms: int = 0
     redundant: tuple[str, ...] = ()
+    grips: dict[str, float] = {}
+
+    @property
+    def dead(self) -> tuple[str, ...]:
+        """Joints at a dead centre."""
+        return tuple(k for k, grip in self.grips.items() if grip < DEAD)
+
+
+DEAD = 5e-3
+"""A joint that moves what hangs on it less than this is at a dead centre."""
 
 
 def mounting(reference: Reference) -> str:
@@ -260,13 +277,46 @@ def _plan_bond(view: View, node: Node, bond: Bond, shown: dict[str, Scope]) -> P
     if bond.apart:
         places[1] = moved(bond.apart, places[1])
     found: dict[str, float | None] = {}
+    coupled = []
     for field in BondValues.__struct_fields__:
-        found[field] = yield from plan_driven(view, node, bond, field)
+        free = followed(view.family, node.at, bond, field)
+        if free:
+            found[field] = None
+            coupled.append((yield from _plan_coupled(view, node, bond, field, free)))
+        else:
+            found[field] = yield from plan_driven(view, node, bond, field)
     facing = bond.facing or bond.kind == "against"
     return BondInput(
         bond.id, bond.kind, (bond.a.instance, bond.b.instance), (places[0], places[1]), -1 if facing else 1,
-        found["offset"] or 0.0, found["angle"] or 0.0, found["slide"], found["turn"], found["lead"] or 0.0,
+        found["offset"] or 0.0, found["angle"] or 0.0, found["slide"], found["turn"], found["lead"] or 0.0, tuple(coupled),
     )  # fmt: skip
+
+
+PROBES = (0.0, 1.0, 2.5)
+"""Values of a free joint at which it is seen what one that follows it does: two make a ratio, the third checks it."""
+
+
+def _plan_coupled(view: View, node: Node, bond: Bond, field: str, free: tuple[Bond, ...]) -> Plan:
+    """Sub-plan: how a value follows the free joint that its expression names.
+
+    Raises:
+        NodeFault: it names several, or is not a plain ratio of it.
+    """
+    if len(free) > 1:
+        told = f"{bond.name} follows {' and '.join(o.name for o in free)}, which are both free"
+        raise fault("bond.coupling", told, "let it follow one of them, and drive the other")
+    (source,) = free
+    _, expression = scopes.driven(view.family, node.at, bond, field)
+    assert expression is not None
+    key = next(k for k, r in expression.refs.items() if r.item == source.id)
+    found = []
+    for probe in PROBES:
+        found.append((yield from evaluate(view, node, expression, units.QUANTITIES[QUANTITY[field]], {key: probe})))
+    offset, ratio = found[0], (found[1] - found[0]) / (PROBES[1] - PROBES[0])
+    if abs(offset + ratio * PROBES[2] - found[2]) > 1e-9 * (1 + abs(found[2])):
+        told = f"{bond.name} follows {source.name}, which is free, by more than a ratio"
+        raise fault("bond.coupling", told, f"drive {source.name}, or write a number times it")
+    return (field, source.id, source.moves, ratio, offset)
 
 
 def plan_driven(view: View, node: Node, bond: Bond, field: str) -> Plan:
@@ -317,14 +367,20 @@ def compute_pose(payload: PoseInput) -> Posed:
     return Posed({b.id: found.stands[b.id] for b in bodies}, reached, found.flipped)
 
 
+MANY = 60
+"""Bonds up to which dead centres are looked for: each joint is asked for by itself."""
+
+
 def compute_mobility(payload: PoseInput) -> Mobility:
     """The recipe: count what is left where everything stands now."""
-    from architectonic.assembly.freedoms import freedoms
+    from architectonic.assembly.freedoms import freedoms, grips
 
     bodies, bonds = _numbers(payload)
     held = {p.body for b in bonds for p in (b.a, b.b)}
-    left = freedoms([b for b in bodies if b.id in held], bonds)
-    return Mobility(left.left, left.redundant)
+    moving = [b for b in bodies if b.id in held]
+    left = freedoms(moving, bonds)
+    loops = len(bonds) > sum(not b.fixed for b in moving)  # in a chain every joint moves what hangs on it
+    return Mobility(left.left, left.redundant, grips(moving, bonds) if loops and len(bonds) <= MANY else {})
 
 
 def _numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:
@@ -333,7 +389,7 @@ def _numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:
     bonds = [
         Held(
             b.id, b.kind, Mount(b.on[0], *_frame(b.places[0])), Mount(b.on[1], *_frame(b.places[1])),  # type: ignore[arg-type]
-            b.sense, b.offset, b.angle, b.slide, b.turn, b.lead,
+            b.sense, b.offset, b.angle, b.slide, b.turn, b.lead, tuple(Coupled(*c) for c in b.coupled),
         )
         for b in payload.bonds
     ]  # fmt: skip

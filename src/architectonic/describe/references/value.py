@@ -25,13 +25,20 @@ from architectonic.quantities.nodes import ExpressionFault
 from architectonic.quantities.units import LENGTH, Dimension
 
 
-def evaluate(view: View, node: Node, expression: Expression, expected: Kind | None) -> Plan:
-    """Sub-plan: the value of an expression standing at `node`, rounded to the grid."""
-    sources = view.value_nodes(node, expression)
+def evaluate(
+    view: View, node: Node, expression: Expression, expected: Kind | None, given: dict[str, float] | None = None
+) -> Plan:
+    """Sub-plan: the value of an expression standing at `node`, rounded to the grid.
+
+    Args:
+        given: values of some of its names, which are not asked for.
+    """
+    known = given or {}
+    sources = {k: n for k, n in view.value_nodes(node, expression).items() if k not in known}
     # Sources are read before the expression is compiled: whether they exist, and what they are, is then a read that is
     # noted, and looked at again when it changes.
     outcomes = yield list(sources.values())
-    environment = {name: _given(name, outcome) for name, outcome in zip(sources, outcomes, strict=True)}
+    environment = {name: _given(name, outcome) for name, outcome in zip(sources, outcomes, strict=True)} | known
     compiled = view.compiled(node, expression, expected)
     try:
         value = compiled(environment)

@@ -7,12 +7,14 @@ from collections.abc import Callable
 from PyQt6.QtCore import QTimer
 
 from architectonic.base.errors import UserFault
+from architectonic.describe.assembly.posing import Mobility
 from architectonic.describe.results import Node
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.records import Bond
 from architectonic.family.scopes import Scope
 from architectonic.session.assembly.posing import driven_to
-from architectonic.session.joining.motion import span_of, steps
+from architectonic.session.joining.motion import JointMotion, MotionStill, span_of, steps
+from architectonic.session.open.queries import ask
 
 COUNT = 37
 """Positions from one end to the other."""
@@ -27,6 +29,7 @@ class JointPlayer:
         self.desk = desk
         self._way: list[float] = []
         self._stuck: list[float] = []
+        self._grips: dict[float, float] = {}
         self._now: tuple[Scope, Bond, Callable[[float], str]] | None = None
         self._value = 0.0
         self._timer = QTimer(interval=30, timeout=self._next)  # type: ignore[call-arg]
@@ -56,7 +59,7 @@ class JointPlayer:
         values = steps(least, most, COUNT)
         up, down = [v for v in values if v > now], [v for v in values if v < now]
         self._way = [*up, *reversed(up), now, *reversed(down), *down, now]
-        self._stuck = []
+        self._stuck, self._grips = [], {}
         self._now = (at, bond, say)
         self._timer.start()
 
@@ -80,6 +83,9 @@ class JointPlayer:
             told = f"{bond.name} goes through its whole range"
             if self._stuck:
                 told = f"{bond.name} cannot be brought to {say(self._stuck[0])}: nothing stands there"
+            dead = self._dead()
+            if dead:
+                told += f"; it is at a dead centre near {' and '.join(say(v) for v in dead)}"
             self.stop()
             self.desk.told.emit(f"{told}. Everything is where it was.", bool(self._stuck))
             return
@@ -93,3 +99,12 @@ class JointPlayer:
             outcome = evaluation.outcomes.get(Node("posed", at, ""))
             if outcome is not None and outcome.problem is not None:
                 self._stuck.append(self._value)
+            elif self._now is not None:
+                node = Node("mobility", at, "")
+                mobility = ask(self.desk.previewed, [node]).value(node)
+                grip = mobility.grips.get(self._now[1].id, 1.0) if isinstance(mobility, Mobility) else 1.0
+                self._grips[self._value] = grip
+
+    def _dead(self) -> tuple[float, ...]:
+        """Values next to which it was at a dead centre."""
+        return JointMotion(tuple(MotionStill(v, "", {}, None, g) for v, g in sorted(self._grips.items()))).dead

@@ -29,6 +29,8 @@ def assembly_facts(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
     posed, mobility = evaluation.value(Node("posed", at, "")), evaluation.value(Node("mobility", at, ""))
     if isinstance(posed, Posed) and posed.reached and isinstance(mobility, Mobility):
         rows.append(("Freedoms", str(mobility.freedoms) if mobility.freedoms else "none, held"))
+        bonds = {b.id: b.name for b in getattr(evaluation.family.documents[at.document], "bonds", ())}
+        rows += [("Dead centre", bonds[k]) for k in mobility.dead if k in bonds]
     rows.append(("Interference", interference(evaluation, at)))
     return rows
 

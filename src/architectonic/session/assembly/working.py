@@ -63,10 +63,13 @@ def work_on(
 
 
 def _like(family: Family, assembly_id: str, body: InPlace) -> Body:
-    """What is said of a body in its part, under a name that is free in the assembly: that of the instance that shows it."""
+    """What is said of a body in its part, under a name that is free in the assembly: that of the instance that shows it,
+    or of the part where several may."""
     part, assembly = edits.model(family, body.document), edits.assembly(family, assembly_id)
     said = part.bodies[body.body]
-    holder = next((i.name for i in assembly.instances if i.id == body.path[0]), part.name)
+    instance = next((i for i in assembly.instances if i.id == body.path[0]), None)
+    alone = instance is not None and len({f.document for f in instance.every_fill if f.document}) == 1
+    holder = instance.name if instance is not None and alone else part.name
     name = f"{holder} {said.name}" if len(part.bodies) > 1 else holder
     taken = [b.name for b in assembly.bodies.values()]
     return edits.replace(said, name=names.free_name(name, taken), density=None, group="")

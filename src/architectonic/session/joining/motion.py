@@ -10,6 +10,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.rigid import Rigid
 from architectonic.describe.assembly.clashes import Clashes
 from architectonic.describe.assembly.joints import JointState
+from architectonic.describe.assembly.posing import Mobility
 from architectonic.describe.results import Node
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
@@ -29,12 +30,14 @@ class MotionStill(NamedTuple):
         problem: why nothing stands there, "" where it does.
         stands: by instance.
         interference: of all bodies together, mm3; None where it could not be worked out.
+        grip: how well the joint moves what hangs on it, 1 to 0 at a dead centre (assembly.freedoms.grips).
     """
 
     value: float
     problem: str
     stands: dict[str, Rigid]
     interference: float | None
+    grip: float = 1.0
 
 
 class JointMotion(NamedTuple):
@@ -48,6 +51,17 @@ class JointMotion(NamedTuple):
     stills: tuple[MotionStill, ...]
     first: float | None = None
     clear: float | None = None
+
+    @property
+    def dead(self) -> tuple[float, ...]:
+        """Values next to which the joint is at a dead centre: its grip is small there, and smaller than before and after."""
+        grips = [(s.value, s.grip if not s.problem else 1.0) for s in self.stills]
+        sides = [(1.0, 1.0), *((a[1], b[1]) for a, b in zip(grips, grips[2:], strict=False)), (1.0, 1.0)]
+        return tuple(v for (v, g), (a, b) in zip(grips, sides, strict=False) if g < NEAR_DEAD and g <= a and g <= b)
+
+
+NEAR_DEAD = 0.15
+"""A grip below this, the least on its way, is that of a dead centre between two steps."""
 
 
 def span_of(evaluation: Evaluation, at: Scope, bond: str, field: str, whole: float) -> tuple[float, float]:
@@ -85,7 +99,7 @@ def moved_through(
     """
 
     def still(value: float) -> MotionStill:
-        return _still(evaluator, driven_to(family, at, bond, field, value), at, value, touching)
+        return _still(evaluator, driven_to(family, at, bond, field, value), at, bond, value, touching)
 
     found: list[MotionStill] = []
     first = clear = None
@@ -110,8 +124,8 @@ def _narrowed(still: Callable[[float], MotionStill], clear: float, first: float)
     return clear, first
 
 
-def _still(evaluator: Evaluator, family: Family, at: Scope, value: float, touching: bool) -> MotionStill:
-    wanted = [Node("posed", at, ""), Node("assembly", at, "")]
+def _still(evaluator: Evaluator, family: Family, at: Scope, bond: str, value: float, touching: bool) -> MotionStill:
+    wanted = [Node(what, at, "") for what in ("posed", "assembly", "mobility")]
     evaluation = evaluator.evaluate(family, [*wanted, Node("clashes", at, "")] if touching else wanted)
     posed = evaluation.outcomes[wanted[0]]
     if posed.problem is not None:
@@ -119,7 +133,9 @@ def _still(evaluator: Evaluator, family: Family, at: Scope, value: float, touchi
     placed = evaluation.value(wanted[1]) or ()
     clashes = evaluation.value(Node("clashes", at, "")) if touching else None
     volume = clashes.volume if isinstance(clashes, Clashes) and not clashes.unknown else None
-    return MotionStill(value, "", {p.instance: p.placement for p in placed}, volume)
+    mobility = evaluation.value(wanted[2])
+    grip = mobility.grips.get(bond, 1.0) if isinstance(mobility, Mobility) else 1.0
+    return MotionStill(value, "", {p.instance: p.placement for p in placed}, volume, grip)
 
 
 def travel(motion: JointMotion, instance: str, point: Sequence[float]) -> list[tuple[float, float, float] | None]:

@@ -88,7 +88,7 @@ class PartItemCommands:
         title = f"{part.name}: {len(lines)} part items" if lines else f"{part.name} has no part items yet"
         title += f"; in none: {', '.join(free[:4])}{' …' if len(free) > 4 else ''}" if free else ""
         choices = [("Make items of the rest", self.offer)] if free else []
-        headings = ("number", "item", "description", "material", "finish", "", "quantity", "each", "together")
+        headings = ("number", "item", "quantity", "each", "together", "material", "finish", "it is", "description")
         self.cards.start(title, headings, rows, choices)
 
     @staticmethod
@@ -97,7 +97,7 @@ class PartItemCommands:
         supply = SUPPLY[line.supply] if line.supply else ""
         count = str(line.quantity) if line.quantity else ""
         each, together = (grams(line.mass), grams(whole)) if line.quantity else ("", "")
-        return (line.number, "    " * line.depth + line.name, line.note, line.material, line.finish, supply, count, each, together)  # fmt: skip
+        return (line.number, "    " * line.depth + line.name, count, each, together, line.material, line.finish, supply, line.note)  # fmt: skip
 
     def _light(self, key: str) -> None:
         """All faces of the bodies of an item."""
@@ -144,7 +144,12 @@ class PartItemCommands:
                 supply=next(k for k, w in SUPPLY.items() if w == word),
                 apart=said.get("pieces", PIECES[0]) == PIECES[1], within=heads.get(said.get("under", ""), ""),
             )  # fmt: skip
-            return self.desk.apply(f"part item {name}", lambda f: edits.put_part_items(f, part.id, [made]))
+            listed = self.cards.isVisible()
+            if not self.desk.apply(f"part item {name}", lambda f: edits.put_part_items(f, part.id, [made])):
+                return False
+            if listed:
+                self.list()
+            return True
 
         self.prompt.ask(title, fields, done)
 
