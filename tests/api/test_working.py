@@ -199,3 +199,27 @@ def test_an_expression_names_the_alternate_that_it_takes_a_joint_from(family, st
         table.parameter("none", "Stack.Turn at Ajar", quantity="angle")
     key = edits.find_alternate(family.family, stack.id, "Open")
     assert edits.users_of_alternate(family.family, stack.id, key) == ["Sizes / open"]
+
+
+def test_how_near_bodies_come_tells_touching_from_overlapping(family):
+    """A ball of radius 5 over, on and in a plate: the gap is the distance of the centre less the radius; a ball that is half in
+    fills half of its volume, 2/3 pi r3 (closed form)."""
+    plate(family, "Plate")
+    ball = family.part("Ball")
+    half = ball.sketch("Half", on="front")
+    half.draw("half a disc", _half_disc)
+    ball.revolve(make="Ball", regions=half.region(), axis="z", name="Turn")
+    whole = family.assembly("Balls")
+    whole.place("Plate")
+    for name, height in (("Over", 11.5), ("On", 10.0), ("In", 5.0), ("Far", 60.0)):
+        whole.place("Ball", name, rigid.shift({"Over": 6, "On": 18, "In": 30}.get(name, 10), 10, height))
+    near = [(a, b, far, volume) for a, b, far, volume in whole.clearances(3.0) if "Plate" in (a, b)]
+    assert [b for _, b, _, _ in near] == ["In", "On", "Over"]
+    assert [far for _, _, far, _ in near] == pytest.approx([0, 0, 1.5], abs=1e-6)
+    assert near[0][3] == pytest.approx(2 / 3 * math.pi * 125, rel=1e-6) and near[1][3] == 0
+
+
+def _half_disc(d):
+    arc = d.arc((0, 0), (0, -5), (0, 5))
+    d.line((0, 5), (0, -5))
+    return arc

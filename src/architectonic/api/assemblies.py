@@ -13,6 +13,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
+from architectonic.describe.assembly.clashes import Clearance
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
@@ -260,6 +261,15 @@ class Assembly(Model):
         """What it is made of in its size and alternate, flat or as it is built up; number, material, quantity, mass in g."""
         found = self.opened.evaluate((self.name,), self.opened.name_of(self.at))
         return parts.nested(found, self.at) if nested else parts.flat(found, self.at)
+
+    def clearances(self, below: float) -> list[tuple[str, str, float, float]]:
+        """Pairs of bodies of different instances that are less than so many mm apart, nearest first: both by the way to them,
+        the distance in mm, and the volume that both fill in mm3. At 0 without a volume they touch."""
+        node = Node("clearances", self.at, "", repr(float(below)))
+        self.evaluation()
+        found = self.opened.engine.evaluator.evaluate(self.opened.family, [node])
+        pairs: tuple[Clearance, ...] = found.value(node) or ()
+        return [(*(parts.way(found, self.at, b) for b in (c.a, c.b)), c.distance, c.volume) for c in pairs]  # type: ignore[misc]
 
     def motion(self, joint: str, least: float, most: float, count: int = 37, touching: bool = True) -> JointMotion:
         """A joint moved through a range: where everything stands, and where bodies first run into each other.

@@ -58,6 +58,7 @@ VERSIONS: dict[str, int] = {
     "gauge": 4,
     "shared": 1,
     "clash": 1,
+    "apart": 1,
     "likeness": 1,
     "measure": 3,
     "mesh": 7,

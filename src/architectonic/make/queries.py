@@ -32,7 +32,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.sketch.trace import brought
 from architectonic.kernel import step
-from architectonic.kernel.measure import bodies, likeness, mesh
+from architectonic.kernel.measure import bodies, gauge, likeness, mesh
 from architectonic.kernel.shapes import curves
 from architectonic.kernel.shapes.labelled import Labelled, centre
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, location, standing
@@ -165,6 +165,12 @@ def shared(_: BodyInput, shapes: list[Labelled]) -> tuple[float, dict[str, Label
 def clash(given: PlacedInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
     """The volume that two bodies both fill where the second stands, as seen from the first, mm3; 0 where they only touch."""
     return _significant(bodies.shared_volume(shapes[0].shape, standing(shapes[1].shape, given.placement))), {}
+
+
+def apart(given: PlacedInput, shapes: list[Labelled]) -> tuple[float, dict[str, Labelled]]:
+    """How far apart two bodies are where the second stands, as seen from the first, mm; 0 where they touch or overlap."""
+    far, _, _ = gauge.distance(shapes[0].shape, standing(shapes[1].shape, given.placement))
+    return (0.0 if far < tolerance.FEATURE else _significant(far)), {}
 
 
 def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled]]:

@@ -29,6 +29,7 @@ MAKERS: dict[str, Maker] = {
     "find": Maker(recipes.FindInput, queries.find),
     "section": Maker(recipes.SectionInput, queries.section),
     "gauge": Maker(recipes.GaugeInput, gauges.measured),
+    "apart": Maker(recipes.PlacedInput, queries.apart),
     "clash": Maker(recipes.PlacedInput, queries.clash),
     "shared": Maker(recipes.BodyInput, queries.shared),
     "likeness": Maker(recipes.BodyInput, queries.alike),

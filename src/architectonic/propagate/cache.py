@@ -22,6 +22,7 @@ _TYPES: dict[str, Any] = {
     "gauge": Gauged,
     "shared": float,
     "clash": float,
+    "apart": float,
     "likeness": str,
     "stood": list[str],
     "box": tuple[float, ...],

@@ -1,4 +1,4 @@
-"""Which bodies of an assembly run into each other where they stand."""
+"""Which bodies of an assembly run into each other where they stand, and how near the others come."""
 
 from __future__ import annotations
 
@@ -80,6 +80,52 @@ def plan_clashes(view: View, node: Node) -> Plan:
         elif made.value > 0:
             pairs.append(Clash(a.body, b.body, made.value))
     return Clashes(tuple(pairs), tuple(unknown))
+
+
+class Clearance(Value, frozen=True):
+    """Two bodies that are near each other: how far apart, mm, and the volume that both fill, mm3, where they overlap. At a
+    distance of 0 without such a volume they touch."""
+
+    a: InPlace
+    b: InPlace
+    distance: float
+    volume: float = 0.0
+
+
+def plan_clearances(view: View, node: Node) -> Plan:
+    """All pairs of bodies of different instances that are nearer to each other than the label says, mm; nearest first.
+
+    Boxes decide who is asked, the kernel how far apart they are; those that could not be compared are left out.
+    """
+    limit = float(node.label)
+    (outcome,) = yield [Node("assembly", node.at, "")]
+    (measured,) = yield [Node("extents", node.at, "")]
+    placed: tuple[Placed, ...] = needed(outcome)
+    extents: Extents = needed(measured)
+    of: dict[tuple[str, ...], int] = {}
+    bodies = [
+        (of.setdefault(body.body.path, len(of)), body, _grown(box, limit / 2))
+        for one in placed
+        for body, box in zip(one.bodies, extents.of[one.instance].boxes, strict=True)
+    ]
+    found: list[Clearance] = []
+    for a, b in near(bodies):
+        states = yield [x.node("finished") for x in (a, b)]
+        shapes = tuple(needed(o).shape(x.item) for o, x in zip(states, (a, b), strict=True))
+        given = PlacedInput(_between(a.stands, b.stands))
+        made: Made = yield Recipe("apart", given, shapes)
+        if made.problem is not None or made.value > limit:
+            continue
+        volume = 0.0
+        if made.value == 0:
+            shared: Made = yield Recipe("clash", given, shapes)
+            volume = shared.value if shared.problem is None else 0.0
+        found.append(Clearance(a.body, b.body, made.value, volume))
+    return tuple(sorted(found, key=lambda c: (c.distance, -c.volume)))
+
+
+def _grown(box: Box, by: float) -> Box:
+    return (*(c - by for c in box[:3]), *(c + by for c in box[3:]))
 
 
 def near(bodies: list[tuple[int, PlacedBody, Box]]) -> list[tuple[PlacedBody, PlacedBody]]:

@@ -124,11 +124,14 @@ class Mobility(Value, frozen=True):
     Attributes:
         freedoms: independent small motions that are left to those that bonds hold.
         redundant: bonds that say nothing new.
+        motions: a basis of those motions: by instance the shift of its origin (mm) and the turn (rad), six numbers, in the
+            assembly's axes; () where there are very many.
         grips: of joints that can move or are driven, how well each moves what hangs on it, 1 to 0 (assembly.freedoms.grips).
     """
 
     freedoms: int = 0
     redundant: tuple[str, ...] = ()
+    motions: tuple[dict[str, tuple[float, ...]], ...] = ()
     grips: dict[str, float] = {}
 
     @property
@@ -368,7 +371,7 @@ def compute_pose(payload: PoseInput) -> Posed:
 
 
 MANY = 60
-"""Bonds up to which dead centres are looked for: each joint is asked for by itself."""
+"""Bonds up to which dead centres are looked for, and motions are told one by one."""
 
 
 def compute_mobility(payload: PoseInput) -> Mobility:
@@ -380,7 +383,9 @@ def compute_mobility(payload: PoseInput) -> Mobility:
     moving = [b for b in bodies if b.id in held]
     left = freedoms(moving, bonds)
     loops = len(bonds) > sum(not b.fixed for b in moving)  # in a chain every joint moves what hangs on it
-    return Mobility(left.left, left.redundant, grips(moving, bonds) if loops and len(bonds) <= MANY else {})
+    few = len(bonds) <= MANY
+    motions = tuple(m.moves for m in left.motions) if few else ()
+    return Mobility(left.left, left.redundant, motions, grips(moving, bonds) if loops and few else {})
 
 
 def _numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:

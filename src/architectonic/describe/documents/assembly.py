@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from architectonic.describe.assembly.balance import plan_balance
-from architectonic.describe.assembly.clashes import plan_clashes
+from architectonic.describe.assembly.clashes import plan_clashes, plan_clearances
 from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed, plan_stands
@@ -53,6 +53,7 @@ KIND = DocumentKind(
         "stands": plan_stands,
         "assembly": plan_assembly,
         "clashes": plan_clashes,
+        "clearances": plan_clearances,
         "extents": plan_extents,
         "balance": plan_balance,
     },

@@ -14,6 +14,7 @@ from architectonic.describe.assembly.joints import Ends, JointState, beyond, tol
 from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.desktop.body.view import BodyView
+from architectonic.desktop.body.ways import Ways
 from architectonic.desktop.kit import theme
 from architectonic.family.records import JOINTS, Assembly, Bond
 from architectonic.quantities import units
@@ -21,10 +22,6 @@ from architectonic.session.assembly import posing
 
 NEAR = 11.0
 """How near the pointer must come to a sign, pixels."""
-REACH = 58.0
-"""How far from its axis a turning joint is taken hold of, pixels."""
-EDGE_ON = 0.12
-"""A circle that is seen narrower than this cannot be dragged along."""
 STEPS = {"turn": math.radians(1.0), "slide": 0.5}
 """A drag goes in these steps, rad and mm; Shift in tenths of them."""
 
@@ -70,7 +67,7 @@ class JointSigns:
     """Draws the joints of the shown assembly, and drives the one that is dragged."""
 
     def __init__(self, canvas: BodyView) -> None:
-        self.canvas = canvas
+        self.canvas, self.ways = canvas, Ways(canvas)
         self.over: Sign | None = None
         self._grip: JointGrip | None = None
         self._moved: float | None = None
@@ -97,19 +94,11 @@ class JointSigns:
                     found.append(Sign(bond, field, getattr(state, field), ends, np.array(reached.point), axis, zero))
         return found
 
-    def _reach(self) -> float:
-        """REACH in mm, as the picture is scaled."""
-        return REACH * 2 * self.canvas.camera.scale / max(1, self.canvas.height())
-
-    def _spot(self, point: np.ndarray) -> QPointF:
-        x, y = self.canvas.to_screen(point[None])[0]
-        return QPointF(x, y)
-
     def _under(self, at: QPointF) -> Sign | None:
-        reach = self._reach()
+        reach = self.ways.reach()
         found, best = None, NEAR
         for sign in self.signs():
-            spot = self._spot(sign.at(sign.value, reach))
+            spot = self.ways.spot(sign.at(sign.value, reach))
             away = math.hypot(spot.x() - at.x(), spot.y() - at.y())
             found, best = (sign, away) if away < best else (found, best)
         return found
@@ -142,21 +131,7 @@ class JointSigns:
 
     def _along(self, sign: Sign, at: QPointF) -> float | None:
         """Where the pointer is on the way of a joint, in mm or rad; None when the way cannot be seen."""
-        middle = self._spot(sign.point)
-        q = np.array([at.x() - middle.x(), at.y() - middle.y()])
-        if sign.field == "slide":
-            tip = self._spot(sign.point + sign.axis)
-            step = np.array([tip.x() - middle.x(), tip.y() - middle.y()])
-            size = float(step @ step)
-            return float(q @ step) / size if size > 1e-6 else None
-        across = np.cross(sign.axis, sign.zero)
-        ends = [self._spot(sign.point + way) for way in (sign.zero, across)]
-        sides = np.array([[e.x() - middle.x(), e.y() - middle.y()] for e in ends]).T
-        sizes = np.linalg.svd(sides, compute_uv=False)
-        if sizes[1] < EDGE_ON * sizes[0]:
-            return None
-        a, b = np.linalg.solve(sides, q)
-        return math.atan2(b, a)
+        return self.ways.along(sign.field == "slide", sign.point, sign.axis, sign.zero, at)
 
     def follow(self, at: QPointF) -> bool:
         """Drive the held joint to where the pointer is, no farther than its limits; False when none is held."""
@@ -228,8 +203,8 @@ class JointSigns:
             self._paint(p, sign, lively)
 
     def _paint(self, p: QPainter, sign: Sign, lively: bool) -> None:
-        reach = self._reach()
-        middle, spot = self._spot(sign.point), self._spot(sign.at(sign.value, reach))
+        reach = self.ways.reach()
+        middle, spot = self.ways.spot(sign.point), self.ways.spot(sign.at(sign.value, reach))
         p.setBrush(Qt.BrushStyle.NoBrush)
         if lively:
             self._paint_way(p, sign, reach)
@@ -255,18 +230,18 @@ class JointSigns:
         span = math.pi if sign.field == "turn" else 2 * reach
         low = least if least is not None else sign.value - span
         high = most if most is not None else sign.value + span
-        way = [self._spot(sign.at(v, reach)) for v in np.linspace(low, high, 65)]
+        way = [self.ways.spot(sign.at(v, reach)) for v in np.linspace(low, high, 65)]
         p.setPen(QPen(QColor(theme.EDGE), 4))
         p.drawPolyline(QPolygonF(way))
         start = self._grip.sign.value if self._grip is not None else sign.value
-        done = [self._spot(sign.at(v, reach)) for v in np.linspace(start, sign.value, 33)]
+        done = [self.ways.spot(sign.at(v, reach)) for v in np.linspace(start, sign.value, 33)]
         p.setPen(QPen(QColor(theme.PLUM), 2.5))
         p.drawPolyline(QPolygonF(done))
         p.setPen(QPen(QColor(theme.INK), 1.6))
         for value in (least, most):
             if value is not None:
-                inner, outer = (self._spot(sign.at(value, k * reach)) for k in (0.92, 1.08))
+                inner, outer = (self.ways.spot(sign.at(value, k * reach)) for k in (0.92, 1.08))
                 if sign.field == "slide":
-                    here = self._spot(sign.at(value, reach))
+                    here = self.ways.spot(sign.at(value, reach))
                     inner, outer = here + QPointF(0, -6), here + QPointF(0, 6)
                 p.drawLine(inner, outer)

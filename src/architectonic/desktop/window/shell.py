@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.body.freesigns import FreeSigns
 from architectonic.desktop.body.jointsigns import JointSigns
 from architectonic.desktop.commands.clipboard import Clipboard
 from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
@@ -94,7 +95,7 @@ class MainWindow(QWidget):
         self.beside = Beside(desk)
         self.dock = Dock(self.area)
         self.card = SentenceCard(self.dock, desk)
-        self.bodies.handles = [PushHandle(self.bodies, self.card), JointSigns(self.bodies)]
+        self.bodies.handles = [PushHandle(self.bodies, self.card), JointSigns(self.bodies), FreeSigns(self.bodies)]
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
         self.bond_card = BondCard(self.dock, desk)

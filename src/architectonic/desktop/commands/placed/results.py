@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from architectonic.base.errors import UserFault
 from architectonic.check import parts
-from architectonic.describe.assembly.clashes import Clashes
+from architectonic.describe.assembly.clashes import Clashes, Clearance
 from architectonic.describe.assembly.joints import told
 from architectonic.describe.results import Node
+from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.body.player import JointPlayer
 from architectonic.desktop.kit.actions import Action
@@ -17,8 +19,11 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Bond
 from architectonic.family.scopes import InPlace
+from architectonic.propagate.evaluation import Evaluation
+from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.session.assembly import grid
 from architectonic.session.assembly.figures import interference
+from architectonic.session.open.queries import ask
 
 
 class ResultCommands:
@@ -33,6 +38,7 @@ class ResultCommands:
         several = self._several
         return [
             Action("assembly.clashes", "What runs into what", self.clashes, self._in_assembly, short="Interference", also=("collision", "clash", "overlap"), tells="Each pair with the volume that both fill.", wants="wants an assembly"),
+            Action("assembly.near", "How near bodies come to each other…", self.clearances, self._in_assembly, short="Clearance…", also=("gap", "distance", "contact"), tells="Pairs nearer than a limit; touching is told from overlapping.", wants="wants an assembly"),
             Action("assembly.parts", "Parts list", self.parts, self._in_assembly, short="Parts list", also=("bill of materials",), tells="Every part with number, material and quantity.", wants="wants an assembly"),
             Action("alternate.compare", "What differs from another alternate…", self.compare, several, short="Compare…", also=("difference",), tells="Make-up, pose, results and parts that differ.", wants="wants two alternates"),
             Action("alternate.over", "Lay another alternate over this one…", self.lay_over, several, short="Lay over…", also=("ghost", "overlay"), tells="Both in one picture, with a slider between them.", wants="wants two alternates"),
@@ -82,6 +88,40 @@ class ResultCommands:
         ]
         also = f"; also in {', '.join(others)}" if others else ""
         self.cards.start(title + told_ + also, ("one", "the other", "both fill"), rows)
+
+    def clearances(self) -> None:
+        """Ask for a limit; it is worked out beside the event loop, and each pair can be lit."""
+
+        def done(typed: str) -> bool:
+            at, family = self.desk.main.at, self.desk.family
+            if at is None:
+                return True
+            try:
+                limit = fixed_value(complete(typed, "length", "mm"), "length")
+            except UserFault as fault:
+                self.desk.told.emit(fault.sentence, True)
+                return False
+            node = Node("clearances", at, "", repr(limit))
+            self.desk.work.run(
+                "Comparing bodies", lambda watch: ask(family, [node]), lambda seen: self._near(seen, node, typed)
+            )
+            return True
+
+        self.prompt.ask("How near bodies come", [("pairs nearer than", "2 mm")], done, "Look")
+
+    def _near(self, seen: Evaluation, node: Node, typed: str) -> None:
+        found: tuple[Clearance, ...] = seen.value(node) or ()
+        rows = [
+            (
+                (parts.way(seen, node.at, c.a), parts.way(seen, node.at, c.b), _how_near(c)),
+                lambda pair=(c.a, c.b): self._light(pair),
+            )
+            for c in found
+        ]
+        name, where = self.desk.family.documents[node.document].name, scopes.alternate_name(self.desk.family, node.at)
+        title = f"{name}{f', {where}' if where else ''}: "
+        title += f"{counted(len(rows), 'pair')} nearer than {typed}" if rows else f"nothing is nearer than {typed}"
+        self.cards.start(title, ("one", "the other", "apart"), rows)
 
     def _light(self, pair: tuple[InPlace, InPlace]) -> None:
         """All faces of two bodies."""
@@ -168,6 +208,12 @@ class ResultCommands:
         if bond is not None and at is not None:
             field = bond.moves
             self.player.start(at, bond, lambda v: told(field, round(v, 5)))
+
+
+def _how_near(found: Clearance) -> str:
+    if found.volume > 0:
+        return f"overlap, {found.volume:.4g} mm³"
+    return f"{found.distance:.3f} mm" if found.distance else "touching"
 
 
 def _clashing(found: object) -> bool:
