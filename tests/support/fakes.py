@@ -44,7 +44,9 @@ class FakeExecutor:
                 "x": (1.0, 0.0, 0.0),
                 "normal": (0.0, 0.0, 1.0),
             }
-        elif kind in ("shared", "clash", "likeness"):
+        elif kind == "stood":
+            value = ["body"]
+        elif kind in ("shared", "clash", "likeness", "apart"):
             value = "" if kind == "likeness" else 0.0
         elif kind == "box":
             value = (0, 0, 0, 1, 1, 1)
@@ -59,7 +61,7 @@ class FakeExecutor:
                 "faces": 6,
                 "edges": 12,
             }
-        if kind in CHANGE_BODIES:
+        if kind in CHANGE_BODIES or kind == "stood":
             self.shapes |= {f"{key}.{body}" for body in value}
         future.set_result(Reply(value=msgspec.Raw(msgspec.msgpack.encode(value))))
         return future

@@ -71,6 +71,24 @@ class Assembly(Model):
         self.apply(f"new alternate {name}", change)
         return self.in_alternate(name)
 
+    def repeat(
+        self, instance: str, count: str, step: str, along: Any = None, about: Any = None, more: bool = False
+    ) -> None:
+        """Let an instance stand several times, along a line or axis or about one: each use so far from the one before.
+
+        Args:
+            count, step: expressions; along, about: the name of a datum, or a standard axis such as "x".
+            more: beside the rows and rings that it has; otherwise instead of the first.
+        """
+        thing = along if about is None else about
+        axis = r.Reference(item=thing if thing in r.STANDARD else self.operation(thing).id)
+        found = self._instance(instance)
+        at = len(found.repeats) if more else 0
+        self.apply(
+            f"repeat {instance}",
+            lambda f: edits.repeat_instance(f, self.id, found.id, axis, about is not None, count, step, at),
+        )
+
     def work_on(self, *ways: str) -> list[Body]:
         """Let the assembly work further on bodies where they stand, by `Arm`, `Arm / Tube` or `Arm / Tube / Cap`; the
         parts stay as they are.

@@ -66,5 +66,17 @@ def shift(x: float, y: float, z: float) -> Rigid:
 
 def about_z(angle: float) -> Rigid:
     """A turn about the z axis, rad."""
+    return about((0.0, 0.0, 1.0), angle)
+
+
+def about(axis: Vector, angle: float) -> Rigid:
+    """A turn about a unit axis through the origin, rad (Rodrigues)."""
     c, s = math.cos(angle), math.sin(angle)
-    return (c, -s, 0.0, 0.0, s, c, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0)
+    x, y, z = axis
+    k = 1 - c
+    rows = (
+        (c + x * x * k, x * y * k - z * s, x * z * k + y * s),
+        (y * x * k + z * s, c + y * y * k, y * z * k - x * s),
+        (z * x * k - y * s, z * y * k + x * s, c + z * z * k),
+    )
+    return (*rows[0], 0.0, *rows[1], 0.0, *rows[2], 0.0, 0.0, 0.0, 0.0, 1.0)

@@ -13,7 +13,7 @@ from architectonic.describe.assembly.joints import JointState, unit_of
 from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import JOINTS
-from architectonic.family.records import Assembly
+from architectonic.family.records import Assembly, use_of
 from architectonic.family.scopes import Scope, alternate_name
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
@@ -27,8 +27,14 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
     """
     family = evaluation.family
     instances, bad = [], False
-    for instance in document.instances:
-        outcome = evaluation.outcomes.get(Node("placed", at, instance.id))
+    uses = [(i.id, i.name) for i in document.instances]
+    for p in evaluation.value(Node("assembly", at, "")) or ():
+        key, number = use_of(p.instance)
+        uses += [
+            (p.instance, f"{name} {number + 1}") for k, name in uses[: len(document.instances)] if number and k == key
+        ]
+    for use, called in uses:
+        outcome = evaluation.outcomes.get(Node("placed", at, use))
         placed = outcome.value if outcome else None
         if not isinstance(placed, Placed):
             bad = bad or outcome is None or outcome.problem is None or outcome.problem.severity != "off"
@@ -37,7 +43,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
         bad = bad or there in failing
         instances.append(
             {
-                "name": instance.name,
+                "name": called,
                 "document": family.documents[there.document].name,
                 "configuration": configuration_name(family, there),
                 "alternate": alternate_name(family, there) or None,

@@ -10,7 +10,7 @@ from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import ModelState, Node
 from architectonic.family import edits
 from architectonic.family.documents.part import Part, PartItem
-from architectonic.family.records import AnyDocument, Assembly, Model
+from architectonic.family.records import AnyDocument, Assembly, Model, use_of
 from architectonic.family.scopes import InPlace, Scope, alternate_name, configurations
 from architectonic.propagate.evaluation import Evaluation
 
@@ -174,7 +174,8 @@ def way(evaluation: Evaluation, at: Scope, body: InPlace) -> str:
     family, names = evaluation.family, []
     for key in body.path:
         instances = getattr(family.documents[at.document], "instances", ())
-        names += [i.name for i in instances if i.id == key]
+        instance, number = use_of(key)
+        names += [i.name + (f" {number + 1}" if number else "") for i in instances if i.id == instance]
         placed = evaluation.value(Node("placed", at, key))
         if placed is None:
             break

@@ -10,7 +10,7 @@ from architectonic.check.attention import configuration_name, is_gone
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
 from architectonic.describe.view import name_in
-from architectonic.family.records import Family
+from architectonic.family.records import Family, use_of
 from architectonic.family.scopes import alternate_name
 from architectonic.propagate.evaluation import Evaluation
 
@@ -69,7 +69,8 @@ def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[
     elif node.what == "assembly":
         for placed in value or ():
             keys = [(b.body.path, b.stands, _shape(evaluation, b)) for b in placed.bodies]
-            called = _name(family, node._replace(item=placed.bodies[0].body.path[0])) if placed.bodies else ""
+            instance, number = use_of(placed.instance)
+            called = _name(family, node._replace(item=instance)) + (f" {number + 1}" if number else "")
             yield called, "placement", placed.placement
             yield called, "shape", digest(keys)
 

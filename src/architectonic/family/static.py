@@ -109,7 +109,8 @@ class Graph:
                 last = [o.id for o in document.build if isinstance(o, BodyOperation)][-1:]
                 self._note(Place(at, FINISHED), (Place(at, o) for o in last))
             if isinstance(document, Assembly):
-                self._note(Place(at, WHOLE), (Place(at, k) for k in (*(i.id for i in document.instances), FINISHED)))
+                every = (*(i.id for i in document.instances), FINISHED, *document.bodies)
+                self._note(Place(at, WHOLE), (Place(at, k) for k in every))
                 self._note(Place(at, POSED), (Place(at, b.id) for b in document.bonds))
 
     def _note(self, place: Place, reads: Iterable[Place]) -> None:
@@ -152,6 +153,7 @@ class Graph:
             yield from self._pointers(at, document, record)
         elif isinstance(record, Instance):
             yield from self._filled(at, document, record)
+            yield from self._pointers(at, document, record.repeats)
             yield Place(at, POSED)
         elif isinstance(record, Bond):
             yield from self._bound(at, document, record)
@@ -165,6 +167,8 @@ class Graph:
             yield from self._pointers(at, document, filled.chosen)
         for there in scopes.filling(self.family, at, filled):
             yield from self._placed(there)
+            if filled.item:
+                yield Place(there, filled.item)
 
     def _placed(self, there: Scope) -> Iterator[Place]:
         source = self.family.documents[there.document]
@@ -239,6 +243,8 @@ class Graph:
                 yield Place(there, POSED)
                 record = index(self.family.documents[there.document]).get(key)
                 filled = scopes.fill(self.family, there, record)[1] if isinstance(record, Instance) else None
+                if filled is not None and filled.chosen is not None:
+                    yield from self._pointers(there, self.family.documents[there.document], filled.chosen)
                 below = scopes.filling(self.family, there, filled) if filled is not None else []
                 there = below[0] if below else None
 

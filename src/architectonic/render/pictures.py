@@ -10,7 +10,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.rigid import IDENTITY, times
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import ModelState, Node
-from architectonic.family.records import Family
+from architectonic.family.records import Family, use_of
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
@@ -41,7 +41,7 @@ def _ordinal(family: Family, document: str, body: InPlace) -> int:
     number = 0
     for key in body.path:
         instances = getattr(family.documents.get(document), "instances", ())
-        at = next((k for k, i in enumerate(instances) if i.id == key), 0)
+        at = next((k for k, i in enumerate(instances) if i.id == use_of(key)[0]), 0)
         number, document = number + at, instances[at].document if instances else ""
     bodies = list(getattr(family.documents.get(body.document), "bodies", {}))
     return number + (bodies.index(body.body) if body.body in bodies else 0)

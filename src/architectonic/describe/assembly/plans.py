@@ -8,13 +8,15 @@ import msgspec
 
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
-from architectonic.describe.references.value import plan_filled
-from architectonic.describe.results import ModelState, Node, Plan, Value, fault, needed
+from architectonic.describe.references.places import plan_line
+from architectonic.describe.references.value import evaluate, plan_filled
+from architectonic.describe.results import Axis, ModelState, Node, Plan, Value, fault, needed
 from architectonic.describe.view import View
 from architectonic.family import scopes
 from architectonic.family.operations.bodies.bring_in import BringIn, brought_in
-from architectonic.family.records import Assembly, Instance
+from architectonic.family.records import COPY, Assembly, Instance, use_of
 from architectonic.family.scopes import InPlace, Scope
+from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 
 
 class PlacedBody(NamedTuple):
@@ -58,8 +60,63 @@ class Placed(Value, frozen=True):
     item: str = ""
 
 
+MOST_USES = 2000
+"""Of one instance, in rows and rings."""
+
+
+def plan_repeats(view: View, node: Node) -> Plan:
+    """Where the further uses of an instance stand, as moves of the first in the assembly, in their order."""
+    record = view.record(node)
+    assert isinstance(record, Instance)
+    found: list[Rigid] = [IDENTITY]
+    for repeat in record.repeats:
+        axis = yield from plan_line(view, node, repeat.axis, "")
+        count = yield from evaluate(view, node, repeat.count, NUMBER)
+        step = yield from evaluate(view, node, repeat.step, ANGLE if repeat.about else LENGTH)
+        if count != round(count) or count < 1 or count * len(found) > MOST_USES:
+            told = f"{record.name} stands {count:g} times"
+            raise fault("instance.count", told, f"give a whole number from 1 to {MOST_USES // len(found)}")
+        moves = [_along(axis, k * step, repeat.about) for k in range(round(count))]
+        found = [rigid.times(move, one) for move in moves for one in found]
+    return tuple(found[1:])
+
+
+def _along(axis: Axis, value: float, about: bool) -> Rigid:
+    """A shift along an axis, or a turn about it."""
+    x, y, z = axis.direction
+    if not about:
+        return rigid.shift(x * value, y * value, z * value)
+    turn = rigid.about(axis.direction, value)
+    there = rigid.turned(turn, axis.origin)
+    off = [o - t for o, t in zip(axis.origin, there, strict=True)]
+    return rigid.times(rigid.shift(off[0], off[1], off[2]), turn)
+
+
+def _plan_copy(view: View, node: Node, instance: str, number: int) -> Plan:
+    """A further use of an instance: as the first, elsewhere."""
+    first, moves = yield [Node("placed", node.at, instance), Node("repeats", node.at, instance)]
+    placed: Placed = needed(first)
+    found: tuple[Rigid, ...] = needed(moves)
+    if number > len(found):
+        raise fault("instance.nothing", "it is not repeated so often here", "", "off")
+    move = found[number - 1]
+    return msgspec.structs.replace(
+        placed,
+        instance=node.item,
+        placement=rigid.times(move, placed.placement),
+        bodies=tuple(
+            b._replace(body=b.body._replace(path=(node.item, *b.body.path[1:])), stands=rigid.times(move, b.stands))
+            for b in placed.bodies
+        ),
+    )
+
+
 def plan_placed(view: View, node: Node) -> Plan:
     """One instance: a part's bodies, or a sub-assembly's."""
+    instance, number = use_of(node.item)
+    if number:
+        copy = yield from _plan_copy(view, node, instance, number)
+        return copy
     record = view.record(node)
     assert isinstance(record, Instance)
     at = yield from plan_filled(view, node, record)
@@ -98,7 +155,8 @@ def plan_stands(view: View, node: Node) -> Plan:
     if not node.item:
         return IDENTITY
     head, _, rest = node.item.partition("/")
-    record = view.record(Node("", node.at, head))
+    instance, number = use_of(head)
+    record = view.record(Node("", node.at, instance))
     assert isinstance(record, Instance)
     (posed,) = yield [Node("posed", node.at, "")]
     # bonds that cannot be fulfilled are told at themselves: what they would place stands where it started
@@ -106,6 +164,11 @@ def plan_stands(view: View, node: Node) -> Plan:
     placement = (posed.value.stands if posed.value is not None else {}).get(record.id) or started
     if not rigid.is_rigid(placement):
         raise fault("instance.placement", "its placement stretches or mirrors", "place it again")
+    if number:
+        (moves,) = yield [Node("repeats", node.at, instance)]
+        if number > len(needed(moves)):
+            raise fault("instance.nothing", "it is not repeated so often here", "", "off")
+        placement = rigid.times(needed(moves)[number - 1], placement)
     if not rest:
         return placement
     at = yield from plan_filled(view, node, record)
@@ -120,7 +183,13 @@ def plan_assembly(view: View, node: Node) -> Plan:
     the assembly itself makes of their bodies."""
     document = view.document(node)
     assert isinstance(document, Assembly)
-    outcomes = yield [Node("placed", node.at, i.id) for i in document.instances]
+    repeated = [i.id for i in document.instances if i.repeats]
+    counted = yield [Node("repeats", node.at, key) for key in repeated]
+    uses = {key: len(o.value or ()) for key, o in zip(repeated, counted, strict=True)}
+    every = [
+        key for i in document.instances for key in (i.id, *(f"{i.id}{COPY}{k + 1}" for k in range(uses.get(i.id, 0))))
+    ]
+    outcomes = yield [Node("placed", node.at, key) for key in every]
     placed: tuple[Placed, ...] = tuple(o.value for o in outcomes if o.value is not None)
     brought = [o for o in document.build if isinstance(o, BringIn)]
     if not brought:

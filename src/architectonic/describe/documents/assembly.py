@@ -8,7 +8,7 @@ from architectonic.describe.assembly.balance import plan_balance
 from architectonic.describe.assembly.clashes import plan_clashes, plan_clearances
 from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
-from architectonic.describe.assembly.plans import plan_assembly, plan_placed, plan_stands
+from architectonic.describe.assembly.plans import plan_assembly, plan_placed, plan_repeats, plan_stands
 from architectonic.describe.assembly.posing import plan_mobility, plan_mounted, plan_posed
 from architectonic.describe.documents.kind import DocumentKind
 from architectonic.describe.results import Node
@@ -23,6 +23,7 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
         yield Node("posed", at, "")
         yield from (Node("joint", at, b.id) for b in document.bonds)
         yield from (Node("within", at, b.id) for b in document.bonds if b.limits)
+    yield from (Node("repeats", at, i.id) for i in document.instances if i.repeats)
     yield Node("assembly", at, "")
 
 
@@ -51,6 +52,7 @@ KIND = DocumentKind(
         "within": plan_within,
         "placed": plan_placed,
         "stands": plan_stands,
+        "repeats": plan_repeats,
         "assembly": plan_assembly,
         "clashes": plan_clashes,
         "clearances": plan_clearances,

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QGuiApplication, QPainter, QPen, QPolygonF
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.body.ways import Ways
 from architectonic.desktop.kit import theme
-from architectonic.family.records import Assembly
+from architectonic.family.records import Assembly, use_of
 from architectonic.quantities import units
 from architectonic.session.joining.freeing import FreeMove, free_moves, let_go, moved_by
 
@@ -65,7 +65,7 @@ class FreeSigns:
             return [self._grip.sign]
         if not isinstance(document, Assembly) or at is None or evaluation is None or shown.gathering:
             return []
-        chosen = {p.body.path[0] for p in shown.picks if p.body.path} or {shown.operation}
+        chosen = {use_of(p.body.path[0])[0] for p in shown.picks if p.body.path} or {shown.operation}
         key = next((i.id for i in document.instances if i.id in chosen), "") if len(chosen) == 1 else ""
         if not key or evaluation.family is not self.canvas.desk.family:
             return []

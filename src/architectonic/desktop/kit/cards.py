@@ -28,7 +28,7 @@ class Card(QFrame):
         if had:
             self.released.emit()
 
-    def __init__(self, parent: QWidget, more: str = "") -> None:
+    def __init__(self, parent: QWidget | None, more: str = "") -> None:
         super().__init__(parent)
         self.setObjectName("card")
         self.setStyleSheet(LOOK + more)

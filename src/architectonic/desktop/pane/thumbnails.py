@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
+from dataclasses import replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
@@ -48,10 +49,23 @@ def _blank(wide: int = WIDTH, high: int = HEIGHT) -> tuple[QImage, QPainter]:
     return image, painter
 
 
-def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
-    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm)."""
-    w, h = WIDTH * RATIO, HEIGHT * RATIO
-    camera = frame(Camera(), [m.points for m, _ in meshes], w / h, 1.15)
+def bodies(
+    meshes: list[tuple[BodyMesh, str]],
+    wide: int = WIDTH,
+    high: int = HEIGHT,
+    framed: Sequence[np.ndarray] = (),
+) -> QImage:
+    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm).
+
+    Args:
+        wide, high: of the picture, in pixels.
+        framed: points (n, 3), mm, that decide the scale, so that several pictures can be compared; the bodies by default.
+    """
+    w, h = wide * RATIO, high * RATIO
+    own = [m.points for m, _ in meshes]
+    camera = frame(Camera(), own, w / h, 1.15)
+    if len(framed):
+        camera = replace(camera, scale=frame(Camera(), list(framed), w / h, 1.15).scale)
     right, up, forward = camera.axes()
     light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
     light /= np.linalg.norm(light)
@@ -68,7 +82,7 @@ def bodies(meshes: list[tuple[BodyMesh, str]]) -> QImage:
     shade = np.concatenate([p[1] for p in parts])[of]
     owner = np.concatenate([p[2] for p in parts])[of]
     colours = [np.array(rgb(colour)) * 255 for _, colour in meshes]
-    image, p = _blank()
+    image, p = _blank(wide, high)
     p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for k in np.argsort(-flat[:, :, 2].mean(axis=1)):
         c = colours[owner[k]] * shade[k]

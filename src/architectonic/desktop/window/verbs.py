@@ -53,12 +53,12 @@ _ROW = (
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
 _BOUND = ("bond.edit", "bond.play", "bond.switch")
-_PLACED = ("instance.fix", "instance.replace", "instance.fork")
+_PLACED = ("instance.fix", "instance.replace", "instance.fork", "instance.repeat", "instance.once")
 _HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
-    "view.context", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
+    "view.context", "alternate.sheet", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)
@@ -99,7 +99,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
     ),
     "Alternates": (
         VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete", "alternate.places")),
-        VerbGroup("Look", ("alternate.over", "alternate.compare", "assembly.clashes", "assembly.near", "assembly.parts", "bond.play")),
+        VerbGroup("Look", ("alternate.over", "alternate.compare", "alternate.sheet", "assembly.clashes", "assembly.near", "assembly.parts", "bond.play")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Value", ("value.new",)),
         VerbGroup("Out", ("document.export",)),

@@ -41,6 +41,31 @@ class Fill(Record, frozen=True, kw_only=True):
     chosen: Expression | None = None
 
 
+class Repeat(Record, frozen=True, kw_only=True):
+    """Further uses of an instance, each so far from the one before; they follow the first in all else.
+
+    Attributes:
+        axis: a line or axis of the assembly.
+        about: they stand about it, else along it.
+        count: of all uses, the first among them; step: a length, or an angle.
+    """
+
+    axis: Reference
+    about: bool = False
+    count: Expression
+    step: Expression
+
+
+COPY = "#"
+"""Between the id of an instance and the number of a further use of it: `k3f…#2`."""
+
+
+def use_of(key: str) -> tuple[str, int]:
+    """The instance that a use is one of, and its number: 0 for the first."""
+    instance, _, number = key.partition(COPY)
+    return instance, int(number or 0)
+
+
 class Instance(Fill, frozen=True, kw_only=True):
     """One placed use of a part or assembly; what it is filled with here holds wherever no cell says otherwise.
 
@@ -49,6 +74,7 @@ class Instance(Fill, frozen=True, kw_only=True):
         fixed: bonds do not move it: others come to it.
         fills: what fills it instead, by alternate, size or row.
         stands: where it stands or starts instead, by the same.
+        repeats: rows and rings of it; of several each repeats all that those before it give.
     """
 
     id: str
@@ -57,6 +83,7 @@ class Instance(Fill, frozen=True, kw_only=True):
     fixed: bool = False
     fills: dict[str, Fill] = {}
     stands: dict[str, tuple[float, ...]] = {}
+    repeats: tuple[Repeat, ...] = ()
 
     @property
     def every_fill(self) -> tuple[Fill, ...]:

@@ -5,4 +5,5 @@ from architectonic.family.edits.bonds import *
 from architectonic.family.edits.building import *
 from architectonic.family.edits.documents import *
 from architectonic.family.edits.partitems import *
+from architectonic.family.edits.repeating import *
 from architectonic.family.edits.values import *

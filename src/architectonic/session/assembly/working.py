@@ -8,7 +8,18 @@ from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.bodies.bring_in import BringIn, Brought, brought_in
-from architectonic.family.records import Assembly, Body, Context, Expression, Family, Feed, Model, Reference, Socket
+from architectonic.family.records import (
+    Assembly,
+    Body,
+    Context,
+    Expression,
+    Family,
+    Feed,
+    Model,
+    Reference,
+    Socket,
+    use_of,
+)
 from architectonic.family.scopes import InPlace, Scope
 
 
@@ -67,7 +78,7 @@ def _like(family: Family, assembly_id: str, body: InPlace) -> Body:
     or of the part where several may."""
     part, assembly = edits.model(family, body.document), edits.assembly(family, assembly_id)
     said = part.bodies[body.body]
-    instance = next((i for i in assembly.instances if i.id == body.path[0]), None)
+    instance = next((i for i in assembly.instances if i.id == use_of(body.path[0])[0]), None)
     alone = instance is not None and len({f.document for f in instance.every_fill if f.document}) == 1
     holder = instance.name if instance is not None and alone else part.name
     name = f"{holder} {said.name}" if len(part.bodies) > 1 else holder

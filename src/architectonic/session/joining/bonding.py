@@ -8,13 +8,13 @@ import numpy as np
 
 from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
-from architectonic.base.labels import kind_of
+from architectonic.base.labels import atoms, kind_of
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.assembly.posing import Mobility, Mounted, Posed, mounting
 from architectonic.describe.results import Node, Outcome
 from architectonic.describe.words.joining import WORDS
 from architectonic.describe.words.sentences import face_words
-from architectonic.family.records import STANDARD, Assembly, Bond, Datum, Family, Mounting, Reference
+from architectonic.family.records import STANDARD, Assembly, Bond, Datum, Family, Mounting, Reference, use_of
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
@@ -26,13 +26,21 @@ def mounting_of(subject: Subject, pick: Pick) -> Mounting:
     """A picked face, edge or vertex of something that is placed, as a place to hold by.
 
     Raises:
-        UserFault: it belongs to no instance of the assembly.
+        UserFault: it belongs to no instance of the assembly, or only the assembly makes it.
     """
+    own = {o.id for o in subject.build}
+    if any(part.split(":")[0] in own for part in atoms(pick.label)):
+        raise UserFault(
+            "the assembly makes this itself, where its parts stand", pick.label, "pick something that a part makes"
+        )
     if not pick.body.path:
         raise UserFault("this is not placed here", pick.body.body, "pick something of an instance")
     mesh = subject.mesh(pick.body, pick.label)
     found = picked.reference(mesh, pick.body.body, pick.kind, pick.label, "finished", pick.body.document)
-    return Mounting(instance=pick.body.path[0], within=pick.body.path[1:], place=found)
+    instance, number = use_of(pick.body.path[0])
+    if number:
+        raise UserFault("this is a repeated use, which follows the first", pick.body.body, "pick the first one")
+    return Mounting(instance=instance, within=pick.body.path[1:], place=found)
 
 
 def mountings(subject: Subject) -> list[Mounting]:

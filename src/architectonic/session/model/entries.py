@@ -9,6 +9,7 @@ from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
+from architectonic.describe.words.sentences import target
 from architectonic.family import names, scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyOperation, Assembly, Guard, Instance, Model, Rule, Sketch, Underlay
@@ -137,9 +138,10 @@ def _instances(subject: Subject, document: Assembly) -> list[Entry]:
             text = f"{instance.name}: its document is gone"
         else:
             filler = "" if source.name == instance.name else f" ({source.name})"
-            text = f"{instance.name}{filler}, {_stands(document, instance)}"
+            text = f"{instance.name}{filler}, {_stands(document, instance)}{_repeated(subject, document, instance)}"
         held = any(instance.id in (b.a.instance, b.b.instance) for b in document.bonds)
         problem = subject.problem("placed", instance.id) if filled.document else None
+        problem = problem or (subject.problem("repeats", instance.id) if instance.repeats else None)
         if problem is None and held and whole is not None and not whole.candidates:
             problem = whole  # what contradicts is told at the joints and rules themselves
         found.append(Entry(instance.id, text, None, (), note, problem))
@@ -173,6 +175,16 @@ def _stands(document: Assembly, instance: Instance) -> str:
     if held:
         return f"held by {' and '.join(held) if len(held) <= MOST else f'{len(held)} joints and rules'}"
     return "placed" if instance.placement else "same origin"
+
+
+def _repeated(subject: Subject, document: Assembly, instance: Instance) -> str:
+    """How often it stands: `, × 4 about the z axis by 90 deg`."""
+    said = ""
+    for repeat in instance.repeats:
+        count, step = (names.shown_text(subject.family, document, e) for e in (repeat.count, repeat.step))
+        way = "about" if repeat.about else "along"
+        said += f", × {count} {way} {target(subject.family, document, repeat.axis)} by {step}"
+    return said
 
 
 def _rule(subject: Subject, record: Rule | Guard) -> Entry:

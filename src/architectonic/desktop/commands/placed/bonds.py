@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 
+from architectonic.describe.words.candidates import lines
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.bondcard import BondCard
-from architectonic.family import edits, scopes
+from architectonic.family import edits, names, scopes
 from architectonic.family.names import free_name
-from architectonic.family.records import Assembly, Bond, Instance
+from architectonic.family.records import Assembly, Bond, Instance, use_of
 from architectonic.session.assembly import grid
+
+ROW, RING = "in a row along", "in a ring about"
 
 
 class BondCommands:
@@ -30,6 +34,8 @@ class BondCommands:
             Action("bond.switch", "Let this joint or rule hold here, or not", self.switch, bond, short="On or off", also=("suppress",), tells="In the shown alternate only.", wants="wants a joint or rule"),
             Action("instance.replace", "Replace this part…", self.replace, instance, short="Replace…", also=("exchange", "swap"), tells="Joints find their places on it by name; what does not is told.", wants="wants a placed part"),
             Action("instance.fork", "Fork this part…", self.fork, instance, short="Fork…", also=("copy", "independent", "variation"), tells="A copy of its document stands here; it shares nothing.", wants="wants a placed part"),
+            Action("instance.repeat", "Repeat this part in a row or ring…", self.repeat, instance, short="Repeat…", also=("pattern", "array", "copies"), tells="Further uses that follow the first.", wants="wants a placed part"),
+            Action("instance.once", "Let this part stand once", self.once, lambda: self._instance is not None and bool(self._instance.repeats), short="Once", tells="Takes its further uses away.", wants="wants a repeated part"),
             Action("instance.fix", "Fix this part, or let it go", self.fix, instance, short="Fix", also=("ground", "anchor"), tells="What is fixed stays; others come to it.", wants="wants a placed part"),
         ]  # fmt: skip
 
@@ -50,7 +56,7 @@ class BondCommands:
     def _instance(self) -> Instance | None:
         """The chosen row, or what is picked."""
         found, main = self._assembly, self.desk.main
-        key = next((p.body.path[0] for p in main.picks if p.body.path), main.operation)
+        key = next((use_of(p.body.path[0])[0] for p in main.picks if p.body.path), main.operation)
         return next((i for i in found.instances if i.id == key), None) if found is not None else None
 
     def edit(self) -> None:
@@ -103,6 +109,40 @@ class BondCommands:
             )
 
         self.prompt.ask(f"Fork {source.name}", [("name of the copy", free)], done, "Fork")
+
+    def repeat(self) -> None:
+        """Ask along or about what, how often and how far."""
+        found, at = self._instance, self.desk.main.at
+        document = self._assembly
+        if found is None or at is None or document is None:
+            return
+        old = found.repeats[0] if found.repeats else None
+        axes = dict(lines(replace(self.desk.main.subject, picks=())))
+        order = list(axes)
+        if old is not None:
+            order.sort(key=lambda n: axes[n] != old.axis)
+        else:
+            order.sort(key=lambda n: not n.endswith("axis"))
+        shown = (
+            [names.shown_text(self.desk.family, document, e) for e in (old.count, old.step)] if old else ["3", "20 mm"]
+        )
+        ways = [RING, ROW] if old is not None and old.about else [ROW, RING]
+
+        def done(way: str, axis: str, count: str, step: str) -> bool:
+            about = way == RING
+            label = f"{found.name} × {count} {'about' if about else 'along'} {axis}"
+            return self.desk.apply(
+                label, lambda f: edits.repeat_instance(f, at.document, found.id, axes[axis], about, count, step)
+            )
+
+        fields: list[tuple[str, str | list[str]]] = [("it stands", ways), ("of", order), ("uses in all", shown[0])]
+        self.prompt.ask(f"Repeat {found.name}", [*fields, ("each farther by", shown[1])], done, "Repeat")
+
+    def once(self) -> None:
+        """No further uses."""
+        found, at = self._instance, self.desk.main.at
+        if found is not None and at is not None:
+            self.desk.apply(f"{found.name} once", lambda f: edits.repeat_no_more(f, at.document, found.id))
 
     def fix(self) -> None:
         """Fixed where it stands now, or free again."""

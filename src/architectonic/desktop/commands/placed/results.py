@@ -13,12 +13,14 @@ from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.body.player import JointPlayer
 from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.dock import Dock
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.tables.contactsheet import ContactSheet, SheetPicture, pictures
 from architectonic.family import scopes
 from architectonic.family.records import Assembly, Bond
-from architectonic.family.scopes import InPlace
+from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.session.assembly import grid
@@ -31,6 +33,10 @@ class ResultCommands:
 
     def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard, canvas: BodyCanvas) -> None:
         self.desk, self.prompt, self.cards, self.canvas = desk, prompt, cards, canvas
+        dock = cards.parentWidget()
+        self.sheet = ContactSheet(dock)
+        if isinstance(dock, Dock):
+            dock.hold(self.sheet)
         self.player = JointPlayer(desk)
 
     def actions(self) -> list[Action]:
@@ -40,6 +46,7 @@ class ResultCommands:
             Action("assembly.clashes", "What runs into what", self.clashes, self._in_assembly, short="Interference", also=("collision", "clash", "overlap"), tells="Each pair with the volume that both fill.", wants="wants an assembly"),
             Action("assembly.near", "How near bodies come to each other…", self.clearances, self._in_assembly, short="Clearance…", also=("gap", "distance", "contact"), tells="Pairs nearer than a limit; touching is told from overlapping.", wants="wants an assembly"),
             Action("assembly.parts", "Parts list", self.parts, self._in_assembly, short="Parts list", also=("bill of materials",), tells="Every part with number, material and quantity.", wants="wants an assembly"),
+            Action("alternate.sheet", "Contact sheet of all sizes and alternates", self.contact_sheet, self._pictured, short="Contact sheet", also=("overview", "pictures", "gallery"), tells="All side by side in one scale; a click shows one.", wants="wants a part or assembly"),
             Action("alternate.compare", "What differs from another alternate…", self.compare, several, short="Compare…", also=("difference",), tells="Make-up, pose, results and parts that differ.", wants="wants two alternates"),
             Action("alternate.over", "Lay another alternate over this one…", self.lay_over, several, short="Lay over…", also=("ghost", "overlay"), tells="Both in one picture, with a slider between them.", wants="wants two alternates"),
             Action("bond.play", "Play this joint through its range", self.play, lambda: self._bond is not None, short="Play", also=("motion", "animate", "simulate"), tells="From limit to limit; says where bodies first touch.", wants="wants a joint"),
@@ -187,6 +194,26 @@ class ResultCommands:
             rows.append((("Parts", line.name, *counts), lambda k=line.at.document: self.desk.show(k)))  # type: ignore[misc]
         title = f"{shown} and {name} differ in {len(rows)}" if rows else f"{shown} and {name} are the same"
         self.cards.start(title, ("", "what", shown, name), rows)
+
+    def _pictured(self) -> bool:
+        document = self.desk.main.document
+        return document is not None and document.placeable
+
+    def contact_sheet(self) -> None:
+        """Every size and alternate in one scale; drawn beside the event loop."""
+        document, at, family = self.desk.main.document, self.desk.main.at, self.desk.family
+        if document is None or at is None:
+            return
+        wanted = scopes.scopes_of(family, document)
+        title = f"{document.name}: {len(wanted)} in one scale"
+
+        def drawn(found: list[SheetPicture]) -> None:
+            self.sheet.start(title, family, found, at, self._show_scope)
+
+        self.desk.work.run(f"Drawing {len(wanted)} pictures", lambda watch: pictures(family, wanted), drawn)
+
+    def _show_scope(self, at: Scope) -> None:
+        self.desk.show(at.document, at.configuration, at.alternate)
 
     def lay_over(self) -> None:
         """Ask which; both are seen, with a slider between them."""
