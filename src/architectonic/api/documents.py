@@ -13,23 +13,20 @@ from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.api.speaking import datum_said, operation_said, switch_said, the_name
 from architectonic.base.errors import UserFault
-from architectonic.check import parts
-from architectonic.check.parts import PartLine
 from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.results import ModelState, Node
 from architectonic.describe.words.datums import DATUMS
 from architectonic.family import edits, names, scopes
 from architectonic.family import records as r
-from architectonic.family.documents.part import PartItem
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
-from architectonic.session.assembly import sending, surroundings, working
+from architectonic.session.assembly import surroundings
 from architectonic.session.feeds import feeding
 from architectonic.session.model import building, datums
 from architectonic.session.open.queries import ask
 from architectonic.session.open.whatif import find_configuration
-from architectonic.session.product import parting, planning
+from architectonic.session.product import planning
 from architectonic.session.sketch import underlays
 from architectonic.session.tables import checks
 
@@ -232,94 +229,6 @@ class Model(Document):
         )
         feed = next(f for f in self.model.feeds.values() if f.name == name)
         return {key: Named(r.Reference(item=socket)) for key, socket in zip(things, feed.sockets, strict=True)}
-
-    def bring_in(self, source: Document, *bodies: str, name: str = "", among: Document | None = None) -> list[Body]:
-        """Bodies of another part as bodies of this one, that go on following it.
-
-        Args:
-            bodies: their names; all when none is given. name: of the feed. among: as of `take`.
-        """
-        driver = edits.model(self.opened.family, source.id)
-        made: list[str] = []
-        keys = [k for k, b in driver.bodies.items() if b.name in bodies or not bodies]
-        unknown = [n for n in bodies if all(b.name != n for b in driver.bodies.values())]
-        if unknown:
-            known = ", ".join(b.name for b in driver.bodies.values())
-            raise UserFault(f"there is no body “{unknown[0]}”", source.name, f"bodies are {known}")
-
-        through = self._seen(source, among)
-
-        def change(family: r.Family) -> r.Family:
-            family, found = working.feed_bodies(
-                family, self.id, source.at, keys, name, through, make_id=self.opened.new_id
-            )
-            made.extend(found.values())
-            return family
-
-        self.apply(f"bring in bodies of {source.name}", change)
-        return [Body(self, key) for key in made]
-
-    def item(
-        self,
-        name: str,
-        *bodies: str,
-        number: str = "",
-        description: str = "",
-        finish: str = "",
-        supply: Any = "",
-        apart: bool = False,
-        quantity: int = 1,
-        under: str = "",
-    ) -> None:
-        """A part item of some bodies, or a heading for others when none is given.
-
-        Args:
-            supply: "make" or "buy"; apart: each body is a piece of its own; quantity: of each piece, where fewer are drawn.
-            under: the name of the item that it stands under.
-        """
-        keys = tuple(self.body(b).id for b in bodies)
-        record = edits.part(self.opened.family, self.id)
-        within = next((i.id for i in record.part_items if i.name == under), "")
-        if under and not within:
-            raise UserFault(f"there is no part item “{under}”", self.name, "make it first")
-        made = PartItem(
-            id=self.opened.new_id(), name=name, number=number, note=description, finish=finish, supply=supply,
-            bodies=keys, apart=apart, quantity=quantity, within=within,
-        )  # fmt: skip
-        self.apply(f"part item {name}", lambda f: edits.put_part_items(f, self.id, [made]))
-
-    def items(self) -> list[PartLine]:
-        """Its part items, those that stand under one below it; mass of each piece in g."""
-        return parts.items_of(self.evaluation(), self.at)
-
-    def offer_items(self) -> list[PartLine]:
-        """Make an item of every body that is in none: like ones as one with so many pieces, mirrored ones as a pair."""
-        made = parting.offered(self.evaluation(), self.at, self.opened.new_id)
-        self.apply("part items", lambda f: edits.put_part_items(f, self.id, made))
-        return self.items()
-
-    def divide(self, *items: str, assembly: str = "") -> list[str]:
-        """A document for each of some items (all by default), fed from this one; their names.
-
-        Args:
-            assembly: the name of one that places them where they are; "" for none.
-        """
-        record = edits.part(self.opened.family, self.id)
-        keys = [i.id for i in record.part_items if i.bodies and (i.name in items or not items)]
-        made: list[str] = []
-
-        def change(family: r.Family) -> r.Family:
-            family, found = parting.divide(family, self.id, keys, assembly, self.opened.new_id)
-            made.extend(found)
-            return family
-
-        self.apply(f"divide {self.name}", change)
-        return [self.opened.family.documents[k].name for k in made]
-
-    def fetch(self, operation: str) -> None:
-        """Make an operation that an assembly feeds one of that assembly; the inverse of `Assembly.send`."""
-        key = self.operation(operation).id
-        self.apply(f"fetch {operation}", lambda f: sending.fetch(f, self.id, key, self.opened.new_id)[0])
 
     def take_whole(self, layout: Document) -> None:
         """Take a layout whole, as the common frame: seen behind, to snap to and to trace."""

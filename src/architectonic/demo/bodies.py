@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from architectonic.api.documents import Model
 from architectonic.api.opened import OpenFamily
+from architectonic.api.parts import Part
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.demo.writer import ALUMINIUM, STEEL, begin
 from architectonic.describe.drawn.drawing import Drawing
@@ -78,7 +78,7 @@ def _half(d: Drawing) -> list[str]:
     return lines
 
 
-def _pin(part: Model) -> None:
+def _pin(part: Part) -> None:
     """Turned from half of its section."""
     sketch = part.sketch("Half of the pin", on="top")
     lines = sketch.draw("half of the pin", _half)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from architectonic.api.documents import Document, Model
+from architectonic.api.documents import Document
 from architectonic.api.opened import OpenFamily
+from architectonic.api.parts import Part
 from architectonic.api.sketches import Curve, Sketch
 
 ALUMINIUM = ("EN AW-6060", "2.7 g / 1 cm3")
@@ -42,9 +43,9 @@ def sized(table: Document, name: str, s: str, m: str, l: str, note: str = "") ->
     table.parameter(name, m, note=note, **{size: text for size, text in (("S", s), ("L", l)) if text != m})
 
 
-def begin(family: OpenFamily, name: str, **parameters: str) -> Model:
+def begin(family: OpenFamily, name: str, **parameters: str) -> Part:
     """A part, looked at in M, with parameters of its own."""
-    part: Model = family.part(name).in_size("M")
+    part: Part = family.part(name).in_size("M")
     for called, text in parameters.items():
         part.parameter(called, text)
     return part

@@ -14,14 +14,22 @@ LOOK = "QFrame#card { background: #FDFCF9; border: none; border-top: 1px solid #
 class Card(QFrame):
     """A card that asks for something and is kept or left; hidden until it starts.
 
+    Attributes:
+        tall: it takes much of the height.
+
     Signals:
         released: it was closed and had the keyboard.
     """
 
     released = pyqtSignal()
+    tall = False
 
     def setVisible(self, visible: bool) -> None:
-        """Let the keyboard go to the canvas instead of to whatever stands next in the window."""
+        """Let the keyboard go to the canvas instead of to whatever stands next in the window; of tall cards one is open."""
+        parent = self.parentWidget()
+        for other in parent.findChildren(Card) if visible and self.tall and parent is not None else ():
+            if other.tall and other is not self and other.isVisible():
+                other.hide()
         focus = QApplication.focusWidget()
         had = not visible and self.isVisible() and focus is not None and (focus is self or self.isAncestorOf(focus))
         super().setVisible(visible)

@@ -29,6 +29,8 @@ ROW = 24
 class ListCard(Card):
     """A title, rows of words, and buttons; a double-click or Enter on a row goes where it leads."""
 
+    tall = True
+
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.title = QLabel()

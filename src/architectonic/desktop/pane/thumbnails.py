@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
 from dataclasses import replace
 
 import numpy as np
@@ -53,19 +53,17 @@ def bodies(
     meshes: list[tuple[BodyMesh, str]],
     wide: int = WIDTH,
     high: int = HEIGHT,
-    framed: Sequence[np.ndarray] = (),
+    scale: float | None = None,
 ) -> QImage:
     """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm).
 
     Args:
         wide, high: of the picture, in pixels.
-        framed: points (n, 3), mm, that decide the scale, so that several pictures can be compared; the bodies by default.
+        scale: half the visible height, mm, so that several pictures can be compared; what the bodies need by default.
     """
     w, h = wide * RATIO, high * RATIO
-    own = [m.points for m, _ in meshes]
-    camera = frame(Camera(), own, w / h, 1.15)
-    if len(framed):
-        camera = replace(camera, scale=frame(Camera(), list(framed), w / h, 1.15).scale)
+    camera = framed(meshes, w / h)
+    camera = camera if scale is None else replace(camera, scale=scale)
     right, up, forward = camera.axes()
     light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
     light /= np.linalg.norm(light)
@@ -91,6 +89,11 @@ def bodies(
         p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in flat[k]]))
     p.end()
     return image
+
+
+def framed(meshes: list[tuple[BodyMesh, str]], wide: float = WIDTH / HEIGHT) -> Camera:
+    """A camera that sees all bodies, in a picture so many times as wide as high."""
+    return frame(Camera(), [m.points for m, _ in meshes], wide, 1.15)
 
 
 def _fine(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -32,7 +32,7 @@ from architectonic.session.open.queries import ask
 
 WIDE, HIGH = 168, 126
 """Of a picture, pixels."""
-SHARE = 0.62
+SHARE = 0.42
 """Of the room of the canvases that the sheet may take."""
 
 
@@ -50,10 +50,10 @@ def pictures(family: Family, wanted: list[Scope]) -> list[SheetPicture]:
     known = ask(family, [n for n in states if _has(family, n)])
     seen = ask(family, [*known.outcomes, *(b.node("mesh") for at in wanted for b in bodies_of(known, Look(at)))])
     meshes = {at: [(m, colour) for _, m, colour in meshes_of(seen, Look(at))] for at in wanted}
-    largest = [m.points for found in meshes.values() for m, _ in found]
+    scale = max((thumbnails.framed(found, WIDE / HIGH).scale for found in meshes.values() if found), default=1.0)
     return [
         SheetPicture(
-            at, _caption(seen, at), thumbnails.bodies(found, WIDE, HIGH, largest) if (found := meshes[at]) else None
+            at, _caption(seen, at), thumbnails.bodies(found, WIDE, HIGH, scale) if (found := meshes[at]) else None
         )
         for at in wanted
     ]
@@ -75,6 +75,8 @@ def _caption(seen: Evaluation, at: Scope) -> str:
 class ContactSheet(Card):
     """Rows are alternates, columns sizes; a click shows what it pictures."""
 
+    tall = True
+
     def __init__(self, parent: QWidget | None) -> None:
         super().__init__(parent)
         self.title = QLabel()
@@ -87,6 +89,7 @@ class ContactSheet(Card):
         self.area.setWidget(self.inner)
         self.area.setWidgetResizable(True)
         self.area.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.area.setStyleSheet("QScrollArea, QScrollArea > QWidget > QWidget { background: #FDFCF9; }")
         close = QPushButton("Close  Esc")
         close.clicked.connect(self.leave)
         head = QHBoxLayout()

@@ -29,6 +29,7 @@ from architectonic.desktop.commands.parts.items import PartItemCommands
 from architectonic.desktop.commands.placed.alternates import AlternateCommands
 from architectonic.desktop.commands.placed.bonds import BondCommands
 from architectonic.desktop.commands.placed.results import ResultCommands
+from architectonic.desktop.commands.placed.variations import VariationCommands
 from architectonic.desktop.commands.placed.working import WorkCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rules import RuleCommands
@@ -388,6 +389,7 @@ def _sources(w: MainWindow) -> list[Source]:
         ResultCommands(desk, prompt, w.list_card, w.bodies),
         AlternateCommands(desk, prompt, w.alternates, w.show_tab),
         WorkCommands(desk),
+        VariationCommands(desk, prompt, w.list_card),
         BodyCommands(desk, prompt, w.bodies),
         PartItemCommands(desk, prompt, w.list_card, w.bodies),
         w.look_back,

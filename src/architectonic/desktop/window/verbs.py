@@ -53,12 +53,12 @@ _ROW = (
     "stretch.name", "edit.copy", "edit.paste",
 )  # fmt: skip
 _BOUND = ("bond.edit", "bond.play", "bond.switch")
-_PLACED = ("instance.fix", "instance.replace", "instance.fork", "instance.repeat", "instance.once")
+_PLACED = ("instance.fix", "instance.replace", "instance.fork", "instance.repeat", "instance.once", "variation.choose")
 _HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
-    "view.context", "alternate.sheet", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
+    "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)

@@ -11,7 +11,7 @@ from architectonic.base.ids import IdSource, new_id
 from architectonic.base.places import taken_apart
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation, Switch
-from architectonic.family.operations.bodies.bring_in import BringIn, Brought
+from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody
 from architectonic.family.records import (
     MATCH,
     SELF,
@@ -41,10 +41,10 @@ class Sent(NamedTuple):
     uses: int
 
 
-def placed_by(assembly: Assembly, operation: BodyOperation) -> dict[tuple[str, ...], dict[str, Brought]]:
+def placed_by(assembly: Assembly, operation: BodyOperation) -> dict[tuple[str, ...], dict[str, BroughtBody]]:
     """The bodies of instances that an operation of an assembly acts on, by the instances that lead to them."""
     brought = {k: b for o in assembly.build if isinstance(o, BringIn) for k, b in o.bodies.items()}
-    found: dict[tuple[str, ...], dict[str, Brought]] = {}
+    found: dict[tuple[str, ...], dict[str, BroughtBody]] = {}
     for key in operation.changes:
         if key in brought and brought[key].within:
             found.setdefault(brought[key].within, {})[key] = brought[key]

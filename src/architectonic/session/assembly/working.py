@@ -7,7 +7,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.operations.bodies.bring_in import BringIn, Brought, brought_in
+from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody, brought_in
 from architectonic.family.records import (
     Assembly,
     Body,
@@ -62,11 +62,11 @@ def work_on(
         raise UserFault("this is no body of an instance", assembly.name, "pick bodies of what stands here")
     known = brought_in(assembly.build)
     found = {b: known.get((b.path, b.document, b.body), "") for b in bodies}
-    made: dict[str, Brought] = {}
+    made: dict[str, BroughtBody] = {}
     for body, key in found.items():
         if not key:
             found[body] = key = make_id()
-            made[key] = Brought(source=Reference(of=body.document, item=body.body), within=body.path)
+            made[key] = BroughtBody(source=Reference(of=body.document, item=body.body), within=body.path)
             family = edits.add_body(family, assembly_id, key, _like(family, assembly_id, body))
     if not made:
         return family, found
@@ -86,7 +86,7 @@ def _like(family: Family, assembly_id: str, body: InPlace) -> Body:
     return edits.replace(said, name=names.free_name(name, taken), density=None, group="")
 
 
-def _bring_in(family: Family, document_id: str, made: dict[str, Brought], before: str, make_id: IdSource) -> Family:
+def _bring_in(family: Family, document_id: str, made: dict[str, BroughtBody], before: str, make_id: IdSource) -> Family:
     """Bodies brought in by the operation just before, or else by one of their own."""
     document = edits.model(family, document_id)
     ids = [o.id for o in document.build]
@@ -137,7 +137,7 @@ def feed_bodies(
     made, found = {}, {}
     for socket, body in sockets.items():
         found[body] = key = make_id()
-        made[key] = Brought(source=Reference(item=socket))
+        made[key] = BroughtBody(source=Reference(item=socket))
         said = driver.bodies[body]
         here = [b.name for b in edits.model(family, target).bodies.values()]
         said = edits.replace(said, name=names.free_name(said.name, here), density=_density(said), group="")

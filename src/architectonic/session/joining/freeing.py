@@ -22,7 +22,9 @@ from architectonic.session.open.queries import ask
 
 RANK = 1e-6
 """Singular values below this are none: motions are unit vectors, turns weighed by the size of the instance."""
-ALONG = 1 - 1e-6
+NONE = RANK**0.5
+"""What is left of a direction below this is none."""
+ALONG = 1 - RANK
 """Cosine above which a direction counts as one of the assembly's axes."""
 
 
@@ -122,7 +124,7 @@ def _directions(space: np.ndarray) -> list[np.ndarray]:
             continue
         for other in found:
             inside = inside - (inside @ other) * other
-        if np.linalg.norm(inside) > 1e-3:
+        if np.linalg.norm(inside) > NONE:
             found.append(inside / np.linalg.norm(inside))
     return found[: len(space)]
 

@@ -24,7 +24,7 @@ from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Telling
 from architectonic.describe.words.sentences import bodies as named
 from architectonic.describe.words.spoken import Sentence
-from architectonic.family.operations.bodies.bring_in import BringIn, Brought
+from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody
 from architectonic.family.records import Model, Socket
 
 Found = tuple[BodyState, Rigid]
@@ -47,7 +47,7 @@ def plan(view: View, node: Node, record: BringIn, given: ModelState) -> Plan:
     return ModelState((*given.bodies, *made))
 
 
-def _plan_fed(view: View, node: Node, brought: Brought) -> Plan:
+def _plan_fed(view: View, node: Node, brought: BroughtBody) -> Plan:
     """What a socket holds."""
     socket = view.record(Node("", node.at, brought.source.item))
     if not isinstance(socket, Socket) or socket.takes != "body":
@@ -56,7 +56,7 @@ def _plan_fed(view: View, node: Node, brought: Brought) -> Plan:
     return needed(outcome, "the fed body"), IDENTITY
 
 
-def _plan_placed(view: View, node: Node, brought: Brought) -> Plan:
+def _plan_placed(view: View, node: Node, brought: BroughtBody) -> Plan:
     """A body of an instance where it stands; None where something else fills the instance, or nothing does."""
     (outcome,) = yield [Node("placed", node.at, brought.within[0])]
     if outcome.value is None:

@@ -8,7 +8,7 @@ from architectonic.family.operations.base import BodyOperation, Operation
 from architectonic.family.references import Record, Reference
 
 
-class Brought(Record, frozen=True, kw_only=True):
+class BroughtBody(Record, frozen=True, kw_only=True):
     """Where a body comes from.
 
     Attributes:
@@ -27,7 +27,7 @@ class BringIn(BodyOperation, tag="bring_in", tag_field="kind", frozen=True, kw_o
         bodies: where each comes from, by the id that it has here.
     """
 
-    bodies: dict[str, Brought] = {}
+    bodies: dict[str, BroughtBody] = {}
 
     @property
     def makes(self) -> tuple[str, ...]:
