@@ -15,7 +15,7 @@ from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.worker.client import WorkerPool
+from architectonic.worker.client import WorkerPool, end_idle
 from architectonic.worker.protocol import Reply, Request, receive, send
 
 pytestmark = pytest.mark.kernel
@@ -46,6 +46,7 @@ def test_killing_every_worker_in_mid_work_changes_nothing(demo, tmp_path):
 
 def test_a_hung_worker_is_told_and_not_kept(demo, tmp_path):
     """A worker that is stopped answers nothing: two tries, then an environment fault, which no cache keeps."""
+    end_idle()  # a new process needs longer than that to load the kernel
     pool = WorkerPool(tmp_path, 1, hangs_after=0.05)
     future = pool.submit("k", "measure", msgspec.msgpack.encode({}), ())
     with pytest.raises(EnvironmentFault, match="did not answer"):
@@ -73,6 +74,7 @@ def test_a_shape_lost_from_the_store_is_made_again(demo, tmp_path):
         evaluation = evaluate_scopes(evaluator, demo, scopes, meshes=(Look(scopes[-1]),))
         assert not [o.problem for o in evaluation.outcomes.values() if o.problem]
         pool.close()
+        end_idle()  # what it has in memory is gone as well
         shutil.rmtree(tmp_path / "shapes")
         for key in [k for k, m in cache._memory.items() if isinstance(m.value, dict)]:
             del cache._memory[key]  # measurements and meshes must be asked for again
@@ -89,6 +91,7 @@ def test_a_store_whose_bits_have_flipped_is_believed_in_nothing(demo, tmp_path):
         pool = WorkerPool(tmp_path, 1)
         found = evaluate_scopes(Evaluator(pool, ResultCache(tmp_path)), demo, scopes)
         pool.close()
+        end_idle()
         assert not [o.problem for o in found.outcomes.values() if o.problem]
         return {n: o.value for n, o in found.outcomes.items() if n.what in ("measure", "mass", "state")}, found.work
 
@@ -114,3 +117,25 @@ def test_messages_survive_the_pipe():
         assert msgspec.msgpack.decode(receive(back), type=Request) == message
         assert receive(back) is None
     assert msgspec.msgpack.decode(msgspec.msgpack.encode(Reply(defect="x")), type=Reply).defect == "x"
+
+
+def test_processes_stay_warm_for_the_next_pool_and_never_answer_from_another_store(demo, tmp_path):
+    """A pool that is closed leaves its processes; the next one finds nothing there of what the first has made."""
+    end_idle()
+    scopes = all_scopes(demo)[:9]
+    seen = []
+    for name in ("one", "two"):
+        pool = WorkerPool(tmp_path / name, 1)
+        evaluation = evaluate_scopes(Evaluator(pool, ResultCache()), demo, scopes)
+        seen.append(
+            (pool.processes()[0], {n: o.value for n, o in evaluation.outcomes.items()}, evaluation.work.computed)
+        )
+        pool.close()
+    assert seen[0] == seen[1]
+    end_idle()
+    fresh = WorkerPool(tmp_path / "three", 1)
+    fresh.warm()
+    while not fresh.processes():
+        time.sleep(0.01)
+    assert fresh.processes()[0] != seen[0][0]
+    fresh.close()

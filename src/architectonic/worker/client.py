@@ -6,6 +6,7 @@ it is tried once more in a fresh process, and then told as an environment fault 
 
 from __future__ import annotations
 
+import atexit
 import contextlib
 import itertools
 import os
@@ -18,6 +19,7 @@ from pathlib import Path
 
 import msgspec
 
+from architectonic.base import kinds
 from architectonic.base.errors import EnvironmentFault
 from architectonic.worker.protocol import Reply, Request, receive, send
 
@@ -32,9 +34,14 @@ Entry = tuple[int, int, Request | None, "Future[Reply]"]
 
 
 class WorkerProcess:
-    """One process and its pipes."""
+    """One process and its pipes.
+
+    Attributes:
+        kinds: the packages of further kinds that it knows; busy: it works on something.
+    """
 
     def __init__(self) -> None:
+        self.kinds, self.busy = os.environ.get(kinds.VARIABLE, ""), False
         environment = os.environ | {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
         self.process = subprocess.Popen(
             [sys.executable, "-m", "architectonic.worker.server"],
@@ -60,12 +67,14 @@ class WorkerProcess:
         watch = threading.Timer(seconds, give_up)
         watch.daemon = True
         watch.start()
+        self.busy = True
         try:
             send(self.process.stdin, request)
             data = receive(self.process.stdout)
         except OSError:
             data = None
         finally:
+            self.busy = False
             watch.cancel()
         if data is None:
             self.kill()
@@ -86,10 +95,45 @@ class WorkerProcess:
                     stream.close()
 
 
+MOST_IDLE = 3
+"""Processes that are kept for the next pool when one is closed."""
+_idle: list[WorkerProcess] = []
+_idle_lock = threading.Lock()
+
+
+def _taken() -> WorkerProcess:
+    """A process that an earlier pool has left, warm, or a new one: requests say themselves which store they mean."""
+    with _idle_lock:
+        for worker in [w for w in _idle if w.kinds == os.environ.get(kinds.VARIABLE, "")]:
+            _idle.remove(worker)
+            if worker.process.poll() is None:
+                return worker
+            worker.kill()
+    return WorkerProcess()
+
+
+def _left(worker: WorkerProcess) -> None:
+    """Keep a process for the next pool, or end it."""
+    with _idle_lock:
+        if worker.process.poll() is None and not worker.busy and len(_idle) < MOST_IDLE:
+            _idle.append(worker)
+            return
+    worker.kill()
+
+
+@atexit.register
+def end_idle() -> None:
+    """End the processes that nobody has taken."""
+    with _idle_lock:
+        for worker in _idle:
+            worker.kill()
+        _idle.clear()
+
+
 class WorkerPool:
     """Runs requests on several worker processes; the most urgent first.
 
-    Processes start on first use and stay warm. `submit` may be called from any thread.
+    Processes start on first use and stay warm, also for the next pool. `submit` may be called from any thread.
     """
 
     def __init__(self, store: Path, workers: int = 2, hangs_after: float = HANGS_AFTER) -> None:
@@ -144,7 +188,7 @@ class WorkerPool:
         return [w.process.pid for w in self._workers.values() if w.process.poll() is None]
 
     def _serve(self, slot: int, entries: queue.Queue[Entry], stands: threading.Event | None = None) -> None:
-        worker = self._workers[slot] = WorkerProcess()
+        worker = self._workers[slot] = _taken()
         if stands is not None:
             with contextlib.suppress(EnvironmentFault):
                 worker.ask(Request("", "measure", msgspec.Raw(b"\x90"), ("",), str(self.store)), self._hangs_after)
@@ -152,7 +196,7 @@ class WorkerPool:
         while True:
             _, _, request, future = entries.get()
             if request is None:
-                worker.kill()
+                _left(worker)
                 return
             if not future.set_running_or_notify_cancel():
                 continue
@@ -169,7 +213,7 @@ class WorkerPool:
                         break
 
     def close(self) -> None:
-        """End all processes; requests that wait are cancelled."""
+        """Let all processes go, those in mid work at once; requests that wait are cancelled."""
         with self._lock:
             self._closed = True
             started = len(self._threads)
@@ -180,6 +224,7 @@ class WorkerPool:
             self._queue.put((-1_000_000, next(self._order), None, Future()))
         self._now.put((-1_000_000, next(self._order), None, Future()))
         for worker in list(self._workers.values()):
-            worker.kill()
+            if worker.busy:  # what it works on is wanted no more
+                worker.kill()
         for thread in (*self._threads, *([self._spare] if self._spare else [])):
             thread.join(timeout=5)

@@ -45,6 +45,7 @@ class Shapes:
     """Labelled shapes by key."""
 
     def __init__(self) -> None:
+        self._store: Path | None = None
         self._recent: OrderedDict[str, tuple[Labelled, int]] = OrderedDict()
         self._size = 0
 
@@ -54,6 +55,7 @@ class Shapes:
         Raises:
             ShapeLost: it must be made again.
         """
+        self._turn_to(store)
         known = self._recent.get(key)
         if known is None:
             known = _read(store, key)
@@ -62,6 +64,7 @@ class Shapes:
 
     def put(self, store: Path, key: str, shape: Labelled) -> None:
         """Keep a shape and write it for the others; a reader never sees half a file."""
+        self._turn_to(store)
         data = shape.to_bytes()
         self._keep(key, shape, len(data))
         path = shape_path(store, key)
@@ -69,6 +72,12 @@ class Shapes:
             stores.used(path)
             return
         stores.write(path, key, data)
+
+    def _turn_to(self, store: Path) -> None:
+        """Forget the shapes of another store: those of this one must be in its folder, where other processes read them."""
+        if store != self._store:
+            self._store, self._size = store, 0
+            self._recent.clear()
 
     def _keep(self, key: str, shape: Labelled, size: int) -> None:
         self._size += size - (self._recent[key][1] if key in self._recent else 0)
