@@ -41,7 +41,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     foot = data["documents"]["Foot"]
     assert foot["kind"] == "part" and list(foot["configurations"]) == ["S", "M", "L"]
     m = foot["configurations"]["M"]
-    assert set(m) == {"status", "bodies", "sketches", "operations", "feeds"}
+    assert set(m) == {"status", "bodies", "sketches", "operations", "feeds", "items"}
     assert set(m["bodies"][0]) == {
         "name",
         "kind",
@@ -114,6 +114,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
     assert {e["document"] for e in data["changed"]} == {
         "Sizes",
         "Foot",
+        "Collar",
         "Desk clamp",
         "Stand",
         "Cheek L",
@@ -148,9 +149,9 @@ def test_export_and_picture(written, capsys, tmp_path):
     status, _, _ = run(capsys, "export", written, "Light", "--configuration", "L", "--to", tmp_path / "light.step")
     text = (tmp_path / "light.step").read_text("utf-8")
     assert status == 0 and text.startswith("ISO-10303-21;")
-    for name in ("Stand", "Stem", "Cheek L", "Arm tube"):
+    for name in ("Stand Foot", "Stand Collar", "Stem", "Cheek L", "Arm tube"):
         assert f"PRODUCT('{name}'" in text
-    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 7
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 8
     status, _, _ = run(capsys, "picture", written, "Cheek L", "--to", tmp_path / "c.png", "--size", "320x200")
     data = (tmp_path / "c.png").read_bytes()
     assert (

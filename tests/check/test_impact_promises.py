@@ -9,6 +9,7 @@ from tests.support.random_edits import random_edit
 from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY
 from architectonic.check.impact import impact
+from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import Node
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
@@ -92,9 +93,10 @@ def shapes(evaluation, document):
     for at in all_scopes(family, (document.id,)):
         placed = [b for p in evaluation.value(Node("assembly", at, "")) or () for b in p.bodies]
         state = evaluation.value(Node("finished", at, ""))
-        own = [(InPlace((), at, b.id), IDENTITY) for b in state.bodies] if state is not None else []
-        for body, stands in (*own, *placed):
-            figures = evaluation.value(Node("measure", body.at, body.body))
+        own = [PlacedBody(InPlace((), at, b.id), IDENTITY, at, b.id) for b in state.bodies] if state is not None else []
+        for one in (*own, *placed):
+            body, stands = one.body, one.stands
+            figures = evaluation.value(one.node("measure"))
             if figures is not None:
                 numbers = [figures[k] for k in ("volume_mm3", "area_mm2", "centre_mm", "box_mm", "inertia_mm5")]
                 found[at.configuration, body.path, body.body] = np.hstack([*numbers, stands])

@@ -15,6 +15,7 @@ from architectonic.describe.registry import VERSIONS
 from architectonic.describe.results import Axis, CurveResult, Frame, NodeFault, PlacedCurve
 from architectonic.describe.words.acting import DOES
 from architectonic.describe.words.blanks import Choice
+from architectonic.family.operations.bodies.bring_in import BringIn
 
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -88,7 +89,8 @@ def test_every_kind_of_operation_stands_in_each_registry_once():
     recipes = [k.recipe for k in OPERATIONS.values() if k.recipe]
     assert len(set(recipes)) == len(recipes) == len(CHANGE_BODIES)
     assert all(VERSIONS[r] == k.version > 0 for k in OPERATIONS.values() if (r := k.recipe))
-    assert {kind.record for kind, _ in SENTENCES.values()} == set(OPERATIONS)
+    begun = {k.record for k in OPERATIONS.values() if any(s.opens for s in k.sentences)}
+    assert {kind.record for kind, _ in SENTENCES.values()} == begun and set(OPERATIONS) - begun == {BringIn}
     for _, sentence in SENTENCES.values():
         fields = [b.field for b in sentence.blanks]
         assert len(set(fields)) == len(fields) and sentence.title and sentence.called

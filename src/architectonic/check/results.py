@@ -54,6 +54,8 @@ def _of(evaluation: Evaluation, node: Node, outcome: Outcome) -> Iterator[tuple[
             return
         yield _name(family, node), "status", outcome.problem.what
     elif node.what == "finished" and isinstance(value, ModelState):
+        if not getattr(family.documents[node.document], "makes_bodies", False):
+            return  # what an assembly works on is told of the instances that show it
         for body in value.bodies:
             yield _name(family, node._replace(item=body.id)), "shape", (body.shape, digest(body.attributes))
     elif node.what == "solve" and isinstance(value, SketchResult):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from typing import Any, NamedTuple
 
 import msgspec
@@ -86,8 +87,12 @@ def send(
         parts[part.id] = part.name
     family = edits.delete_item(family, assembly_id, operation_id)
     family = _let_go(family, assembly_id)
-    uses = sum(i.document in parts for d in family.documents.values() for i in getattr(d, "instances", ()))
-    return family, Sent(tuple(parts.values()), uses)
+    return family, Sent(tuple(parts.values()), uses_of(family, parts))
+
+
+def uses_of(family: Family, documents: Container[str]) -> int:
+    """How many instances of the family show some documents."""
+    return sum(i.document in documents for d in family.documents.values() for i in getattr(d, "instances", ()))
 
 
 def _everywhere(switch: Switch) -> Switch:

@@ -204,7 +204,7 @@ def as_assembly(family: Family, document_id: str) -> Family:
         return family
     if not isinstance(part, Part) or part.bodies:
         raise UserFault("it has bodies already", part.name, "make a new assembly beside it")
-    made = Assembly(**{f: getattr(part, f) for f in part.__struct_fields__})
+    made = Assembly(**{f: getattr(part, f) for f in Assembly.__struct_fields__ if hasattr(part, f)})
     return edits.put(family, made)
 
 

@@ -57,7 +57,8 @@ def _plan_fed(view: View, node: Node, brought: BroughtBody) -> Plan:
 
 
 def _plan_placed(view: View, node: Node, brought: BroughtBody) -> Plan:
-    """A body of an instance where it stands; None where something else fills the instance, or nothing does."""
+    """A body of an instance where it stands; None where something else fills the instance, or nothing does, or where its part
+    does not make it."""
     (outcome,) = yield [Node("placed", node.at, brought.within[0])]
     if outcome.value is None:
         if outcome.problem is not None and outcome.problem.severity == "off":
@@ -67,10 +68,11 @@ def _plan_placed(view: View, node: Node, brought: BroughtBody) -> Plan:
     there = [b for b in placed.bodies if b.body.path == brought.within and b.body.document == brought.source.of]
     mine = next((b for b in there if b.body.body == brought.source.item), None)
     if mine is None:
-        if there or (len(brought.within) == 1 and placed.at.document == brought.source.of):
-            raise fault(
-                "bring_in.body", "a body that it brings in does not exist there", "bring it in again", "missing"
-            )
+        at = there[0].body.at if there else placed.at if len(brought.within) == 1 else None
+        if at is not None and at.document == brought.source.of:
+            (known,) = yield [Node("backdrop", at, brought.source.item)]
+            if known.value is None:  # not only absent here
+                raise fault("bring_in.body", "a body that it brings in is gone", "bring another one in", "missing")
         return None
     (finished,) = yield [mine.node("finished")]
     state: ModelState = needed(finished)

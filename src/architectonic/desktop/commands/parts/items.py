@@ -33,6 +33,8 @@ class PartItemCommands:
 
     def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard, canvas: BodyCanvas) -> None:
         self.desk, self.prompt, self.cards, self.canvas = desk, prompt, cards, canvas
+        self._again = False
+        desk.evaluated.connect(self._on_evaluated)
 
     def actions(self) -> list[Action]:
         """The actions about them."""
@@ -46,6 +48,12 @@ class PartItemCommands:
             Action("item.drop", "Take this part item out of the lists", self.drop, lambda: self._held is not None, short="No item", tells="Its bodies stay.", wants="wants a body of an item"),
             Action("item.divide", "Divide into documents…", self.divide, some, short="Divide…", also=("explode", "save bodies"), tells="A part for each item, fed from this one.", wants="wants part items"),
         ]  # fmt: skip
+
+    def _on_evaluated(self) -> None:
+        """The list is made anew once what was changed in it is worked out."""
+        if self._again and not self.desk.updating:
+            self._again = False
+            self.list()
 
     @property
     def _part(self) -> Part | None:
@@ -147,8 +155,7 @@ class PartItemCommands:
             listed = self.cards.isVisible()
             if not self.desk.apply(f"part item {name}", lambda f: edits.put_part_items(f, part.id, [made])):
                 return False
-            if listed:
-                self.list()
+            self._again = listed
             return True
 
         self.prompt.ask(title, fields, done)
@@ -159,8 +166,7 @@ class PartItemCommands:
         if at is None or evaluation is None:
             return
         made = parting.offered(evaluation, at)
-        if self.desk.apply(f"{len(made)} part items", lambda f: edits.put_part_items(f, at.document, made)):
-            self.list()
+        self._again = self.desk.apply(f"{len(made)} part items", lambda f: edits.put_part_items(f, at.document, made))
 
     def group(self) -> None:
         """Ask for a heading and what is the first to stand under it; the picked ones come along."""

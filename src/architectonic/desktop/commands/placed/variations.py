@@ -92,5 +92,4 @@ class VariationCommands:
         if found is None or not isinstance(row, Assembly):
             return
         first, chosen = varying.original(self.desk.family, row, found.id)
-        if self.desk.apply(f"{first.name} as {chosen.name}", lambda f: varying.choose(f, row.id, found.id)):
-            self.desk.told.emit(f"{first.name} is as {chosen.name} now; what uses it follows. The others stay.", False)
+        self.desk.apply(f"{first.name} as {chosen.name}", lambda f: varying.choose(f, row.id, found.id))

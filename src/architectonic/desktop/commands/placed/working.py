@@ -48,8 +48,6 @@ class WorkCommands:
             added = [o for o in main.build if isinstance(o, BringIn)]
             main.operation = added[-1].id if added else ""
             main.selection_changed.emit()
-            what = "Cut, add to or round them with the verbs above." if isinstance(document, Assembly) else ""
-            desk.told.emit(f"{len(bodies)} brought in. {what}".strip(), False)
 
     def _feed(self, family: Family, target: str, bodies: list[InPlace]) -> Family:
         among = self.desk.main.context
@@ -71,21 +69,19 @@ class WorkCommands:
         return operation if acts else None
 
     def send(self) -> None:
-        """As one undoable step; says where it went."""
-        operation, at = self._sent(), self.desk.main.at
-        if operation is None or at is None:
+        """As one undoable step, which says where it goes, and how often that is placed."""
+        operation, at, assembly = self._sent(), self.desk.main.at, self.desk.main.document
+        if operation is None or at is None or not isinstance(assembly, Assembly):
             return
-        told: list[sending.Sent] = []
-
-        def edit(family: Family) -> Family:
-            family, sent = sending.send(family, at.document, operation.id, at.alternate)
-            told.append(sent)
-            return family
-
-        if self.desk.apply(f"send {operation.name} to the parts", edit):
-            parts, uses = told[-1]
-            many = f", which are placed {uses} times in all: each use has it" if uses > len(parts) else ""
-            self.desk.told.emit(f"{operation.name} is an operation of {', '.join(parts)} now{many}.", False)
+        family = self.desk.family
+        parts = {b.source.of for bodies in sending.placed_by(assembly, operation).values() for b in bodies.values()}
+        names = ", ".join(family.documents[k].name for k in sorted(parts) if k in family.documents)
+        uses = sending.uses_of(family, parts)
+        many = f", each of their {uses} uses" if uses > len(parts) else ""
+        self.desk.apply(
+            f"{operation.name} into {names}{many}",
+            lambda f: sending.send(f, at.document, operation.id, at.alternate)[0],
+        )
 
     def _fetched(self) -> BodyOperation | None:
         document, operation = self.desk.main.document, self._chosen()
