@@ -188,6 +188,12 @@ class BondEquations:
 
     # --- numbers --------------------------------------------------------------------------------------
 
+    def first_step(self, at: Poses, widest: float) -> float:
+        """A share of the way from where bodies stand that turns none of the driven joints by more than `widest`, rad."""
+        turns = self._residual("turn", self.sorts["turn"], at) / self.size
+        most = float(np.abs(turns).max()) if len(turns) else 0.0
+        return min(1.0, 0.9 * widest / most) if most > 0 else 1.0
+
     def residual(self, at: Poses) -> Array:
         """How far every equation is from true, mm, (rows,)."""
         plain = [self._residual(s, r, at) for s, r in self.sorts.items()]
@@ -217,8 +223,25 @@ class BondEquations:
         advanced: Array = apart - r.lead / math.tau * turned - r.c
         return advanced
 
+    def matrix(self, at: Poses) -> Array:
+        """Derivatives of the residuals by the six unknowns of every free body, (rows, columns); for few of them this is
+        quicker than `jacobian`, which is the same."""
+        found = np.zeros((len(self.bond), self.columns))
+        rows, columns, values = self._entries(at)
+        if len(values):
+            np.add.at(found, (rows, columns), values)
+        return found
+
     def jacobian(self, at: Poses) -> sparse.csr_array:
         """Derivatives of the residuals by the six unknowns of every free body, (rows, columns)."""
+        rows, columns, values = self._entries(at)
+        shape = (len(self.bond), self.columns)
+        if not len(values):
+            return sparse.csr_array(shape)
+        return sparse.csr_array(sparse.coo_array((values, (rows, columns)), shape))
+
+    def _entries(self, at: Poses) -> tuple[Array, Array, Array]:
+        """Row, column and value of every derivative; those of one place add up."""
         rows, columns, values = [], [], []
         top = 0
         for sort, r in self.sorts.items():
@@ -238,22 +261,20 @@ class BondEquations:
                         columns.append(self.free[number[0]] + np.arange(6))
                         values.append(weight * d[0])
             top += 1
-        shape = (len(self.bond), self.columns)
         if not rows:
-            return sparse.csr_array(shape)
-        where = (np.concatenate(rows), np.concatenate(columns))
-        return sparse.csr_array(sparse.coo_array((np.concatenate(values), where), shape))
+            return np.zeros(0, int), np.zeros(0, int), np.zeros(0)
+        return np.concatenate(rows), np.concatenate(columns), np.concatenate(values)
 
     def _derivatives(self, sort: str, r: BondRows, at: Poses) -> tuple[Array, Array]:
         e, none = _on(at, r.a, r.e), np.zeros((len(r.a), 3))
         if sort == "lean":
             u = _on(at, r.b, r.u)
-            turned = self.size * np.cross(e, u)
+            turned = self.size * _cross(e, u)
             return np.hstack([none, turned]), np.hstack([none, -turned])
         arm_a, arm_b = _on(at, r.a, r.pa), _on(at, r.b, r.pb)
         apart = _at(at, r.b, r.pb) - _at(at, r.a, r.pa)
-        da = np.hstack([-e, np.cross(e, apart) - np.cross(arm_a, e)])
-        db = np.hstack([e, np.cross(arm_b, e)])
+        da = np.hstack([-e, _cross(e, apart) - _cross(arm_a, e)])
+        db = np.hstack([e, _cross(arm_b, e)])
         if sort == "reach":
             return da, db
         about_a, about_b = np.hstack([none, -e]), np.hstack([none, e])
@@ -301,9 +322,7 @@ def cross(a: Array, b: Array) -> Array:
 
 def angle_about(axis: Array, first: Array, then: Array) -> Array:
     """The angle from one direction to another about an axis, rad, in (-pi, pi], (m,)."""
-    found: Array = np.arctan2(
-        _dot(axis, np.cross(first, then)), _dot(first, then) - _dot(axis, first) * _dot(axis, then)
-    )
+    found: Array = np.arctan2(_dot(axis, _cross(first, then)), _dot(first, then) - _dot(axis, first) * _dot(axis, then))
     return found
 
 
@@ -324,6 +343,12 @@ def rotations(w: Array) -> Array:
     first = np.where(small, 1.0, np.sin(whole) / whole)[:, None, None]
     second = np.where(small, 0.5, (1 - np.cos(whole)) / whole**2)[:, None, None]
     found: Array = np.eye(3) + first * cross + second * (cross @ cross)
+    return found
+
+
+def _cross(a: Array, b: Array) -> Array:
+    """Vector products row by row, (m, 3); the general function spends most of its time on axes."""
+    found: Array = a[:, (1, 2, 0)] * b[:, (2, 0, 1)] - a[:, (2, 0, 1)] * b[:, (1, 2, 0)]
     return found
 
 

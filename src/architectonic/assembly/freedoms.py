@@ -93,7 +93,7 @@ def mobility(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> int:
 
 def _weighed(system: BondEquations) -> Array:
     """The Jacobian at the start with turns as arcs of the system's size, so that all of it is mm by mm."""
-    found: Array = system.jacobian(system.start).toarray() * _weights(system)
+    found: Array = system.matrix(system.start) * _weights(system)
     return found
 
 

@@ -151,7 +151,7 @@ def followed(system: BondEquations) -> tuple[Poses, float]:
         return at, 0.0
     if not system.columns:
         return at, float(np.abs(missing).max())
-    done, step = 0.0, 1.0
+    done, step = 0.0, system.first_step(at, WIDEST)
     while done < 1.0:
         goal = min(1.0, done + step)
         there = _corrected(system, at, (1.0 - goal) * missing, goal == 1.0)
@@ -171,7 +171,10 @@ def _corrected(system: BondEquations, start: Poses, goal: Array, last: bool) -> 
         off = system.residual(at) - goal
         if float(np.abs(off).max()) < limit:
             return at
-        move = least(system.jacobian(at), -off, system.size)
+        few = system.columns <= FEW
+        move = (
+            least_of_few(system.matrix(at), -off, system.size) if few else least(system.jacobian(at), -off, system.size)
+        )
         if not np.isfinite(move).all():
             return None
         at = system.moved(at, move)
@@ -187,21 +190,27 @@ def _corrected(system: BondEquations, start: Poses, goal: Array, last: bool) -> 
 
 def _rests(system: BondEquations, at: Poses, off: Array) -> bool:
     """Whether no small move brings the residuals nearer to what is wanted."""
-    pull = system.jacobian(at).T @ off
+    pull = (system.matrix(at) if system.columns <= FEW else system.jacobian(at)).T @ off
     return float(np.abs(pull).max()) <= 1e-6 * float(np.abs(off).max()) * system.size
 
 
-def least(jacobian: sparse.csr_array, wanted: Array, size: float) -> Array:
-    """The shortest move that does what is wanted, as nearly as can be; turns are weighed by a length.
+def _weights(columns: int, size: float) -> Array:
+    return np.tile([1.0, 1.0, 1.0, 1 / size, 1 / size, 1 / size], columns // 6)
 
-    Of many bodies the equations are solved sparsely, a trace of their size added to the diagonal, as some of them may say
-    the same; what that leaves is made good by the next move.
+
+def least_of_few(matrix: Array, wanted: Array, size: float) -> Array:
+    """The shortest move that does what is wanted, as nearly as can be; turns are weighed by a length."""
+    weights = _weights(matrix.shape[1], size)
+    found: Array = np.linalg.lstsq(matrix * weights, wanted, rcond=1e-10)[0] * weights
+    return found
+
+
+def least(jacobian: sparse.csr_array, wanted: Array, size: float) -> Array:
+    """The same for many bodies: the equations are solved sparsely, a trace of their size added to the diagonal, as some of
+    them may say the same; what that leaves is made good by the next move.
     """
-    weights = np.tile([1.0, 1.0, 1.0, 1 / size, 1 / size, 1 / size], jacobian.shape[1] // 6)
+    weights = _weights(jacobian.shape[1], size)
     weighed = jacobian @ sparse.diags_array(weights)
-    if jacobian.shape[1] <= FEW:
-        few: Array = np.linalg.lstsq(weighed.toarray(), wanted, rcond=1e-10)[0] * weights
-        return few
     square = (weighed @ weighed.T).tocsc()
     trace = 1e-11 * float(square.diagonal().mean())
     solved = linalg.splu(square + trace * sparse.eye_array(square.shape[0], format="csc")).solve(wanted)
