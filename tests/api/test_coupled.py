@@ -62,3 +62,12 @@ def test_what_is_no_ratio_of_a_free_joint_is_told(family, train):
     train.drive("Crank", "30 deg")
     assert not family.report("Train")["attention"]
     assert told(family)[0]["Follower"] == pytest.approx(math.degrees(math.radians(30) ** 2))
+
+
+def test_play_says_how_far_what_hangs_on_it_can_shift_and_moves_nothing(family, train):
+    before = told(family)[1]
+    train.drive("Crank", "0 deg")
+    train.drive("Crank", "0.2 mm", field="play")
+    after = told(family)[1]
+    assert after["play_mm"] == {"Pinion": pytest.approx(0.1), "Wheel": pytest.approx(0.0, abs=1e-9)}
+    assert [i["placement"] for i in after["instances"]] == [i["placement"] for i in before["instances"]]

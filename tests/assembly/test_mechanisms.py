@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from architectonic.assembly.entities import GROUND, KINDS, Bond, Coupled, Kind, Mount, RigidBody
 from architectonic.assembly.freedoms import freedoms, grips, mobility
 from architectonic.assembly.reached import reach
+from architectonic.assembly.slack import slack
 from architectonic.assembly.solve import solve
 from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY
@@ -341,3 +342,32 @@ def test_a_slider_cannot_start_its_crank_where_both_rods_are_in_line(angle, dead
     ]
     found = grips(bodies, bonds)
     assert (found["S"] < 1e-6) == dead and found["A"] > 0.5
+
+
+def test_play_of_driven_joints_in_a_row_adds_up_and_a_lever_makes_it_larger():
+    """Two driven pins in a row: half the play of each (worst case). A lever on a pin with play that is held at another point:
+    its end moves by the ratio of the arms (law of the lever)."""
+    bodies = [RigidBody("first", at(0)), RigidBody("second", at(50))]
+    row = [
+        pin("A", GROUND, (0, 0), "first", (0, 0), turn=0.0),
+        pin("B", "first", (50, 0), "second", (0, 0), turn=0.0),
+    ]
+    points = {"first": (20.0, 0.0, 0.0), "second": (90.0, 5.0, 0.0)}
+    found = slack(bodies, row, {"A": 0.2, "B": 0.1}, points)
+    assert found["first"] == pytest.approx(0.1) and found["second"] == pytest.approx(0.15)
+    lever = [
+        Bond("S", "spherical", Mount(GROUND, (30, 0, 0)), Mount("first", (30, 0, 0))),
+        pin("A", GROUND, (0, 0), "first", (0, 0)),
+    ]
+    assert slack([bodies[0]], lever, {"A": 0.2}, {"first": (90.0, 0.0, 0.0)})["first"] == pytest.approx(
+        0.1 * (90 - 30) / 30
+    )
+    assert slack([bodies[0]], lever, {}, {"first": (90.0, 0.0, 0.0)}) == {"first": 0.0}
+
+
+def test_play_of_a_guide_is_across_it_and_of_a_face_square_to_it():
+    body = RigidBody("b", at(0))
+    guide = Bond("G", "prismatic", Mount(GROUND, (0, 0, 0), (1, 0, 0), (0, 0, 1)), Mount("b", (0, 0, 0), (1, 0, 0), (0, 0, 1)), slide=0.0)  # fmt: skip
+    face = Bond("F", "planar", Mount(GROUND, (0, 0, 0)), Mount("b", (0, 0, 0)), turn=0.0)
+    for bond in (guide, face):
+        assert slack([body], [bond], {bond.id: 0.3}, {"b": (0.0, 0.0, 0.0)})["b"] == pytest.approx(0.15)

@@ -89,12 +89,13 @@ class BondEquations:
     """The equations of some bonds between some bodies.
 
     Attributes:
-        bodies: the ground first; free: the column of each body's six unknowns, -1 for one that stays, (n,).
+        bonds: as they were given; bodies: the ground first; free: the column of each body's six unknowns, -1 for one that stays, (n,).
         columns: how many unknowns; size: the length, mm, that turns are weighed by.
         bond: the number of the bond of each equation, (rows,).
     """
 
     def __init__(self, bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> None:
+        self.bonds = list(bonds)
         self.bodies = [RigidBody(GROUND, (1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0, 0, 0, 0, 0, 1.0), True), *bodies]
         self.number = {b.id: k for k, b in enumerate(self.bodies)}
         stands = np.array([b.stands for b in self.bodies], float).reshape(-1, 4, 4)
@@ -291,6 +292,15 @@ class BondEquations:
             if self.free[number] >= 0:
                 found[self.free[number] : self.free[number] + 6] += d[0] / self._weight(row.sort)
         return found
+
+    def loose(self, bond: Bond) -> list[int]:
+        """Numbers of the equations of a bond that play lets go: that its points meet, in the directions that clearance is in."""
+        r, forms = self.sorts["reach"], KINDS[bond.kind].forms
+        k = next(n for n, b in enumerate(self.bonds) if b.id == bond.id)
+        top = len(self.sorts["lean"].bond)
+        along = np.abs(r.e @ np.array(bond.a.axis)) > 0.5 if len(r.e) else np.zeros(0, bool)
+        wanted = np.ones(len(along), bool) if bond.kind == "spherical" else along if "ahead" in forms else ~along
+        return [top + n for n in range(len(along)) if r.bond[n] == k and wanted[n]]
 
     def moved(self, at: Poses, step: Array) -> Poses:
         """The bodies after a small move, (columns,)."""

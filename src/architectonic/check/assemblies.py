@@ -50,6 +50,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
                 "placement": list(placed.placement),
             }
         )
+    names = {i.id: i.name for i in document.instances}
     extents = evaluation.value(Node("extents", at, ""))
     balance = evaluation.value(Node("balance", at, ""))
     clashes = evaluation.value(Node("clashes", at, ""))
@@ -62,6 +63,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
         "centre_mm": list(balance.centre) if isinstance(balance, Balance) else [],
         "inertia_gmm2": list(balance.inertia) if isinstance(balance, Balance) else [],
         "box_mm": list(extents.whole.box or ()) if isinstance(extents, Extents) else [],
+        "play_mm": {names[k]: v for k, v in (evaluation.value(Node("slack", at, "")) or {}).items()},
         "interference_mm3": clashes.volume if isinstance(clashes, Clashes) and not clashes.unknown else None,
         "interferences": [_clash(evaluation, at, c) for c in clashes.pairs] if isinstance(clashes, Clashes) else [],
     }

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from architectonic.describe.assembly import posing
+from architectonic.describe.assembly import posing, slack
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
@@ -43,6 +43,7 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {
     "solve": sketch.compute_solve,
     "pose": posing.compute_pose,
     "mobility": posing.compute_mobility,
+    "slack": slack.compute_slack,
 }
 """Recipes that need no kernel."""
 
@@ -51,6 +52,7 @@ VERSIONS: dict[str, int] = {
     "solve": 1,
     "pose": 5,
     "mobility": 2,
+    "slack": 1,
     "outline": 2,
     "face": 3,
     "find": 2,

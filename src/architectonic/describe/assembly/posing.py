@@ -226,7 +226,7 @@ def across(axis: Vector) -> Vector:
 
 def plan_posed(view: View, node: Node) -> Plan:
     """All instances of an assembly that bonds place; none where there are no bonds."""
-    given = yield from _plan_input(view, node)
+    given = yield from plan_pose_input(view, node)
     if given is None:
         return Posed({})
     made = yield Recipe("pose", given, ())
@@ -239,18 +239,23 @@ def plan_posed(view: View, node: Node) -> Plan:
 
 def plan_mobility(view: View, node: Node) -> Plan:
     """How freely those that bonds hold can still move, and which bonds say nothing new."""
-    given = yield from _plan_input(view, node)
+    given = yield from plan_pose_input(view, node)
     (outcome,) = yield [Node("posed", node.at, "")]
     posed: Posed = needed(outcome)
     if given is None:
         return Mobility()
-    now = tuple(msgspec.structs.replace(b, stands=posed.stands[b.id]) for b in given.bodies)
-    made = yield Recipe("mobility", PoseInput(now, given.bonds), ())
+    made = yield Recipe("mobility", where_they_stand(given, posed), ())
     return made.value
 
 
-def _plan_input(view: View, node: Node) -> Plan:
-    """What there is to solve, None without bonds. A bond that is off, or on an instance that nothing fills, says nothing."""
+def where_they_stand(given: PoseInput, posed: Posed) -> PoseInput:
+    """An assembly with its bodies where their bonds have brought them."""
+    now = tuple(msgspec.structs.replace(b, stands=posed.stands[b.id]) for b in given.bodies)
+    return PoseInput(now, given.bonds)
+
+
+def plan_pose_input(view: View, node: Node) -> Plan:
+    """Sub-plan: what there is to solve, None without bonds. A bond that is off, or on an instance that nothing fills, says nothing."""
     document = view.document(node)
     assert isinstance(document, Assembly)
     if not document.bonds:
@@ -356,7 +361,7 @@ def compute_pose(payload: PoseInput) -> Posed:
     from architectonic.assembly.reached import reach
     from architectonic.assembly.solve import solve
 
-    bodies, bonds = _numbers(payload)
+    bodies, bonds = numbers(payload)
     found = solve(bodies, bonds)
     if found.conflict:
         raise fault(
@@ -378,7 +383,7 @@ def compute_mobility(payload: PoseInput) -> Mobility:
     """The recipe: count what is left where everything stands now."""
     from architectonic.assembly.freedoms import freedoms, grips
 
-    bodies, bonds = _numbers(payload)
+    bodies, bonds = numbers(payload)
     held = {p.body for b in bonds for p in (b.a, b.b)}
     moving = [b for b in bodies if b.id in held]
     left = freedoms(moving, bonds)
@@ -388,7 +393,7 @@ def compute_mobility(payload: PoseInput) -> Mobility:
     return Mobility(left.left, left.redundant, motions, grips(moving, bonds) if loops and few else {})
 
 
-def _numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:
+def numbers(payload: PoseInput) -> tuple[list[RigidBody], list[Held]]:
     """Bodies and bonds as the solver knows them."""
     bodies = [RigidBody(b.id, b.stands, b.fixed) for b in payload.bodies]
     bonds = [

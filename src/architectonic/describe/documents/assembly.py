@@ -10,6 +10,7 @@ from architectonic.describe.assembly.extents import plan_extents
 from architectonic.describe.assembly.joints import plan_joint, plan_within
 from architectonic.describe.assembly.plans import plan_assembly, plan_placed, plan_repeats, plan_stands
 from architectonic.describe.assembly.posing import plan_mobility, plan_mounted, plan_posed
+from architectonic.describe.assembly.slack import plan_slack
 from architectonic.describe.documents.kind import DocumentKind
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import Assembly
@@ -29,7 +30,11 @@ def nodes(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
 
 def later(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
     """What is worked out once the pictures are there."""
-    return tuple(Node(what, at, "") for what in ("mobility", "extents", "balance", "clashes"))
+    wanted = ["mobility", "extents", "balance", "clashes"]
+    wanted += (
+        ["slack"] if any(b.play is not None or any(o.play for o in b.own.values()) for b in document.bonds) else []
+    )
+    return tuple(Node(what, at, "") for what in wanted)
 
 
 KIND = DocumentKind(
@@ -57,6 +62,7 @@ KIND = DocumentKind(
         "clashes": plan_clashes,
         "clearances": plan_clearances,
         "extents": plan_extents,
+        "slack": plan_slack,
         "balance": plan_balance,
     },
 )

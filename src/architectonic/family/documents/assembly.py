@@ -98,11 +98,14 @@ BondKind = Literal[
 """Joints (ISO 3952-1), then placement rules; see assembly.entities.KINDS for what each says."""
 
 
-QUANTITY = {"offset": "length", "angle": "angle", "slide": "length", "turn": "angle", "lead": "length"}
+QUANTITY = {
+    "offset": "length", "angle": "angle", "slide": "length", "turn": "angle", "lead": "length", "play": "length",
+}  # fmt: skip
 """Of the values of a bond."""
 TAKES: dict[str, tuple[str, ...]] = {
-    "fixed": ("offset", "angle"), "frame": ("offset", "angle"), "revolute": ("offset", "turn"), "prismatic": ("slide",),
-    "cylindrical": ("slide", "turn"), "planar": ("offset", "turn"), "spherical": (), "screw": ("offset", "turn", "lead"),
+    "fixed": ("offset", "angle"), "frame": ("offset", "angle"), "revolute": ("offset", "turn", "play"), "prismatic": ("slide", "play"),
+    "cylindrical": ("slide", "turn", "play"), "planar": ("offset", "turn", "play"), "spherical": ("play",),
+    "screw": ("offset", "turn", "lead", "play"),
     "flush": ("offset",), "against": ("offset",), "coaxial": (), "point": (), "offset": ("offset",), "angle": ("angle",),
     "parallel": (),
 }  # fmt: skip
@@ -144,6 +147,7 @@ class BondValues(Record, frozen=True, kw_only=True):
     Attributes:
         offset: along the axis of `a`; angle: between the axes, or about them.
         slide, turn: a joint's value, where it is driven; lead: of a screw, a length a turn.
+        play: the whole clearance of a joint; it moves nothing, and says how far what hangs on it can shift.
     """
 
     offset: Expression | None = None
@@ -151,6 +155,7 @@ class BondValues(Record, frozen=True, kw_only=True):
     slide: Expression | None = None
     turn: Expression | None = None
     lead: Expression | None = None
+    play: Expression | None = None
 
 
 class Bond(BondValues, frozen=True, kw_only=True):

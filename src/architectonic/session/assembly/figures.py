@@ -31,8 +31,19 @@ def assembly_facts(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
         rows.append(("Freedoms", str(mobility.freedoms) if mobility.freedoms else "none, held"))
         bonds = {b.id: b.name for b in getattr(evaluation.family.documents[at.document], "bonds", ())}
         rows += [("Dead centre", bonds[k]) for k in mobility.dead if k in bonds]
+    rows += _play(evaluation, at)
     rows.append(("Interference", interference(evaluation, at)))
     return rows
+
+
+def _play(evaluation: Evaluation, at: Scope) -> list[tuple[str, str]]:
+    """Where joints with play let something shift farthest."""
+    slack = evaluation.value(Node("slack", at, ""))
+    if not slack:
+        return []
+    worst = max(slack, key=lambda k: slack[k])
+    names = {i.id: i.name for i in getattr(evaluation.family.documents[at.document], "instances", ())}
+    return [("Play", f"{slack[worst]:.3f} mm, {names.get(worst, '')}")]
 
 
 def interference(evaluation: Evaluation, at: Scope) -> str:
