@@ -95,6 +95,7 @@ def _parser() -> argparse.ArgumentParser:
         made.add_argument("--to", type=Path, required=True, metavar="FILE")
         if name == "export":
             made.add_argument("--sketch", default="", help="which sketch a .dxf is of (the first by default)")
+            made.add_argument("--item", default="", help="the part item that alone is written, by name or number")
         if name == "picture":
             made.add_argument("--size", default="1280x800", metavar="WxH")
             made.add_argument("--view", default="isometric")
@@ -367,7 +368,7 @@ def _export(options: argparse.Namespace) -> int:
     with _Opened(options) as opened:
         at = _one_scope(opened, options)
         evaluation = opened.session.evaluate([at], family=opened.changed)
-        export(opened.engine, evaluation, at, options.to, options.sketch)
+        export(opened.engine, evaluation, at, options.to, options.sketch, options.item)
         entries = attention(evaluation)
     print(f"wrote {options.to}")
     for item in entries:

@@ -312,3 +312,18 @@ def test_a_forked_instance_keeps_its_joints_and_shares_nothing(family, gate):
     assert family["Leaf"].body("Leaf").volume == pytest.approx(80 * 10 * 50)
     with pytest.raises(a.UserFault, match="another document"):
         gate.fork("Post", "Leaf")
+
+
+def test_alternates_are_named_by_what_their_cells_show(family, gate):
+    gate.name_alternates("{Post} {Hinge} deg")
+    names = [a.name for a in gate.record.alternates]
+    assert names == ["Post 0.0 deg", "Post 90.0 deg", "Pillar 90.0 deg", "Post — deg"]
+    before = family.family
+    for pattern, why in (
+        ("{Post}", "another alternate is called"),
+        ("{Nothing}", "no column “Nothing”"),
+        ("Row", "names no column"),
+    ):
+        with pytest.raises(a.UserFault, match=why):
+            gate.name_alternates(pattern)
+    assert family.family is before

@@ -56,7 +56,7 @@ def test_bodies_of_one_shape_are_one_item_and_mirrored_ones_a_pair(case):
     assert not [i for i in case.record.part_items if i.name == "Plate" and i.apart]
 
 
-def test_items_stand_under_headings_and_in_the_lists_of_what_places_the_part(family, case):
+def test_items_stand_under_headings_and_in_the_lists_of_what_places_the_part(family, case, tmp_path):
     case.item("Fasteners")
     case.item("Pin", "Pin 1", "Pin 2", "Pin 3", number="F-1", supply="buy", apart=True, under="Fasteners", quantity=2)
     case.item("Plate", "Plate", number="P-1", description="flat", finish="ground", supply="make")
@@ -78,6 +78,13 @@ def test_items_stand_under_headings_and_in_the_lists_of_what_places_the_part(fam
     assert (found["Plate"].number, found["Plate"].finish, found["Plate"].note) == ("P-1", "ground", "flat")
     nested = [(x.name, x.depth, x.quantity) for x in whole.parts(nested=True)]
     assert nested == [("Case", 0, 2), ("Fasteners", 1, 0), ("Pin", 2, 12), ("Plate", 1, 2), ("Plate", 0, 1)]
+    family.export("Case", tmp_path / "pins.step", item="Fasteners")
+    text = (tmp_path / "pins.step").read_text("utf-8")
+    assert text.count("MANIFOLD_SOLID_BREP(") == 3 and "PRODUCT('Plate'" not in text
+    with pytest.raises(UserFault, match="no part item"):
+        family.export("Case", tmp_path / "none.step", item="Nobody")
+    other = family.part("Other")
+    assert [b.name for b in other.bring_in(case, "Fasteners")] == ["Pin 1", "Pin 2", "Pin 3"]
     alone = family.report("Whole")["documents"]["Whole"]["configurations"]["S"]["alternates"]["default"]
     assert alone["box_mm"][4] == pytest.approx(70)  # 50 + the plate's 20: nothing else of the case stands there
 

@@ -223,16 +223,17 @@ class OpenFamily:
         self._kept = True
 
     def export(
-        self, document: str, path: str | Path, size: str = "", sketch: str = "", alternate: str = ""
+        self, document: str, path: str | Path, size: str = "", sketch: str = "", alternate: str = "", item: str = ""
     ) -> list[str]:
-        """Write a document in one size and alternate, its first ones by default; the format follows the ending (.step, .dxf, .csv, .xlsx).
+        """Write a document in one size and alternate, its first ones by default; the format follows the ending (.step, .dxf, .csv, .xlsx);
+        of a part one part item alone where it is named.
 
         Returns:
             What needs attention in it.
         """
         at = self._one(document, size, alternate)
         found = self.evaluate((document,), self.name_of(at))
-        export(self.engine, found, at, Path(path), sketch)
+        export(self.engine, found, at, Path(path), sketch, item)
         return [f"{i.where}: {i.what}" for i in attention(found)]
 
     def picture(

@@ -23,12 +23,14 @@ class Part(Model):
         """Bodies of another part as bodies of this one, that go on following it.
 
         Args:
-            bodies: their names; all when none is given. name: of the feed. among: as of `take`.
+            bodies: their names, or those of part items; all when none is given. name: of the feed. among: as of `take`.
         """
         driver = edits.model(self.opened.family, source.id)
         made: list[str] = []
-        keys = [k for k, b in driver.bodies.items() if b.name in bodies or not bodies]
-        unknown = [n for n in bodies if all(b.name != n for b in driver.bodies.values())]
+        items = {i.name: i for i in getattr(driver, "part_items", ())}
+        held = {b for n in bodies if n in items for i in edits.below(driver, items[n].id) for b in i.bodies}  # type: ignore[arg-type]
+        keys = [k for k, b in driver.bodies.items() if b.name in bodies or k in held or not bodies]
+        unknown = [n for n in bodies if n not in items and all(b.name != n for b in driver.bodies.values())]
         if unknown:
             known = ", ".join(b.name for b in driver.bodies.values())
             raise UserFault(f"there is no body “{unknown[0]}”", source.name, f"bodies are {known}")

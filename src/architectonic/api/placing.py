@@ -11,6 +11,7 @@ from architectonic.family import edits, scopes
 from architectonic.family import records as r
 from architectonic.family.documents.assembly import TAKES
 from architectonic.family.scopes import Scope
+from architectonic.session.assembly import grid
 from architectonic.session.open.whatif import find_configuration
 
 
@@ -97,6 +98,11 @@ class Placing(Model):
             f"repeat {instance}",
             lambda f: edits.repeat_instance(f, self.id, found.id, axis, about is not None, count, step, at),
         )
+
+    def name_alternates(self, pattern: str) -> None:
+        """Call all alternates by what the columns of the grid show: `{Stand}, {Shoulder} deg`."""
+        seen = self.evaluation()
+        self.apply(f"alternates named {pattern}", lambda f: grid.named(f, seen, self.at, pattern))
 
     def fill(
         self,

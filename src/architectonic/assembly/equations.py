@@ -189,12 +189,6 @@ class BondEquations:
 
     # --- numbers --------------------------------------------------------------------------------------
 
-    def first_step(self, at: Poses, widest: float) -> float:
-        """A share of the way from where bodies stand that turns none of the driven joints by more than `widest`, rad."""
-        turns = self._residual("turn", self.sorts["turn"], at) / self.size
-        most = float(np.abs(turns).max()) if len(turns) else 0.0
-        return min(1.0, 0.9 * widest / most) if most > 0 else 1.0
-
     def residual(self, at: Poses) -> Array:
         """How far every equation is from true, mm, (rows,)."""
         plain = [self._residual(s, r, at) for s, r in self.sorts.items()]
@@ -292,15 +286,6 @@ class BondEquations:
             if self.free[number] >= 0:
                 found[self.free[number] : self.free[number] + 6] += d[0] / self._weight(row.sort)
         return found
-
-    def loose(self, bond: Bond) -> list[int]:
-        """Numbers of the equations of a bond that play lets go: that its points meet, in the directions that clearance is in."""
-        r, forms = self.sorts["reach"], KINDS[bond.kind].forms
-        k = next(n for n, b in enumerate(self.bonds) if b.id == bond.id)
-        top = len(self.sorts["lean"].bond)
-        along = np.abs(r.e @ np.array(bond.a.axis)) > 0.5 if len(r.e) else np.zeros(0, bool)
-        wanted = np.ones(len(along), bool) if bond.kind == "spherical" else along if "ahead" in forms else ~along
-        return [top + n for n in range(len(along)) if r.bond[n] == k and wanted[n]]
 
     def moved(self, at: Poses, step: Array) -> Poses:
         """The bodies after a small move, (columns,)."""

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from architectonic.assembly.entities import Bond, RigidBody
+from architectonic.assembly.entities import KINDS, Bond, RigidBody
 from architectonic.assembly.equations import Array, BondEquations
 from architectonic.base.rigid import Vector
 
@@ -34,11 +34,21 @@ def slack(
     found = dict.fromkeys(points, 0.0)
     for bond in bonds:
         play = plays.get(bond.id, 0.0)
-        rows = system.loose(bond) if play else []
+        rows = _loose(system, bond) if play else []
         for key, point in points.items() if rows else ():
             moves = _shift(system, key, point) @ response[:, rows]
             found[key] += play / 2 * float(np.linalg.norm(moves, 2)) if moves.size else 0.0
     return found
+
+
+def _loose(system: BondEquations, bond: Bond) -> list[int]:
+    """Numbers of the equations of a bond that play lets go: that its points meet, in the directions that clearance is in."""
+    r, forms = system.sorts["reach"], KINDS[bond.kind].forms
+    k = next(n for n, b in enumerate(system.bonds) if b.id == bond.id)
+    top = len(system.sorts["lean"].bond)
+    along = np.abs(r.e @ np.array(bond.a.axis)) > 0.5 if len(r.e) else np.zeros(0, bool)
+    wanted = np.ones(len(along), bool) if bond.kind == "spherical" else along if "ahead" in forms else ~along
+    return [top + n for n in range(len(along)) if r.bond[n] == k and wanted[n]]
 
 
 def _shift(system: BondEquations, body: str, point: Vector) -> Array:

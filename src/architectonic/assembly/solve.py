@@ -151,7 +151,7 @@ def followed(system: BondEquations) -> tuple[Poses, float]:
         return at, 0.0
     if not system.columns:
         return at, float(np.abs(missing).max())
-    done, step = 0.0, system.first_step(at, WIDEST)
+    done, step = 0.0, _first_step(system, missing)
     while done < 1.0:
         goal = min(1.0, done + step)
         there = _corrected(system, at, (1.0 - goal) * missing, goal == 1.0)
@@ -162,6 +162,14 @@ def followed(system: BondEquations) -> tuple[Poses, float]:
         else:
             step /= 2
     return at, float(np.abs(system.residual(at)).max())
+
+
+def _first_step(system: BondEquations, missing: Array) -> float:
+    """A share of the way that turns none of the driven joints farther than a step may."""
+    before = sum(len(system.sorts[s].bond) for s in ("lean", "reach"))
+    turns = missing[before : before + len(system.sorts["turn"].bond)] / system.size
+    most = float(np.abs(turns).max()) if len(turns) else 0.0
+    return min(1.0, 0.9 * WIDEST / most) if most > 0 else 1.0
 
 
 def _corrected(system: BondEquations, start: Poses, goal: Array, last: bool) -> Poses | None:

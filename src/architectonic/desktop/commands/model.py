@@ -27,7 +27,7 @@ from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import MATCH, AnyOperation, Datum, Model, Reference, Sketch, Trace
-from architectonic.family.scopes import configurations
+from architectonic.family.scopes import alternates, configurations
 from architectonic.session.model import building
 
 
@@ -92,6 +92,10 @@ class ModelCommands:
             key = document.id
             return lambda: desk.apply(f"{word} taken", lambda f: edits.take_configuration(f, key, feed, rule))
 
+        def taking_alternate(alternate: str, word: str) -> Callable[[], object]:
+            key = document.id
+            return lambda: desk.apply(f"{word} taken", lambda f: edits.take_alternate(f, key, feed, alternate))
+
         for rule, word in (
             (MATCH, "that matches"),
             *((r, f"always {n}") for r, n in configurations(desk.family, source)),
@@ -106,6 +110,15 @@ class ModelCommands:
         entry.setCheckable(True)
         entry.setChecked(now.chosen is not None)
         entry.triggered.connect(lambda _=False: self.choose_size(feed))
+        rows = alternates(source)
+        others = menu.addMenu("Takes the alternate") if rows else None
+        for word, alternate in [("its first", ""), *((a.name, a.id) for a in rows)] if others is not None else ():
+            assert others is not None
+            entry = others.addAction(word)
+            assert entry is not None
+            entry.setCheckable(True)
+            entry.setChecked(now.alternate == alternate)
+            entry.triggered.connect(taking_alternate(alternate, word))
 
     def choose_size(self, feed: str) -> None:
         """Ask for the expression that names the configuration a feed takes."""

@@ -98,7 +98,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("File", ("table.bring", "table.send", "link.new", "link.look")),
     ),
     "Alternates": (
-        VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete", "alternate.places")),
+        VerbGroup("Alternate", ("alternate.new", "alternate.copy", "alternate.rename", "alternate.names", "alternate.follow", "alternate.up", "alternate.down", "alternate.delete", "alternate.places")),
         VerbGroup("Look", ("alternate.over", "alternate.compare", "alternate.sheet", "assembly.clashes", "assembly.near", "assembly.parts", "bond.play")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Value", ("value.new",)),

@@ -3,6 +3,7 @@ said of them, and what each comes to. A plain assembly has one row."""
 
 from __future__ import annotations
 
+import re
 from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from typing import Any, ClassVar, NamedTuple
@@ -397,6 +398,32 @@ def columns(document: Assembly, every: bool = False) -> list[AlternateColumn]:
     found += [ResultColumn(what) for what in ResultColumn.TITLES]
     found += [Measured(m) for m in document.measurements]
     return found + [Property(key, f) for f in ("number", "note")]
+
+
+def named(family: Family, evaluation: Evaluation | None, at: Scope, pattern: str) -> Family:
+    """Alternates called by what their cells show: `{Stand} {Shoulder}` gives `Desk clamp 28.0`.
+
+    Args:
+        at: a scope of the assembly, whose size figures are of.
+
+    Raises:
+        UserFault: there is no such column, or two alternates would be called the same.
+    """
+    found = edits.assembly(family, at.document)
+    known = {c.title: c for c in columns(found, True)}
+    wanted = re.findall(r"\{([^{}]*)\}", pattern)
+    unknown = next((w for w in wanted if w not in known), None)
+    if unknown is not None or not wanted:
+        told = f"there is no column “{unknown}”" if unknown is not None else "the pattern names no column"
+        raise UserFault(told, found.name, "write " + ", ".join(f"{{{t}}}" for t in known))
+    made: list[str] = []
+    for alternate in found.alternates:
+        there = at._replace(alternate=alternate.id)
+        shown = {w: known[w].shown(family, evaluation, there).text for w in wanted}
+        name = re.sub(r"\{([^{}]*)\}", lambda m: shown[m.group(1)], pattern)  # noqa: B023
+        made.append(names.check_name(name, made, "alternate"))
+    rows = tuple(edits.replace(a, name=n) for a, n in zip(found.alternates, made, strict=True))
+    return edits.put(family, edits.replace(found, alternates=rows))
 
 
 def states(evaluation: Evaluation | None, rows: Sequence[Scope]) -> dict[Scope, str]:

@@ -11,8 +11,9 @@ from architectonic.describe.assembly.plans import Placed, PlacedBody
 from architectonic.describe.recipes import ExportInput
 from architectonic.describe.results import ModelState, Node, SketchResult
 from architectonic.exchange import dxf, spreadsheet
+from architectonic.family import edits
 from architectonic.family.names import identifier
-from architectonic.family.records import Model, Sketch
+from architectonic.family.records import Model, Part, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.keys import encode
@@ -25,9 +26,16 @@ STEP = (".step", ".stp")
 Shape = tuple[str, str, Rigid]
 
 
-def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
+def shapes_of(evaluation: Evaluation, at: Scope, item: str = "") -> list[Shape]:
     """Name, shape key and place of every body of a document, or of all parts of an assembly; those that only stand
-    behind are left out."""
+    behind are left out.
+
+    Args:
+        item: a part item by name, whose bodies alone are wanted.
+
+    Raises:
+        UserFault: there is no such item.
+    """
     placed = evaluation.value(Node("assembly", at, ""))
     if placed is not None:
         return [shape for p in placed for shape in _placed(evaluation, p)]
@@ -35,11 +43,22 @@ def shapes_of(evaluation: Evaluation, at: Scope) -> list[Shape]:
     document = evaluation.family.documents.get(at.document)  # None: made since, and not evaluated yet
     if not isinstance(state, ModelState) or not isinstance(document, Model):
         return []
+    wanted = _of_item(document, item) if item else None
     return [
         (document.bodies[b.id].name if b.id in document.bodies else b.id, b.shape, IDENTITY)
         for b in state.bodies
-        if not (b.id in document.bodies and document.bodies[b.id].backdrop_only)
+        if (wanted is None or b.id in wanted) and not (b.id in document.bodies and document.bodies[b.id].backdrop_only)
     ]
+
+
+def _of_item(document: Model, name: str) -> set[str]:
+    """Ids of the bodies of a part item, and of those under it."""
+    items = document.part_items if isinstance(document, Part) else ()
+    key = next((i.id for i in items if name in (i.name, i.number)), "")
+    if not isinstance(document, Part) or not key:
+        known = ", ".join(i.name for i in items) or "none"
+        raise UserFault(f"there is no part item “{name}”", document.name, f"items are {known}")
+    return {b for i in edits.below(document, key) for b in i.bodies}
 
 
 def _placed(evaluation: Evaluation, placed: Placed) -> list[Shape]:
@@ -82,8 +101,11 @@ def _sketch(evaluation: Evaluation, at: Scope, name: str) -> SketchResult:
     return solved
 
 
-def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch: str = "") -> None:
+def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch: str = "", item: str = "") -> None:
     """Write a document to a file; the format follows its ending.
+
+    Args:
+        sketch: of a drawing, by name; "" for the first. item: of a part, the part item that alone is written, by name.
 
     Raises:
         UserFault: an unknown ending, nothing to write, or something of the document fails.
@@ -100,7 +122,7 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, sketch
     if ending not in STEP:
         formats = " ".join((*STEP, ".dxf", ".csv", ".xlsx"))
         raise UserFault(f"no format is known for “{path.suffix}”", str(path), f"formats are {formats}")
-    bodies = shapes_of(evaluation, at)
+    bodies = shapes_of(evaluation, at, item)
     if not bodies:
         raise UserFault("it has no bodies to export", document.name)
     part = path.with_name(f".{path.name}.{os.getpid()}{path.suffix}")

@@ -12,6 +12,7 @@ from architectonic.desktop.tables.alternates import AlternatesGrid
 from architectonic.family import edits
 from architectonic.family.names import free_name
 from architectonic.family.records import Alternate, Assembly, Family
+from architectonic.session.assembly.grid import columns, named
 
 
 class AlternateCommands:
@@ -28,6 +29,7 @@ class AlternateCommands:
             Action("alternate.new", "New alternate…", self.new, self._in_assembly, short="New…", also=("version", "state", "pose"), tells="A row of its own; it follows the shown one.", wants="wants an assembly"),
             Action("alternate.copy", "Copy of this alternate…", self.copy, chosen, short="Copy…", also=("duplicate",), tells="With all that it says itself.", wants="wants an alternate"),
             Action("alternate.rename", "Rename this alternate…", self.rename, chosen, short="Rename…", tells="Whoever takes it follows.", wants="wants an alternate"),
+            Action("alternate.names", "Name all alternates by a pattern…", self.name_all, several, short="Names…", also=("rename", "naming"), tells="Such as {Stand}, {Shoulder} deg: what their cells show.", wants="wants two alternates"),
             Action("alternate.follow", "Let this alternate follow another…", self.follow, several, short="Follow…", also=("parent", "inherit"), tells="What it does not say itself it has from there.", wants="wants two alternates"),
             Action("alternate.up", "Move this alternate up", partial(self.move, -1), several, short="Up", also=("order",), tells="The first is taken where none is asked for.", wants="wants two alternates"),
             Action("alternate.down", "Move this alternate down", partial(self.move, 1), several, short="Down", also=("order",), tells="The first is taken where none is asked for.", wants="wants two alternates"),
@@ -36,6 +38,19 @@ class AlternateCommands:
             Action("alternate.next", "Show the next alternate", partial(self.step, 1), several, "Ctrl+PgDown", "view", tells="In the order of the grid.", wants="wants two alternates"),
             Action("alternate.previous", "Show the alternate before", partial(self.step, -1), several, "Ctrl+PgUp", "view", tells="In the order of the grid.", wants="wants two alternates"),
         ]  # fmt: skip
+
+    def name_all(self) -> None:
+        """Ask for the pattern; columns stand in it in braces."""
+        at, evaluation = self.desk.main.at, self.desk.settled
+        if at is None or evaluation is None:
+            return
+        titles = [c.title for c in columns(self._assembly)][:2]
+        first = ", ".join(f"{{{t}}}" for t in titles)
+
+        def done(pattern: str) -> bool:
+            return self.desk.apply(f"alternates named {pattern}", lambda f: named(f, evaluation, at, pattern))
+
+        self.prompt.ask("Name all alternates", [("by the pattern", first)], done, "Name")
 
     @property
     def _assembly(self) -> Assembly:
