@@ -62,6 +62,29 @@ def elbow(family: OpenFamily) -> None:
     part.item("Pin", "Pin", number="BRL-73", description="turned, a push fit", supply="buy")
 
 
+def elbow_joint(family: OpenFamily) -> None:
+    """The items of the elbow as an assembly that bends: the tongue turns in the fork about the pin. Where it turns, the fork
+    is relieved, here alone."""
+    whole = family.assembly("Elbow joint")
+    whole.number("BRL-70")
+    for item in ("Fork", "Tongue", "Pin"):
+        whole.place("Elbow", item)
+        whole.fill(item, "Elbow", item=item)
+    whole.fix("Fork")
+    whole.bond("revolute", ("Fork", "y"), ("Tongue", "y"), "Elbow", play="Sizes.pin_hole - Sizes.pin_d")
+    whole.bond("fixed", ("Fork", "y"), ("Pin", "y"), "Pin in its fork")
+    whole.limit("Elbow", "-100 deg", "100 deg")
+    whole.alternate("Straight")
+    whole.alternate("Bent", follows="Straight", note="as far as the arm is folded")
+    whole.drive("Elbow", "0 deg", "Straight")
+    whole.drive("Elbow", "75 deg", "Bent")
+    (fork,) = whole.work_on("Fork / Fork")
+    swung = whole.sketch("Where it swings", on="front")
+    swung.circle(diameter="2.6 * Elbow.hub_r")
+    wide = ("both", "Elbow.thick + 2 * Sizes.gap")
+    whole.extrude(cut=fork.name, regions=swung.region(), far=wide, name="Relieve the fork")
+
+
 def _half(d: Drawing) -> list[str]:
     """Half of the section of a shank with a flat head."""
     points = [(0.0, -10.0), (3.0, -10.0), (3.0, 10.0), (5.0, 10.0), (5.0, 12.0), (0.0, 12.0)]

@@ -259,6 +259,7 @@ def brindle() -> Family:
         standing.wall_plate(family)
         _light(family, layout)
         bodies.elbow(family)
+        bodies.elbow_joint(family)
         bodies.louvre(family)
         return family.family
 
