@@ -327,3 +327,29 @@ def test_alternates_are_named_by_what_their_cells_show(family, gate):
         with pytest.raises(a.UserFault, match=why):
             gate.name_alternates(pattern)
     assert family.family is before
+
+
+def test_a_face_is_found_on_what_comes_in_by_what_it_looked_like_or_is_told(family, gate):
+    """A lid on the post's top; a pillar that comes in has a top of its own, another size and as high: it is the nearest flat
+    face that looks up. Two towers of one height leave it open, and the joint says so."""
+    lid = block(family, "Lid", "20 mm", "20 mm", "4 mm")
+    towers = family.part("Towers")
+    for name, x in (("Left", -20), ("Right", 20)):
+        outline = towers.sketch(f"{name} outline")
+        outline.rectangle("20 mm", "20 mm", at=(x, 0))
+        towers.extrude(make=name, regions=outline.region(), far="60 mm", name=name)
+    stand = family.assembly("Stand")
+    stand.place("Post")
+    stand.place("Lid")
+    stand.fix("Post")
+    top = family["Post"].body("Post").face(normal="+z")
+    stand.bond("against", ("Post", top), ("Lid", lid.body("Lid").face(normal="-z")), "Lies on top")
+    for name, filler in (("On the post", "Post"), ("On the pillar", "Pillar"), ("On towers", "Towers")):
+        stand.alternate(name)
+        if filler != "Post":
+            stand.fill("Post", filler, where=name)
+    report = family.report("Stand", size="S")["documents"]["Stand"]["configurations"]["S"]["alternates"]
+    for name in ("On the post", "On the pillar"):
+        assert report[name]["instances"][1]["placement"][11] == pytest.approx(60) and report[name]["status"] == "ok"
+    told_ = [p for p in family.report("Stand")["attention"] if "On towers" in str(p) or "Towers" in p["what"]]
+    assert any("has no place on Towers" in p["what"] for p in told_)

@@ -12,6 +12,7 @@ from architectonic.family import records as r
 from architectonic.family.documents.assembly import TAKES
 from architectonic.family.scopes import Scope
 from architectonic.session.assembly import grid
+from architectonic.session.joining.replacing import places_found
 from architectonic.session.open.whatif import find_configuration
 
 
@@ -132,7 +133,10 @@ class Placing(Model):
                 raise UserFault(f"{document} has no part item “{item}”", self.name, "make one of its bodies first")
             made = edits.bind_fill(family, self.id, source, row, taken, choose, alone)
         cell = self.cell(where)
-        self.apply(f"{instance}: {document or 'nothing'}", lambda f: edits.set_fill(f, self.id, key, made, cell))
+        self.apply(
+            f"{instance}: {document or 'nothing'}",
+            lambda f: places_found(edits.set_fill(f, self.id, key, made, cell), self.id, key),
+        )
 
     def drive(self, bond: str, text: str, where: str = "", field: str = "") -> None:
         """Give a joint or rule a value; "" lets it go where no other value holds.

@@ -19,6 +19,7 @@ from architectonic.desktop.tables.gridlook import CellGrid, CellView, grid_view
 from architectonic.family import edits
 from architectonic.family.records import Assembly
 from architectonic.session.assembly import grid
+from architectonic.session.joining.replacing import places_found
 
 NEW = "new"
 """The row in which a name makes an alternate."""
@@ -83,6 +84,8 @@ class AlternatesModel(CellModel):
         what, old = self.columns[column - 1], self.cells[row][column].text
         where = f" of {of.name}" if of.key else ""
         label = f"{what.title}{where} {old} → {text}" if text else f"{what.title}{where} as the others"
+        if isinstance(what, grid.MakeUp):  # joints find their places on what comes in
+            return label, lambda f: places_found(what.change(f, of.key, text), key, what.key)
         return label, lambda f: what.change(f, of.key, text)
 
     def toggle(self, index: QModelIndex) -> None:

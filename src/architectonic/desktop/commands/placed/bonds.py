@@ -14,6 +14,7 @@ from architectonic.family import edits, names, scopes
 from architectonic.family.names import free_name
 from architectonic.family.records import Assembly, Bond, Instance, use_of
 from architectonic.session.assembly import grid
+from architectonic.session.joining.replacing import places_found
 
 ROW, RING = "in a row along", "in a ring about"
 
@@ -85,7 +86,9 @@ class BondCommands:
 
         def done(text: str) -> bool:
             label = f"{found.name}{f' of {where}' if where else ''} {shown} → {text}"
-            return self.desk.apply(label, lambda f: column.change(f, at.alternate, text))
+            return self.desk.apply(
+                label, lambda f: places_found(column.change(f, at.alternate, text), at.document, found.id)
+            )
 
         title = f"{found.name}{f' in {where}' if where else ''}: instead of {shown}"
         self.prompt.ask(title, [("what stands here", offered)], done, "Replace")
