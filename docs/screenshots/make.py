@@ -241,12 +241,10 @@ def split(s: Sitting) -> None:
     QTest.keyClick(canvas, Qt.Key.Key_Space)
 
 
-def stored(s: Sitting) -> None:
-    s.show("Foot", "Bodies")
-    s.choose("Round the rim")
+def working(s: Sitting) -> None:
+    s.show("Stand", "Bodies")
+    s.choose("Drill the stack")
     s.run("operation.edit")
-    s.run("view.stored")
-    s.type(s.window.card.value, "7 mm")
 
 
 def table(s: Sitting) -> None:
@@ -281,7 +279,7 @@ def tracing(s: Sitting) -> None:
 
 PICTURES: tuple[Callable[[Sitting], None], ...] = (
     assembly, bodies, combine, drawing, failing, layout, map_, mend, part, plan, range_, sentence, sketching, space, split,
-    stored, table, taking, tracing,
+    table, taking, tracing, working,
 )  # fmt: skip
 
 

@@ -183,7 +183,7 @@ def signs(window):
 def spot(window, name, value=None):
     handle, found = signs(window)
     sign = found[name]
-    return handle._spot(sign.at(sign.value if value is None else value, handle._reach()))
+    return handle.ways.spot(sign.at(sign.value if value is None else value, handle.ways.reach()))
 
 
 def drag_joint(qtbot, window, name, *degrees):
