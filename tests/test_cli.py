@@ -1,6 +1,7 @@
 """The command line: the contract of docs/headless.md, by its shapes and exit statuses."""
 
 import json
+import shutil
 
 import pytest
 
@@ -201,9 +202,8 @@ def test_new(capsys, tmp_path):
 
 
 @pytest.fixture
-def fresh(tmp_path, store, capsys):
-    assert run(capsys, "demo", "--write", tmp_path / "family")[0] == 0
-    return tmp_path / "family"
+def fresh(tmp_path, written):
+    return shutil.copytree(written, tmp_path / "family")
 
 
 def test_a_linked_file_that_vanishes_or_says_otherwise_is_told_by_check(fresh, capsys):

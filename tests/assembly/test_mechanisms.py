@@ -257,6 +257,7 @@ def test_the_order_of_bonds_and_bodies_changes_nothing(order, crank):
     assert all(other[k] == pytest.approx(one[k], abs=1e-8) for k in one)
 
 
+@pytest.mark.no_cover  # many runs of what the others cover: tracing would make them three times as long
 def test_a_thousand_small_changes_flip_nothing_and_come_back():
     """The rocker stays on its side while lengths and angle wander; the first values give the first positions again."""
     rng = np.random.default_rng(7)

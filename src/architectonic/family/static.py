@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
 from architectonic.base.errors import UserFault
@@ -29,6 +29,7 @@ from architectonic.family.records import (
     Datum,
     Expression,
     Family,
+    Fill,
     Guard,
     Instance,
     Measurement,
@@ -41,9 +42,9 @@ from architectonic.family.records import (
     Underlay,
     ValueRef,
 )
-from architectonic.family.references import After
+from architectonic.family.references import After, operation_of
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import index, pointers_in
+from architectonic.family.walk import Same, index, items, pointers_in
 
 FINISHED = "finished"
 WHOLE = "assembly"
@@ -342,15 +343,36 @@ def _same_shape(before: Family, family: Family) -> bool:
     What others refer to in a changed document must be there as before, of the same types: they are read by type.
     """
     return scopes.skeleton(before) == scopes.skeleton(family) and all(
-        d is before.documents[k] or _alike(before.documents[k], d) for k, d in family.documents.items()
+        d is before.documents[k] or _alike(before.documents[k], d, family) for k, d in family.documents.items()
     )
 
 
-def _alike(before: AnyDocument, now: AnyDocument) -> bool:
+def _alike(before: AnyDocument, now: AnyDocument, family: Family) -> bool:
+    """Whether what is new, gone or of another type in a document is named by no other one."""
     if isinstance(now, Table):
         return True
     old, new = index(before), index(now)
-    return old.keys() == new.keys() and all(type(new[k]) is type(r) for k, r in old.items())
+    changed = {k for k in old.keys() | new.keys() if type(old.get(k)) is not type(new.get(k))}
+    if not changed:
+        return True
+    if any(isinstance(d.get(k), Body) for k in changed for d in (old, new)):
+        changed.add(now.id)  # whoever places it reads all of its bodies
+    return not any(changed & _named(Same(d)) for d in family.documents.values() if d.id != now.id)
+
+
+@lru_cache(maxsize=512)
+def _named(document: Same) -> frozenset[str]:
+    """Ids of all that a document names: items, operations, instances, and documents that it places."""
+    found: set[str] = set()
+    for p in (p for _, record in items(document.record) for p in pointers_in(record)):
+        if isinstance(p, Fill):
+            found |= {p.document, p.item}
+            continue
+        found.add(p.item)
+        if isinstance(p, Reference):
+            found.add(operation_of(p.stage))
+            found |= {*p.context.path, *p.context.home} if p.context is not None else set()
+    return frozenset(found)
 
 
 def refuse_circle(family: Family, graph: Graph | None = None) -> Family:
