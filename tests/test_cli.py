@@ -124,6 +124,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Bezel",
         "Diffuser",
         "Elbow",
+        "Elbow joint",
     }
     assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre", "Neck", "Wall plate"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")

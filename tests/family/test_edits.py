@@ -125,6 +125,7 @@ def test_reach_of_one_size_stays_in_that_size(demo):
         "Sizes",
         "Cheek L",
         "Elbow",
+        "Elbow joint",
         "Foot",
         "Collar",
         "Desk clamp",
