@@ -100,9 +100,13 @@ def test_part_items_are_listed_edited_and_offered(qtbot, window):
     answer(qtbot, window, "BRL-79", "Pin", None, None, None, "2")
     assert rows(window)[-1][:3] == ["BRL-79", "Pin", "2"]
     run(qtbot, window, "item.drop")
+    assert "Elbow joint / Pin shows it by itself" in window.strip.line.text()
+    show(qtbot, window, "Foot")
+    pick(window, "Shell")
+    run(qtbot, window, "item.drop")
     assert window.actions_.actions["item.offer"].enabled()
     run(qtbot, window, "item.offer")
-    assert [r[1].strip() for r in rows(window)] == ["Bars", "Fork", "Tongue", "Pin"]
+    assert [r[1:3] for r in rows(window)] == [["Shell", "1"]]
 
 
 def test_what_is_free_is_dragged_by_its_arrow_and_what_is_fixed_has_none(qtbot, window):

@@ -25,7 +25,7 @@ def plan_slack(view: View, node: Node) -> Plan:
     for bond in document.bonds:
         play = yield from plan_driven(view, node, bond, "play")
         plays |= {bond.id: play} if play else {}
-    given = yield from plan_pose_input(view, node) if plays else _nothing()
+    given: PoseInput | None = (yield from plan_pose_input(view, node)) if plays else None
     if given is None:
         return {}
     posed, measured = yield [Node("posed", node.at, ""), Node("extents", node.at, "")]
@@ -34,11 +34,6 @@ def plan_slack(view: View, node: Node) -> Plan:
     points = {b.id: _middle(boxes[b.id]) for b in given.bodies if b.id in boxes and not b.fixed}
     made = yield Recipe("slack", SlackInput(where_they_stand(given, needed(posed)), plays, points), ())
     return made.value
-
-
-def _nothing() -> Plan:
-    yield []
-    return None
 
 
 def _middle(box: tuple[float, ...]) -> Vector:

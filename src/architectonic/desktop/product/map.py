@@ -100,8 +100,8 @@ class MapCanvas(QWidget):
     def _place(self) -> None:
         columns = layers(self.edges)
         between = max(1, len(columns) - 1)
-        wide = min(CARD_W, max(96.0, (self.width() - 40 - 28 * between) / max(1, len(columns))))
-        gap = max(28.0, min(GAP_X, (self.width() - 40 - len(columns) * wide) / between))
+        wide = min(CARD_W, max(96.0, (self.width() - 40 - 18 * between) / max(1, len(columns))))
+        gap = max(18.0, min(GAP_X, (self.width() - 40 - len(columns) * wide) / between))
         width = len(columns) * wide + (len(columns) - 1) * gap
         x = max(20.0, (self.width() - width) / 2)
         self.cards = {}
@@ -167,7 +167,7 @@ class MapCanvas(QWidget):
         paint_kind(p, document.kind, box.x() + 8, box.y() + 6)
         p.setPen(QColor(theme.INK))
         p.setFont(theme.font(12, 600))
-        name = p.fontMetrics().elidedText(document.name, Qt.TextElideMode.ElideMiddle, int(box.width() - 54))
+        name = p.fontMetrics().elidedText(document.name, Qt.TextElideMode.ElideMiddle, int(box.width() - 48))
         p.drawText(QPointF(box.x() + 30, box.y() + 19), name)
         state = next(
             (i.severity for i in self.desk.attention if i.document == key),

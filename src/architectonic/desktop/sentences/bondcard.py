@@ -34,6 +34,7 @@ class Said(NamedTuple):
     slide: str = ""
     turn: str = ""
     lead: str = ""
+    play: str = ""
     least: str = ""
     most: str = ""
     facing: bool = False
