@@ -110,7 +110,7 @@ def test_the_static_graph_misses_no_read(demo, seed):
     evaluation = evaluate(Evaluator(FakeExecutor()), family)
     graph = Graph(family)
 
-    whole = dict.fromkeys(("assembly", "mobility", "extents", "balance", "clashes"), "assembly")
+    whole = dict.fromkeys(("assembly", "mobility", "extents", "balance", "clashes", "slack"), "assembly")
 
     def place(node):
         item = {**whole, "finished": "finished", "posed": "posed"}.get(node.what, use_of(node.item)[0] or "finished")
