@@ -66,7 +66,8 @@ def _clashing(count: int) -> None:
     """Bars in a row, each with the next one: boxes swept beside every pair compared by its boxes."""
     boxes = [(40.0 * k, 0.0, 0.0, 40.0 * k + 41.0, 10.0, 10.0) for k in range(count)]
     bodies = [
-        (k, PlacedBody(InPlace((f"i{k}",), Scope("d", "c"), "b"), rigid.IDENTITY), b) for k, b in enumerate(boxes)
+        (k, PlacedBody(InPlace((f"i{k}",), Scope("d", "c"), "b"), rigid.IDENTITY, Scope("d", "c"), "b"), b)
+        for k, b in enumerate(boxes)
     ]
     swept = median(lambda: near(bodies), 3)
 
