@@ -65,10 +65,11 @@ def solve(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> Standing:
             worst = max(worst, residual)
             continue
         worst = max(worst, residual)
+        square = squared(at.turns)
         for body in group:
             if not body.fixed:
                 k = system.number[body.id]
-                stands[body.id] = as_rigid(at.turns[k], at.shifts[k])
+                stands[body.id] = as_rigid(square[k], at.shifts[k])
     return Standing(stands, worst, tuple(conflict), tuple(flipped))
 
 
@@ -140,7 +141,7 @@ def _turned_over(body: RigidBody, place: Mount) -> RigidBody:
     turn, shift = stands[:3, :3], stands[:3, 3]
     half = rotations(math.pi * (turn @ frame_of(place)[0])[None])[0]
     point = turn @ np.array(place.point) + shift
-    return body._replace(stands=as_rigid(half @ turn, half @ (shift - point) + point))
+    return body._replace(stands=as_rigid(squared((half @ turn)[None])[0], half @ (shift - point) + point))
 
 
 def followed(system: BondEquations) -> tuple[Poses, float]:
@@ -244,12 +245,17 @@ def _holds(bodies: Sequence[RigidBody], bonds: Sequence[Bond]) -> bool:
     return True
 
 
-def as_rigid(turn: Array, shift: Array) -> Rigid:
-    """Numbers for a record, on the grid; the turn is squared up first, as many small moves add up."""
-    u, _, v = np.linalg.svd(turn)
-    square = u @ v
+def squared(turns: Array) -> Array:
+    """The nearest turns, (n, 3, 3): many small moves add up."""
+    u, _, v = np.linalg.svd(turns)
+    found: Array = u @ v
+    return found
+
+
+def as_rigid(square: Array, shift: Array) -> Rigid:
+    """Numbers for a record, on the grid, of a turn that is square."""
     rows = [
-        [*(tolerance.ratio(float(c)) for c in row), tolerance.length(float(s))]
-        for row, s in zip(square, shift, strict=True)
+        [*(tolerance.ratio(c) for c in row), tolerance.length(s)]
+        for row, s in zip(square.tolist(), shift.tolist(), strict=True)
     ]
     return (*rows[0], *rows[1], *rows[2], 0.0, 0.0, 0.0, 1.0)
