@@ -129,6 +129,7 @@ def test_what_is_free_is_dragged_by_its_arrow_and_what_is_fixed_has_none(qtbot, 
     moved = desk.settled.value(Node("placed", desk.main.at, key)).placement
     assert moved[11] > 1 and moved[3] == moved[7] == 0 and moved[11] % 0.5 == pytest.approx(0, abs=1e-9)
     assert window.head.undo_button.text().startswith("↶ Undo: move Collar +")
+    assert any(e.text == "Collar, placed" for e in window.made_of.entries)
     desk.session.undo()
     desk.family_changed.emit()
     settle(qtbot, window)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
+from architectonic.base.rigid import IDENTITY
 from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -138,7 +139,7 @@ def _instances(subject: Subject, document: Assembly) -> list[Entry]:
             text = f"{instance.name}: its document is gone"
         else:
             filler = "" if source.name == instance.name else f" ({source.name})"
-            text = f"{instance.name}{filler}, {_stands(document, instance)}{_repeated(subject, document, instance)}"
+            text = f"{instance.name}{filler}, {_stands(subject, document, instance)}{_repeated(subject, document, instance)}"
         held = any(instance.id in (b.a.instance, b.b.instance) for b in document.bonds)
         problem = subject.problem("placed", instance.id) if filled.document else None
         problem = problem or (subject.problem("repeats", instance.id) if instance.repeats else None)
@@ -167,14 +168,15 @@ def _bonds(subject: Subject, document: Assembly) -> list[Entry]:
     return found
 
 
-def _stands(document: Assembly, instance: Instance) -> str:
-    """How an instance comes to stand where it is."""
+def _stands(subject: Subject, document: Assembly, instance: Instance) -> str:
+    """How an instance comes to stand where it is in the shown alternate."""
     held = [b.name for b in document.bonds if instance.id in (b.a.instance, b.b.instance)]
     if instance.fixed:
         return "fixed"
     if held:
         return f"held by {' and '.join(held) if len(held) <= MOST else f'{len(held)} joints and rules'}"
-    return "placed" if instance.placement else "same origin"
+    starts = scopes.starts(subject.family, subject.at, instance)[1]
+    return "placed" if starts and starts != IDENTITY else "same origin"
 
 
 def _repeated(subject: Subject, document: Assembly, instance: Instance) -> str:
