@@ -148,7 +148,6 @@ class Assembly(Placing):
         """Pairs of bodies of different instances that are less than so many mm apart, nearest first: both by the way to them,
         the distance in mm, and the volume that both fill in mm3. At 0 without a volume they touch."""
         node = Node("clearances", self.at, "", repr(float(below)))
-        self.evaluation()
         found = self.opened.engine.evaluator.evaluate(self.opened.family, [node])
         pairs: tuple[Clearance, ...] = found.value(node) or ()
         return [(*(parts.way(found, self.at, b) for b in (c.a, c.b)), c.distance, c.volume) for c in pairs]  # type: ignore[misc]

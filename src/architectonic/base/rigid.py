@@ -69,8 +69,8 @@ def about_z(angle: float) -> Rigid:
     return about((0.0, 0.0, 1.0), angle)
 
 
-def about(axis: Vector, angle: float) -> Rigid:
-    """A turn about a unit axis through the origin, rad (Rodrigues)."""
+def about(axis: Vector, angle: float, through: Vector = (0.0, 0.0, 0.0)) -> Rigid:
+    """A turn about a unit axis through a point, the origin by default, rad (Rodrigues)."""
     c, s = math.cos(angle), math.sin(angle)
     x, y, z = axis
     k = 1 - c
@@ -79,4 +79,5 @@ def about(axis: Vector, angle: float) -> Rigid:
         (y * x * k + z * s, c + y * y * k, y * z * k - x * s),
         (z * x * k - y * s, z * y * k + x * s, c + z * z * k),
     )
-    return (*rows[0], 0.0, *rows[1], 0.0, *rows[2], 0.0, 0.0, 0.0, 0.0, 1.0)
+    off = [p - sum(r * q for r, q in zip(row, through, strict=True)) for p, row in zip(through, rows, strict=True)]
+    return (*rows[0], off[0], *rows[1], off[1], *rows[2], off[2], 0.0, 0.0, 0.0, 1.0)

@@ -6,7 +6,7 @@ no code here.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import lru_cache
 from typing import Any
 
@@ -33,6 +33,28 @@ def pointers(record: Any) -> Iterator[Pointer]:
         for value in record:
             if not isinstance(value, (str, int, float)):
                 yield from pointers(value)
+
+
+OWN_FIELDS = ("id", "name", "switch")
+"""What a record keeps of itself when it is written again elsewhere."""
+
+
+def rewritten(record: Any, change: Callable[[Any], Any], kept: Callable[[Any], bool] = lambda value: True) -> Any:
+    """A record as it is elsewhere: references, expressions and texts in it are what `change` makes of them.
+
+    Args:
+        kept: whether a member of a list goes along.
+    """
+    if isinstance(record, (Reference, Expression, str)):
+        return change(record)
+    if isinstance(record, msgspec.Struct):
+        fields = [f for f in record.__struct_fields__ if f not in OWN_FIELDS]
+        return msgspec.structs.replace(record, **{f: rewritten(getattr(record, f), change, kept) for f in fields})
+    if isinstance(record, dict):
+        return {k: rewritten(v, change, kept) for k, v in record.items()}
+    if isinstance(record, tuple):
+        return tuple(rewritten(v, change, kept) for v in record if kept(v))
+    return record
 
 
 def leads_to(pointer: Pointer) -> str:

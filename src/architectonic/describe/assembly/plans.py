@@ -84,12 +84,9 @@ def plan_repeats(view: View, node: Node) -> Plan:
 def _along(axis: Axis, value: float, about: bool) -> Rigid:
     """A shift along an axis, or a turn about it."""
     x, y, z = axis.direction
-    if not about:
-        return rigid.shift(x * value, y * value, z * value)
-    turn = rigid.about(axis.direction, value)
-    there = rigid.turned(turn, axis.origin)
-    off = [o - t for o, t in zip(axis.origin, there, strict=True)]
-    return rigid.times(rigid.shift(off[0], off[1], off[2]), turn)
+    if about:
+        return rigid.about(axis.direction, value, axis.origin)
+    return rigid.shift(x * value, y * value, z * value)
 
 
 def _plan_copy(view: View, node: Node, instance: str, number: int) -> Plan:
@@ -123,7 +120,7 @@ def plan_placed(view: View, node: Node) -> Plan:
     if at is None:
         raise fault("instance.nothing", "nothing stands here", "", "off")
     (stands,) = yield [Node("stands", node.at, record.id)]
-    placement = needed(stands)
+    placement, only = needed(stands), scopes.fill(view.family, node.at, record)[1].item
     if isinstance(view.family.documents[at.document], Assembly):
         (outcome,) = yield [Node("assembly", at, "")]
         below = [
@@ -133,10 +130,9 @@ def plan_placed(view: View, node: Node) -> Plan:
         (finished,) = yield [Node("finished", at, "")]
         state = needed(finished)
         assert isinstance(state, ModelState)
-        filled = scopes.fill(view.family, node.at, record)[1]
         wanted: tuple[str, ...] | None = None
-        if filled.item:
-            (item,) = yield [Node("part_item", at, filled.item)]
+        if only:
+            (item,) = yield [Node("part_item", at, only)]
             wanted = needed(item)
         below = [
             PlacedBody(InPlace((record.id,), at, b.id), IDENTITY, at, b.id)
@@ -144,7 +140,7 @@ def plan_placed(view: View, node: Node) -> Plan:
             if wanted is None or b.id in wanted
         ]
     bodies = tuple(b._replace(stands=rigid.times(placement, b.stands)) for b in below)
-    return Placed(record.id, at, placement, bodies, scopes.fill(view.family, node.at, record)[1].item)
+    return Placed(record.id, at, placement, bodies, only)
 
 
 def plan_stands(view: View, node: Node) -> Plan:

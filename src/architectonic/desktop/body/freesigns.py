@@ -7,10 +7,10 @@ from typing import NamedTuple
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QColor, QGuiApplication, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.desktop.body.view import BodyView
-from architectonic.desktop.body.ways import Ways
+from architectonic.desktop.body.ways import Ways, moved_on, step_of
 from architectonic.desktop.kit import theme
 from architectonic.family.records import Assembly, use_of
 from architectonic.quantities import units
@@ -18,8 +18,6 @@ from architectonic.session.joining.freeing import FreeMove, free_moves, let_go, 
 
 NEAR = 9.0
 """How near the pointer must come to a tip, pixels."""
-STEPS = {"turn": math.radians(1.0), "slide": 0.5}
-"""A drag goes in these steps, rad and mm; Shift in tenths of them."""
 LONG, RING = 1.5, 0.9
 """How long an arrow is, and how far out the ring of a turn stands, of the reach of a joint."""
 
@@ -91,12 +89,7 @@ class FreeSigns:
 
     def _under(self, at: QPointF) -> FreeSign | None:
         reach = self.ways.reach()
-        found, best = None, NEAR
-        for sign in self.signs():
-            spot = self.ways.spot(sign.tip(0.0, reach))
-            away = math.hypot(spot.x() - at.x(), spot.y() - at.y())
-            found, best = (sign, away) if away < best else (found, best)
-        return found
+        return self.ways.nearest(at, ((s, s.tip(0.0, reach)) for s in self.signs()), NEAR)
 
     def hover(self, at: QPointF) -> bool:
         """Whether another sign lies under the pointer than before."""
@@ -129,12 +122,8 @@ class FreeSigns:
         along = self._along(grip.sign, at)
         if along is None:
             return True
-        moved = along - grip.last
-        if grip.sign.move.kind == "turn":
-            moved = (moved + math.pi) % math.tau - math.pi
-        fine = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
-        step = STEPS[grip.sign.move.kind] * (0.1 if fine else 1.0)
-        value = grip.value + moved
+        kind = grip.sign.move.kind
+        step, value = step_of(kind), grip.value + moved_on(kind, along, grip.last)
         wanted = round(value / step) * step
         self._grip = FreeGrip(grip.sign, along, value, wanted)
         desk, where = self.canvas.desk, self.canvas.shown.at

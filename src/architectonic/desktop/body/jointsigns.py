@@ -7,14 +7,14 @@ from typing import NamedTuple
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QGuiApplication, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.assembly.joints import Ends, JointState, beyond, told, unit_of
 from architectonic.describe.assembly.posing import Posed
 from architectonic.describe.results import Node
 from architectonic.desktop.body.view import BodyView
-from architectonic.desktop.body.ways import Ways
+from architectonic.desktop.body.ways import Ways, moved_on, step_of
 from architectonic.desktop.kit import theme
 from architectonic.family.records import JOINTS, Assembly, Bond
 from architectonic.quantities import units
@@ -22,8 +22,6 @@ from architectonic.session.assembly import posing
 
 NEAR = 11.0
 """How near the pointer must come to a sign, pixels."""
-STEPS = {"turn": math.radians(1.0), "slide": 0.5}
-"""A drag goes in these steps, rad and mm; Shift in tenths of them."""
 
 
 class Sign(NamedTuple):
@@ -96,12 +94,7 @@ class JointSigns:
 
     def _under(self, at: QPointF) -> Sign | None:
         reach = self.ways.reach()
-        found, best = None, NEAR
-        for sign in self.signs():
-            spot = self.ways.spot(sign.at(sign.value, reach))
-            away = math.hypot(spot.x() - at.x(), spot.y() - at.y())
-            found, best = (sign, away) if away < best else (found, best)
-        return found
+        return self.ways.nearest(at, ((s, s.at(s.value, reach)) for s in self.signs()), NEAR)
 
     @property
     def under(self) -> bool:
@@ -141,13 +134,9 @@ class JointSigns:
         along = self._along(grip.sign, at)
         if along is None:
             return True
-        moved = along - self._last
-        if grip.sign.field == "turn":
-            moved = (moved + math.pi) % math.tau - math.pi
+        field = grip.sign.field
+        step, base = step_of(field), grip.value + moved_on(field, along, self._last)
         self._last = along
-        fine = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
-        step = STEPS[grip.sign.field] * (0.1 if fine else 1.0)
-        base = grip.value + moved
         self._grip = grip._replace(value=base)
         wanted = round(base / step) * step
         passed = beyond(wanted, grip.sign.limits)

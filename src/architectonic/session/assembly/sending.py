@@ -31,7 +31,7 @@ from architectonic.family.records import (
     Takes,
 )
 from architectonic.family.scopes import InPlace, Scope
-from architectonic.family.walk import index, pointers
+from architectonic.family.walk import index, pointers, rewritten
 from architectonic.session.assembly import working
 
 
@@ -136,23 +136,13 @@ class _Mover:
         self.known = index(source)
 
     def moved(self, record: Any) -> Any:
-        """A record with every pointer in it as the target knows it."""
-        if isinstance(record, Reference):
-            return self._reference(record)
-        if isinstance(record, Expression):
-            return self._expression(record)
-        if isinstance(record, msgspec.Struct):
-            said = {
-                f: self.moved(getattr(record, f)) for f in record.__struct_fields__ if f not in ("id", "name", "switch")
-            }
-            return msgspec.structs.replace(record, **said)
-        if isinstance(record, dict):
-            return {k: self.moved(v) for k, v in record.items()}
-        if isinstance(record, tuple):
-            return tuple(self.moved(v) for v in record if not (isinstance(v, str) and self._other(v)))
-        if isinstance(record, str):
-            return self.bodies.get(record, record)
-        return record
+        """A record with every pointer in it as the target knows it; bodies that do not go along are left out of lists."""
+        return rewritten(record, self._known_there, lambda v: not (isinstance(v, str) and self._other(v)))
+
+    def _known_there(self, value: Reference | Expression | str) -> Any:
+        if isinstance(value, Reference):
+            return self._reference(value)
+        return self._expression(value) if isinstance(value, Expression) else self.bodies.get(value, value)
 
     def _other(self, key: str) -> bool:
         """Whether a text is the id of a body that does not go along."""
@@ -247,36 +237,26 @@ def fetch(family: Family, part_id: str, operation_id: str, make_id: IdSource = n
     family, ids = working.work_on(family, assembly.id, bodies, make_id=make_id)
     own = {b.body: key for b, key in ids.items()}
 
-    def back(record: Any) -> Any:
-        if isinstance(record, Reference) and record.of == SELF:
-            if record.item in sockets:
-                source = sockets[record.item].source
-                if source.of != assembly.id:
-                    raise UserFault(
-                        "it takes from more than the assembly", operation.name, "it can only stay in its part"
-                    )
-                return msgspec.structs.replace(source, of=SELF, context=None, label=source.label or record.label)
-            if record.item in own:
-                return msgspec.structs.replace(record, item=own[record.item])
-            raise UserFault("it takes something of its part", operation.name, "it can only stay in its part")
-        if isinstance(record, Expression):
+    def back(value: Reference | Expression | str) -> Any:
+        if isinstance(value, str):
+            return own.get(value, value)
+        if isinstance(value, Expression):
+            to = {SELF: part_id, assembly.id: SELF}
             refs = {
-                k: msgspec.structs.replace(
-                    r, document=part_id if r.document == SELF else SELF if r.document == assembly.id else r.document
-                )
-                for k, r in record.refs.items()
+                k: msgspec.structs.replace(r, document=to.get(r.document, r.document)) for k, r in value.refs.items()
             }
-            return msgspec.structs.replace(record, refs=refs)
-        if isinstance(record, msgspec.Struct):
-            said = {f: back(getattr(record, f)) for f in record.__struct_fields__ if f not in ("id", "name", "switch")}
-            return msgspec.structs.replace(record, **said)
-        if isinstance(record, dict):
-            return {k: back(v) for k, v in record.items()}
-        if isinstance(record, tuple):
-            return tuple(back(v) for v in record)
-        return own.get(record, record) if isinstance(record, str) else record
+            return msgspec.structs.replace(value, refs=refs)
+        if value.of != SELF:
+            return value
+        if value.item in own:
+            return msgspec.structs.replace(value, item=own[value.item])
+        if value.item not in sockets or sockets[value.item].source.of != assembly.id:
+            told = "it takes from more than the assembly" if value.item in sockets else "it takes something of its part"
+            raise UserFault(told, operation.name, "it can only stay in its part")
+        source = sockets[value.item].source
+        return msgspec.structs.replace(source, of=SELF, context=None, label=source.label or value.label)
 
-    made = back(operation)
+    made = rewritten(operation, back)
     name = names.free_name(operation.name, [o.name for o in edits.assembly(family, assembly.id).build])
     made = edits.replace(made, id=make_id(), name=name, stretch="", switch=_everywhere(operation.switch))
     family = edits.add_operation(family, assembly.id, made)

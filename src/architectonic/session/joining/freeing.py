@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -45,11 +44,8 @@ class FreeMove(NamedTuple):
         """The motion by so much, as a placement in the assembly."""
         if self.kind == "slide":
             return rigid.shift(*(value * c for c in self.axis))
-        turn = _about(np.array(self.axis), value)
-        point = np.array(self.point)
-        off = point - turn @ point + self.pitch * value * np.array(self.axis)
-        rows = [(*turn[k].tolist(), float(off[k])) for k in range(3)]
-        return (*rows[0], *rows[1], *rows[2], 0.0, 0.0, 0.0, 1.0)
+        slid = self.pitch * value
+        return rigid.times(rigid.shift(*(slid * c for c in self.axis)), rigid.about(self.axis, value, self.point))
 
 
 def free_moves(evaluation: Evaluation, at: Scope, instance: str) -> list[FreeMove]:
@@ -127,14 +123,6 @@ def _directions(space: np.ndarray) -> list[np.ndarray]:
         if np.linalg.norm(inside) > NONE:
             found.append(inside / np.linalg.norm(inside))
     return found[: len(space)]
-
-
-def _about(axis: np.ndarray, angle: float) -> np.ndarray:
-    """A turn about a unit axis (Rodrigues), (3, 3)."""
-    c, s = math.cos(angle), math.sin(angle)
-    x, y, z = axis
-    cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
-    return np.asarray(c * np.eye(3) + s * cross + (1 - c) * np.outer(axis, axis))
 
 
 def _vector(v: np.ndarray) -> Vector:
