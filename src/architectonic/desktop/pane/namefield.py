@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QWidget
 
@@ -139,6 +139,14 @@ class NameField(QLineEdit):
             self.told.move(below if below.y() < over.height() / 2 else above)
         self.told.setVisible(bool(told) and self.isVisible())
         self.told.raise_()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Ctrl+K is Find or do here too; on some desktops a line of text would take it to cut what follows."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.key() == Qt.Key.Key_K and event.modifiers() == Qt.KeyboardModifier.ControlModifier:
+                event.ignore()
+                return False
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """While names are offered Enter takes the one that is marked."""
