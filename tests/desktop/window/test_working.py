@@ -2,7 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from tests.support.hands import show
+from tests.support.hands import field, show, type_into
 from tests.support.windows import settle
 
 from architectonic.base.rigid import IDENTITY
@@ -195,3 +195,12 @@ def test_clearances_are_listed_nearest_first(qtbot, window):
     answer(qtbot, window, "1 mm")
     qtbot.waitUntil(lambda: window.list_card.isVisible() and not window.desk.work.busy)
     assert rows(window) == [["Base", "Collar", "touching"]]
+
+
+def test_a_refusal_is_left_behind_with_its_document(qtbot, window):
+    show(qtbot, window, "Foot")
+    type_into(qtbot, field(window, "wall"), "2 mm mm")
+    qtbot.keyClick(field(window, "wall"), Qt.Key.Key_Return)
+    assert "is not expected here" in window.strip.line.text()
+    show(qtbot, window, "Light")
+    assert "is not expected here" not in window.strip.line.text()

@@ -74,7 +74,8 @@ class Strip(QWidget):
         self._say(self._told)
         self.open_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # it is clicked while a value is being typed
         desk.told.connect(self._on_told)
-        self._foretold = ""
+        desk.main.changed.connect(self._on_shown)
+        self._foretold = self._refused_in = ""
         desk.foresight.told.connect(self._on_not_yet)
         desk.foresight.foreseen.connect(self._on_foreseen)
         desk.foresight.left.connect(self._on_left)
@@ -91,6 +92,13 @@ class Strip(QWidget):
 
     def _on_told(self, text: str, refused: bool) -> None:
         self._say(_escape(text), theme.RED_TEXT if refused else theme.INK)
+        self._refused_in = self.desk.main.document_id if refused else ""
+
+    def _on_shown(self) -> None:
+        """A refusal is left behind with the document that it was in."""
+        if self._refused_in and self._refused_in != self.desk.main.document_id:
+            self._refused_in = ""
+            self._say(self._told)
 
     def _on_defect(self, text: str) -> None:
         """A fault of the program: said, with a report to copy."""

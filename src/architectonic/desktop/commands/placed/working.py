@@ -22,7 +22,7 @@ class WorkCommands:
         return [
             Action("body.bring_in", "Bring these bodies in, to work on them here", self.bring_in, lambda: bool(self._picked()), short="Bring in", also=("assembly feature", "take bodies", "derive", "drill through"), tells="Cut them where they stand; their parts stay as they are.", wants="wants picked bodies of other documents"),
             Action("body.send", "Send this operation to the parts", self.send, lambda: self._sent() is not None, short="To the parts", tells="It becomes one of theirs, fed from this assembly.", wants="wants a cut of an assembly"),
-            Action("body.fetch", "Bring this operation up to the assembly", self.fetch, lambda: self._fetched() is not None, short="Up to the assembly", tells="The inverse: the part is whole again.", wants="wants a cut that an assembly feeds"),
+            Action("body.fetch", "Bring this operation up to the assembly", self.fetch, lambda: self._fetched() is not None, short="Up to the assembly", tells="The inverse: the part is whole again.", wants="wants a fed cut"),
         ]  # fmt: skip
 
     def _picked(self) -> list[InPlace]:
