@@ -13,6 +13,8 @@ from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.api.speaking import datum_said, operation_said, switch_said, the_name
 from architectonic.base.errors import UserFault
+from architectonic.check import holes
+from architectonic.check.holes import HoleRow
 from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.results import ModelState, Node
@@ -338,6 +340,11 @@ class Model(Document):
         """The bodies that the build list ends with in the document's size."""
         state = self.evaluation().value(Node("finished", self.at, ""))
         return [Body(self, b.id) for b in state.bodies] if isinstance(state, ModelState) else []
+
+    def holes(self) -> list[HoleRow]:
+        """The holes of its bodies, or of all that it places, with what is known of them."""
+        of = holes.of_assembly if isinstance(self.record, r.Assembly) else holes.of_document
+        return of(self.evaluation(), self.at)
 
     def measure(self, what: str, *of: Any) -> float:
         """A figure of one thing or between two: distance, apart, angle, radius, length, area, ...; mm, mm2, rad.

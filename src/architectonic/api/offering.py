@@ -9,6 +9,7 @@ import numpy as np
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
+from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Datum, Model, Reference, Sketch
 from architectonic.family.scopes import Scope
 from architectonic.session.feeds.feeding import Offer
@@ -26,6 +27,9 @@ def offered(source: Any, thing: Any, blank: str) -> Offer:
         datum = next((o for o in record.build if o.name == thing and isinstance(o, Datum)), None)
         if datum is not None and datum.gives != "point":
             return Offer(datum.gives, datum.id)
+    operation = getattr(thing, "record", None)
+    if isinstance(operation, Hole) and isinstance(record, Model) and operation in record.build:
+        return Offer("holes", operation.id)
     found = getattr(thing, "reference", None)
     if isinstance(found, Reference) and isinstance(record, Model):
         known = {o.id: o for o in record.build}
@@ -38,13 +42,15 @@ def offered(source: Any, thing: Any, blank: str) -> Offer:
             return Offer("face", found.item, found.label, found.witness)
     told = f"“{thing}”" if isinstance(thing, str) else repr(thing)
     raise UserFault(
-        f"{told} is nothing of {source.name} that can be taken", blank, "give a curve, a region, a face or a datum"
+        f"{told} is nothing of {source.name} that can be taken",
+        blank,
+        "give a curve, a region, a face, holes or a datum",
     )
 
 
 def witnesses(at: Scope, offers: Iterable[Offer]) -> list[Node]:
     """What has to be known to write down where things were when they were taken."""
-    found = [Node("frame", at, o.item) for o in offers if o.takes != "face"]
+    found = [Node("frame", at, o.item) for o in offers if o.takes not in ("face", "holes")]
     return found + [Node("solve", at, o.item) for o in offers if o.takes in ("curve", "region")]
 
 

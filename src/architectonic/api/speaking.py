@@ -14,9 +14,11 @@ from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.words.acting import DOES, Bodies, Does, End
 from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
+from architectonic.describe.words.holes import LeftOut, Pair, Places, SizeOf
 from architectonic.describe.words.spoken import Sentence
 from architectonic.describe.words.things import One, Picked, Walls
 from architectonic.family import names
+from architectonic.family.operations.holes.hole import HolePlace
 from architectonic.family.records import STANDARD, BodyOperation, Datum, Reference, Sketch
 from architectonic.session.model import building
 from architectonic.session.open.whatif import find_configuration
@@ -77,6 +79,8 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         faces, typed = given if isinstance(given, tuple) and len(given) == 2 else (given, blank.first)
         thickness = blank.typed(family, document, typed)
         return {blank.field: blank.stored(tuple(the_name(model, f, called) for f in several(faces)), thickness)}
+    if isinstance(blank, (Places, LeftOut, Pair)):
+        return {blank.field: of_holes(model, blank, given, called)}
     if isinstance(blank, Picked):
         return {blank.field: tuple(the_name(model, thing, called) for thing in several(given))}
     if isinstance(blank, Bodies):
@@ -98,11 +102,39 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         raise UserFault(
             f"{given!r} is no expression", called, f"write it as text, such as “{given} {unit}”".replace(" ”", "”")
         )
-    assert isinstance(blank, (Quantity, Choice))
+    assert isinstance(blank, (Quantity, Choice, SizeOf))
     try:
         return {blank.field: blank.typed(family, document, given)}
     except UserFault as fault:
         raise UserFault(fault.what, called, fault.mend) from None
+
+
+def of_holes(model: Modelled, blank: Places | LeftOut | Pair, given: Any, called: str) -> Any:
+    """What a blank of holes or patterns is filled with: places, keys of members, a diameter and what goes with it.
+
+    Raises:
+        UserFault: it cannot be.
+    """
+    if isinstance(blank, Places):
+        one = isinstance(given, tuple) and len(given) == 3 and isinstance(given[1], str)
+        return tuple(_place_said(model, blank, thing, called) for thing in ([given] if one else several(given)))
+    if isinstance(blank, LeftOut):
+        found = [getattr(thing, "reference", thing) for thing in several(given)]
+        return tuple(f.label if isinstance(f, Reference) else str(f) for f in found)
+    if not (isinstance(given, tuple) and len(given) == 2 and all(isinstance(g, str) for g in given)):
+        raise UserFault(
+            f"{given!r} is no {' and '.join(blank.parts)}", called, f"write “{blank.first}”, “{blank.second}”"
+        )
+    return blank.both(model.opened.family, model.model, *given)
+
+
+def _place_said(model: Modelled, blank: Places, thing: Any, called: str) -> HolePlace:
+    """Where holes go in: a thing, or a plane or flat face and two texts for where in it."""
+    if isinstance(thing, tuple):
+        face, x, y = thing
+        make_id = model.opened.new_id
+        return blank.on_face(model.opened.family, model.model, the_name(model, face, called), x, y, make_id)
+    return HolePlace(at=the_name(model, thing, called))
 
 
 def _end(model: Modelled, blank: End, given: Any, called: str) -> dict[str, Any]:

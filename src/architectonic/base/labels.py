@@ -71,3 +71,14 @@ def faces_around(vertex: str) -> frozenset[str]:
 def atoms(label: str) -> frozenset[str]:
     """Every plain face label that is named anywhere in a label: `o3:blend:(o1:side:c9|o1:end)` names three."""
     return frozenset(part.strip(":") for part in re.split(r"[()|#@]+", label) if ":" in part.strip(":"))
+
+
+def made_by(label: str, operations: frozenset[str], roles: frozenset[str]) -> tuple[str, str, str] | None:
+    """Which of some operations made a face, in which of some roles, and what else its label says; None for no face of theirs.
+
+    `o5:copy:(h1:wall:c3)` was made by h1 as a wall; the rest is the same for all faces of that one hole of that copy.
+    """
+    for part in re.finditer(r"(?:^|(?<=\())([^:()|#@]+):([^:()|#@]+):", label):
+        if part[1] in operations and part[2] in roles:
+            return part[1], part[2], label[: part.start()] + label[part.end() :]
+    return None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from architectonic.check import holes
 from architectonic.check.attention import configuration_name
 from architectonic.check.parts import PartLine, flat, way
 from architectonic.describe.assembly.balance import Balance
@@ -59,6 +60,7 @@ def alternate_entry(evaluation: Evaluation, document: Assembly, at: Scope, faili
         "instances": instances,
         "joints": _joints(evaluation, document, at),
         "parts": [_part(evaluation, line) for line in flat(evaluation, at)],
+        "holes": [holes.entry(row) for row in holes.of_assembly(evaluation, at)],
         "mass_g": extents.whole.mass if isinstance(extents, Extents) else None,
         "centre_mm": list(balance.centre) if isinstance(balance, Balance) else [],
         "inertia_gmm2": list(balance.inertia) if isinstance(balance, Balance) else [],

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from architectonic.check import holes
 from architectonic.check.assemblies import alternate_entry
 from architectonic.check.attention import attention, configuration_name, failing_scopes, rules
 from architectonic.describe.models.documents import kind_of
@@ -151,6 +152,7 @@ def _configuration(
         if isinstance(state, ModelState):
             entry["bodies"] = [_body(evaluation, document, at, b) for b in state.bodies]
         entry["sketches"] = [_sketch(evaluation, at, o) for o in document.build if isinstance(o, Sketch)]
+        entry["holes"] = [holes.entry(row) for row in holes.of_document(evaluation, at)]
         entry["operations"] = [_operation(evaluation, at, o) for o in document.build]
     entry |= kind_of(document).told(evaluation.family, document, at, evaluation.value)
     return entry

@@ -153,6 +153,12 @@ class BodyInput(Value, frozen=True):
     """Nothing but the shape that comes along."""
 
 
+class BoredInput(Value, frozen=True):
+    """Operations whose holes are looked for in the shape that comes along."""
+
+    operations: tuple[str, ...]
+
+
 class MeshInput(Value, frozen=True):
     """How far facets of a round face may turn from one to the next, rad, beside the shape that comes along."""
 

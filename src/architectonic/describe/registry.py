@@ -12,6 +12,7 @@ from architectonic.describe.assembly import posing, slack
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
+from architectonic.describe.operations.holes import places, section
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, value
 from architectonic.describe.results import Node, Plan
@@ -28,9 +29,12 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "cut": trace.plan_cut,
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
+    "holes": places.plan_holes,
+    "drilled": section.plan_drilled,
     "finished": model.plan_finished,
     "gauged": measurement.plan_gauged,
     "relations": relations.plan_relations,
+    "bored": model.plan_bored,
     "measure": model.plan_body("measure"),
     "mesh": model.plan_body("mesh", MeshInput()),
     "coarse": model.plan_body("mesh", COARSE),
@@ -62,6 +66,8 @@ VERSIONS: dict[str, int] = {
     "clash": 1,
     "apart": 1,
     "likeness": 1,
+    "bored": 1,
+    "drilled": 1,
     "measure": 3,
     "mesh": 7,
     "stood": 1,

@@ -195,6 +195,84 @@ class PlacedRegion(Value, frozen=True):
     region: RegionResult
 
 
+class HoleSet(Value, frozen=True, kw_only=True):
+    """What a hole operation knows of its holes; lengths in mm, angles in rad. It rides on the faces that they made.
+
+    Attributes:
+        operation, name: that made them.
+        size: nominal: `M4`, `1/4`, the diameter of a pin or screw; made_for: in words.
+        standard: what the diameter is laid down in; tolerance: class of the hole or of the thread; limits: of the diameter.
+        counterbore: diameter and depth; countersink: diameter and whole angle; step: diameter and depth of a narrower part.
+        depth: of the full diameter; None where it goes through or up to a face.
+        thread: its designation; thread_depth: None for the whole depth; shown: it is modelled for pictures and files.
+    """
+
+    operation: str = ""
+    name: str = ""
+    purpose: Literal["plain", "screw", "tapped", "pin", "core"]
+    size: str = ""
+    made_for: str = ""
+    standard: str = ""
+    diameter: float
+    tolerance: str = ""
+    limits: tuple[float, float] | None = None
+    counterbore: tuple[float, float] | None = None
+    countersink: tuple[float, float] | None = None
+    step: tuple[float, float] | None = None
+    depth: float | None = None
+    through: bool = False
+    thread: str = ""
+    pitch: float = 0.0
+    thread_depth: float | None = None
+    hand: Literal["right", "left"] = "right"
+    shown: bool = False
+
+    @property
+    def widest(self) -> float:
+        """Its largest diameter."""
+        return max(d for d, _ in (self.counterbore or (0.0, 0.0), self.countersink or (0.0, 0.0), (self.diameter, 0.0)))
+
+
+class HolePlaced(Value, frozen=True):
+    """Where a hole goes in: its key, and a plane through its place whose normal points into the material."""
+
+    key: str
+    frame: Frame
+
+
+class HolesResult(Value, frozen=True):
+    """The holes of an operation, or of a socket that takes them.
+
+    Attributes:
+        fed: at the places of which other set they stand.
+        left_out: places at which there is none.
+    """
+
+    set: HoleSet
+    places: tuple[HolePlaced, ...]
+    fed: HoleSet | None = None
+    left_out: tuple[HolePlaced, ...] = ()
+
+
+class HoleFound(Value, frozen=True):
+    """A hole as it is in a body, found on the faces that carry its data; mm.
+
+    Attributes:
+        operation: that made it; key: the label of its wall.
+        at: on its axis where it begins; direction: unit, into the material.
+        diameter: of its narrowest wall that goes on from its mouth; depth: from its mouth to the end of its wall.
+        whole: share of its wall that is there, 1 for all round.
+    """
+
+    operation: str
+    key: str
+    at: Vector
+    direction: Vector
+    diameter: float
+    depth: float
+    whole: float
+
+
 BodyKind = Literal["solid", "surface", "mesh"]
 
 
@@ -204,14 +282,14 @@ class BodyState(Value, frozen=True):
     Attributes:
         shape: key of its shape.
         kind: what it is, as the operation that made it declares.
-        attributes: what is said of its faces, by label: holes with their data, colours. They stay with the body through
-            whatever changes it, and with its pieces and copies.
+        attributes: what is said of its faces, by the operation that made them: holes with their data. They stay with the
+            body through whatever changes it, with its pieces and copies, and go over to what it is united with.
     """
 
     id: str
     shape: str
     kind: BodyKind = "solid"
-    attributes: dict[str, tuple[Value, ...]] = {}
+    attributes: dict[str, HoleSet] = {}
 
 
 class ModelState(Value, frozen=True):

@@ -7,7 +7,7 @@ what a stored expression means, so a rename rewrites nothing.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -298,6 +298,15 @@ def bind_choice(family: Family, document: Document, text: str, source_id: str) -
     bound = bind(family, document, text, NameKind(tuple(rows)))
     used = {n.key: rows[n.key] for n in _names(parse(text)) if n.key in rows and n.key not in bound.refs}
     return replace(bound, choices=used)
+
+
+def bind_one_of(family: Family, document: Document, text: str, options: Iterable[str]) -> Expression:
+    """An expression that yields one of some names: `pick(reach > 300 mm, M5, M4)`.
+
+    Raises:
+        UserFault: of syntax or names, or it yields none of them.
+    """
+    return bind(family, document, text, NameKind(tuple(options)))
 
 
 def shown_text(family: Family, document: Document, expression: Expression, sketch: Sketch | None = None) -> str:

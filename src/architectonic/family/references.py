@@ -119,9 +119,9 @@ class Reference(Record, frozen=True, kw_only=True):
     context: Context | None = None
 
 
-Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "body", "layout"]
+Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "body", "layout", "holes"]
 """What a socket holds. An axis is that of a round face or edge; a section is a body, cut where it is traced; a layout
-is taken whole, as the common frame."""
+is taken whole, as the common frame; holes are those of an operation, with their data."""
 
 
 class Socket(Record, frozen=True, kw_only=True):

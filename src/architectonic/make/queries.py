@@ -10,6 +10,7 @@ from architectonic.base import tolerance
 from architectonic.describe.drawn.curves import as_piece, as_piece_of, piece_result
 from architectonic.describe.recipes import (
     BodyInput,
+    BoredInput,
     ExportInput,
     FaceInput,
     FindInput,
@@ -26,13 +27,14 @@ from architectonic.describe.results import (
     CurveResult,
     Found,
     Frame,
+    HoleFound,
     PlacedCurve,
     PlacedRegion,
     RegionResult,
 )
 from architectonic.describe.sketch.trace import brought
 from architectonic.kernel import step
-from architectonic.kernel.measure import bodies, gauge, likeness, mesh
+from architectonic.kernel.measure import bodies, gauge, holes, likeness, mesh
 from architectonic.kernel.shapes import curves
 from architectonic.kernel.shapes.labelled import Labelled, centre
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, location, standing
@@ -176,6 +178,23 @@ def apart(given: PlacedInput, shapes: list[Labelled]) -> tuple[float, dict[str, 
 def alike(_: BodyInput, shapes: list[Labelled]) -> tuple[str, dict[str, Labelled]]:
     """Whether two bodies have the same shape: "same", "mirrored" or ""."""
     return likeness.likeness(*shapes), {}
+
+
+def bored(given: BoredInput, shapes: list[Labelled]) -> tuple[list[HoleFound], dict[str, Labelled]]:
+    """The holes of some operations in one body."""
+    found = holes.bored(shapes[0], frozenset(given.operations))
+    return [
+        HoleFound(
+            b.operation,
+            b.key,
+            _on_grid(b.at),
+            _ratios(b.direction),
+            tolerance.length(b.diameter),
+            tolerance.length(b.depth),
+            tolerance.ratio(b.whole),
+        )
+        for b in found
+    ], {}
 
 
 def triangles(given: MeshInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:

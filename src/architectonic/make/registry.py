@@ -8,8 +8,10 @@ from typing import Any, NamedTuple
 from architectonic.base.kinds import modules
 from architectonic.describe import recipes
 from architectonic.describe.models.operations import OPERATIONS
+from architectonic.describe.operations.holes.section import DrilledInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
+from architectonic.make.operations.holes.hole import drilled
 
 
 class Maker(NamedTuple):
@@ -33,6 +35,8 @@ MAKERS: dict[str, Maker] = {
     "clash": Maker(recipes.PlacedInput, queries.clash),
     "shared": Maker(recipes.BodyInput, queries.shared),
     "likeness": Maker(recipes.BodyInput, queries.alike),
+    "bored": Maker(recipes.BoredInput, queries.bored),
+    "drilled": Maker(DrilledInput, drilled),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.MeshInput, queries.triangles),
     "stood": Maker(recipes.PlacedInput, queries.stood),

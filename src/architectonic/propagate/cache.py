@@ -13,7 +13,8 @@ from cachetools import LRUCache
 from architectonic.base import stores
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import CHANGE_BODIES
-from architectonic.describe.results import Found, Frame, Gauged, Made, PlacedRegion
+from architectonic.describe.operations.holes.section import Drilled
+from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
@@ -27,6 +28,8 @@ _TYPES: dict[str, Any] = {
     "stood": list[str],
     "box": tuple[float, ...],
     "outline": PlacedRegion,
+    "bored": list[HoleFound],
+    "drilled": Drilled,
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],

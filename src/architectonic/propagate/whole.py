@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base.cancel import CancelToken
+from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.recipes import MeshInput
 from architectonic.describe.results import ModelState, Node, Recipe
@@ -45,8 +46,11 @@ def asked(
         if isinstance(state, ModelState):
             ids = tuple(b.id for b in state.bodies)
             more += bodies_of(family, at, ids, ("measure",))
+            more += [Node("bored", at, b.id) for b in state.bodies if b.attributes]
             more += [Node("relations", at, "")] if len(ids) > 1 else []
             more += [Node("mass", at, b) for b in ids if _has_density(family, at, b)]
+        for placed in first.value(Node("assembly", at, "")) or ():
+            more += [b.node("bored") for b in placed.bodies if _has_holes(first, b)]
     for look in meshes:
         shown = look.state(family)
         state = first.value(shown)
@@ -61,6 +65,11 @@ def asked(
     for node in [n for n in more if n.what == "coarse"]:
         second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
     return second
+
+
+def _has_holes(known: Evaluation, placed: PlacedBody) -> bool:
+    state = known.value(placed.node("finished"))
+    return isinstance(state, ModelState) and any(b.id == placed.item and b.attributes for b in state.bodies)
 
 
 def _has_density(family: Family, at: Scope, body: str) -> bool:

@@ -25,7 +25,7 @@ from architectonic.describe.words.things import (
     RoundFace,
 )
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
-from architectonic.desktop.sentences.picks import FIELDS
+from architectonic.desktop.sentences.blanks.kinds import FIELDS
 
 
 def test_every_blank_that_can_be_clicked_says_what_it_accepts():

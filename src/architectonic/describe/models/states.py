@@ -11,7 +11,7 @@ import msgspec
 
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import OPERATIONS
-from architectonic.describe.recipes import BodyInput
+from architectonic.describe.recipes import BodyInput, BoredInput
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     BodyKind,
@@ -109,6 +109,20 @@ def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]
         return made.value
 
     return plan
+
+
+def plan_bored(view: View, node: Node) -> Plan:
+    """The holes in a finished body as they are, each with its hole set; () when it has none."""
+    (outcome,) = yield [Node("state" if node.label else "finished", node.at, node.label)]
+    body = next((b for b in needed(outcome).bodies if b.id == node.item), None)
+    if body is None:
+        raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+    if not body.attributes:
+        return ()
+    made = yield Recipe("bored", BoredInput(tuple(sorted(body.attributes))), (body.shape,))
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return tuple((body.attributes[b.operation], b) for b in made.value)
 
 
 def plan_backdrop(view: View, node: Node) -> Plan:

@@ -16,6 +16,7 @@ from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.value import evaluate, plan_source
 from architectonic.describe.results import (
     BodyState,
+    HoleSet,
     ModelState,
     Node,
     NodeFault,
@@ -37,6 +38,22 @@ def replaced(given: ModelState, key: str, changed: Iterable[str], gone: Iterable
     new, lost = {body: f"{key}.{body}" for body in changed}, set(gone)
     kept = [msgspec.structs.replace(b, shape=new.pop(b.id, b.shape)) for b in given.bodies if b.id not in lost]
     return ModelState((*kept, *(BodyState(body, shape) for body, shape in new.items())))
+
+
+def with_data(state: ModelState, bodies: list[str], sets: dict[str, HoleSet]) -> ModelState:
+    """A state in which some bodies carry hole sets."""
+    return ModelState(
+        tuple(
+            msgspec.structs.replace(b, attributes={**b.attributes, **sets}) if b.id in bodies else b
+            for b in state.bodies
+        )
+    )
+
+
+def data_of(given: ModelState, bodies: Iterable[str]) -> dict[str, HoleSet]:
+    """The hole sets that some bodies carry."""
+    wanted = set(bodies)
+    return {k: v for b in given.bodies if b.id in wanted for k, v in b.attributes.items()}
 
 
 def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> list[tuple[str, str]]:

@@ -15,6 +15,8 @@ from architectonic.describe.results import (
     Axis,
     BodyState,
     Frame,
+    HolePlaced,
+    HolesResult,
     ModelState,
     Node,
     PlacedCurve,
@@ -101,6 +103,9 @@ def taken_along(by: Rigid, value: Any) -> Any:
         return Axis(rigid.moved(by, value.origin), rigid.turned(by, value.direction))
     if isinstance(value, Spot):
         return Spot(rigid.moved(by, value.at))
+    if isinstance(value, HolesResult):
+        places = tuple(HolePlaced(p.key, taken_along(by, p.frame)) for p in value.places)
+        return msgspec.structs.replace(value, places=places)
     assert isinstance(value, (PlacedCurve, PlacedRegion))
     return msgspec.structs.replace(value, frame=taken_along(by, value.frame))
 
@@ -129,6 +134,10 @@ def _plan_held(view: View, node: Node, socket: Socket) -> Plan:
         if body is None:
             raise fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
         return body
+    if socket.takes == "holes":
+        at = yield from plan_source(view, node, socket.source)
+        (outcome,) = yield [Node("holes", at, socket.source.item)]
+        return needed(outcome, "its source")
     if socket.takes == "section":
         at = yield from plan_source(view, node, socket.source)
         gone = fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")

@@ -141,6 +141,26 @@ def points_of(sketch: Sketch) -> Named:
     return found
 
 
+def hole_places(subject: Choosing) -> Named:
+    """Sketches whose points and circles holes can go in at, and fed hole sets."""
+    document = subject.document
+    if not isinstance(document, Model):
+        return []
+    found: Named = []
+    for operation in subject.before_marker:
+        if isinstance(operation, Sketch) and any(
+            isinstance(c, Point) or (isinstance(c, Circle) and not c.helper) for c in operation.curves.values()
+        ):
+            found.append((f"all points of {operation.name}", Reference(item=operation.id)))
+    for feed in document.feeds.values():
+        for key, socket in feed.sockets.items():
+            if socket.takes == "holes":
+                found.append(
+                    (f"{target(subject.family, document, Reference(item=key))} of {feed.name}", Reference(item=key))
+                )
+    return found
+
+
 def round_faces(subject: Choosing) -> Named:
     """Picked faces that have an axis."""
     found = [r for r in subject.picked("face") if r.witness is not None and r.witness.kind in ("cylinder", "cone")]

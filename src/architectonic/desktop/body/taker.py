@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from architectonic.base.places import point_on
 from architectonic.describe.references.places import parts_of, place_of
 from architectonic.describe.references.planes import in_space
-from architectonic.describe.results import PlacedCurve, SketchResult
+from architectonic.describe.results import PlacedCurve, SketchResult, Vector
 from architectonic.describe.words.accepts import Accepts
 from architectonic.desktop.body.space import Hit, Space
 from architectonic.desktop.body.view import BodyView
@@ -35,14 +35,14 @@ class Taker:
         """Give the sentence what lies under a pixel, or say why it cannot be taken."""
         canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
         over = self.space.over
-        found = self._of_body() if hit is not None and hit.kind == "vertex" else None  # where a curve ends on it too
+        found = self._of_body(q) if hit is not None and hit.kind == "vertex" else None  # where a curve ends on it too
         if found is None and over is not None and over.at == canvas.shown.at:
             found = self._drawn(over, q)
         if found is None and "region" in wants.drawn:
             region = self.space.region_at(q)
             found = Reference(item=region[0], label=region[1]) if region is not None else None
         if found is None:
-            found = self._of_body()
+            found = self._of_body(q)
         if found is not None:
             canvas.shown.gathered.emit(found)
 
@@ -107,7 +107,19 @@ class Taker:
                 best, gap = (part, away) if away < gap else (best, gap)
         return best
 
-    def _of_body(self) -> Reference | None:
+    def _touched(self, q: QPointF, found: Reference) -> Vector | None:
+        """Where a click met a flat face."""
+        canvas, seen = self.canvas, found.witness
+        if seen is None or seen.kind != "plane" or not seen.normal:
+            return None
+        start, way = canvas.camera.ray(q.x(), q.y(), canvas.width(), canvas.height())
+        steep = float(way @ np.array(seen.normal))
+        if not steep:
+            return None
+        x, y, z = start + way * float((np.array(seen.at) - start) @ np.array(seen.normal)) / steep
+        return (float(x), float(y), float(z))
+
+    def _of_body(self, q: QPointF) -> Reference | None:
         """What is hit on a body of the document's own."""
         canvas, wants, hit = self.canvas, self.wants, self.canvas.current()
         if hit is None or hit.kind not in wants.bodies:
@@ -119,6 +131,7 @@ class Taker:
             )
             return None
         found = picked.reference(canvas.shown.mesh(hit.body, hit.label), own, hit.kind, hit.label)
+        canvas.shown.touched = self._touched(q, found)
         kind = found.witness.kind if hit.kind == "face" and found.witness is not None else ""
         if wants.flat and kind not in ("", "plane"):
             canvas.desk.told.emit(f"This face is a {kind}; click {wants.says}.", True)

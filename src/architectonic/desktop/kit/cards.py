@@ -81,7 +81,12 @@ class WrappedCard(Card):
         self.hint = QLabel()
         self.hint.setObjectName("soft")
         self.hint.setWordWrap(True)
-        column = QVBoxLayout(self)
+        self.beside: QWidget | None = None
+        self._whole = QHBoxLayout(self)
+        self._whole.setContentsMargins(0, 0, 0, 0)
+        self._whole.setSpacing(0)
+        column = QVBoxLayout()
+        self._whole.addLayout(column, 1)
         column.setContentsMargins(12, 7, 12, 6)
         column.setSpacing(5)
         column.addWidget(self.holder)
@@ -97,6 +102,12 @@ class WrappedCard(Card):
         foot.addWidget(keep)
         column.addLayout(foot)
 
+    def put_beside(self, widget: QWidget) -> None:
+        """A picture at the left of the sentence, where there is room for it while it is to be seen."""
+        self.beside = widget
+        self._whole.insertWidget(0, widget)
+        widget.hide()
+
     def say(self, told: str, bad: bool = False) -> None:
         """A hint, or why it cannot be kept."""
         self.hint.setText(told)
@@ -108,7 +119,10 @@ class WrappedCard(Card):
         parent = self.parentWidget()
         if parent is None:
             return
-        wide = parent.width()
+        wide, least = parent.width(), 0
+        if self.beside is not None and not self.beside.isHidden():
+            wide -= self.beside.width()
+            least = self.beside.minimumHeight()
         self.line.room = wide - 24
         for child in self.holder.findChildren(QWidget):
             child.ensurePolished()
@@ -116,7 +130,7 @@ class WrappedCard(Card):
         self.holder.setFixedHeight(size.height())
         beside = sum(b.sizeHint().width() + 8 for b in self.answers)
         foot = max(self.hint.heightForWidth(wide - 24 - beside), self.answers[0].sizeHint().height())
-        self.setFixedHeight(size.height() + foot + 19)
+        self.setFixedHeight(max(size.height() + foot + 19, least))
 
 
 def clear(layout: QLayout) -> None:

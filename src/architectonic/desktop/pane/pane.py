@@ -8,7 +8,7 @@ from typing import Any, Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from architectonic.base.labels import kind_of
-from architectonic.describe.results import Node, Outcome
+from architectonic.describe.results import Node, Outcome, Vector
 from architectonic.describe.words.accepts import NOTHING, Accepts
 from architectonic.family import names, scopes
 from architectonic.family.operations.base import BodyOperation
@@ -66,7 +66,7 @@ class Pane(QObject):
         context: the assembly that the document is looked at in: its other parts stand behind it; "" for none.
         backdrop: whether what stands behind is shown.
         standing: the operation whose open sentence takes clicks; one that is not in the list yet for a new one.
-        gathering: what an open sentence takes by clicks now.
+        gathering: what an open sentence takes by clicks now; touched: where on a face the last click was, mm.
 
     Signals:
         changed: another document or configuration is shown.
@@ -100,6 +100,7 @@ class Pane(QObject):
         self.regions: tuple[str, tuple[str, ...]] = ("", ())
         self.gathering = NOTHING
         self.standing = ""
+        self.touched: Vector | None = None
 
     def gather(self, accepts: Accepts, picked: Sequence[Reference] = (), standing: str = "") -> None:
         """Let clicks go to an open sentence; what it has is lit."""

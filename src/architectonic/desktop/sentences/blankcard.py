@@ -14,8 +14,8 @@ from architectonic.describe.words.spoken import value_in
 from architectonic.desktop.kit.cards import WrappedCard, clear
 from architectonic.desktop.kit.theme import down_arrow
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.fields import Field
-from architectonic.desktop.sentences.picks import field_for
+from architectonic.desktop.sentences.blanks.fields import Field
+from architectonic.desktop.sentences.blanks.kinds import field_for
 from architectonic.family.records import Family, Model
 
 MORE = (

@@ -11,7 +11,7 @@ from architectonic.base.ids import new_id
 from architectonic.describe.words import joining
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard
-from architectonic.desktop.sentences.picks import OfferedField
+from architectonic.desktop.sentences.blanks.picks import OfferedField
 from architectonic.family import edits, scopes
 from architectonic.family.documents.assembly import JOINTS, TAKES
 from architectonic.family.names import free_name, shown_text

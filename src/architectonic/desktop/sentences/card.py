@@ -21,12 +21,14 @@ from architectonic.describe.words.spoken import Sentence, value_in
 from architectonic.describe.words.things import One
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard, heading
-from architectonic.desktop.sentences.fields import EndField, Field
+from architectonic.desktop.sentences.blanks.fields import EndField, Field
+from architectonic.desktop.sentences.blanks.picks import PickField
 from architectonic.desktop.sentences.head import DatumHead
-from architectonic.desktop.sentences.picks import PickField
+from architectonic.desktop.sentences.holedrawing import HoleDrawing
 from architectonic.desktop.sentences.turning import Turning
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Datum, Family, Model, Reference
 from architectonic.session.model import building, datums
 
@@ -77,6 +79,8 @@ class SentenceCard(BlankCard):
         self.is_new = False
         self.head: DatumHead | None = None
         self.apart = QPushButton()
+        self.drawing = HoleDrawing(desk)
+        self.put_beside(self.drawing)
         self.turning = Turning(desk, self.blanks, False)
         self._at = ""
         self._refused = False
@@ -110,6 +114,7 @@ class SentenceCard(BlankCard):
         self._asked, self._at = {}, ""
         self.turning = Turning(self.desk, self.blanks, is_new)
         sentence = _sentence(record)
+        self.drawing.hold(record if isinstance(record, Hole) else None)
         if isinstance(record, Datum):
             self.head = DatumHead(record, is_new)
             self.head.turned.connect(self._on_way)
@@ -186,6 +191,7 @@ class SentenceCard(BlankCard):
         self._soon.stop()
         self.record = None
         self.desk.main.gather(NOTHING)
+        self.drawing.hold(None)
         self.hide()
 
     # --- blanks ---------------------------------------------------------------------------------------
@@ -232,7 +238,7 @@ class SentenceCard(BlankCard):
         for field, blank in self.blanks.items():
             blank.show(field not in dropped)
         near, far = self.blanks.get("near"), self.blanks.get("far")
-        if isinstance(near, EndField) and isinstance(far, EndField):
+        if isinstance(near, EndField) and isinstance(near.blank, NearEnd) and isinstance(far, EndField):
             near.show(far.choice.currentData() != "both")
         active = self._active()
         self.desk.main.gather(
@@ -258,6 +264,10 @@ class SentenceCard(BlankCard):
         active = self._active()
         if self.record is not None and active is not None and reference.item != self.record.id:
             active.take(reference)
+
+    def clause_of(self, field: Field) -> QPushButton | None:
+        """The button that adds the clause of a blank; None of one of the main clause."""
+        return self._asked.get(field.blank.field)
 
     # --- results --------------------------------------------------------------------------------------
 

@@ -12,8 +12,8 @@ from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.spoken import Sentence
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard
-from architectonic.desktop.sentences.fields import ListField
-from architectonic.desktop.sentences.picks import OfferedField
+from architectonic.desktop.sentences.blanks.fields import ListField
+from architectonic.desktop.sentences.blanks.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import check_name
 from architectonic.family.records import Datum, Model, Sketch

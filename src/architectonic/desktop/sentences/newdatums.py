@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from architectonic.base.errors import UserFault
+from architectonic.desktop.sentences.blanks.fields import ListField, ValueField
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.fields import ListField, ValueField
 from architectonic.family.records import Datum, Reference
 from architectonic.session.model import datums
 

@@ -13,9 +13,9 @@ from architectonic.describe.words.things import Edges, PathBlank
 from architectonic.desktop.body.planepull import FINE, round_step
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
+from architectonic.desktop.sentences.blanks.fields import EndField, FlagField
+from architectonic.desktop.sentences.blanks.picks import PickField
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.fields import EndField, FlagField
-from architectonic.desktop.sentences.picks import PickField
 from architectonic.quantities import units
 from architectonic.quantities.compiled import complete
 from architectonic.session.picking.directions import place_of

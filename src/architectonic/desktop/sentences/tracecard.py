@@ -18,8 +18,8 @@ from architectonic.desktop.body.space import away
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blankcard import BlankCard
-from architectonic.desktop.sentences.fields import FlagField, ListField
-from architectonic.desktop.sentences.picks import OfferedField
+from architectonic.desktop.sentences.blanks.fields import FlagField, ListField
+from architectonic.desktop.sentences.blanks.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import identifier
 from architectonic.family.records import Family, Model

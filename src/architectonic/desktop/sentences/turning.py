@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.fields import Field, FlagField
-from architectonic.desktop.sentences.picks import DoesField
+from architectonic.desktop.sentences.blanks.fields import Field, FlagField
+from architectonic.desktop.sentences.blanks.picks import DoesField
 from architectonic.family.records import Reference
 from architectonic.session.picking.directions import behind
 
@@ -21,6 +21,7 @@ class Turning:
     def __init__(self, desk: Desk, blanks: Mapping[str, Field], is_new: bool) -> None:
         self.desk, self.blanks, self.is_new = desk, blanks, is_new
         self._turned_for: Reference | None = None
+        self._turned = not is_new
 
     def into_material(self) -> None:
         """A new cut goes into the material, until a person says which way."""
@@ -35,12 +36,16 @@ class Turning:
             flip.turn(by_hand=False)
 
     def to_target(self, code: str) -> bool:
-        """The end that was picked lies on the other side: turn round, once. Says whether it did.
+        """The end that was picked, or all material of a new hole, lies on the other side: turn round, once. Says whether it did.
 
         Args:
             code: that of the problem of the previewed operation.
         """
         flip, far = self.blanks.get("flip"), self.blanks.get("far")
+        if code == "hole.beside" and isinstance(flip, FlagField) and not flip.by_hand and not self._turned:
+            self._turned = True
+            flip.turn(by_hand=False)
+            return True
         if code != "extrude.length" or not isinstance(flip, FlagField) or far is None or not far.picked:
             return False
         if flip.by_hand or far.picked[0] == self._turned_for:

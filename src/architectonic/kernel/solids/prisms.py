@@ -212,14 +212,14 @@ _BOOLEANS = {"add": BRepAlgoAPI_Fuse, "cut": BRepAlgoAPI_Cut, "overlap": BRepAlg
 def boolean(does: str, body: Labelled, tool: Labelled) -> Labelled | None:
     """Add a tool to a body, cut it away, or keep the overlap; None when nothing is left.
 
-    Faces that become one by uniting keep the smallest label, the others as aliases.
+    The solids of a tool may run into each other. Faces that become one by uniting keep the smallest label, the others as aliases.
 
     Raises:
         KernelRefusal: the kernel gave up or made an invalid solid.
     """
     algorithm = _BOOLEANS[does]()
     algorithm.SetArguments(shape_list([body.shape]))
-    algorithm.SetTools(shape_list([tool.shape]))
+    algorithm.SetTools(shape_list(subshapes(tool.shape, SOLID)))
     algorithm.Build()
     if not algorithm.IsDone():
         raise KernelRefusal("the two solids could not be combined")

@@ -56,17 +56,28 @@ def act(given: SolidInput, shapes: list[Labelled], tool: Labelled) -> tuple[list
     """
     if given.does == "make":
         return [given.bodies[0]], {given.bodies[0]: tool}
+    return changed_by(given.does, given.bodies, shapes, tool)
+
+
+def changed_by(
+    does: str, bodies: tuple[str, ...], shapes: list[Labelled], tool: Labelled
+) -> tuple[list[str], dict[str, Labelled]]:
+    """Bodies that a tool is added to, cut from or overlapped with; those that it does not reach are left out.
+
+    Raises:
+        MakeFault: it reaches none of them, or nothing is left of one.
+    """
     changed = {}
-    for body, shape in zip(given.bodies, shapes, strict=False):
-        result = boolean(given.does, shape, tool)
+    for body, shape in zip(bodies, shapes, strict=False):
+        result = boolean(does, shape, tool)
         if result is None:
             raise MakeFault("operation.nothing_left", "nothing of the body would be left", "make it smaller")
-        if given.does == "cut" and result.faces == shape.faces:
+        if does == "cut" and result.faces == shape.faces:
             before, after = volume(shape.shape), volume(result.shape)
             if abs(before - after) <= SAME * before:
                 continue
         changed[body] = result
     if not changed:
-        what = f"it {given.does}s nothing: it does not reach the body"
+        what = f"it {does}s nothing: it does not reach the body"
         raise MakeFault("operation.no_effect", what, "extend it or flip its side")
     return list(changed), changed

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from architectonic.describe.operations.kind import OperationKind
-from architectonic.describe.operations.solid import acted, replaced
+from architectonic.describe.operations.solid import acted, data_of, replaced, with_data
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     ModelState,
@@ -48,7 +48,10 @@ def plan(view: View, node: Node, record: Combine, given: ModelState) -> Plan:
     made = yield Recipe("combine", payload, (shape, *(s for _, s in tools)))
     if made.problem is not None:
         raise NodeFault(made.problem)
-    return replaced(given, made.key, made.value, () if record.keep else [b for b, _ in tools])
+    state = replaced(given, made.key, made.value, () if record.keep else [b for b, _ in tools])
+    if record.does == "subtract":  # a hole in what is taken away is a pin that stays
+        return state
+    return with_data(state, [body], data_of(given, (b for b, _ in tools)))
 
 
 def _said(does: str, called: str, also: tuple[str, ...]) -> Sentence:

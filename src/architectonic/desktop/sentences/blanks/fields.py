@@ -328,7 +328,7 @@ class EndField(Field):
 
     def _wordless(self) -> bool:
         """Whether the chosen end takes no distance or offset."""
-        return self.choice.currentData() in (None, "through", "next")
+        return self.choice.currentData() in (None, "through", "next", "plane", "outside")
 
     def _targets(self, now: Any) -> list[tuple[str, Reference]]:
         """What an end can reach, its present one among it."""

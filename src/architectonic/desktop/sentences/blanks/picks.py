@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -12,19 +12,13 @@ from PyQt6.QtWidgets import QLabel, QToolButton
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import new_id
 from architectonic.describe.words.acting import DOES
-from architectonic.describe.words.blanks import Blank, Telling, counted
+from architectonic.describe.words.blanks import Telling, counted
 from architectonic.describe.words.sentences import target, text
 from architectonic.describe.words.things import Picked, Walls
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.listbox import ListBox
-from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.sentences.fields import (
-    EndField,
+from architectonic.desktop.sentences.blanks.fields import (
     Field,
-    FlagField,
-    ListField,
-    NamedField,
-    ValueField,
     value_field,
 )
 from architectonic.family.names import free_name
@@ -261,24 +255,3 @@ class ToldField(Field):
     def read(self, family: Family, document: Model) -> dict[str, Any]:
         """Nothing: it stays as it is."""
         return {}
-
-
-FIELDS: dict[str, type[Field]] = {
-    "told": ToldField,
-    "value": ValueField,
-    "name": NamedField,
-    "flag": FlagField,
-    "list": ListField,
-    "end": EndField,
-    "picks": PickField,
-    "offered": OfferedField,
-    "walls": WallsField,
-    "bodies": BodiesField,
-    "does": DoesField,
-}
-"""By the shape of a blank."""
-
-
-def field_for(desk: Desk, blank: Blank, record: Any, value: Any, is_new: bool, changed: Callable[[], object]) -> Field:
-    """What holds a blank, filled as the record has it."""
-    return FIELDS[blank.shape](desk, blank, record, value, is_new, changed)
