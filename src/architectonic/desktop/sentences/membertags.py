@@ -6,16 +6,24 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
-from architectonic.desktop.body.view import BodyView
+from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.protocols import Handle
 from architectonic.desktop.sentences.blanks.holes import MembersField
 from architectonic.desktop.sentences.card import SentenceCard
+from architectonic.desktop.sentences.holeview import HoleView
+from architectonic.desktop.sentences.pushhandle import PushHandle
 from architectonic.family.operations.base import BodyOperation
 from architectonic.session.model.members import Member, members
 
 HIGH = 17.0
 MANY = 60
 """Of more members than so many only dots are drawn."""
+
+
+def over(canvas: BodyCanvas, card: SentenceCard) -> tuple[Handle, ...]:
+    """What stands over the picture while a sentence is open: tags of its members, its arrow."""
+    return MemberTags(canvas, card), PushHandle(canvas, card)
 
 
 class MemberTags:
@@ -25,8 +33,9 @@ class MemberTags:
         canvas: where they stand; card: the sentence.
     """
 
-    def __init__(self, canvas: BodyView, card: SentenceCard) -> None:
+    def __init__(self, canvas: BodyCanvas, card: SentenceCard) -> None:
         self.canvas, self.card = canvas, card
+        self.view = HoleView(canvas, card.drawing)
         self.over = ""
 
     @property

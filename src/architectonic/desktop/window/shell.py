@@ -53,10 +53,8 @@ from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.bondcard import BondCard
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
-from architectonic.desktop.sentences.holeview import HoleView
 from architectonic.desktop.sentences.lookback import LookBack
-from architectonic.desktop.sentences.membertags import MemberTags
-from architectonic.desktop.sentences.pushhandle import PushHandle
+from architectonic.desktop.sentences.membertags import over
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.desktop.sketch.meter import Meter
@@ -98,10 +96,7 @@ class MainWindow(QWidget):
         self.beside = Beside(desk)
         self.dock = Dock(self.area)
         self.card = SentenceCard(self.dock, desk)
-        self.bodies.handles = [
-            MemberTags(self.bodies, self.card), PushHandle(self.bodies, self.card), JointSigns(self.bodies), FreeSigns(self.bodies)
-        ]  # fmt: skip
-        self.hole_view = HoleView(self.bodies, self.card.drawing)
+        self.bodies.handles = [*over(self.bodies, self.card), JointSigns(self.bodies), FreeSigns(self.bodies)]
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
         self.bond_card = BondCard(self.dock, desk)
