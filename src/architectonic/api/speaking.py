@@ -15,6 +15,7 @@ from architectonic.describe.words.acting import DOES, Bodies, Does, End
 from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.holes import LeftOut, Pair, Places, SizeOf
+from architectonic.describe.words.patterns import Condition, PlacesTable, Repeated
 from architectonic.describe.words.spoken import Sentence
 from architectonic.describe.words.things import One, Picked, Walls
 from architectonic.family import names
@@ -81,6 +82,10 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         return {blank.field: blank.stored(tuple(the_name(model, f, called) for f in several(faces)), thickness)}
     if isinstance(blank, (Places, LeftOut, Pair)):
         return {blank.field: of_holes(model, blank, given, called)}
+    if isinstance(blank, Repeated):
+        return {blank.field: tuple(_operation_said(model, thing, called) for thing in several(given))}
+    if isinstance(blank, PlacesTable):
+        return {blank.field: _table_said(model, blank, given, called)}
     if isinstance(blank, Picked):
         return {blank.field: tuple(the_name(model, thing, called) for thing in several(given))}
     if isinstance(blank, Bodies):
@@ -102,7 +107,7 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         raise UserFault(
             f"{given!r} is no expression", called, f"write it as text, such as “{given} {unit}”".replace(" ”", "”")
         )
-    assert isinstance(blank, (Quantity, Choice, SizeOf))
+    assert isinstance(blank, (Quantity, Choice, SizeOf, Condition))
     try:
         return {blank.field: blank.typed(family, document, given)}
     except UserFault as fault:
@@ -126,6 +131,25 @@ def of_holes(model: Modelled, blank: Places | LeftOut | Pair, given: Any, called
             f"{given!r} is no {' and '.join(blank.parts)}", called, f"write “{blank.first}”, “{blank.second}”"
         )
     return blank.both(model.opened.family, model.model, *given)
+
+
+def _operation_said(model: Modelled, thing: Any, called: str) -> Reference:
+    """An operation given by handle or name."""
+    known = {o.id: o.name for o in model.model.build}
+    key = getattr(thing, "id", None)
+    found = key if key in known else next((k for k, name in known.items() if name == thing), None)
+    if found is None:
+        raise UserFault(f"there is no operation “{thing}”", called, "operations are " + ", ".join(known.values()))
+    return Reference(item=found, stage="here")
+
+
+def _table_said(model: Modelled, blank: PlacesTable, given: Any, called: str) -> Any:
+    """A table of places: rows of texts, or one text."""
+    typed = given if isinstance(given, str) else "; ".join(", ".join(several(row)) for row in given)
+    try:
+        return blank.rows(model.opened.family, model.model, typed, {}, model.opened.new_id)
+    except UserFault as fault:
+        raise UserFault(fault.what, called, fault.mend) from None
 
 
 def _place_said(model: Modelled, blank: Places, thing: Any, called: str) -> HolePlace:

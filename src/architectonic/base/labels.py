@@ -82,3 +82,34 @@ def made_by(label: str, operations: frozenset[str], roles: frozenset[str]) -> tu
         if part[1] in operations and part[2] in roles:
             return part[1], part[2], label[: part.start()] + label[part.end() :]
     return None
+
+
+def copied(label: str, operations: frozenset[str], member: str) -> str:
+    """The label of a face or edge where faces that some operations made are those of a member of a pattern.
+
+    `(o1:end|o4:side:c2)` becomes `(o1:end|p1:2:(o4:side:c2))` in the member `p1:2` of what o4 did.
+    """
+    if kind_of(label) == "face":
+        return f"{member}:({label})" if label.partition(":")[0] in operations else label
+    around = sorted(copied(face, operations, member) for face in pair(label))
+    head = f"({'|'.join(around)})"
+    end = label[len(_first_bracket(label)) :]
+    if not end.startswith("@"):
+        return head
+    ends = sorted(copied(face, operations, member) for face in pair(end[1:]))
+    return f"{head}@({'|'.join(ends)})"
+
+
+def _first_bracket(label: str) -> str:
+    """What stands in the first bracket of a label, with it."""
+    depth = 0
+    for i, char in enumerate(label):
+        depth += (char == "(") - (char == ")")
+        if depth == 0:
+            return label[: i + 1]
+    return label
+
+
+def makers(label: str) -> list[str]:
+    """The operations that a face is named after, the outermost first: `p1:2:(o4:side:c2)` is of p1, then of o4."""
+    return [part[1] for part in re.finditer(r"(?:^|(?<=[(|]))([^:()|#@]+):", label)]

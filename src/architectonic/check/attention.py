@@ -6,10 +6,11 @@ from collections import defaultdict, deque
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
+from architectonic.describe.operations.holes.mating import Mated
 from architectonic.describe.references import rule as described
 from architectonic.describe.results import Checked, Node
 from architectonic.family import scopes
-from architectonic.family.records import Family, Guard, Rule
+from architectonic.family.records import Expression, Family, Guard, Rule
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
@@ -98,14 +99,27 @@ def failing_scopes(evaluation: Evaluation) -> frozenset[Scope]:
 
 
 def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | None]]:
-    """All evaluated rules and guards, guards first (None: they could not be evaluated)."""
+    """All evaluated rules and guards, guards first (None: they could not be evaluated), and those that come by themselves:
+    that holes at the places of others go together with them.
+    """
     found: list[tuple[Node, Rule | Guard, Checked | None]] = []
     for node, outcome in evaluation.outcomes.items():
         if node.what == "rule":
             record = index(evaluation.family.documents[node.document]).get(node.item)
             if isinstance(record, (Rule, Guard)):
                 found.append((node, record, outcome.value))
+        elif node.what == "mating" and isinstance(outcome.value, Mated):
+            found.append(
+                (node, mating_rule(evaluation.family, node, outcome.value), Checked(not outcome.value.differences))
+            )
     return sorted(found, key=lambda entry: not isinstance(entry[1], Guard))
+
+
+def mating_rule(family: Family, node: Node, found: Mated) -> Rule:
+    """The rule that two hole sets at the same places go together, as far as its words go."""
+    told = f"{found.own.name} and {found.fed.name} do not match: {' and '.join(found.differences)}"
+    name = f"{found.own.name} match {found.fed.name}"
+    return Rule(id=node.item, name=name, holds=Expression(text=""), message=told if found.differences else "")
 
 
 def is_gone(family: Family, node: Node) -> bool:
@@ -184,6 +198,7 @@ def attention(evaluation: Evaluation) -> list[Item]:
         names = _names(family, nodes)
         what = described.words(rule, checked)
         mend = "take it back, or record it anew" if isinstance(rule, Guard) else "change one of its values"
+        mend = mend if isinstance(rule, Guard) or rule.holds.text else "change one of the two"
         found.append(Item(where, what, mend, "out of rule", nodes[0].document, key, names, (), ()))
     return sorted(found, key=lambda i: (RANK[i.severity], i.where, i.what))
 

@@ -12,7 +12,8 @@ from architectonic.describe.assembly import posing, slack
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
-from architectonic.describe.operations.holes import places, section
+from architectonic.describe.operations.holes import mating, places, section
+from architectonic.describe.operations.patterns import moves
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, value
 from architectonic.describe.results import Node, Plan
@@ -29,7 +30,9 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "cut": trace.plan_cut,
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
+    "members": moves.plan_members,
     "holes": places.plan_holes,
+    "mating": mating.plan_mating,
     "drilled": section.plan_drilled,
     "finished": model.plan_finished,
     "gauged": measurement.plan_gauged,

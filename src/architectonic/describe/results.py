@@ -12,6 +12,7 @@ from typing import Any, Literal, NamedTuple
 import msgspec
 
 from architectonic.base.problem import Problem
+from architectonic.base.rigid import Rigid
 from architectonic.family.scopes import Scope
 from architectonic.sketch.curves.paths import Path
 
@@ -252,6 +253,19 @@ class HolesResult(Value, frozen=True):
     places: tuple[HolePlaced, ...]
     fed: HoleSet | None = None
     left_out: tuple[HolePlaced, ...] = ()
+
+
+class MemberMove(Value, frozen=True):
+    """A member of a pattern beside the first one.
+
+    Attributes:
+        number: the first one being 1; move: takes the first one there, a reflection for a mirrored one; out: it is not made.
+    """
+
+    key: str
+    number: int
+    move: Rigid
+    out: bool = False
 
 
 class HoleFound(Value, frozen=True):

@@ -25,7 +25,7 @@ from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.quantities.compiled import Compiled, Kind, compile_expression
 from architectonic.quantities.nodes import ExpressionFault
-from architectonic.quantities.units import Dimension
+from architectonic.quantities.units import NUMBER, Dimension
 
 
 class View:
@@ -117,9 +117,12 @@ class View:
                 ) from problem
         return found
 
-    def compiled(self, node: Node, expression: Expression, expected: Kind | None) -> Compiled:
-        """The compiled expression, dimensions taken from what its names refer to."""
+    def compiled(
+        self, node: Node, expression: Expression, expected: Kind | None, own: tuple[str, ...] = ()
+    ) -> Compiled:
+        """The compiled expression, dimensions taken from what its names refer to; `own` names are plain numbers."""
         kinds = {key: self._dimension(node, key, ref) for key, ref in expression.refs.items()}
+        kinds |= dict.fromkeys(own, NUMBER)
         try:
             return compile_expression(expression.text, kinds, expected)
         except ExpressionFault as problem:

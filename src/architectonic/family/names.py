@@ -263,20 +263,25 @@ def _fixed(family: Family, key: str, lookup: Lookup) -> Named | None:
 
 
 def bind(
-    family: Family, document: Document, text: str, expected: Kind | None, sketch: Sketch | None = None
+    family: Family,
+    document: Document,
+    text: str,
+    expected: Kind | None,
+    sketch: Sketch | None = None,
+    own: tuple[str, ...] = (),
 ) -> Expression:
-    """Turn typed text into a stored expression.
+    """Turn typed text into a stored expression; `own` names mean plain numbers of the place where it stands.
 
     Raises:
         UserFault: of syntax, names or dimensions; nothing is stored.
     """
     lookup = Lookup(family, document, sketch)
-    keys = names_in(parse(text))
+    keys = [k for k in names_in(parse(text)) if k not in own]
     used = {k: n for k in keys if (n := lookup(k) or _fixed(family, k, lookup)) is not None}
     kinds = {k: n.dimension for k, n in used.items()}
     if len(used) < len(keys):  # all names, to say which one may be meant
         kinds = {k: n.dimension for k, n in visible(family, document, sketch).items()} | kinds
-    compile_expression(text, kinds, expected)
+    compile_expression(text, kinds | dict.fromkeys(own, units.NUMBER), expected)
     return Expression(text=text, refs={k: n.ref for k, n in used.items()})
 
 

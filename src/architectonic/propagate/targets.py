@@ -7,9 +7,11 @@ from typing import NamedTuple
 
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.models.documents import kind_of
+from architectonic.describe.operations.holes.mating import mates
 from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 
@@ -65,6 +67,8 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
                 yield Node("frame", at, operation.id)
             elif isinstance(operation, BodyOperation):
                 yield Node("state", at, operation.id)
+                if isinstance(operation, Hole) and mates(document, operation):
+                    yield Node("mating", at, operation.id)
         if any(isinstance(o, BodyOperation) for o in document.build):
             yield Node("finished", at, "")
     yield from kind_of(document).nodes(family, document, at)

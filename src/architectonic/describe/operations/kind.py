@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 from typing import Literal, NamedTuple
 
+from architectonic.base.kinds import declared
 from architectonic.describe.recipes import BodyInput
 from architectonic.describe.results import BodyKind, Plan
 from architectonic.describe.words.spoken import Sentence
@@ -46,3 +48,13 @@ class OperationKind(NamedTuple):
     gives: BodyKind = "solid"
     group: Group = "solids"
     rank: int = 50
+
+
+@cache
+def _kinds() -> dict[type[BodyOperation], OperationKind]:
+    return {k.record: k for k in declared("describe.operations", OperationKind)}
+
+
+def kind_of(record: BodyOperation) -> OperationKind:
+    """The declaration of an operation's kind."""
+    return _kinds()[type(record)]

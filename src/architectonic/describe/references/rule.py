@@ -85,7 +85,7 @@ def words(record: Rule | Guard, found: Checked | None) -> str:
         told = f"{_what(record)} was {was} and is {now}"
         return f"{record.message} ({told})" if record.message else f"{record.name}: {told}"
     head = record.message or f"{record.holds.text} does not hold"
-    both = sides(record.holds.text)
+    both = sides(record.holds.text) if record.holds.text else None
     if both is None or not found.left:
         return head
     left, right = (_side(t, v[0], unit) for t, v in zip(both, (found.left, found.right), strict=True))

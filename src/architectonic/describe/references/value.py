@@ -26,12 +26,18 @@ from architectonic.quantities.units import LENGTH, Dimension
 
 
 def evaluate(
-    view: View, node: Node, expression: Expression, expected: Kind | None, given: dict[str, float] | None = None
+    view: View,
+    node: Node,
+    expression: Expression,
+    expected: Kind | None,
+    given: dict[str, float] | None = None,
+    own: tuple[str, ...] = (),
 ) -> Plan:
     """Sub-plan: the value of an expression standing at `node`, rounded to the grid.
 
     Args:
-        given: values of some of its names, which are not asked for.
+        given: values of some of its names, which are not asked for; own: names among them that are plain numbers of the
+            place where it stands.
     """
     known = given or {}
     sources = {k: n for k, n in view.value_nodes(node, expression).items() if k not in known}
@@ -39,7 +45,7 @@ def evaluate(
     # noted, and looked at again when it changes.
     outcomes = yield list(sources.values())
     environment = {name: _given(name, outcome) for name, outcome in zip(sources, outcomes, strict=True)} | known
-    compiled = view.compiled(node, expression, expected)
+    compiled = view.compiled(node, expression, expected, own)
     try:
         value = compiled(environment)
     except ExpressionFault as problem:

@@ -6,6 +6,8 @@ from typing import Protocol
 
 from architectonic.base.places import curve_of, point_of, point_on
 from architectonic.describe.words.sentences import place_words, target
+from architectonic.family.operations.base import OnEdges, Solid
+from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import (
     ORIGIN,
     STANDARD_AXES,
@@ -141,6 +143,11 @@ def points_of(sketch: Sketch) -> Named:
     return found
 
 
+def has_points(sketch: Sketch) -> bool:
+    """Whether points are drawn in a sketch."""
+    return any(isinstance(c, Point) for c in sketch.curves.values())
+
+
 def hole_places(subject: Choosing) -> Named:
     """Sketches whose points and circles holes can go in at, and fed hole sets."""
     document = subject.document
@@ -159,6 +166,16 @@ def hole_places(subject: Choosing) -> Named:
                     (f"{target(subject.family, document, Reference(item=key))} of {feed.name}", Reference(item=key))
                 )
     return found
+
+
+def repeatable(subject: Choosing) -> Named:
+    """Earlier operations that a pattern can repeat, the last ones first."""
+    found = [o for o in subject.before_marker if isinstance(o, (Hole, OnEdges)) or _adds_or_cuts(o)]
+    return [(o.name, Reference(item=o.id, stage="here")) for o in reversed(found)]
+
+
+def _adds_or_cuts(operation: AnyOperation) -> bool:
+    return isinstance(operation, Solid) and operation.does in ("add", "cut")
 
 
 def round_faces(subject: Choosing) -> Named:

@@ -15,7 +15,7 @@ from architectonic.describe.words.sentences import target, text
 from architectonic.family import edits, names
 from architectonic.family.operations.bodies.move import Move
 from architectonic.family.operations.solids.shell import OwnWall
-from architectonic.family.records import ORIGIN, Expression, Family, Model, Reference
+from architectonic.family.records import ORIGIN, Expression, Family, Model, Reference, Sketch
 
 
 @dataclass(frozen=True, repr=False)
@@ -143,6 +143,18 @@ class LineBlank(One):
         return candidates.lines(of)
 
 
+class AlongBlank(LineBlank):
+    """A direction to go along."""
+
+    standard: ClassVar[str] = "x"
+
+
+class AcrossBlank(LineBlank):
+    """A second direction."""
+
+    standard: ClassVar[str] = "y"
+
+
 class PointBlank(One):
     """A point."""
 
@@ -180,6 +192,32 @@ class PlaceBlank(One):
     def candidates(self, of: Choosing) -> Named:
         """Everything that can be laid on something like it."""
         return candidates.places(of)
+
+
+class SketchBlank(One):
+    """A sketch."""
+
+    keyword: ClassVar[str] = "sketch"
+    accepts: ClassVar[Accepts] = accepting("", "sketch", "a sketch")
+
+    def begin(self, document: Model, make_id: IdSource) -> dict[str, Any]:
+        """The last sketch with points.
+
+        Raises:
+            UserFault: there is none.
+        """
+        found = [o for o in document.build if isinstance(o, Sketch) and candidates.has_points(o)]
+        if not found:
+            raise UserFault("there is no sketch with points", document.name, "draw points where members are wanted")
+        return {self.field: Reference(item=found[-1].id)}
+
+    def candidates(self, of: Choosing) -> Named:
+        """Sketches with points."""
+        return [
+            (o.name, Reference(item=o.id))
+            for o in of.before_marker
+            if isinstance(o, Sketch) and candidates.has_points(o)
+        ]
 
 
 class Divider(One):

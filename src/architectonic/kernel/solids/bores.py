@@ -116,13 +116,13 @@ class Turned:
         flat = [is_planar(f) is not None for f in subshapes(self.shape, FACE)]
         assert flat == [s.role in FLAT for s in segments], "the sides of a tool are not in the order of its profile"
 
-    def at(self, frame: KernelFrame, operation: str, key: str) -> Labelled:
-        """The tool along a frame's normal; its faces are `<operation>:<role>:<key>`."""
+    def at(self, frame: KernelFrame, operation: str, key: str, within: str = "") -> Labelled:
+        """The tool along a frame's normal; its faces are `<operation>:<role>:<key>`, or `<within>:(<that>)`."""
         move = gp_Trsf()
         move.SetTransformation(gp_Ax3(gp_Pnt(*frame.origin), gp_Dir(*frame.normal), gp_Dir(*frame.x)), gp_Ax3())
-        return Labelled(
-            self.shape.Moved(TopLoc_Location(move)), tuple((f"{operation}:{role}:{key}",) for role in self.roles)
-        )
+        names = [f"{operation}:{role}:{key}" for role in self.roles]
+        names = [f"{within}:({n})" for n in names] if within else names
+        return Labelled(self.shape.Moved(TopLoc_Location(move)), tuple((n,) for n in names))
 
 
 def together(tools: list[Labelled]) -> Labelled:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Ax1, gp_Ax2, gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.TopLoc import TopLoc_Location
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled
@@ -49,6 +50,31 @@ def mirrored(frame: KernelFrame) -> gp_Trsf:
     move = gp_Trsf()
     move.SetMirror(gp_Ax2(gp_Pnt(*frame.origin), gp_Dir(*frame.normal)))
     return move
+
+
+def matrix(m: tuple[float, ...]) -> gp_Trsf:
+    """A move as the kernel has it, of sixteen numbers, row-major; a reflection too."""
+    move = gp_Trsf()
+    move.SetValues(*m[:12])
+    return move
+
+
+def member(tool: Labelled, m: tuple[float, ...], label: str) -> Labelled:
+    """A tool put elsewhere as a member of a pattern; its faces are `<label>:(<label of before>)`.
+
+    Its geometry is shared with the first one unless it is mirrored.
+
+    Raises:
+        KernelRefusal: it cannot be mirrored so.
+    """
+    move = matrix(m)
+    if not move.IsNegative():
+        return _renamed(Labelled(tool.shape.Moved(TopLoc_Location(move)), tool.faces), label)
+    return _renamed(placed(tool, move), label)
+
+
+def _renamed(body: Labelled, label: str) -> Labelled:
+    return Labelled(body.shape, tuple(tuple(f"{label}:({n})" for n in own) for own in body.faces))
 
 
 def placed(body: Labelled, move: gp_Trsf, copy: str = "") -> Labelled:

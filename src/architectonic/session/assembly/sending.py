@@ -13,11 +13,14 @@ from architectonic.base.places import taken_apart
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation, Switch
 from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody
+from architectonic.family.operations.holes.hole import ForScrew, Hole, HolePlace, Matching
+from architectonic.family.operations.solids.extrude import Distance
 from architectonic.family.records import (
     MATCH,
     SELF,
     Assembly,
     Body,
+    Circle,
     Constraint,
     Context,
     Datum,
@@ -25,6 +28,7 @@ from architectonic.family.records import (
     Family,
     Feed,
     Model,
+    Point,
     Reference,
     Sketch,
     Socket,
@@ -70,6 +74,10 @@ def send(
     targets = placed_by(assembly, operation)
     if not targets:
         raise UserFault("it acts on no body of a part", operation.name, "choose one that does")
+    operation = _spelled_out(assembly, operation)
+    if isinstance(operation, Hole) and len(targets) > 1 and not _alike_everywhere(operation):
+        told = "a part by itself does not know where the hole begins in the stack"
+        raise UserFault(told, operation.name, "let it begin at its place or on a face and go through, then send it")
     parts: dict[str, str] = {}
     for within, bodies in targets.items():
         part = edits.model(family, next(iter(bodies.values())).source.of)
@@ -88,6 +96,36 @@ def send(
     family = edits.delete_item(family, assembly_id, operation_id)
     family = _let_go(family, assembly_id)
     return family, Sent(tuple(parts.values()), uses_of(family, parts))
+
+
+def _spelled_out(assembly: Model, operation: BodyOperation) -> BodyOperation:
+    """Holes at all points of a sketch as holes at each of those that it has now: points are fed one by one."""
+    if not isinstance(operation, Hole):
+        return operation
+    known = {o.id: o for o in assembly.build if isinstance(o, Sketch)}
+    places: list[HolePlace] = []
+    for place in operation.places:
+        sketch = known.get(place.at.item) if not place.at.label and place.x is None else None
+        if sketch is None:
+            places.append(place)
+            continue
+        drawn = [
+            k for k, c in sketch.curves.items() if isinstance(c, Point) or (isinstance(c, Circle) and not c.helper)
+        ]
+        places += [
+            edits.replace(place, at=edits.replace(place.at, label=k)) for k in drawn if k not in operation.left_out
+        ]
+    return edits.replace(operation, places=tuple(places), left_out=())
+
+
+def _alike_everywhere(operation: Hole) -> bool:
+    """Whether holes are the same in a part by itself as in a stack: nothing of them is measured from where they meet material."""
+    if operation.near is not None and operation.near != "outside":
+        return True
+    sunk = isinstance(operation.by, (ForScrew, Matching)) and operation.by.sunk
+    flush = isinstance(operation.by, ForScrew) and operation.by.head == "flat"
+    recessed = operation.counterbore is not None or operation.countersink is not None or operation.step is not None
+    return not (sunk or flush or recessed or isinstance(operation.far, Distance))
 
 
 def uses_of(family: Family, documents: Container[str]) -> int:

@@ -8,12 +8,16 @@ from typing import Any
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.models.operations import SENTENCES, sentence_of
+from architectonic.describe.results import Node
 from architectonic.describe.words.spoken import Sentence
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation, Solid
 from architectonic.family.operations.bodies.move import Back, Move
+from architectonic.family.operations.patterns.pattern import PatternBodies
 from architectonic.family.records import Body, Family, Model
+from architectonic.family.scopes import scopes_of
 from architectonic.quantities.materials import density_text
+from architectonic.session.open.queries import ask
 
 
 def new(kind: str, document: Model, chosen: dict[str, Any], make_id: IdSource = new_id) -> BodyOperation:
@@ -119,6 +123,8 @@ def store(
     """
     document = edits.model(family, document_id)
     operation = operation.with_bodies(make_id)
+    if isinstance(operation, PatternBodies):
+        operation = _with_members(family, document_id, operation, before, make_id)
     if not isinstance(operation, Solid) and hasattr(operation, "acts_on") and not operation.acts_on:
         raise UserFault("it acts on no body", operation.name, "choose at least one")
     for body in operation.makes:
@@ -135,6 +141,24 @@ def store(
         family = edits.replace_operation(family, document_id, _renamed(document, old, operation))
         return _without_lost(family, document_id, old)
     return edits.add_operation(family, document_id, operation, before)
+
+
+def _with_members(
+    family: Family, document_id: str, operation: PatternBodies, before: str, make_id: IdSource
+) -> PatternBodies:
+    """A pattern with a body for every member that it has in any size, row or alternate."""
+    bare = edits.replace(operation, copies={}, apart=False)
+    known = any(o.id == operation.id for o in edits.model(family, document_id).build)
+    seen = (
+        edits.replace_operation(family, document_id, bare)
+        if known
+        else edits.add_operation(family, document_id, bare, before)
+    )
+    nodes = [Node("members", at, operation.id) for at in scopes_of(seen, seen.documents[document_id])]
+    found = ask(seen, nodes)
+    keys = tuple(dict.fromkeys(m.key for n in nodes for m in found.value(n) or () if not m.out))
+    wanted = [f"{k}/{b}" for k in keys for b in operation.acts_on]
+    return operation.with_members(keys, {w: make_id() for w in wanted if w not in operation.copies})
 
 
 def _without_lost(family: Family, document_id: str, old: Any) -> Family:

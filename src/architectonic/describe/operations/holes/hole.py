@@ -59,6 +59,7 @@ class HoleInput(Value, frozen=True, kw_only=True):
         bores: key and place of each; the normal looks into the material.
         begins: "material", "place" or "outside", or a level; ends: "depth" from where it begins, "through", or a level.
         tip: whole angle of the drill's point, rad; None for a flat end.
+        within, numbers: of each, what its labels stand within where it is a member of a pattern, and what it is called.
     """
 
     operation: str
@@ -68,6 +69,8 @@ class HoleInput(Value, frozen=True, kw_only=True):
     begins: Level | str
     ends: Level | str
     tip: float | None
+    within: tuple[str, ...] = ()
+    numbers: tuple[int, ...] = ()
 
 
 POINT = 2.0594885173533086

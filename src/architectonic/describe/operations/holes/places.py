@@ -53,7 +53,7 @@ def plan_holes(view: View, node: Node) -> Plan:
     made = yield from plan_set(view, node, record, fed)
     turned = {k: _turned(p, record.flip) for k, p in found.items()}
     kept = tuple(p for k, p in turned.items() if k not in record.left_out)
-    _refuse_meeting(kept, made)
+    refuse_meeting(kept, made)
     return HolesResult(made, kept, fed, tuple(p for k, p in turned.items() if k in record.left_out))
 
 
@@ -84,7 +84,7 @@ def _plan_place(view: View, node: Node, record: Hole, place: HolePlace) -> Plan:
         (outcome,) = yield [Node("frame", at, source.id)]
         frame = needed(outcome)
         return [_at(reference.label, spot_of(value), frame.normal, frame.x)], None
-    if isinstance(value, PlacedCurve) and value.curve.kind in ROUND:
+    if isinstance(value, PlacedCurve) and value.curve.kind in ("point", *ROUND):
         centre = in_space(value.frame, value.curve.values[:2])  # type: ignore[arg-type]
         key = reference.label or reference.item
         return [_at(key, centre, value.frame.normal, value.frame.x)], None
@@ -119,7 +119,7 @@ def _turned(placed: HolePlaced, flip: bool) -> HolePlaced:
     return msgspec.structs.replace(placed, frame=msgspec.structs.replace(placed.frame, normal=into))
 
 
-def _refuse_meeting(places: tuple[HolePlaced, ...], holes: HoleSet) -> None:
+def refuse_meeting(places: tuple[HolePlaced, ...], holes: HoleSet) -> None:
     """Holes side by side must not run into each other.
 
     Raises:

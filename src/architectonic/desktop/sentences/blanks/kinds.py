@@ -17,6 +17,7 @@ from architectonic.desktop.sentences.blanks.picks import (
     ToldField,
     WallsField,
 )
+from architectonic.desktop.sentences.blanks.repeating import RepeatedField, TableField
 
 FIELDS: dict[str, type[Field]] = {
     "told": ToldField,
@@ -34,6 +35,8 @@ FIELDS: dict[str, type[Field]] = {
     "size": SizeField,
     "pair": PairField,
     "members": MembersField,
+    "repeated": RepeatedField,
+    "table": TableField,
 }
 """By the shape of a blank."""
 

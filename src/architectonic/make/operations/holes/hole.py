@@ -80,12 +80,13 @@ def tool(given: HoleInput, shapes: list[Labelled]) -> Labelled:
     """
     known: dict[tuple[float, ...], bores.Turned] = {}
     tools = []
-    for (key, frame), reach in zip(given.bores, _reaches(given, shapes), strict=True):
+    within = given.within or ("",) * len(given.bores)
+    for (key, frame), stands, reach in zip(given.bores, within, _reaches(given, shapes), strict=True):
         # what is alike is turned once, at its own mouth
         shape = (tolerance.length(reach.top - reach.entry), tolerance.length(reach.depth - reach.entry))
         if shape not in known:
             known[shape] = _turned(given, *shape)
-        tools.append(known[shape].at(frame_of(_shifted(frame, reach.entry)), given.operation, key))
+        tools.append(known[shape].at(frame_of(_shifted(frame, reach.entry)), given.operation, key, stands))
     return bores.together(tools)
 
 
@@ -111,6 +112,7 @@ def _reaches(given: HoleInput, shapes: list[Labelled]) -> Iterator[Reach]:
     far: dict[tuple[float, ...], tuple[float, float]] = {}
     for number, (_, frame) in enumerate(given.bores):
         where = "it" if count == 1 else f"hole {number + 1} of {count}"
+        where = f"member {given.numbers[number]}" if given.numbers else where
         direction = frame.normal
         if direction not in far:  # heights of everything over the plane through the document's origin
             far[direction] = prisms.reach(frame_of(msgspec.structs.replace(frame, origin=(0.0, 0.0, 0.0))), targets)

@@ -19,11 +19,20 @@ def make(given: ExtrudeInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
     Raises:
         MakeFault: the outline crosses itself; the kernel refuses; nothing is cut, or nothing is left.
     """
-    targets = shapes[: len(given.bodies)] if given.does != "make" else []
     try:
-        return act(given, shapes, united([_prism(given, p, targets, shapes) for p in given.prisms]))
+        return act(given, shapes, tool(given, shapes))
     except KernelRefusal as refusal:
         raise MakeFault("extrude.refused", str(refusal), "change the sketch or the ends") from None
+
+
+def tool(given: ExtrudeInput, shapes: list[Labelled]) -> Labelled:
+    """What is added or cut.
+
+    Raises:
+        KernelRefusal: an outline crosses itself, or an end is not met.
+    """
+    targets = shapes[: len(given.bodies)] if given.does != "make" else []
+    return united([_prism(given, p, targets, shapes) for p in given.prisms])
 
 
 def _prism(given: ExtrudeInput, prism: Prism, targets: list[Labelled], shapes: list[Labelled]) -> Labelled:

@@ -18,12 +18,19 @@ def make(given: LoftInput, shapes: list[Labelled]) -> Made:
     Raises:
         MakeFault: no solid goes through the sections; nothing is cut, or nothing is left.
     """
-    sections = [(frame_of(a.frame), loops_of(a)[0]) for a in given.sections]
     try:
-        if given.guides:
-            tool = guided.loft(sections, list(way_of(given.guides)), given.operation)
-        else:
-            tool = sweeps.loft(sections, given.straight, given.operation)
-        return act(given, shapes, tool)
+        return act(given, shapes, tool(given, shapes))
     except KernelRefusal as refusal:
         raise MakeFault("loft.refused", str(refusal), "change the sections or their order") from None
+
+
+def tool(given: LoftInput, shapes: list[Labelled]) -> Labelled:
+    """What is added or cut.
+
+    Raises:
+        KernelRefusal: no solid goes through the sections.
+    """
+    sections = [(frame_of(a.frame), loops_of(a)[0]) for a in given.sections]
+    if given.guides:
+        return guided.loft(sections, list(way_of(given.guides)), given.operation)
+    return sweeps.loft(sections, given.straight, given.operation)

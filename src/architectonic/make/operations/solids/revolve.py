@@ -23,19 +23,27 @@ def make(given: RevolveInput, shapes: list[Labelled]) -> Made:
     Raises:
         MakeFault: a region reaches across the axis; nothing is cut, or nothing is left.
     """
+    try:
+        return act(given, shapes, tool(given, shapes))
+    except KernelRefusal as refusal:
+        raise MakeFault("revolve.refused", str(refusal), "move the region or the axis") from None
+
+
+def tool(given: RevolveInput, shapes: list[Labelled]) -> Labelled:
+    """What is added or cut.
+
+    Raises:
+        KernelRefusal: a region reaches across the axis.
+    """
     o, d = given.axis.origin, given.axis.direction
+    faces = [] if given.target is None else _ends(given.target, shapes)
 
     def turned(a: Area) -> Labelled:
         if given.target is None:
             return sweeps.revolve(frame_of(a.frame), loops_of(a), o, d, given.start, given.turn, given.operation)
         return sweeps.revolve_until(frame_of(a.frame), loops_of(a), o, d, faces, given.operation)
 
-    faces = [] if given.target is None else _ends(given.target, shapes)
-    try:
-        tool = united([turned(a) for a in given.areas])
-        return act(given, shapes, tool)
-    except KernelRefusal as refusal:
-        raise MakeFault("revolve.refused", str(refusal), "move the region or the axis") from None
+    return united([turned(a) for a in given.areas])
 
 
 def _ends(target: Thing, shapes: list[Labelled]) -> list[Any]:

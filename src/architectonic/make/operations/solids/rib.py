@@ -18,11 +18,19 @@ def make(given: RibInput, shapes: list[Labelled]) -> Made:
     Raises:
         MakeFault: it runs out into the open.
     """
-    frame, curves = frame_of(given.frame), [side_of(p) for p in given.curves]
     try:
-        tool = ribs.rib(frame, curves, given.thickness, given.flip, shapes, given.operation)
-        return act(given, shapes, tool)
+        return act(given, shapes, tool(given, shapes))
     except KernelRefusal as refusal:
         raise MakeFault(
             "rib.refused", str(refusal), "take the other side, or draw the curves to where it closes"
         ) from None
+
+
+def tool(given: RibInput, shapes: list[Labelled]) -> Labelled:
+    """What is added.
+
+    Raises:
+        KernelRefusal: it runs out into the open.
+    """
+    frame, curves = frame_of(given.frame), [side_of(p) for p in given.curves]
+    return ribs.rib(frame, curves, given.thickness, given.flip, shapes, given.operation)

@@ -18,9 +18,16 @@ def make(given: SweepInput, shapes: list[Labelled]) -> Made:
     Raises:
         MakeFault: the path has a gap or bends too sharply; nothing is cut, or nothing is left.
     """
-    path = way_of(given.path)
     try:
-        tool = sweeps.sweep(frame_of(given.area.frame), loops_of(given.area), path, given.operation)
-        return act(given, shapes, tool)
+        return act(given, shapes, tool(given, shapes))
     except KernelRefusal as refusal:
         raise MakeFault("sweep.refused", str(refusal), "change the path or the region") from None
+
+
+def tool(given: SweepInput, shapes: list[Labelled]) -> Labelled:
+    """What is added or cut.
+
+    Raises:
+        KernelRefusal: the path has a gap or bends too sharply.
+    """
+    return sweeps.sweep(frame_of(given.area.frame), loops_of(given.area), way_of(given.path), given.operation)

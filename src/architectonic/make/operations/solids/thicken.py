@@ -19,12 +19,21 @@ def make(given: ThickenInput, shapes: list[Labelled]) -> Made:
     Raises:
         MakeFault: a face is gone, or curves more sharply than it is thickened.
     """
+    try:
+        return act(given, shapes, tool(given, shapes))
+    except KernelRefusal as refusal:
+        raise MakeFault("thicken.refused", str(refusal), "make it thinner") from None
+
+
+def tool(given: ThickenInput, shapes: list[Labelled]) -> Labelled:
+    """What is added or cut.
+
+    Raises:
+        MakeFault: a face is gone; KernelRefusal: it curves more sharply than it is thickened.
+    """
     faces = [
         (face, wanted.label)
         for number, wanted in given.faces
         for face in faces_of(shapes[number], wanted, "a face it thickens")
     ]
-    try:
-        return act(given, shapes, shells.thicken(faces, given.thickness, given.operation))
-    except KernelRefusal as refusal:
-        raise MakeFault("thicken.refused", str(refusal), "make it thinner") from None
+    return shells.thicken(faces, given.thickness, given.operation)
