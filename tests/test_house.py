@@ -124,7 +124,7 @@ def test_places_of_sketches_are_taken_apart_in_one_module():
         "describe/words/spoken.py": "paths of fields in a record",
         "session/model/building.py": "paths of fields in a record",
         "family/names.py": "names of documents and what they hold, in expressions",
-        "make/registry.py": "names of modules",
+        "base/kinds.py": "names of modules",
         "propagate/evaluator.py": "keys of shapes in the store, which say what made them",
     }
     taking = re.compile(r"partition\(\"\.\"\)|split\(\"\.\"|\"\.\" (?:not )?in ")

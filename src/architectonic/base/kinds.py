@@ -13,7 +13,7 @@ import pkgutil
 from functools import cache
 from importlib import import_module
 from types import ModuleType
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from architectonic.base.errors import EnvironmentFault
 
@@ -55,6 +55,11 @@ def modules(place: str) -> tuple[ModuleType, ...]:
         names = sorted(m.name for m in pkgutil.walk_packages(package.__path__, f"{package.__name__}.") if not m.ispkg)
         found += [import_module(name) for name in names]
     return tuple(found)
+
+
+def functions(place: str, name: str) -> dict[str, Any]:
+    """What the modules of a place call by a name, by the last part of the names of those that have it."""
+    return {m.__name__.rpartition(".")[2]: getattr(m, name) for m in modules(place) if hasattr(m, name)}
 
 
 def declared(place: str, kind: type[T], name: str = "KIND") -> list[T]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from architectonic.base.kinds import modules
+from architectonic.base.kinds import functions
 from architectonic.describe import recipes
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.holes.section import DrilledInput
@@ -21,7 +21,7 @@ class Maker(NamedTuple):
     function: Callable[[Any, list[Labelled]], tuple[Any, dict[str, Labelled]]]
 
 
-_OF_OPERATIONS = {m.__name__.rpartition(".")[2]: m.make for m in modules("make.operations") if hasattr(m, "make")}
+_OF_OPERATIONS = functions("make.operations", "make")
 """By the recipe of each kind of operation, which is the name of the module that makes it."""
 
 MAKERS: dict[str, Maker] = {

@@ -11,6 +11,8 @@ from architectonic.describe.models.operations import SENTENCES
 from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Choice, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
+from architectonic.describe.words.holes import LeftOut, Pair, SizeOf
+from architectonic.describe.words.patterns import Condition, PlacesTable
 from architectonic.describe.words.things import (
     Divider,
     EarlierMove,
@@ -26,6 +28,9 @@ from architectonic.describe.words.things import (
 )
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
 from architectonic.desktop.sentences.blanks.kinds import FIELDS
+
+TYPED = (SizeOf, Pair, LeftOut, PlacesTable, Condition)
+"""Blanks that are typed, chosen from a list, or clicked off by their tags."""
 
 
 def test_every_blank_that_can_be_clicked_says_what_it_accepts():
@@ -48,7 +53,7 @@ def test_every_blank_that_can_be_clicked_says_what_it_accepts():
         assert bool(wants) == bool(wants.says) == bool(wants.bodies or wants.drawn)
         assert wants.bodies <= {"face", "edge", "vertex"}
         assert wants.drawn <= {"region", "curve", "end", "plane", "axis", "point", "sketch"}
-        assert bool(wants) or isinstance(blank, (Quantity, Flag, Choice, Bodies, EarlierMove))
+        assert bool(wants) or isinstance(blank, (Quantity, Flag, Choice, Bodies, EarlierMove, *TYPED))
 
 
 def test_a_list_is_as_wide_as_what_it_says(qtbot):

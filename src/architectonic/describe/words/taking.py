@@ -19,6 +19,8 @@ ALONE, ONWARDS, LOOP, OUTLINE = "alone", "onwards", "loop", "outline"
 
 def noun(takes: str, label: str = "") -> str:
     """What a socket holds, in a word; what is taken of a curve may be one of its points."""
+    if takes == "holes":
+        return "hole set"
     return "point" if takes == "vertex" or (takes == "curve" and point_of(label)) else takes
 
 

@@ -152,7 +152,8 @@ class Pane(QObject):
         """What the core is asked about: what is shown here, and what is chosen in it."""
         at = self.at or Scope("", "")
         picks, curves = tuple(self.picks), tuple(self.curves)
-        return Subject(self.desk.family, at, self.evaluation, self.until, picks, curves, self.operation, self.mesh)
+        chosen, open_ = self.operation, self.standing
+        return Subject(self.desk.family, at, self.evaluation, self.until, picks, curves, chosen, self.mesh, open_)
 
     @property
     def look(self) -> Look | None:

@@ -57,7 +57,7 @@ _PLACED = ("instance.fix", "instance.replace", "instance.fork", "instance.repeat
 _HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
-    "pick.why", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
+    "pick.why", "pick.hole", "holes.list", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
     "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)

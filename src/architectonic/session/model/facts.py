@@ -19,7 +19,7 @@ from architectonic.family.scopes import InPlace
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.session.assembly.figures import assembly_facts
-from architectonic.session.model import measuring
+from architectonic.session.model import holefacts, measuring
 from architectonic.session.picking import picked
 from architectonic.session.picking.picked import witness
 from architectonic.session.picking.subject import Subject
@@ -71,6 +71,7 @@ class Facts:
         for pick in self.subject.picks:
             rows += self._pick(*pick)
         rows += self._gauged()
+        rows += holefacts.operation_rows(self.subject)
         rows += self._curves()
         document = self.subject.document
         if isinstance(document, (Layout, Part)):
@@ -166,7 +167,7 @@ class Facts:
             rows.append(("At", ", ".join(f"{c + 0.0:.6g}" for c in seen.at)))
         if seen.normal:
             rows.append(("Normal", ", ".join(f"{c + 0.0:.3g}" for c in seen.normal)))
-        return rows
+        return rows + (holefacts.face_rows(self.subject, body, label) if kind == "face" else [])
 
     def _gauged(self) -> Rows:
         """Exact figures of one picked thing, or between two."""

@@ -9,7 +9,7 @@ import numpy as np
 from architectonic.base import rigid
 from architectonic.base.labels import makers
 from architectonic.describe.results import HolesResult, Node, Vector
-from architectonic.family.operations.patterns.pattern import Pattern, PatternBodies
+from architectonic.family.operations.patterns.pattern import PatternBodies, PatternSteps
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
@@ -33,16 +33,16 @@ def members(evaluation: Evaluation, at: Scope, operation: str) -> list[Member]:
         return [Member(p.key, k + 1, p.frame.origin, out) for k, (p, out) in enumerate(found)]
     moves = evaluation.value(Node("members", at, operation))
     record = index(evaluation.family.documents[at.document]).get(operation)
-    if moves is None or not isinstance(record, (Pattern, PatternBodies)):
+    if moves is None or not isinstance(record, (PatternSteps, PatternBodies)):
         return []
     first = _first(evaluation, at, record)
     return [Member(m.key, m.number, rigid.moved(m.move, first), m.out) for m in moves]
 
 
-def _first(evaluation: Evaluation, at: Scope, record: Pattern | PatternBodies) -> Vector:
+def _first(evaluation: Evaluation, at: Scope, record: PatternSteps | PatternBodies) -> Vector:
     """The middle of what is repeated, as its picture shows it."""
     clouds: list[np.ndarray] = []
-    sources = {r.item for r in record.of} if isinstance(record, Pattern) else set()
+    sources = {r.item for r in record.of} if isinstance(record, PatternSteps) else set()
     for source in sources:
         holes = evaluation.value(Node("holes", at, source))
         if isinstance(holes, HolesResult) and holes.places:

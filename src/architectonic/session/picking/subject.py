@@ -47,6 +47,7 @@ class Subject:
         until: the operation after which nothing is shown, the marker *up to here*; "" for none.
         picks: what is picked of bodies; curves: chosen curves and points of sketches.
         operation: the chosen one.
+        standing: the operation whose sentence is open; "" for none.
         picture: of a body, showing a label where an open sentence may have changed it.
     """
 
@@ -58,6 +59,7 @@ class Subject:
     curves: tuple[str, ...] = ()
     operation: str = ""
     picture: Callable[[InPlace, str], BodyMesh | None] | None = None
+    standing: str = ""
 
     @property
     def document(self) -> AnyDocument | None:

@@ -17,7 +17,7 @@ from architectonic.family.operations.patterns.pattern import (
     PatternBodies,
     Ring,
     Row,
-    Rows,
+    TwoWays,
 )
 
 
@@ -67,7 +67,7 @@ KIND = OperationKind(
     PatternBodies,
     (
         said("bodies_row", "Row of bodies", "repeat", _WHAT, "Row of bodies", Row, ("pattern", "array", "linear", "copy")),
-        said("bodies_rows", "Rows of bodies", "repeat", _WHAT, "Rows of bodies", Rows, ("pattern", "array", "grid")),
+        said("bodies_rows", "Grid of bodies", "repeat", _WHAT, "Grid of bodies", TwoWays, ("pattern", "array", "grid")),
         said("bodies_ring", "Ring of bodies", "repeat", _WHAT, "Ring of bodies", Ring, ("pattern", "array", "circular", "polar")),
         said("bodies_along", "Bodies along a path", "repeat", _WHAT, "Bodies along a path", Along, ("pattern", "curve", "array")),
         said("bodies_points", "Bodies at points", "repeat", _WHAT, "Bodies at points", AtPoints, ("pattern", "array")),

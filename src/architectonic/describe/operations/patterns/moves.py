@@ -29,11 +29,11 @@ from architectonic.family.operations.patterns.pattern import (
     AtPoints,
     ByTable,
     Mirrored,
-    Pattern,
     PatternBodies,
+    PatternSteps,
     Ring,
     Row,
-    Rows,
+    TwoWays,
 )
 from architectonic.family.records import Expression, Reference, Sketch
 from architectonic.quantities.compiled import TRUTH
@@ -51,7 +51,7 @@ NUMBER_OF = "n"
 def plan_members(view: View, node: Node) -> Plan:
     """The members of a pattern beside the first one, in order; those that are left out are told to be."""
     record = view.record(node)
-    if not isinstance(record, (Pattern, PatternBodies)):
+    if not isinstance(record, (PatternSteps, PatternBodies)):
         raise fault("pattern.missing", "the pattern is gone", "", "missing")
     moves = yield from _plan_moves(view, node, record)
     made = []
@@ -67,14 +67,14 @@ def plan_members(view: View, node: Node) -> Plan:
     return tuple(made)
 
 
-def _plan_moves(view: View, node: Node, record: Pattern | PatternBodies) -> Plan:
+def _plan_moves(view: View, node: Node, record: PatternSteps | PatternBodies) -> Plan:
     by = record.by
     if isinstance(by, Row):
         count = yield from _plan_count(view, node, by.count)
         step = yield from _plan_step(view, node, by.direction, by.step, count, by.over, record.id)
         sign = -1.0 if by.flip else 1.0
         return [(str(k), _shift(step, sign * k)) for k in range(1, count)]
-    if isinstance(by, Rows):
+    if isinstance(by, TwoWays):
         count = yield from _plan_count(view, node, by.count)
         step = yield from _plan_step(view, node, by.direction, by.step, count, False, record.id)
         across = yield from _plan_count(view, node, by.second_count)

@@ -52,10 +52,10 @@ from architectonic.family.operations.patterns.pattern import (
     AtPoints,
     ByTable,
     Mirrored,
-    Pattern,
+    PatternSteps,
     Ring,
     Row,
-    Rows,
+    TwoWays,
 )
 
 
@@ -87,7 +87,7 @@ class PatternInput(Value, frozen=True, kw_only=True):
     steps: tuple[PatternStep, ...]
 
 
-def plan(view: View, node: Node, record: Pattern, given: ModelState) -> Plan:
+def plan(view: View, node: Node, record: PatternSteps, given: ModelState) -> Plan:
     """Bodies after operations were done again in other places."""
     if not record.of:
         raise fault("pattern.nothing", "has nothing to repeat", "pick what an operation made")
@@ -121,7 +121,7 @@ def plan(view: View, node: Node, record: Pattern, given: ModelState) -> Plan:
     return with_data(replaced(given, made.key, made.value), made.value, sets)
 
 
-def _plan_sources(view: View, node: Node, record: Pattern) -> Plan:
+def _plan_sources(view: View, node: Node, record: PatternSteps) -> Plan:
     """Sub-plan: the operations that are repeated, those that are off left out, in the order of the build list."""
     build = view.model(node).build
     earlier = {o.id: o for o in build[: [o.id for o in build].index(record.id)]}
@@ -177,7 +177,7 @@ def _plan_recipe(view: View, node: Node, source: BodyOperation) -> Plan:
 def _plan_holes(
     view: View,
     node: Node,
-    record: Pattern,
+    record: PatternSteps,
     source: Hole,
     members: list[MemberMove],
     bodies: list[tuple[str, str]],
@@ -211,7 +211,7 @@ def _moved(frame: Frame, move: Rigid) -> Frame:
 
 
 def _step(
-    record: Pattern,
+    record: PatternSteps,
     source: BodyOperation,
     recipe: Recipe,
     members: list[MemberMove],
@@ -265,7 +265,7 @@ def said(
             AlongBlank("by.direction", "along"), Number("by.count", "", "3", signed=True), Length("by.step", "of them, every", "20 mm"),
             Flag("by.over", "over all of them"), Flag("by.flip", "the other way", quiet=True),
         ),
-        Rows: (
+        TwoWays: (
             AlongBlank("by.direction", "along"), Number("by.count", "", "3", signed=True), Length("by.step", "of them, every", "20 mm"),
             AcrossBlank("by.second", "and along"), Number("by.second_count", "", "2", signed=True), Length("by.second_step", "of them, every", "20 mm"),
         ),
@@ -288,10 +288,10 @@ def said(
 
 
 KIND = OperationKind(
-    Pattern,
+    PatternSteps,
     (
         said("pattern_row", "Row of operations", "repeat", _WHAT, "Row", Row, ("pattern", "array", "linear", "repeat", "copy")),
-        said("pattern_rows", "Rows of operations", "repeat", _WHAT, "Rows", Rows, ("pattern", "array", "grid", "rectangular")),
+        said("pattern_rows", "Grid of operations", "repeat", _WHAT, "Grid", TwoWays, ("pattern", "array", "grid", "rectangular")),
         said("pattern_ring", "Ring of operations", "repeat", _WHAT, "Ring", Ring, ("pattern", "array", "circular", "polar", "bolt circle")),
         said("pattern_along", "Operations along a path", "repeat", _WHAT, "Along a path", Along, ("pattern", "curve", "array", "follow")),
         said("pattern_points", "Operations at points", "repeat", _WHAT, "At points", AtPoints, ("pattern", "sketch driven", "array")),

@@ -22,7 +22,7 @@ class Row(Record, tag="row", tag_field="kind", frozen=True, kw_only=True):
     flip: bool = False
 
 
-class Rows(Record, tag="rows", tag_field="kind", frozen=True, kw_only=True):
+class TwoWays(Record, tag="rows", tag_field="kind", frozen=True, kw_only=True):
     """Along two directions."""
 
     direction: Reference
@@ -94,10 +94,10 @@ class Mirrored(Record, tag="mirrored", tag_field="kind", frozen=True, kw_only=Tr
     plane: Reference
 
 
-AnyPattern = Row | Rows | Ring | Along | AtPoints | ByTable | Mirrored
+AnyPattern = Row | TwoWays | Ring | Along | AtPoints | ByTable | Mirrored
 
 
-class Pattern(BodyOperation, tag="pattern", tag_field="kind", frozen=True, kw_only=True):
+class PatternSteps(BodyOperation, tag="pattern", tag_field="kind", frozen=True, kw_only=True):
     """Operations done again in other places.
 
     Attributes:

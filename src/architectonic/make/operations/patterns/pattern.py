@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cache
-from typing import Any
 
 import msgspec
 
-from architectonic.base.kinds import declared, modules
+from architectonic.base.kinds import declared, functions
 from architectonic.describe.operations.holes.hole import HoleInput
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.patterns.pattern import PatternInput, PatternStep, member_of
@@ -28,12 +27,6 @@ Made = tuple[list[str], dict[str, Labelled]]
 @cache
 def _inputs() -> dict[str, type]:
     return {k.recipe: k.given for k in declared("describe.operations", OperationKind)}
-
-
-@cache
-def _made_by(what: str) -> dict[str, Callable[..., Any]]:
-    """The functions of a name of the modules that make operations, by recipe."""
-    return {m.__name__.rpartition(".")[2]: getattr(m, what) for m in modules("make.operations") if hasattr(m, what)}
 
 
 def make(given: PatternInput, shapes: list[Labelled]) -> Made:
@@ -57,7 +50,7 @@ def _tools(
     """What an operation adds or cuts, copied to every member, all at once."""
     payload: SolidInput = msgspec.msgpack.decode(step.payload, type=_inputs()[step.kind])
     try:
-        tool: Labelled = _made_by("tool")[step.kind](payload, [shapes[k] for k in step.shapes])
+        tool: Labelled = functions("make.operations", "tool")[step.kind](payload, [shapes[k] for k in step.shapes])
         copies = [placing.member(tool, m, member_of(given.operation, key)) for key, m in given.members]
     except KernelRefusal as refusal:
         raise MakeFault("pattern.refused", str(refusal), "change what it repeats") from None
@@ -102,7 +95,7 @@ def _edges(
     given: PatternInput, step: PatternStep, bodies: dict[str, Labelled], shapes: list[Labelled]
 ) -> dict[str, Labelled]:
     payload: EdgesInput = msgspec.msgpack.decode(step.payload, type=_inputs()[step.kind])
-    made: Made = _made_by("make")[step.kind](payload, [bodies[b] for b, _ in payload.edges])
+    made: Made = functions("make.operations", "make")[step.kind](payload, [bodies[b] for b, _ in payload.edges])
     return made[1]
 
 
