@@ -15,6 +15,7 @@ from architectonic.describe.words.acting import DOES, Bodies, Does, End
 from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.holes import LeftOut, Pair, Places, SizeOf
+from architectonic.describe.words.marks import Lettering
 from architectonic.describe.words.patterns import Condition, PlacesTable, Repeated
 from architectonic.describe.words.spoken import Sentence
 from architectonic.describe.words.things import One, Picked, Walls
@@ -107,7 +108,7 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         raise UserFault(
             f"{given!r} is no expression", called, f"write it as text, such as “{given} {unit}”".replace(" ”", "”")
         )
-    assert isinstance(blank, (Quantity, Choice, SizeOf, Condition))
+    assert isinstance(blank, (Quantity, Choice, SizeOf, Condition, Lettering))
     try:
         return {blank.field: blank.typed(family, document, given)}
     except UserFault as fault:

@@ -12,12 +12,13 @@ from architectonic.describe.results import BodyKind, Plan
 from architectonic.describe.words.spoken import Sentence
 from architectonic.family.operations.base import BodyOperation
 
-Group = Literal["solids", "edge treatments", "holes", "patterns and mirrors", "bodies", "surfaces", "checks"]
+Group = Literal["solids", "edge treatments", "holes", "patterns and mirrors", "marks", "bodies", "surfaces", "checks"]
 GROUPS: tuple[Group, ...] = (
     "solids",
     "edge treatments",
     "holes",
     "patterns and mirrors",
+    "marks",
     "bodies",
     "surfaces",
     "checks",

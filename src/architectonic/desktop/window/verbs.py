@@ -33,6 +33,7 @@ TITLES = {
     "edge treatments": "Edges",
     "holes": "Holes",
     "patterns and mirrors": "Patterns",
+    "marks": "Marks",
     "bodies": "Bodies",
     "surfaces": "Surfaces",
     "checks": "Checks",

@@ -6,6 +6,7 @@ import math
 from typing import Any, NamedTuple
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepGProp import BRepGProp
@@ -16,7 +17,7 @@ from OCP.TopAbs import TopAbs_REVERSED
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.curves import axis_of_face, point_of
-from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX
+from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX, compound, shape_list, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
 
 Vector = tuple[float, float, float]
@@ -199,3 +200,15 @@ def area(faces: list[Any]) -> float:
         BRepGProp.SurfaceProperties_s(face, props, _ACCURACY)
         total += float(props.Mass())
     return total
+
+
+def standing_over(parts: list[Any], faces: list[Any]) -> float:
+    """How far some parts of surfaces reach beyond the edges of faces on the same surfaces, mm; 0.0 where they lie within."""
+    algorithm = BRepAlgoAPI_Cut()
+    algorithm.SetArguments(shape_list(parts))
+    algorithm.SetTools(shape_list(faces))
+    algorithm.Build()
+    if not algorithm.IsDone():
+        raise KernelRefusal("whether it lies within the face was not found out")
+    within = compound(faces)
+    return max((distance(v, within)[0] for v in subshapes(algorithm.Shape(), VERTEX)), default=0.0)

@@ -133,7 +133,7 @@ def thicken(faces: list[tuple[Any, str]], by: float, operation: str) -> Labelled
     for face, label in faces:
         algorithm = BRepOffset_MakeOffset()
         algorithm.Initialize(face, by, ACCURACY, BRepOffset_Skin, False, False, GeomAbs_Intersection, True)
-        solid = built(partial(_thick, algorithm), refused)
+        solid = built(partial(thick, algorithm), refused)
         found = subshapes(solid, FACE)
         one = named(solid, {f: [_role(algorithm, f, face, label, operation)] for f in found})
         made = one if made is None else boolean("add", made, one)
@@ -141,7 +141,7 @@ def thicken(faces: list[tuple[Any, str]], by: float, operation: str) -> Labelled
     return made
 
 
-def _thick(algorithm: Any) -> Any:
+def thick(algorithm: Any) -> Any:
     """What an offset of a face encloses, the right way out."""
     algorithm.MakeOffsetShape()
     solid = unwrapped(algorithm.Shape()) if algorithm.IsDone() else None

@@ -9,6 +9,7 @@ from architectonic.describe.words.blanks import Blank
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blanks.fields import EndField, Field, FlagField, ListField, NamedField, ValueField
 from architectonic.desktop.sentences.blanks.holes import MembersField, PairField, PlacesField, SizeField
+from architectonic.desktop.sentences.blanks.marks import LetteringField
 from architectonic.desktop.sentences.blanks.picks import (
     BodiesField,
     DoesField,
@@ -37,6 +38,7 @@ FIELDS: dict[str, type[Field]] = {
     "members": MembersField,
     "repeated": RepeatedField,
     "table": TableField,
+    "text": LetteringField,
 }
 """By the shape of a blank."""
 
