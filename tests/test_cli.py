@@ -42,7 +42,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     foot = data["documents"]["Foot"]
     assert foot["kind"] == "part" and list(foot["configurations"]) == ["S", "M", "L"]
     m = foot["configurations"]["M"]
-    assert set(m) == {"status", "bodies", "sketches", "operations", "feeds", "items"}
+    assert set(m) == {"status", "bodies", "sketches", "operations", "feeds", "items", "holes"}
     assert set(m["bodies"][0]) == {
         "name",
         "kind",

@@ -119,7 +119,7 @@ def test_a_text_longer_than_the_bar_is_round_is_refused(bar):
     made = bar.engrave(
         text="Brindle reading lights 8", face=round_face(bar), bodies="Bar", depth="0.5 mm", height="9 mm"
     )
-    assert made.problem.what .endswith("mm long and the face 62.8 mm round")
+    assert made.problem.what.endswith("mm long and the face 62.8 mm round")
 
 
 def test_a_region_is_laid_around_a_bar_without_stretching(bar):
@@ -143,7 +143,9 @@ def test_inside_a_tube_a_text_is_read_from_within(family):
     outline = part.sketch("Outline")
     outline.circle(diameter="30 mm")
     part.extrude(make="Tube", regions=outline.region(), far="40 mm", name="Wall")
-    part.hole(places=(part.operation("Wall").face("end"), "0 mm", "0 mm"), diameter="24 mm", bodies="Tube", far="through")
+    part.hole(
+        places=(part.operation("Wall").face("end"), "0 mm", "0 mm"), diameter="24 mm", bodies="Tube", far="through"
+    )
     (inner,) = [f for f in part.body("Tube").faces(kind="cylinder") if f.area < 2 * math.pi * 13 * 40]
     before = part.body("Tube").volume
     made = part.engrave(text="AB", face=inner, bodies="Tube", depth="0.5 mm", height="5 mm")

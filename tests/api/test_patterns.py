@@ -253,7 +253,7 @@ def test_no_or_one_member_is_lawful(plate, count):
         ("pattern_row", {"count": "-1"}, "-1 is no number of members"),
         ("pattern_row", {"count": "3", "step": "3 mm"}, "run into each other: 3 mm apart and 5 mm wide"),
         ("pattern_row", {"count": "20000"}, "more than 5000"),
-        ("pattern_ring", {"count": "5", "angle": "90 deg", "apart": True}, "run into the first one"),
+        ("pattern_ring", {"count": "5", "angle": "90 deg", "each": True}, "run into the first one"),
     ],
 )
 def test_a_pattern_that_cannot_be_says_why_and_changes_nothing(plate, kind, said, told):

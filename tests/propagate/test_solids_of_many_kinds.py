@@ -236,7 +236,12 @@ def test_every_kind_has_a_sentence_and_begins_with_one(bench):
     )
     document = bench.family.documents[bench.key]
     bench.family = edits.add_body(bench.family, bench.key, "b9", Body(name="Other"))
+    for kind in ("pattern_points", "bodies_points"):
+        with pytest.raises(UserFault, match="no sketch with points"):
+            building.new(kind, document, {})
     for kind, (declared, spoken) in SENTENCES.items():
+        if kind in ("pattern_points", "bodies_points"):
+            continue
         made = building.new(kind, bench.family.documents[bench.key], {})
         assert isinstance(made, declared.record) and sentence_of(made) is spoken
         assert sentence(bench.family, document, made).startswith(f"{made.name}: ")

@@ -6,14 +6,15 @@ from typing import Any
 
 from architectonic.api.bodies import Body
 from architectonic.api.documents import Document, Model
+from architectonic.api.speaking import body_of, the_name
 from architectonic.base.errors import UserFault
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
-from architectonic.family import edits
+from architectonic.family import edits, hands
 from architectonic.family import records as r
 from architectonic.family.documents.part import PartItem
 from architectonic.session.assembly import sending, working
-from architectonic.session.product import parting, varying
+from architectonic.session.product import opposing, parting, varying
 
 
 class Part(Model):
@@ -46,6 +47,48 @@ class Part(Model):
 
         self.apply(f"bring in bodies of {source.name}", change)
         return [Body(self, key) for key in made]
+
+    def opposite_hand(self, name: str, plane: Any = "right", upto: str = "", bodies: tuple[str, ...] = ()) -> Part:
+        """A part that is the mirror image of this one and shares everything up to an operation with it.
+
+        Args:
+            plane: a standard plane, or a datum plane of this part, or its name.
+            upto: name of the last operation that both share; "" for the last one that there is now.
+            bodies: names of those that are mirrored; all when none is given.
+
+        Raises:
+            UserFault: there is nothing to mirror, or the name is taken.
+        """
+        model = self.model
+        keys = tuple(body_of(self, b, "bodies") for b in bodies)
+        last = self.operation(upto).record.id if upto else ""
+        taken = the_name(self, plane, "plane")
+        made: list[str] = []
+
+        def change(family: r.Family) -> r.Family:
+            family, key = opposing.begin(family, model.id, name, taken, keys, last, self.opened.new_id)
+            made.append(key)
+            return family
+
+        self.apply(f"opposite hand of {model.name}", change)
+        return Part(self.opened, made[-1], self.size)
+
+    def fork_hand(self) -> None:
+        """Let an opposite hand share nothing any more: what it shared becomes its own."""
+        self.apply(f"fork {self.name}", lambda f: opposing.fork(f, self.id))
+
+    def what_differs(self, other: Document) -> list[opposing.HandDifference]:
+        """What this part and its opposite hand have each of its own, and figures that are not the same.
+
+        Raises:
+            UserFault: the two are no hands of each other.
+        """
+        family = self.opened.family
+        pair = next((h for h in hands.hands_of(family, self.id) if other.id in (h.first, h.other)), None)
+        if pair is None:
+            raise UserFault(f"{other.name} is no opposite hand of it", self.name, "make one first")
+        found = self.opened.evaluate((self.name, other.name), self.size)
+        return opposing.differences(found, pair, self.at.configuration)
 
     def item(
         self,

@@ -19,11 +19,15 @@ from architectonic.sketch.curves.paths import Path
 Vector = tuple[float, float, float]
 
 
+OTHER_WAY = "texts the other way round"
+
+
 class Node(NamedTuple):
     """Something to evaluate: what of which item, in which scope.
 
     `what` is one of value, rule, solve, frame, state, finished, socket, cut, measure, mesh, mass, gauged, relations, placed,
-    assembly.
+    assembly. The label of a state, and of what brings bodies into it, is OTHER_WAY where all texts on them are engraved the
+    other way round.
     """
 
     what: str
@@ -35,6 +39,15 @@ class Node(NamedTuple):
     def document(self) -> str:
         """Id of its document."""
         return self.at.document
+
+    @property
+    def is_other_way(self) -> bool:
+        """Whether texts are the other way round in this state."""
+        return self.label == OTHER_WAY
+
+    def other_way_round(self) -> Node:
+        """The same state with its texts the other way round."""
+        return self._replace(label="" if self.is_other_way else OTHER_WAY)
 
 
 class Value(msgspec.Struct, frozen=True):

@@ -50,7 +50,7 @@ def plan_state(view: View, node: Node) -> Plan:
     previous = view.previous(node, record.id)
     given, cause = ModelState(), None
     if previous is not None:
-        (outcome,) = yield [previous]
+        (outcome,) = yield [previous._replace(label=node.label)]
         given, cause = needed(outcome), outcome.problem
     if not view.is_on(node, record):
         return ModelState(given.bodies, "off", "switched off")
@@ -72,7 +72,7 @@ def _born(body: BodyState, record: BodyOperation, given: ModelState, gives: Body
     source = known.get(record.origins.get(body.id, ""))
     if source is None:
         return msgspec.structs.replace(body, kind=gives)
-    return msgspec.structs.replace(body, kind=source.kind, attributes=source.attributes)
+    return msgspec.structs.replace(body, kind=source.kind, attributes=body.attributes or source.attributes)
 
 
 def _follows(problem: Problem, cause: Problem | None) -> Problem:
@@ -90,7 +90,7 @@ def plan_finished(view: View, node: Node) -> Plan:
             last = operation.id
     if last is None:
         return ModelState()
-    (outcome,) = yield [Node("state", node.at, last)]
+    (outcome,) = yield [Node("state", node.at, last, node.label)]
     return ModelState(needed(outcome).bodies)
 
 

@@ -128,7 +128,7 @@ def _plan_held(view: View, node: Node, socket: Socket) -> Plan:
         at = yield from plan_source(view, node, socket.source)
         state = view.state_of(node, at, socket.source, "")
         assert state is not None
-        (outcome,) = yield [state]
+        (outcome,) = yield [state._replace(label=node.label)]
         held: ModelState = needed(outcome, "its source")
         body = next((b for b in held.bodies if b.id == socket.source.item), None)
         if body is None:

@@ -61,6 +61,11 @@ _LOOK = (
     "pick.why", "pick.hole", "holes.list", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
     "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
+_BESIDE = {
+    "Bodies": ("body.bring_in", "body.send", "body.fetch", "body.edit"),
+    "Patterns": ("hand.new", "hand.differs", "hand.fork"),
+}
+"""What stands beside the operations of a group."""
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)
 _SIZED = (*(f"dimension.{k}" for k in DIMENSIONS), *(f"dimension.{w.replace(' ', '_')}" for w in INNER))
@@ -84,7 +89,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
     ),
     "Bodies": (
         VerbGroup("Sketch", _PLACES),
-        *(VerbGroup(g.title, (*g.ids, "body.bring_in", "body.send", "body.fetch", "body.edit")) if g.title == "Bodies" else g for g in _OPERATIONS),
+        *(VerbGroup(g.title, (*g.ids, *_BESIDE.get(g.title, ()))) for g in _OPERATIONS),
         VerbGroup("Items", ("item.list", "item.new", "item.offer", "item.edit", "item.group", "item.drop", "item.divide")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Look", _LOOK),

@@ -88,7 +88,9 @@ def drum_of(face: Any) -> Drum:
         out = front - gp_Vec(*up).Multiplied(front.Dot(gp_Vec(*up)))
     x = gp_Vec(*up).Crossed(out).Normalized()
     frame = KernelFrame(_xyz(origin), _xyz(x), _xyz(out.Normalized()))
-    return Drum(frame, cylinder.Radius(), inside=(face.Orientation() == TopAbs_REVERSED) == cylinder.Position().Direct())
+    return Drum(
+        frame, cylinder.Radius(), inside=(face.Orientation() == TopAbs_REVERSED) == cylinder.Position().Direct()
+    )
 
 
 def seen_from(drum: Drum, plane: KernelFrame) -> Drum:
@@ -126,7 +128,9 @@ def wrapped(drum: Drum, areas: list[tuple[Loop, ...]]) -> list[Any]:
     surface, made = drum.surface(), []
     us = [drum.on(s.start)[0] for loops in areas for loop in loops for s in loop]
     if max(us) - min(us) > ROUND:
-        told = f"it is {drum.radius * (max(us) - min(us)):.3g} mm long and the face {math.tau * drum.radius:.3g} mm round"
+        told = (
+            f"it is {drum.radius * (max(us) - min(us)):.3g} mm long and the face {math.tau * drum.radius:.3g} mm round"
+        )
         raise KernelRefusal(told)
     for loops in areas:
         wires = []

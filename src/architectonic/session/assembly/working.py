@@ -18,6 +18,7 @@ from architectonic.family.records import (
     Model,
     Reference,
     Socket,
+    Stage,
     use_of,
 )
 from architectonic.family.scopes import InPlace, Scope
@@ -105,6 +106,7 @@ def feed_bodies(
     bodies: list[str],
     name: str = "",
     context: Context | None = None,
+    stage: Stage = "finished",
     make_id: IdSource = new_id,
 ) -> tuple[Family, dict[str, str]]:
     """Bodies of another document as bodies of a part, that go on following it.
@@ -112,6 +114,7 @@ def feed_bodies(
     Args:
         source: what they are bodies of; a part.
         context: through which assembly they are seen, if they are.
+        stage: as after which operation they are taken.
 
     Returns:
         The family, and the id that each body has in the part.
@@ -130,7 +133,8 @@ def feed_bodies(
     feed = Feed(
         name=called,
         sockets={
-            k: Socket(takes="body", source=Reference(of=driver.id, item=b, context=context)) for k, b in sockets.items()
+            k: Socket(takes="body", source=Reference(of=driver.id, item=b, context=context, stage=stage))
+            for k, b in sockets.items()
         },
     )
     family = edits.add_feed(family, target, make_id(), feed)

@@ -12,8 +12,9 @@ from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node, SketchResult
 from architectonic.describe.words.sentences import target
 from architectonic.family import names, scopes
+from architectonic.family.hands import hands_of, shared_rows, shared_with
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import AnyOperation, Assembly, Guard, Instance, Model, Rule, Sketch, Underlay
+from architectonic.family.records import AnyOperation, Assembly, Family, Guard, Instance, Model, Rule, Sketch, Underlay
 from architectonic.family.stretches import Stretch, stretches
 from architectonic.quantities import units
 from architectonic.render.palette import colour_of
@@ -90,7 +91,8 @@ def entries(subject: Subject, folded: set[tuple[str, str]]) -> list[Entry]:
 
 
 def _operations(subject: Subject, document: Model, folded: set[tuple[str, str]]) -> list[Entry]:
-    rows = [_operation(subject, document, o, k) for k, o in enumerate(document.build)]
+    hands = Handed(subject.family, document)
+    rows = [hands.marked(_operation(subject, document, o, k)) for k, o in enumerate(document.build)]
     heads = {s.first: s for s in stretches(document.build)}
     found: list[Entry] = []
     k = 0
@@ -108,6 +110,24 @@ def _operations(subject: Subject, document: Model, folded: set[tuple[str, str]])
     return found
 
 
+class Handed:
+    """What a document shares with its opposite hands."""
+
+    def __init__(self, family: Family, document: Model) -> None:
+        self._with = shared_with(family, document.id)
+        pairs = [h for h in hands_of(family, document.id) if h.other == document.id]
+        self._brings = {h.brings: shared_rows(family, h) for h in pairs}
+        self._first = {h.brings: family.documents[h.first].name for h in pairs}
+
+    def marked(self, entry: Entry) -> Entry:
+        """A row with its mark when it is shared; the one that follows the first hand says what it shares."""
+        if entry.id in self._brings:
+            rows = self._brings[entry.id]
+            told = ", ".join(o.name for o in rows)
+            return entry._replace(text=f"{entry.text}, shared with {self._first[entry.id]}: {told}", note=SHARED)
+        return entry._replace(note=f"{entry.note} {SHARED}".strip()) if entry.id in self._with else entry
+
+
 def _heading(stretch: Stretch, inside: list[Entry], closed: bool) -> Entry:
     """The row that heads a stretch: it switches all of it; folded, it shows what is wrong inside and all dots."""
     problem = next((e.problem for e in inside if e.problem), None) if closed else None
@@ -119,6 +139,8 @@ def _heading(stretch: Stretch, inside: list[Entry], closed: bool) -> Entry:
     return Entry(f"stretch:{ids[0]}", stretch.name, on, tuple(dots) if closed else (), note, problem, upto, closed, ids)
 
 
+SHARED = "shared"
+"""The mark of a row that an opposite hand shares."""
 MOST = 2
 """Joints and rules that a row calls by their names."""
 

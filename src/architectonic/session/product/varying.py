@@ -109,6 +109,12 @@ def differences(evaluation: Evaluation, first: Scope, other: Scope) -> list[Vari
             )
         elif msgspec.structs.replace(mine[key], name="") != msgspec.structs.replace(its[key], name=""):
             found.append(VariationDifference(mine[key].name, "as it was", "changed"))
+    return found + unlike_figures(evaluation, first, other)
+
+
+def unlike_figures(evaluation: Evaluation, first: Scope, other: Scope) -> list[VariationDifference]:
+    """Mass and volume of two scopes, where they are not the same."""
+    found: list[VariationDifference] = []
     for what, called, unit in (("mass", "Mass", "g"), ("volume", "Volume", "cm³")):
         figures = [_figure(evaluation, at, what) for at in (first, other)]
         texts = ["—" if f is None else f"{f:.4g} {unit}" for f in figures]

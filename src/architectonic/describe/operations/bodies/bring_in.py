@@ -52,7 +52,7 @@ def _plan_fed(view: View, node: Node, brought: BroughtBody) -> Plan:
     socket = view.record(Node("", node.at, brought.source.item))
     if not isinstance(socket, Socket) or socket.takes != "body":
         raise fault("bring_in.socket", "what it brings in is no fed body", "feed a body", "missing")
-    (outcome,) = yield [Node("socket", node.at, brought.source.item)]
+    (outcome,) = yield [Node("socket", node.at, brought.source.item, node.label)]
     return needed(outcome, "the fed body"), IDENTITY
 
 
@@ -74,7 +74,7 @@ def _plan_placed(view: View, node: Node, brought: BroughtBody) -> Plan:
             if known.value is None:  # not only absent here
                 raise fault("bring_in.body", "a body that it brings in is gone", "bring another one in", "missing")
         return None
-    (finished,) = yield [mine.node("finished")]
+    (finished,) = yield [mine.node("finished")._replace(label=node.label)]
     state: ModelState = needed(finished)
     return next(b for b in state.bodies if b.id == mine.item), mine.stands
 

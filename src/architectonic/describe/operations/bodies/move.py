@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+import msgspec
+
 from architectonic.base import tolerance
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.solid import acted, replaced
@@ -13,6 +15,7 @@ from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     Axis,
     Frame,
+    HoleSet,
     ModelState,
     Node,
     NodeFault,
@@ -21,13 +24,16 @@ from architectonic.describe.results import (
     Value,
     Vector,
     fault,
+    needed,
 )
 from architectonic.describe.view import View
 from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Angle, Copies, Flag, Length, Number
 from architectonic.describe.words.spoken import Sentence, a_move
 from architectonic.describe.words.things import EarlierMove, LineBlank, PlaceBlank, PlaneBlank, PointBlank
+from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.operations.bodies.move import Align, Back, Mirror, Move, Scale, Shift, Turn
+from architectonic.family.operations.marks.engrave import is_text
 from architectonic.quantities.units import ANGLE, LENGTH, NUMBER
 
 
@@ -52,6 +58,10 @@ class MoveInput(Value, frozen=True, kw_only=True):
 
 def plan(view: View, node: Node, record: Move, given: ModelState) -> Plan:
     """Bodies after some were put elsewhere, or copied there."""
+    original = given
+    mirror = record.by if isinstance(record.by, Mirror) else None
+    if mirror is not None and mirror.readable:
+        given = yield from _plan_legible(view, node, record, given)
     bodies = acted(view, node, record.acts_on, given)
     pairs = tuple((b, record.copies.get(b, "") if record.copies else b) for b, _ in bodies)
     way = yield from _plan_way(view, node, record)
@@ -59,7 +69,34 @@ def plan(view: View, node: Node, record: Move, given: ModelState) -> Plan:
     made = yield Recipe("move", payload, tuple(s for _, s in bodies))
     if made.problem is not None:
         raise NodeFault(made.problem)
-    return replaced(given, made.key, made.value)
+    moved = replaced(original, made.key, made.value)
+    if mirror is None or mirror.threads:
+        return moved
+    return _with_data(moved, {to: _other_hand(b.attributes) for b in given.bodies for at, to in pairs if b.id == at})
+
+
+def _plan_legible(view: View, node: Node, record: Move, given: ModelState) -> Plan:
+    """Sub-plan: what is mirrored as it is with every text before it the wrong way round, so that it reads right in the mirror."""
+    build = view.model(node).build
+    before = build[: [o.id for o in build].index(record.id)]
+    previous = view.previous(node, record.id)
+    if previous is None or not any(isinstance(o, BringIn) or is_text(o) for o in before):
+        return given
+    (outcome,) = yield [previous.other_way_round()]
+    turned = {b.id: b for b in needed(outcome).bodies if b.id in record.acts_on}
+    return ModelState(tuple(turned.get(b.id, b) for b in given.bodies))
+
+
+def _with_data(state: ModelState, data: dict[str, dict[str, HoleSet]]) -> ModelState:
+    return ModelState(tuple(msgspec.structs.replace(b, attributes=data.get(b.id, b.attributes)) for b in state.bodies))
+
+
+def _other_hand(sets: dict[str, HoleSet]) -> dict[str, HoleSet]:
+    """Hole sets whose threads were mirrored with what they are in."""
+    return {
+        k: msgspec.structs.replace(s, hand="left" if s.hand == "right" else "right") if s.thread else s
+        for k, s in sets.items()
+    }
 
 
 def _plan_way(view: View, node: Node, record: Move) -> Plan:
@@ -142,6 +179,7 @@ KIND = OperationKind(
         ), short="Align", by=Align, also=("snap", "mate", "position")),
         Sentence("mirror", "Mirror bodies", "mirror", "Mirror", (
             Bodies("acts_on"), PlaneBlank("by.plane", "in"), Copies("copies", "as a copy"),
+            Flag("by.threads", "keeping the hand of threads"), Flag("by.readable", "and texts readable"),
         ), short="Mirror", by=Mirror, also=("reflect", "symmetry", "opposite hand")),
         Sentence("scale", "Scale bodies", "scale", "Scale", (
             Bodies("acts_on"), Number("by.factor", "by", "2", signed=True), PointBlank("by.point", "about"), Copies("copies", "as a copy"),

@@ -72,7 +72,7 @@ def plan(view: View, node: Node, record: Engrave, given: ModelState) -> Plan:
     told, words, areas = "", (), ()
     if isinstance(record.by, Words):
         told = yield from _plan_text(view, node, record.by.text, record.acts_on)
-        words = yield from _plan_words(view, node, record.by, told)
+        words = yield from _plan_words(view, node, record.by, told, record.by.mirrored != node.is_other_way)
     else:
         areas = yield from plan_areas(view, node, record.by.regions, record.id)
     payload = EngraveInput(
@@ -117,7 +117,7 @@ def _plan_text(view: View, node: Node, pieces: tuple[TextPiece, ...], bodies: tu
     return told
 
 
-def _plan_words(view: View, node: Node, by: Words, told: str) -> Plan:
+def _plan_words(view: View, node: Node, by: Words, told: str, mirrored: bool) -> Plan:
     """Sub-plan: the letters of a text about the middle of a face."""
     height = yield from plan_length(view, node, by.height, "height of the letters")
     x = yield from _plan_moved(view, node, by.x, LENGTH)
@@ -128,14 +128,14 @@ def _plan_words(view: View, node: Node, by: Words, told: str) -> Plan:
     except UserFault as problem:
         raise fault("engrave.text", problem.what, problem.mend) from None
     half, c, s = height * wide / 2, math.cos(turn), math.sin(turn)
-    side = -1.0 if by.mirrored else 1.0
+    side = -1.0 if mirrored else 1.0
 
     def at(u: float, v: float) -> tuple[float, float]:
         return x + side * u * c - v * s, y + side * u * s + v * c
 
     base = (at(-half, -height / 2), at(half, -height / 2), at(-half, height / 2))
     found = regions.find(lettering.pieces("text", told, tuple(k for p in base for k in p)))
-    ink = "-" if by.mirrored else "+"  # the hollows of letters are regions too, run the other way
+    ink = "-" if mirrored else "+"  # the hollows of letters are regions too, run the other way
     letters = [r for r in found if r.label.startswith(ink)]
     return [tuple(tuple(piece_result(p) for p in loop) for loop in r.loops) for r in letters]
 
@@ -144,7 +144,7 @@ def _plan_moved(view: View, node: Node, by: Expression | None, quantity: Dimensi
     return 0.0 if by is None else (yield from evaluate(view, node, by, quantity))
 
 
-_INTO = (MarkedFace("face", "on"), Bodies("acts_on", "of"), Length("depth", "deep", "0.4 mm"))
+_INTO = (MarkedFace("face", "on"), Bodies("acts_on", "in"), Length("depth", "as deep as", "0.4 mm"))
 _RAISED = Flag("raised", "raised instead")
 _SIDE = Flag("by.mirrored", "to be read in a mirror")
 
@@ -153,8 +153,8 @@ KIND = OperationKind(
     (
         Sentence("engrave", "Engrave a text", "engrave", "Mark", (
             Lettering("by.text", first="{number} {size}"), *_INTO, Length("by.height", "letters", "4 mm"), _RAISED,
-            Length("by.x", "moved by x", "0 mm", clause="+ move", signed=True, optional=True),
-            Length("by.y", "y", "0 mm", clause="+ move", signed=True, optional=True),
+            Length("by.x", "moved along x", "0 mm", clause="+ along x", signed=True, optional=True),
+            Length("by.y", "along y", "0 mm", clause="+ along y", signed=True, optional=True),
             Angle("by.turn", "turned", "0 deg", clause="+ turn", optional=True), _SIDE,
         ), short="Text", by=Words, also=("mark", "emboss", "lettering", "raise", "part number", "stamp")),
         Sentence("engrave_regions", "Engrave regions", "engrave", "Mark", (

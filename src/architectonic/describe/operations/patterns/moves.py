@@ -144,11 +144,11 @@ def _plan_ring(view: View, node: Node, by: Ring, standing: str) -> Plan:
     axis = yield from plan_line(view, node, by.axis, standing)
     count = yield from _plan_count(view, node, by.count)
     angle = yield from evaluate(view, node, by.angle, ANGLE)
-    if not by.apart:
+    if not by.each:
         closed = abs(abs(angle) - math.tau) < tolerance.FEATURE
         angle = angle / (count if closed and count else max(count - 1, 1))
     sign = -1.0 if by.flip else 1.0
-    if by.apart and count > 1 and abs((count - 1) * angle) > math.tau - abs(angle) + tolerance.FEATURE:
+    if by.each and count > 1 and abs((count - 1) * angle) > math.tau - abs(angle) + tolerance.FEATURE:
         told = f"{count} members of {math.degrees(angle):g}° run into the first one"
         raise fault("pattern.round", told, "give fewer, or a smaller angle")
     return [(str(k), rigid.about(axis.direction, sign * k * angle, axis.origin)) for k in range(1, count)]

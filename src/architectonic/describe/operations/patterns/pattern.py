@@ -136,7 +136,7 @@ def _plan_sources(view: View, node: Node, record: PatternSteps) -> Plan:
         if isinstance(source, Solid) and source.does not in ("add", "cut"):
             what = "makes a body" if source.does == "make" else "keeps an overlap"
             raise fault("pattern.kind", f"{source.name} {what}", "repeat the body that comes from it instead")
-        (outcome,) = yield [Node("state", node.at, source.id)]
+        (outcome,) = yield [Node("state", node.at, source.id, node.label)]
         state: ModelState = needed(outcome)
         if outcome.problem is not None:
             cause = outcome.problem
@@ -271,7 +271,7 @@ def said(
         ),
         Ring: (
             LineBlank("by.axis", "about"), Number("by.count", "", "6", signed=True), Angle("by.angle", "of them, over", "360 deg"),
-            Flag("by.apart", "from one to the next"), Flag("by.flip", "the other way", quiet=True),
+            Flag("by.each", "from one to the next"), Flag("by.flip", "the other way", quiet=True),
         ),
         Along: (
             PathBlank("by.path", "along"), Number("by.count", "", "5", signed=True), Length("by.step", "every", "20 mm", "+ step", optional=True),

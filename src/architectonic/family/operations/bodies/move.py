@@ -39,9 +39,16 @@ class Align(Record, tag="align", tag_field="kind", frozen=True, kw_only=True):
 
 
 class Mirror(Record, tag="mirror", tag_field="kind", frozen=True, kw_only=True):
-    """In a plane."""
+    """In a plane: the opposite hand.
+
+    Attributes:
+        readable: texts that were engraved before read right on what is mirrored too.
+        threads: keep their hand, as screws do.
+    """
 
     plane: Reference
+    readable: bool = True
+    threads: bool = True
 
 
 class Scale(Record, tag="scale", tag_field="kind", frozen=True, kw_only=True):

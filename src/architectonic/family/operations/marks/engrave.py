@@ -64,3 +64,8 @@ class Engrave(BodyOperation, tag="engrave", tag_field="kind", frozen=True, kw_on
     def changes(self) -> tuple[str, ...]:
         """What it acts on."""
         return self.acts_on
+
+
+def is_text(operation: object) -> bool:
+    """Whether an operation marks something with a text."""
+    return isinstance(operation, Engrave) and isinstance(operation.by, Words)

@@ -37,13 +37,13 @@ class Ring(Record, tag="ring", tag_field="kind", frozen=True, kw_only=True):
     """About an axis.
 
     Attributes:
-        angle: over all of them, the last one included unless it is a whole turn; or from one to the next (`apart`).
+        angle: over all of them, the last one included unless it is a whole turn; or from one to the next (`each`).
     """
 
     axis: Reference
     count: Expression
     angle: Expression
-    apart: bool = False
+    each: bool = False
     flip: bool = False
 
 
