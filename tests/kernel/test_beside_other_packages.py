@@ -12,7 +12,6 @@ pytest.importorskip("OCP")
 from tests.support.shapes import SOLIDS, bicylinder
 from tests.support.swept import box
 
-from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.measure.mesh import mesh
@@ -61,7 +60,7 @@ def test_a_hollow_body_has_a_surface_inside_that_is_turned_inwards():
 def test_step_files_are_measured_alike_by_another_kernel(make, _, tmp_path):
     arris = pytest.importorskip("arris")
     body = make()
-    step.write(tmp_path / "x.step", "Body", [("Body", body, IDENTITY)])
+    step.write(tmp_path / "x.step", [step.Product("Body", (step.WrittenSolid("Body", body),))])
     model = arris.Model()
     (solid,) = model.read_step((tmp_path / "x.step").read_text("utf-8")).solids
     found, exact = model.mass_properties(solid.body), measure(body)

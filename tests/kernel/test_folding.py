@@ -12,7 +12,6 @@ pytest.importorskip("OCP")
 from tests.support.plates import TOP, circle, level, rectangle
 from tests.support.swept import box
 
-from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.mesh import can_be_facetted, may_enclose, mesh
 from architectonic.kernel.shapes.labelled import Labelled
@@ -80,7 +79,7 @@ def test_facets_of_a_freeform_patch_enclose_what_another_kernel_measures(angle, 
     """The kernel fills such a patch wrongly at some angles; arris 0.9.1 measures the solid from its STEP file."""
     arris, trimesh = pytest.importorskip("arris"), pytest.importorskip("trimesh")
     body = lune()
-    step.write(tmp_path / "x.step", "Lune", [("Lune", body, IDENTITY)])
+    step.write(tmp_path / "x.step", [step.Product("Lune", (step.WrittenSolid("Lune", body),))])
     model = arris.Model()
     (solid,) = model.read_step((tmp_path / "x.step").read_text("utf-8")).solids
     exact = model.mass_properties(solid.body).volume

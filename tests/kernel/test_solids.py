@@ -8,7 +8,6 @@ pytest.importorskip("OCP")
 
 from tests.support.plates import TOP, level, names, plate, rectangle, stages, volume
 
-from architectonic.base.rigid import IDENTITY
 from architectonic.kernel import step
 from architectonic.kernel.measure.bodies import measure
 from architectonic.kernel.measure.mesh import mesh
@@ -151,7 +150,7 @@ def test_step_is_read_back_by_another_kernel(tmp_path):
     """Reader: arris 0.9.1, which did not write the file and shares no code with the kernel."""
     arris = pytest.importorskip("arris")
     body = stages(80, 50)
-    step.write(tmp_path / "x.step", "Prüfplatte", [("Prüfplatte", body, IDENTITY)])
+    step.write(tmp_path / "x.step", [step.Product("Prüfplatte", (step.WrittenSolid("Prüfplatte", body),))])
     text = (tmp_path / "x.step").read_text("utf-8")
     assert "MANIFOLD_SOLID_BREP" in text and "AP242" in text
     model = arris.Model()

@@ -9,7 +9,6 @@ pytest.importorskip("OCP")
 
 from tests.support.makers import FRONT, TOP, areas, block, extrude, level, make, measured, square
 
-from architectonic.base.rigid import IDENTITY
 from architectonic.describe import recipes
 from architectonic.describe.operations.solids.extrude import ExtrudeInput
 from architectonic.describe.results import Recipe
@@ -184,6 +183,14 @@ def test_a_worker_says_what_is_lost_refused_or_defect(tmp_path):
     refused = handle(request("extrude", extrude(square(5, 900, 0, "d"), "cut"), tmp_path, ["k3.b"]), Shapes())
     assert refused.problem is not None and refused.problem.code == "operation.no_effect"
     defect = handle(
-        request("step", recipes.ExportInput("/nowhere/x.step", "x", ("b",), (IDENTITY,)), tmp_path, ["k3.b"]), Shapes()
+        request(
+            "step",
+            recipes.ExportInput(
+                "/nowhere/x.step", (recipes.ExportProduct(name="x", solids=(recipes.ExportSolid(name="b", shape=0),)),)
+            ),
+            tmp_path,
+            ["k3.b"],
+        ),
+        Shapes(),
     )
     assert "nowhere" in defect.defect

@@ -22,6 +22,7 @@ from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look, all_scopes
+from architectonic.session.files import outside
 from architectonic.session.files.export import export
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import ask
@@ -75,6 +76,28 @@ class OpenFamily:
         return self.session.family
 
     # --- documents ------------------------------------------------------------------------------------
+
+    @property
+    def folder(self) -> Path | None:
+        """Where it is stored; None while it is in no folder."""
+        stored = self.session.stored
+        return stored.folder if stored.files else None
+
+    def from_file(self, file: str | Path, name: str) -> Any:
+        """A part for every product of a STEP file, and an assembly in which they stand as the file has them.
+
+        Args:
+            name: of the assembly.
+
+        Raises:
+            UserFault: the file cannot be used, or the name is taken.
+        """
+        assert self.engine is not None  # it looks into files
+        looked = outside.look(Path(file))
+        self.edit(
+            f"parts of {looked.file.name}", lambda f: outside.as_parts(f, looked, name, self.folder, self.new_id)[0]
+        )
+        return self[name]
 
     def __getitem__(self, name: str) -> Any:
         """A document by name or identifier.

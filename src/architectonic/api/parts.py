@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from architectonic.api.bodies import Body
@@ -14,6 +15,7 @@ from architectonic.family import edits, hands
 from architectonic.family import records as r
 from architectonic.family.documents.part import PartItem
 from architectonic.session.assembly import sending, working
+from architectonic.session.files import outside
 from architectonic.session.product import opposing, parting, varying
 
 
@@ -46,6 +48,37 @@ class Part(Model):
             return family
 
         self.apply(f"bring in bodies of {source.name}", change)
+        return [Body(self, key) for key in made]
+
+    def from_file(
+        self, file: str | Path, *bodies: str, role: outside.Role = "build", unit: Any = "", name: str = ""
+    ) -> list[Body]:
+        """Bodies of a STEP file.
+
+        Args:
+            bodies: their names in the file; all when none is given.
+            role: "reference" to be seen and taken from, never cut nor exported; "build" to build on.
+            unit: mm, cm, m, in or ft, where the file says a wrong one.
+
+        Raises:
+            UserFault: the file cannot be used, or has no such body.
+        """
+        assert self.opened.engine is not None  # it looks into files
+        looked = outside.look(Path(file))
+        known = {b.path[-1]: b.path for b in looked.found.bodies}
+        unknown = next((b for b in bodies if b not in known), None)
+        if unknown is not None:
+            raise UserFault(f"there is no body “{unknown}”", looked.file.name, f"bodies are {', '.join(known)}")
+        made: list[str] = []
+
+        def change(family: r.Family) -> r.Family:
+            folder, wanted = self.opened.folder, [known[b] for b in bodies]
+            family, key = outside.bring(family, self.id, looked, wanted, role, folder, unit, make_id=self.opened.new_id)
+            record = next(o for o in edits.model(family, self.id).build if o.id == key)
+            made.extend(getattr(record, "makes", ()))
+            return edits.replace_operation(family, self.id, edits.replace(record, name=name)) if name else family
+
+        self.apply(f"bodies of {looked.file.name}", change)
         return [Body(self, key) for key in made]
 
     def opposite_hand(self, name: str, plane: Any = "right", upto: str = "", bodies: tuple[str, ...] = ()) -> Part:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any, Protocol
 
 from architectonic.base.ids import IdSource
@@ -27,6 +28,10 @@ class Opened(Protocol):
     @property
     def engine(self) -> Engine:
         """The engine."""
+
+    @property
+    def folder(self) -> Path | None:
+        """Where it is stored; None while it is in no folder."""
 
     def evaluate(self, documents: tuple[str, ...] = (), size: str = "", pictured: bool = False) -> Evaluation:
         """What is known of some documents."""

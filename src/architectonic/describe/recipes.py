@@ -169,13 +169,34 @@ COARSE = MeshInput(0.5)
 """Enough to see what an open sentence makes; the facets that stay follow."""
 
 
+class ExportSolid(Value, frozen=True, kw_only=True):
+    """A body to write: its place among the shapes that come along, and what is known of it.
+
+    Attributes:
+        colour: `#RRGGBB`; density: g/cm3, 0.0 where it is not known; properties: further ones by name.
+    """
+
+    name: str
+    shape: int
+    colour: str = ""
+    material: str = ""
+    density: float = 0.0
+    properties: tuple[tuple[str, str], ...] = ()
+
+
+class ExportProduct(Value, frozen=True, kw_only=True):
+    """A product to write: bodies, or uses of products before it, each with its name and where it stands."""
+
+    name: str
+    solids: tuple[ExportSolid, ...] = ()
+    uses: tuple[tuple[int, str, Rigid], ...] = ()
+
+
 class ExportInput(Value, frozen=True):
-    """A file to write of the shapes that come along, under these names and standing there."""
+    """A file to write; the last product is the whole."""
 
     path: str
-    name: str
-    bodies: tuple[str, ...]
-    placements: tuple[Rigid, ...]
+    products: tuple[ExportProduct, ...]
 
 
 class PlacedInput(Value, frozen=True):

@@ -360,11 +360,15 @@ class Outcome(NamedTuple):
 
 
 class NodeFault(Exception):
-    """Raised inside a plan: this node has no value, for the reason in `problem`."""
+    """Raised inside a plan: this node has no value, for the reason in `problem`.
 
-    def __init__(self, problem: Problem) -> None:
+    Attributes:
+        instead: of an operation, the state that stands in for what it cannot give; None for the one that it was given.
+    """
+
+    def __init__(self, problem: Problem, instead: ModelState | None = None) -> None:
         super().__init__(problem.what)
-        self.problem = problem
+        self.problem, self.instead = problem, instead
 
 
 Plan = Generator[Any, Any, Any]

@@ -17,11 +17,13 @@ from pathlib import Path
 from typing import NamedTuple
 
 from architectonic.base import files as plain
+from architectonic.base import kept
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.exchange.locking import locked
 from architectonic.family import codec
 from architectonic.family.names import identifier
-from architectonic.family.records import AnyDocument, Family
+from architectonic.family.operations.bodies.outside import Outside
+from architectonic.family.records import AnyDocument, Family, Model
 
 HEAD = "family.json"
 RECORD = ".commit.json"
@@ -173,8 +175,8 @@ def save(stored: Stored, family: Family, overwrite: bool = False) -> Stored:
         taken[name.casefold()] = key
         contents[key] = (name, codec.encode(document))
     files = {key: (name, _digest(data)) for key, (name, data) in contents.items()}
-    kept = {name for name, _ in contents.values()}
-    removes = [name for name, _ in stored.files.values() if name not in kept]
+    written = {name for name, _ in contents.values()}
+    removes = [name for name, _ in stored.files.values() if name not in written]
     refuse_elsewhere(stored)  # before anything is made where it was
     try:
         stored.folder.mkdir(parents=True, exist_ok=True)
@@ -194,8 +196,23 @@ def save(stored: Stored, family: Family, overwrite: bool = False) -> Stored:
         }
         if not overwrite:
             _refuse_foreign(stored, {*writes, *removes}, set(writes))
+        _keep(stored.folder / kept.FOLDER, family)
         _commit(stored.folder, writes, removes)
     return Stored(stored.folder, family, files)
+
+
+def _keep(target: Path, family: Family) -> None:
+    """Put the files that documents read bodies from into the family's folder, where they are not there yet.
+
+    Raises:
+        EnvironmentFault: one cannot be written.
+    """
+    wanted = {
+        o.content for d in family.documents.values() if isinstance(d, Model) for o in d.build if isinstance(o, Outside)
+    }
+    for name in sorted(wanted):
+        if not (target / name).exists() and (source := kept.find(name)) is not None:
+            kept.keep(target, source.read_bytes(), source.suffix, name.rsplit("-", 1)[0])
 
 
 def _refuse_foreign(stored: Stored, touched: set[str], writes: set[str]) -> None:

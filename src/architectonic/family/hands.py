@@ -78,3 +78,11 @@ def shared_with(family: Family, document_id: str) -> dict[str, tuple[str, ...]]:
             for operation in shared_rows(family, hands):
                 found[operation.id] = (*found.get(operation.id, ()), called)
     return found
+
+
+def shared_words(family: Family, document_id: str, operation_id: str) -> str:
+    """Who changes with an operation, as a sentence; "" where nobody does."""
+    others = shared_with(family, document_id).get(operation_id, ())
+    return (
+        f"{' and '.join(others)} {'share' if len(others) > 1 else 'shares'} this row and will follow." if others else ""
+    )

@@ -73,6 +73,12 @@ def check_name(name: str, taken: list[str], what: str) -> str:
     return name
 
 
+def plain_name(text: str, otherwise: str = "Body") -> str:
+    """A usable name from what another program calls something."""
+    name = " ".join(text.split())[:60].strip()
+    return name if any(c.isalpha() for c in identifier(name)) else f"{otherwise} {name}".strip()
+
+
 def free_name(name: str, taken: list[str], between: str = " ") -> str:
     """A name, with the first number from 2 (or from its own on) that makes it different from all others."""
     known = {identifier(t).casefold() for t in taken}

@@ -208,7 +208,15 @@ def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[st
     Raises:
         OSError: the file could not be written.
     """
-    step.write(Path(given.path), given.name, list(zip(given.bodies, shapes, given.placements, strict=True)))
+    products = [
+        step.Product(
+            p.name,
+            tuple(step.WrittenSolid(s.name, shapes[s.shape], s.colour, s.material, s.density, s.properties) for s in p.solids),
+            tuple(step.WrittenUse(*u) for u in p.uses),
+        )
+        for p in given.products
+    ]
+    step.write(Path(given.path), products)
     return None, {}
 
 

@@ -8,9 +8,11 @@ from typing import Any, NamedTuple
 from architectonic.base.kinds import functions
 from architectonic.describe import recipes
 from architectonic.describe.models.operations import OPERATIONS
+from architectonic.describe.operations.bodies.outside import LookInput
 from architectonic.describe.operations.holes.section import DrilledInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
+from architectonic.make.operations.bodies.outside import look
 from architectonic.make.operations.holes.hole import drilled
 
 
@@ -42,4 +44,5 @@ MAKERS: dict[str, Maker] = {
     "stood": Maker(recipes.PlacedInput, queries.stood),
     "box": Maker(recipes.PlacedInput, queries.box),
     "step": Maker(recipes.ExportInput, queries.step_file),
+    "look": Maker(LookInput, look),
 }

@@ -19,7 +19,7 @@ from pathlib import Path
 
 import msgspec
 
-from architectonic.base import kinds
+from architectonic.base import kept, kinds
 from architectonic.base.errors import EnvironmentFault
 from architectonic.worker.protocol import Reply, Request, receive, send
 
@@ -153,7 +153,7 @@ class WorkerPool:
     def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Reply]:
         """Queue a recipe; a lower urgency number goes first. The future fails with EnvironmentFault."""
         future: Future[Reply] = Future()
-        request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store))
+        request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store), kept.folders())
         entry = (urgency, next(self._order), request, future)
         if urgency < 0 and self._spare_stands.is_set():
             self._now.put(entry)

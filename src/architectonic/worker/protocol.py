@@ -15,13 +15,14 @@ from architectonic.base.problem import Problem
 
 
 class Request(msgspec.Struct, frozen=True):
-    """Work for a worker: a recipe by key, and the folder that shapes live in."""
+    """Work for a worker: a recipe by key, the folder that shapes live in, and those with kept files (base.kept)."""
 
     key: str
     kind: str
     payload: msgspec.Raw
     shapes: tuple[str, ...]
     store: str
+    kept: tuple[str, ...] = ()
 
 
 class Reply(msgspec.Struct, frozen=True, omit_defaults=True):

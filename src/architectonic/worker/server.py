@@ -11,6 +11,7 @@ from typing import Any
 
 import msgspec
 
+from architectonic.base import kept
 from architectonic.make.fault import MakeFault
 from architectonic.make.registry import MAKERS
 from architectonic.worker.protocol import Reply, Request, receive, send
@@ -23,6 +24,7 @@ def handle(request: Request, shapes: Shapes) -> Reply:
     maker = MAKERS[request.kind]
     try:
         store = Path(request.store)
+        kept.told(request.kept)
         given: Any = msgspec.msgpack.decode(request.payload, type=maker.input)
         value, made = maker.function(given, [shapes.get(store, key) for key in request.shapes])
         for body, shape in made.items():

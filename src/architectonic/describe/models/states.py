@@ -60,7 +60,9 @@ def plan_state(view: View, node: Node) -> Plan:
     except NodeFault as problem:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)
-        raise Passed(ModelState(given.bodies, "failing"), _follows(problem.problem, cause)) from None
+        bodies = problem.instead.bodies if problem.instead is not None else given.bodies
+        bodies = tuple(_born(b, record, given, kind.gives) for b in bodies)
+        raise Passed(ModelState(bodies, "failing"), _follows(problem.problem, cause)) from None
     return ModelState(tuple(_born(b, record, given, kind.gives) for b in value.bodies))
 
 
@@ -71,7 +73,7 @@ def _born(body: BodyState, record: BodyOperation, given: ModelState, gives: Body
         return body
     source = known.get(record.origins.get(body.id, ""))
     if source is None:
-        return msgspec.structs.replace(body, kind=gives)
+        return msgspec.structs.replace(body, kind=gives) if body.kind == "solid" else body
     return msgspec.structs.replace(body, kind=source.kind, attributes=body.attributes or source.attributes)
 
 

@@ -20,7 +20,7 @@ from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
 from architectonic.family.records import Family
-from architectonic.session.files import export
+from architectonic.session.files import export, products
 
 
 class Commands:
@@ -144,7 +144,7 @@ class Commands:
     def has_bodies(self) -> bool:
         """Whether the shown document can be exported."""
         at, evaluation = self.desk.main.at, self.desk.settled
-        return at is not None and evaluation is not None and bool(export.shapes_of(evaluation, at))
+        return at is not None and evaluation is not None and products.has_bodies(evaluation, at)
 
     def export_step(self) -> None:
         """Ask for a file."""

@@ -26,7 +26,8 @@ from architectonic.desktop.sentences.blanks.picks import PickField
 from architectonic.desktop.sentences.head import DatumHead
 from architectonic.desktop.sentences.holedrawing import HoleDrawing
 from architectonic.desktop.sentences.turning import Turning
-from architectonic.family import edits, hands
+from architectonic.family import edits
+from architectonic.family.hands import shared_words
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Datum, Family, Model, Reference
@@ -317,24 +318,13 @@ class SentenceCard(BlankCard):
         """What the active blank takes."""
         active = self._active()
         if active is None:
-            self.say(self._shared() or HINT)
+            main, record = self.desk.main, self.record
+            place = main.until if self.is_new or record is None else record.id
+            self.say((main.at is not None and shared_words(self.desk.family, main.at.document, place)) or HINT)
             return
         several = SEVERAL if isinstance(active, PickField) else ""
         steps = STEPS if isinstance(self.record, Datum) and "by.distance" in self.blanks else ""
         self.say(f"Click {active.blank.accepts.says} in the canvas{several}.{steps}")
-
-    def _shared(self) -> str:
-        """Who else changes with the sentence."""
-        main = self.desk.main
-        if self.record is None or main.document is None:
-            return ""
-        place = self.record.id if not self.is_new else main.until
-        others = hands.shared_with(self.desk.family, main.document.id).get(place, ())
-        return (
-            f"{' and '.join(others)} {'share' if len(others) > 1 else 'shares'} this row: all change together."
-            if others
-            else ""
-        )
 
     def refresh(self) -> None:
         """Say whether the previewed operation fails."""

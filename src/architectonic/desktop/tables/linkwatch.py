@@ -1,4 +1,4 @@
-"""Watching the spreadsheets that drive values: what they say is read beside the event loop, and told."""
+"""Watching the files that drive values and give bodies: what they say is read beside the event loop, and told."""
 
 from __future__ import annotations
 
@@ -9,6 +9,8 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.records import Family
+from architectonic.session.files import outside
+from architectonic.session.files.outside import Stale
 from architectonic.session.tables import spreadsheets
 from architectonic.session.tables.spreadsheets import Seen
 
@@ -51,7 +53,11 @@ class LinkWatch(QObject):
         self._reader.shutdown(wait=True, cancel_futures=True)
 
     def _on_family(self) -> None:
-        links = tuple((d.id, k, v) for d in self.desk.family.documents.values() for k, v in d.links.items())
+        family = self.desk.family
+        links = (
+            *((d.id, k, v) for d in family.documents.values() for k, v in d.links.items()),
+            *((d.id, o.id, o) for d, o in outside.operations(family)),
+        )
         if links != self._links:
             self._links = links
             self.look()
@@ -60,6 +66,7 @@ class LinkWatch(QObject):
         """Read the linked files beside the event loop."""
         folder, family = self.desk.session.stored.folder, self.desk.family
         files = {folder / link.file for d in family.documents.values() for link in d.links.values()}
+        files |= {outside.file_of(o, folder) for _, o in outside.operations(family)}
         old = [*self._watcher.files(), *self._watcher.directories()]
         wanted = [str(p) for f in files for p in (f, f.parent) if p.exists()]
         if set(old) != set(wanted):
@@ -70,24 +77,27 @@ class LinkWatch(QObject):
         self._files = {f: _stamp(f) for f in files}
         if not files:
             self._again.stop()
-            self._on_arrived(family, [])
+            self._on_arrived(family, ([], []))
             return
         self._again.start()
-        self._reader.submit(lambda: self.arrived.emit(family, spreadsheets.look(family, folder)))
+        self._reader.submit(
+            lambda: self.arrived.emit(family, (spreadsheets.look(family, folder), outside.stale(family, folder)))
+        )
 
     def _compare(self) -> None:
         if any(_stamp(f) != stamp for f, stamp in self._files.items()):
             self._settle.start()
 
-    def _on_arrived(self, family: Family, seen: list[Seen]) -> None:
+    def _on_arrived(self, family: Family, both: tuple[list[Seen], list[Stale]]) -> None:
         """Tell what needs attention; files that may, are taken at once when nothing is wrong with them."""
+        seen, stale = both
         if family is not self.desk.family and any(
             family.documents.get(s.document) is not self.desk.family.documents.get(s.document) for s in seen
         ):
             self._settle.start()  # the table was edited meanwhile
             return
         self.seen = seen
-        self.desk.attend(spreadsheets.entries(self.desk.family, seen))
+        self.desk.attend([*spreadsheets.entries(self.desk.family, seen), *outside.entries(self.desk.family, stale)])
         for one in self.pending():
             link = self.desk.family.documents[one.document].links[one.link]
             if link.at_once and one.difference is not None and not one.difference.faults:

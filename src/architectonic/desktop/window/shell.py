@@ -28,6 +28,7 @@ from architectonic.desktop.commands.parts.bodies import BodyCommands
 from architectonic.desktop.commands.parts.hands import HandCommands
 from architectonic.desktop.commands.parts.holes import HoleCommands
 from architectonic.desktop.commands.parts.items import PartItemCommands
+from architectonic.desktop.commands.parts.outside import OutsideCommands
 from architectonic.desktop.commands.placed.alternates import AlternateCommands
 from architectonic.desktop.commands.placed.bonds import BondCommands
 from architectonic.desktop.commands.placed.results import ResultCommands
@@ -395,6 +396,7 @@ def _sources(w: MainWindow) -> list[Source]:
         BodyCommands(desk, prompt, w.bodies),
         PartItemCommands(desk, prompt, w.list_card, w.bodies),
         HandCommands(desk, prompt, w.list_card),
+        OutsideCommands(desk, prompt, w.list_card, w.files.watch),
         HoleCommands(desk, w.list_card, w.bodies, w.go_to, lambda: w.actions_.run("operation.edit")),
         w.look_back,
         w.attention,

@@ -62,7 +62,15 @@ _LOOK = (
     "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _BESIDE = {
-    "Bodies": ("body.bring_in", "body.send", "body.fetch", "body.edit"),
+    "Bodies": (
+        "body.bring_in",
+        "body.send",
+        "body.fetch",
+        "body.edit",
+        "outside.bring",
+        "outside.look",
+        "outside.point",
+    ),
     "Patterns": ("hand.new", "hand.differs", "hand.fork"),
 }
 """What stands beside the operations of a group."""

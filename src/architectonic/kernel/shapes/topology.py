@@ -135,6 +135,11 @@ def location(stands: Rigid) -> TopLoc_Location:
     return TopLoc_Location(trsf)
 
 
+def rigid_of(move: Any) -> Rigid:
+    """A place as plain numbers."""
+    return (*(float(move.Value(i, j)) for i in (1, 2, 3) for j in (1, 2, 3, 4)), 0.0, 0.0, 0.0, 1.0)
+
+
 def standing(shape: Any, stands: Rigid) -> Any:
     """A shape where it stands; the same one where it was made."""
     return shape if stands == IDENTITY else shape.Moved(location(stands))

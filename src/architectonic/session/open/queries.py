@@ -9,9 +9,14 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Sequence
+from typing import TypeVar
 
-from architectonic.base.cancel import CancelToken
-from architectonic.describe.results import Node
+import msgspec
+
+from architectonic.base.cancel import CancelToken, Watch
+from architectonic.base.errors import EnvironmentFault
+from architectonic.base.problem import Problem
+from architectonic.describe.results import Node, Value
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.cache import ResultCache
@@ -20,6 +25,8 @@ from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NOW, SHOWN, Executor, NoExecutor
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
+
+Found = TypeVar("Found")
 
 
 class Questions:
@@ -58,6 +65,29 @@ def ask(family: Family, nodes: Sequence[Node]) -> Evaluation:
 def numbers(family: Family, nodes: Sequence[Node]) -> Evaluation:
     """Evaluate what needs numbers alone; what needs geometry is left without a value."""
     return _numbers.ask(family, nodes)
+
+
+def made(kind: str, given: Value, gives: type[Found], watch: Watch | None = None) -> Found | Problem:
+    """What a worker makes of something that is of no family, or why it does not.
+
+    Raises:
+        EnvironmentFault: nobody serves, or the worker failed.
+        Cancelled: it was asked to stop.
+    """
+    if not _serving:
+        raise EnvironmentFault(f"{kind} needs the geometry kernel")
+    payload = msgspec.msgpack.encode(given)
+    promised = _serving[-1].executor.submit(f"{kind}-{threading.get_ident()}", kind, payload, (), NOW)
+    while watch is not None:
+        try:
+            promised.result(0.05)
+            break
+        except TimeoutError:
+            watch.at(0.5)
+    reply = promised.result()
+    if reply.defect:
+        raise EnvironmentFault(reply.defect)
+    return reply.problem or msgspec.msgpack.decode(reply.value, type=gives)
 
 
 def variant() -> Questions:

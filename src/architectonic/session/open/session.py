@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from architectonic.base import kept
 from architectonic.base.cancel import CancelToken
 from architectonic.check import impact as impacts
 from architectonic.exchange import folder
@@ -24,6 +25,12 @@ from architectonic.session.open.journal import Journal
 Edit = Callable[[Family], Family]
 
 
+def _keeping(stored: folder.Stored) -> None:
+    """Find what a family keeps by content in its own folder."""
+    if stored.files:
+        kept.known((stored.folder / kept.FOLDER).absolute())
+
+
 class Session:
     """An open family with its history.
 
@@ -40,6 +47,7 @@ class Session:
         self, stored: folder.Stored, evaluator: Evaluator | None = None, state_folder: Path | None = None
     ) -> None:
         self.stored = stored
+        _keeping(stored)
         self.evaluator = evaluator
         self.history = History(stored.family)
         self.journal = Journal(state_folder, stored.folder) if state_folder else None
@@ -133,6 +141,7 @@ class Session:
             self.journal.clear()
             self.journal = Journal(self.journal.state_folder, stored.folder)
         self.stored = stored
+        _keeping(stored)
 
     def refuse_elsewhere(self) -> None:
         """Raises like `exchange.folder.refuse_elsewhere`."""

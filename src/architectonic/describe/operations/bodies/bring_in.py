@@ -79,7 +79,7 @@ def _plan_placed(view: View, node: Node, brought: BroughtBody) -> Plan:
     return next(b for b in state.bodies if b.id == mine.item), mine.stands
 
 
-class _Come(Bodies):
+class Come(Bodies):
     """Bodies that come in, which clicks do not change."""
 
     shape = "told"
@@ -95,7 +95,7 @@ class _Come(Bodies):
 
 KIND = OperationKind(
     BringIn,
-    (Sentence("bring_in", "Bring bodies in", "bring in", "Bring in", (_Come("bodies"),), short="Bring in", opens=False),),
+    (Sentence("bring_in", "Bring bodies in", "bring in", "Bring in", (Come("bodies"),), short="Bring in", opens=False),),
     plan,
     group="bodies",
     rank=60,

@@ -1,0 +1,236 @@
+"""Outside parts: STEP files in and out, used as reference or to build on; files that change, and that are missing."""
+
+import math
+import re
+
+import pytest
+
+import architectonic as a
+from architectonic.base import kept, rigid
+from architectonic.base.errors import UserFault
+from architectonic.family import edits
+from architectonic.session.files import outside
+from architectonic.session.files.outside import look
+
+pytestmark = pytest.mark.kernel
+
+
+@pytest.fixture
+def family(store):
+    with a.new("Outside", sizes=("S", "L"), store=store) as opened:
+        assert opened.engine
+        yield opened
+
+
+def casting(family, high="20 mm", name="Casting"):
+    """A block of 60 x 40 with a hole of 10; its volume in closed form."""
+    part = family.part(name)
+    outline = part.sketch("Outline")
+    outline.rectangle("60 mm", "40 mm")
+    part.extrude(make=name, regions=outline.region(), far=high, name="Block")
+    part.hole(
+        places=(part.operation("Block").face("end"), "15 mm", "20 mm"), bodies=name, diameter="10 mm", far="through"
+    )
+    return part
+
+
+@pytest.fixture
+def file(family, tmp_path):
+    casting(family)
+    family.export("Casting", tmp_path / "casting.step")
+    return tmp_path / "casting.step"
+
+
+VOLUME = 60 * 40 * 20 - math.pi * 25 * 20
+
+
+def in_unit(file, unit):
+    """The same file with its lengths called otherwise, as another program writes it."""
+    text = file.read_text("utf-8")
+    changed, count = re.subn(r"SI_UNIT\(\.MILLI\.,\.METRE\.\)", unit, text)
+    assert count
+    made = file.with_name("other.step")
+    made.write_text(changed, "utf-8")
+    return made
+
+
+def test_a_body_to_build_on_has_the_volume_and_colour_that_the_file_says(family, file):
+    part = family.part("Housing")
+    (body,) = part.from_file(file)
+    assert body.name == "Casting" and body.volume == pytest.approx(VOLUME, rel=1e-9)
+    assert part.model.bodies[body.id].colour == "#93A9BA"
+    top = body.face(kind="plane", normal="+z")
+    part.hole(places=(top, "40 mm", "20 mm"), bodies="Casting", diameter="6 mm", far="through")
+    assert body.volume == pytest.approx(VOLUME - math.pi * 9 * 20, rel=1e-9)
+
+
+def test_a_reference_is_seen_but_never_cut_weighed_or_written(family, file, tmp_path):
+    part = family.part("Housing")
+    part.from_file(file, role="reference")
+    outline = part.sketch("Slot")
+    outline.rectangle("30 mm", "30 mm")
+    made = part.extrude(make="Cover", regions=outline.region(), far="25 mm")
+    assert made.problem is None
+    cut = part.extrude(cut="Casting", regions=outline.region(), far="5 mm")
+    assert cut.problem.code == "body.backdrop"
+    cut.delete()
+    family.export("Housing", tmp_path / "housing.step")
+    assert [b.path[-1] for b in look(tmp_path / "housing.step").found.bodies] == ["Housing"]
+
+
+def test_lengths_in_inches_come_out_in_mm(family, file):
+    """An inch is 25.4 mm (exact, international yard and pound agreement of 1959)."""
+    text = file.read_text("utf-8")
+    number = max(int(n) for n in re.findall(r"^#(\d+)", text, re.M))
+    (unit,) = set(
+        re.findall(r"#(\d+) ?= ?\( ?LENGTH_UNIT\(\) ?NAMED_UNIT\(\*\) ?SI_UNIT\(\.MILLI\.,\.METRE\.\) ?\);", text)
+    )
+    text = re.sub(
+        rf"#{unit} ?= ?\(.*?\);",
+        f"#{number + 1} = DIMENSIONAL_EXPONENTS(1.,0.,0.,0.,0.,0.,0.);\n"
+        f"#{number + 2} = (LENGTH_UNIT() NAMED_UNIT(*) SI_UNIT(.MILLI.,.METRE.));\n"
+        f"#{number + 3} = LENGTH_MEASURE_WITH_UNIT(LENGTH_MEASURE(25.4),#{number + 2});\n"
+        f"#{unit} = (CONVERSION_BASED_UNIT('INCH',#{number + 3}) LENGTH_UNIT() NAMED_UNIT(#{number + 1}));",
+        text,
+        count=1,
+        flags=re.S,
+    )
+    other = file.with_name("inches.step")
+    other.write_text(text, "utf-8")
+    looked = look(other)
+    assert looked.found.units == ("inch",)
+    assert looked.found.bodies[0].volume == pytest.approx(VOLUME * 25.4**3, rel=1e-6)
+    part = family.part("Housing")
+    (body,) = part.from_file(other, unit="mm")  # the file says inches and means mm
+    assert body.volume == pytest.approx(VOLUME, rel=1e-6)
+
+
+def test_structure_names_and_places_come_back(family, file, tmp_path):
+    casting(family, "12 mm", "Lid")
+    pair = family.assembly("Pair")
+    pair.place("Casting", name="Below")
+    pair.place("Lid", name="Above", placement=rigid.shift(0, 0, 20))
+    pair.place("Lid", name="Beside", placement=rigid.shift(100, 0, 0))
+    whole = family.assembly("Whole")
+    whole.place("Pair", name="First pair")
+    family.export("Whole", tmp_path / "whole.step")
+    found = look(tmp_path / "whole.step").found
+    assert {b.path: b.product for b in found.bodies} == {
+        ("First pair", "Below"): "Casting",
+        ("First pair", "Above"): "Lid",
+        ("First pair", "Beside"): "Lid",
+    }
+    heights = {b.path[-1]: (b.box[2], b.box[0]) for b in found.bodies}
+    assert heights["Above"] == pytest.approx((20, 0), abs=1e-6) and heights["Beside"] == pytest.approx(
+        (0, 100), abs=1e-6
+    )
+    text = (tmp_path / "whole.step").read_text("utf-8")
+    assert "AP242" in text and len(re.findall(r"MANIFOLD_SOLID_BREP\(", text)) == 2  # each part once
+    made = family.from_file(tmp_path / "whole.step", "Bought")
+    assert len(made.record.instances) == 3
+    names = {d.name for d in family}
+    assert {"Casting 2", "Lid 2", "Bought"} <= names
+
+
+def test_holes_and_materials_are_written_as_properties(family, tmp_path):
+    part = casting(family)
+    part.tapped_hole(
+        places=(part.operation("Block").face("end"), "40 mm", "20 mm"), bodies="Casting", size="M4", far="8 mm"
+    )
+    part.body("Casting").made_of("steel")
+    family.export("Casting", tmp_path / "x.step")
+    text = (tmp_path / "x.step").read_text("utf-8")
+    assert "Holes: Tapped hole" in text and "thread M4" in text and "hand right" in text
+    assert "'steel'" in text and "7.85" in text
+
+
+def test_a_file_that_changes_keeps_what_is_the_same(family, file, tmp_path):
+    part = family.part("Housing")
+    (body,) = part.from_file(file, name="Supplied")
+    side = body.face(kind="plane", normal="-x")
+    record = part.operation("Supplied").record
+    assert outside.stale(family.family, None) == []
+    family["Casting"].hole(
+        places=(family["Casting"].operation("Block").face("end"), "45 mm", "20 mm"),
+        bodies="Casting",
+        diameter="6 mm",
+        far="through",
+    )
+    family.export("Casting", file)
+    (stale,) = outside.stale(family.family, None)
+    assert stale.state == "changed"
+    before, looked = outside.accepted(record), look(file)
+    told = [c.what for c in outside.differences(record, before, looked.found)]
+    assert told[0] == "5 of 7 faces as they were, 2 changed" and "volume" in told[1]
+    labels = {f.label for f in body.faces()}
+    family.edit("take", lambda f: outside.take(f, part.id, record.id, looked, before))
+    assert body.volume == pytest.approx(VOLUME - math.pi * 9 * 20, rel=1e-9)
+    assert len(labels & {f.label for f in body.faces()}) == 5
+    assert side.area == pytest.approx(40 * 20)
+    assert outside.stale(family.family, None) == []
+
+
+def test_a_missing_file_leaves_a_box(family, file, tmp_path, monkeypatch):
+    part = family.part("Housing")
+    (body,) = part.from_file(file, name="Supplied")
+    assert body.volume == pytest.approx(VOLUME, rel=1e-9)
+    record = part.operation("Supplied").record
+    lost = edits.replace(record, content="nowhere-000000000000000000000000.step")
+    family.edit("lost", lambda f: edits.replace_operation(f, part.id, lost))
+    assert part.operation("Supplied").problem.code == "outside.missing"
+    assert "boxes stand in" in part.operation("Supplied").problem.what
+    assert body.volume == pytest.approx(60 * 40 * 20, rel=1e-9)
+
+
+def test_a_family_carries_its_files_along(family, file, tmp_path, store):
+    part = family.part("Housing")
+    part.from_file(file)
+    family.save(tmp_path / "stored")
+    (copy,) = (tmp_path / "stored" / "kept").iterdir()
+    assert copy.read_bytes() == file.read_bytes()
+    file.unlink()
+    kept.told(())
+    with a.open(tmp_path / "stored", store=tmp_path / "other store") as again:
+        assert again["Housing"].body("Casting").volume == pytest.approx(VOLUME, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "said"),
+    [
+        ("x.step", b"", "empty"),
+        ("x.step", b"hello", "no STEP file"),
+        ("x.txt", b"ISO-10303-21;", "no STEP file"),
+        (
+            "x.step",
+            b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=CARTESIAN_POINT('',(0.,0.,0.));\n",
+            "damaged|made out|no bodies",
+        ),
+    ],
+)
+def test_files_that_cannot_be_used_say_why(family, tmp_path, name, content, said):
+    (tmp_path / name).write_bytes(content)
+    part = family.part("Housing")
+    with pytest.raises(UserFault, match=said):
+        part.from_file(tmp_path / name)
+    assert not part.model.build and not part.model.bodies
+
+
+def test_half_a_file_is_refused(family, file):
+    data = file.read_bytes()
+    file.write_bytes(data[: len(data) // 2])
+    part = family.part("Housing")
+    with pytest.raises(UserFault):
+        part.from_file(file)
+    assert not part.model.build
+
+
+def test_a_very_large_file_is_refused_before_it_is_read(family, tmp_path, monkeypatch):
+    monkeypatch.setattr(outside, "MOST_BYTES", 10)
+    (tmp_path / "x.step").write_bytes(b"ISO-10303-21;\n" * 3)
+    with pytest.raises(UserFault, match="at most"):
+        family.part("Housing").from_file(tmp_path / "x.step")
+
+
+def test_a_body_that_is_not_in_the_file_is_told(family, file):
+    with pytest.raises(UserFault, match="bodies are Casting"):
+        family.part("Housing").from_file(file, "Nobody")
