@@ -11,11 +11,14 @@ from architectonic.api.speaking import body_of, the_name
 from architectonic.base.errors import UserFault
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
+from architectonic.describe.references.surveys import SURVEYS
+from architectonic.describe.results import SurveyPlace
 from architectonic.family import edits, hands
 from architectonic.family import records as r
 from architectonic.family.documents.part import PartItem
 from architectonic.session.assembly import sending, working
 from architectonic.session.files import outside
+from architectonic.session.model import surveying
 from architectonic.session.product import opposing, parting, varying
 
 
@@ -80,6 +83,22 @@ class Part(Model):
 
         self.apply(f"bodies of {looked.file.name}", change)
         return [Body(self, key) for key in made]
+
+    def survey(self, what: r.Measures, *bodies: str, direction: str = "z") -> list[tuple[Body, SurveyPlace]]:
+        """The worst places of some bodies, the worst first: least wall, draft, inside radius, room around holes.
+
+        Args:
+            what: wall, wall by ball, draft, inside radius, hole to edge or hole to hole.
+            bodies: names; all when none is given. direction: that a mould opens or a cutter stands along.
+
+        Raises:
+            UserFault: there is nothing to survey.
+        """
+        keys = [body_of(self, b, "bodies") for b in bodies] or [b.id for b in self.bodies]
+        along = the_name(self, direction, "direction") if SURVEYS[what].about else None
+        assert self.opened.engine is not None
+        found = surveying.survey(self.opened.family, self.at, what, keys, along)
+        return [(Body(self, key), place) for key, place in found.places]
 
     def opposite_hand(self, name: str, plane: Any = "right", upto: str = "", bodies: tuple[str, ...] = ()) -> Part:
         """A part that is the mirror image of this one and shares everything up to an operation with it.

@@ -169,6 +169,14 @@ COARSE = MeshInput(0.5)
 """Enough to see what an open sentence makes; the facets that stay follow."""
 
 
+class SurveyInput(Value, frozen=True):
+    """What is looked for on a body, along which direction, and which operations drilled its holes."""
+
+    what: str
+    direction: Vector | None
+    drilled: tuple[str, ...]
+
+
 class ExportSolid(Value, frozen=True, kw_only=True):
     """A body to write: its place among the shapes that come along, and what is known of it.
 

@@ -15,7 +15,7 @@ from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
 from architectonic.describe.recipes import COARSE, MeshInput
-from architectonic.describe.references import datum, feed, measurement, relations, rule, value
+from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.sketch import solve as sketch
 from architectonic.describe.sketch import trace
@@ -36,6 +36,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "drilled": section.plan_drilled,
     "finished": model.plan_finished,
     "gauged": measurement.plan_gauged,
+    "surveyed": surveys.plan_surveyed,
     "relations": relations.plan_relations,
     "bored": model.plan_bored,
     "measure": model.plan_body("measure"),
@@ -76,5 +77,7 @@ VERSIONS: dict[str, int] = {
     "stood": 1,
     "box": 1,
     "step": 2,
+    "survey": 1,
+    "look": 1,
 }
 """Code version of every recipe kind."""

@@ -190,6 +190,29 @@ class Found(Value, frozen=True):
     slope: float = 0.0
 
 
+class SurveyPlace(Value, frozen=True):
+    """A place of a survey: its figure (mm or rad), where it is, the face or edge there, and what lies opposite."""
+
+    value: float
+    at: Vector
+    label: str
+    other: str = ""
+
+
+class SurveyResult(Value, frozen=True, kw_only=True):
+    """What a survey of a body found.
+
+    Attributes:
+        places: the worst first.
+        points (n, 3) float32 mm, triangles (m, 3) int32, values (m,) float32, as bytes: the picture of it; empty where there is none.
+    """
+
+    places: tuple[SurveyPlace, ...]
+    points: bytes = b""
+    triangles: bytes = b""
+    values: bytes = b""
+
+
 class Gauged(Value, frozen=True):
     """A figure between or of things: mm, mm2 or rad.
 

@@ -98,7 +98,7 @@ class Named(NamedTuple):
     dimension: Dimension
 
 
-_FIGURES = {k: k for k in ("angle", "area", "volume", "mass")}
+_FIGURES = {**{k: k for k in ("angle", "area", "volume", "mass")}, "draft": "angle"}
 """Quantities of measurements that are not lengths."""
 
 

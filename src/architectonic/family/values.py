@@ -80,7 +80,23 @@ class Guard(Record, frozen=True, kw_only=True):
 
 
 Measures = Literal[
-    "distance", "apart", "angle", "radius", "length", "area", "volume", "mass", "centre x", "centre y", "centre z"
+    "distance",
+    "apart",
+    "angle",
+    "radius",
+    "length",
+    "area",
+    "volume",
+    "mass",
+    "centre x",
+    "centre y",
+    "centre z",
+    "wall",
+    "wall by ball",
+    "draft",
+    "inside radius",
+    "hole to edge",
+    "hole to hole",
 ]
 
 
@@ -90,7 +106,8 @@ class Measurement(Record, frozen=True, kw_only=True):
     Attributes:
         what: distance is the shortest way between two things as they are; apart is that between planes, lines and
             points without ends.
-        of: one thing, or two for what lies between them; whole bodies have no label.
+        of: one thing, or two for what lies between them; whole bodies have no label. Of the least wall and the like: bodies,
+            then the direction where one is needed.
     """
 
     id: str

@@ -211,7 +211,10 @@ def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[st
     products = [
         step.Product(
             p.name,
-            tuple(step.WrittenSolid(s.name, shapes[s.shape], s.colour, s.material, s.density, s.properties) for s in p.solids),
+            tuple(
+                step.WrittenSolid(s.name, shapes[s.shape], s.colour, s.material, s.density, s.properties)
+                for s in p.solids
+            ),
             tuple(step.WrittenUse(*u) for u in p.uses),
         )
         for p in given.products

@@ -14,6 +14,7 @@ from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
 from architectonic.make.operations.bodies.outside import look
 from architectonic.make.operations.holes.hole import drilled
+from architectonic.make.surveys import surveyed
 
 
 class Maker(NamedTuple):
@@ -44,5 +45,6 @@ MAKERS: dict[str, Maker] = {
     "stood": Maker(recipes.PlacedInput, queries.stood),
     "box": Maker(recipes.PlacedInput, queries.box),
     "step": Maker(recipes.ExportInput, queries.step_file),
+    "survey": Maker(recipes.SurveyInput, surveyed),
     "look": Maker(LookInput, look),
 }

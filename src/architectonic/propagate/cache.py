@@ -14,7 +14,7 @@ from architectonic.base import stores
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.operations.holes.section import Drilled
-from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion
+from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion, SurveyResult
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
@@ -30,6 +30,7 @@ _TYPES: dict[str, Any] = {
     "outline": PlacedRegion,
     "bored": list[HoleFound],
     "drilled": Drilled,
+    "survey": SurveyResult,
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],

@@ -15,6 +15,10 @@ BODY_COLOURS = (
 )
 LEANING = (("comes free", "#8FB08A"), ("too steep", "#D9A24C"), ("other half", "#8FA6C4"))
 """What draft is shown in: words of the legend, and colours that keep apart in grey too."""
+BANDS = ("#B0563F", "#D9A24C", "#CFC99A", "#8FB08A")
+"""Figures of a survey against their limit: below it, up to a quarter over it, up to twice, more; apart in grey too."""
+UNKNOWN = "#C9CDD1"
+"""Where a survey has no figure."""
 PAPER, INK = "#F7F5F0", "#22303C"
 
 

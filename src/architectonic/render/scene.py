@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("VTK_DEFAULT_OPENGL_WINDOW", "vtkEGLRenderWindow")
@@ -28,7 +29,7 @@ from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
 from architectonic.render.camera import BodyMesh, Camera
 from architectonic.render.palette import INK, PAPER, rgb
 from architectonic.render.section import GRID, Cap
-from architectonic.render.tint import MouldPull, tinted
+from architectonic.render.tint import Cells, MouldPull, tinted
 
 
 class Scene:
@@ -58,19 +59,27 @@ class Scene:
         bodies: list[tuple[BodyMesh, str, float]],
         pull: MouldPull | None = None,
         caps: list[tuple[Cap, str]] | None = None,
+        cells: dict[int, Cells] | None = None,
     ) -> None:
         """Show these bodies: mesh, colour and opacity.
 
         Args:
             pull: colour their faces by draft instead.
             caps: cuts through them, each with the colour that fills it.
+            cells: what some of them, by their place in the list, are coloured by instead.
         """
         for actor in self._actors:
             self.renderer.RemoveActor(actor)
         self._actors = []
         for cap, colour in caps or []:
             self._actors += _cap(cap, colour)
-        for mesh, colour, opacity in bodies:
+        for k, (mesh, colour, opacity) in enumerate(bodies):
+            own = (cells or {}).get(k)
+            if own is not None:
+                over = replace(mesh, points=own.points, triangles=own.triangles)
+                surface = _surface(over, colour, opacity, own.colours())
+                self._actors += [surface, _silhouette(surface, self.renderer), _edges(mesh, 1.0)]
+                continue
             surface = _surface(mesh, colour, opacity, tinted(mesh, pull) if pull is not None and opacity == 1 else None)
             self._actors += [surface, _silhouette(surface, self.renderer)]
             self._actors.append(_edges(mesh, 0.85 if opacity < 1 else 1.0))

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from architectonic.render.camera import BodyMesh
-from architectonic.render.palette import LEANING, rgb
+from architectonic.render.palette import BANDS, LEANING, UNKNOWN, rgb
 
 FACETS = 0.003
 """How far, in rad, the normals of a round face's facets may miss its own."""
@@ -69,3 +69,27 @@ def tinted(mesh: BodyMesh, pull: MouldPull) -> np.ndarray:
     palette = np.array([[round(255 * c) for c in rgb(colour)] for _, colour in LEANING], np.uint8)
     found: np.ndarray = palette[leaning(mesh, pull)]
     return found
+
+
+STEPS = (1.0, 1.25, 2.0)
+"""Where the bands of a survey end, by its limit."""
+
+
+class Cells(NamedTuple):
+    """What a body is coloured by: triangles of their own, and the figure of each.
+
+    Attributes:
+        points (n, 3) float32 mm; triangles (m, 3); values (m,), NaN where there is none; limit: what they should not fall below.
+    """
+
+    points: np.ndarray
+    triangles: np.ndarray
+    values: np.ndarray
+    limit: float
+
+    def colours(self) -> np.ndarray:
+        """Of triangles, (m, 3) uint8."""
+        palette = np.array([[round(255 * c) for c in rgb(colour)] for colour in (*BANDS, UNKNOWN)], np.uint8)
+        band = np.searchsorted(np.array(STEPS) * self.limit, self.values, side="right")
+        found: np.ndarray = palette[np.where(np.isnan(self.values), len(BANDS), band)]
+        return found

@@ -10,6 +10,7 @@ from architectonic.describe.drawn.curves import as_piece, piece_result
 from architectonic.describe.recipes import BodyInput, GaugeInput, Thing, Wanted
 from architectonic.describe.references.places import plan_place, plan_shape
 from architectonic.describe.references.planes import plan_plane
+from architectonic.describe.references.surveys import SURVEYS, plan_worst
 from architectonic.describe.references.value import plan_source
 from architectonic.describe.results import (
     Axis,
@@ -44,6 +45,9 @@ def plan_gauged(view: View, node: Node) -> Plan:
         record = msgspec.json.decode(node.label, type=Measurement)
     else:
         record = view.record(node)
+    if record.what in SURVEYS:
+        worst = yield from plan_worst(view, node, record)
+        return Gauged(worst.value, (worst.at,))
     if record.what == "mass":
         return (yield from _mass(view, node, record))
     if record.what in OF_BODIES or (record.what == "area" and not record.of[0].label):

@@ -102,7 +102,7 @@ class BodyCanvas(BodyView):
     def _on_shown(self) -> None:
         self.hidden.clear()
         self.over = []
-        self.opening.frame, self.opening.pull = None, None
+        self.opening.close()
 
     def refresh(self) -> None:
         """Follow the last evaluation; what is missing in it keeps its last picture."""
@@ -136,7 +136,8 @@ class BodyCanvas(BodyView):
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
             bodies = [*((m, c, self.laid.share) for _, m, c in shown), *behind, *self.laid.bodies()]
-            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts)
+            cells = self.opening.cells([b for b, _, _ in shown])
+            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts, cells)
         seen = [*shown, *(b for b in self.around if b[0] not in self.hidden)]
         self.picker = Picker([(b, m) for b, m, _ in seen])
 

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from architectonic.describe.results import Frame
 from architectonic.desktop.body.planepull import FINE, round_step
+from architectonic.desktop.body.surveyed import SurveyColours
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.family.scopes import InPlace
@@ -17,7 +18,7 @@ from architectonic.quantities import units
 from architectonic.render.palette import LEANING
 from architectonic.render.pictures import Seen
 from architectonic.render.section import Cap, CutPlane, cut_open
-from architectonic.render.tint import MouldPull, drafts
+from architectonic.render.tint import Cells, MouldPull, drafts
 
 HANDLE = 11
 """How near the pointer must come to the handle, pixels."""
@@ -40,7 +41,17 @@ class Opening:
         self.moved = 0.0
         self.pull: MouldPull | None = None
         self.cuts: list[tuple[Cap, str]] = []
+        self.surveys = SurveyColours(canvas)
         self._grip: tuple[QPointF, float] | None = None
+
+    def close(self) -> None:
+        """Nothing of the inside, no colours of checks: another document is shown."""
+        self.frame, self.pull = None, None
+        self.surveys.clear()
+
+    def cells(self, bodies: list[InPlace]) -> dict[int, Cells]:
+        """What bodies are coloured by, by their place in the list; not while they are cut open."""
+        return {} if self.cuts else self.surveys.cells(bodies)
 
     # --- cut ------------------------------------------------------------------------------------------
 
@@ -178,6 +189,7 @@ class Opening:
             self.canvas.plate(p, a + QPointF(12, 14), f"cut open{moved}")
         if self.pull is not None:
             self._paint_legend(p)
+        self.surveys.paint(p)
 
     def _paint_legend(self, p: QPainter) -> None:
         assert self.pull is not None

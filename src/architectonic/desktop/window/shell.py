@@ -25,6 +25,7 @@ from architectonic.desktop.commands.deleting import ROW_FIRST, Deleting
 from architectonic.desktop.commands.inside import InsideCommands
 from architectonic.desktop.commands.measure import MeasureCommands
 from architectonic.desktop.commands.parts.bodies import BodyCommands
+from architectonic.desktop.commands.parts.checks import CheckCommands
 from architectonic.desktop.commands.parts.hands import HandCommands
 from architectonic.desktop.commands.parts.holes import HoleCommands
 from architectonic.desktop.commands.parts.items import PartItemCommands
@@ -395,6 +396,7 @@ def _sources(w: MainWindow) -> list[Source]:
         VariationCommands(desk, prompt, w.list_card),
         BodyCommands(desk, prompt, w.bodies),
         PartItemCommands(desk, prompt, w.list_card, w.bodies),
+        CheckCommands(desk, prompt, w.list_card, w.bodies, lambda kind, more: w.commands.models.make(kind, more)),
         HandCommands(desk, prompt, w.list_card),
         OutsideCommands(desk, prompt, w.list_card, w.files.watch),
         HoleCommands(desk, w.list_card, w.bodies, w.go_to, lambda: w.actions_.run("operation.edit")),

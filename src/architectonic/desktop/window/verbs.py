@@ -74,6 +74,9 @@ _BESIDE = {
     "Patterns": ("hand.new", "hand.differs", "hand.fork"),
 }
 """What stands beside the operations of a group."""
+_CHECKS = (
+    "check.wall", "check.ball", "check.draft", "check.corners", "check.margin", "check.gap", "check.bodies", "check.hand", "check.clear",
+)  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)
 _SIZED = (*(f"dimension.{k}" for k in DIMENSIONS), *(f"dimension.{w.replace(' ', '_')}" for w in INNER))
@@ -101,6 +104,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Items", ("item.list", "item.new", "item.offer", "item.edit", "item.group", "item.drop", "item.divide")),
         VerbGroup("Place", ("instance.new", "part.here", "frame.take", *_HOLD)),
         VerbGroup("Look", _LOOK),
+        VerbGroup("Checks", _CHECKS),
         VerbGroup("Row", _ROW),
         VerbGroup("Out", ("document.export",)),
     ),

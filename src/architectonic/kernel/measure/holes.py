@@ -51,6 +51,15 @@ class _Axis(NamedTuple):
         return (*(round(d, 6) + 0.0 for d in self.direction), *(round(c, 4) + 0.0 for c in foot))
 
 
+def hole_of(names: tuple[str, ...], operations: frozenset[str]) -> str:
+    """What tells the hole that a face is of from all others; "" for no face of a hole."""
+    for label in names:
+        found = made_by(plain(label), operations, ROLES)
+        if found is not None:
+            return f"{found[0]}/{found[2]}"
+    return ""
+
+
 def bored(body: Labelled, operations: frozenset[str]) -> list[Bored]:
     """The holes in a body that some operations made, in order of their labels and places.
 

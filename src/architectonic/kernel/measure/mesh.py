@@ -54,7 +54,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
         line_starts (e + 1,) int32, edges: labels, convex: convex, concave, smooth or "" of each; face_kinds and edge_kinds (kernel.witness).
         Arrays as bytes.
     """
-    (points, triangles, owner), deflection = _mesh(body.shape, body.face_list, angle)
+    (points, triangles, owner), deflection = facets(body.shape, body.face_list, angle)
     around = dict(ancestors(body.shape, EDGE, FACE))
     lines: list[Any] = []
     starts = [0]
@@ -78,7 +78,7 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
     }
 
 
-def _mesh(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS) -> tuple[Facets, float]:
+def facets(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS) -> tuple[Facets, float]:
     """Facets of a shape, and how far they may lie from its faces, mm.
 
     The kernel passes over some faces without a word, and fills some freeform ones wrongly at some angles: what lacks a
@@ -112,7 +112,7 @@ def _closed(facets: Facets) -> bool:
 
 def can_be_facetted(shape: Any, angle: float = 0.3) -> bool:
     """Whether the facets of a shape enclose about what its faces do: those of a face that folds over do not."""
-    found, _ = _mesh(shape, subshapes(shape, FACE), angle, ROUGH)
+    found, _ = facets(shape, subshapes(shape, FACE), angle, ROUGH)
     return may_enclose(_enclosed(found), shape, angle)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from architectonic.base import tolerance
 from architectonic.describe.references.measurement import passing
+from architectonic.describe.references.surveys import SURVEYS
 from architectonic.describe.results import Axis, Gauged, Node, Outcome
 from architectonic.describe.words.sentences import face_words
 from architectonic.family.names import unit_of
@@ -35,6 +36,7 @@ WORDS: dict[Measures, str] = {
     "centre x": "Centre, x",
     "centre y": "Centre, y",
     "centre z": "Centre, z",
+    **{what: f"Least: {kind.title.lower()}" for what, kind in SURVEYS.items()},
 }
 
 

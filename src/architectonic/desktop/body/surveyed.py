@@ -1,0 +1,104 @@
+"""Bodies coloured by a survey, with the legend of its colours and tags at the worst places."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
+
+from architectonic.describe.references.surveys import SURVEYS
+from architectonic.describe.results import SurveyPlace
+from architectonic.desktop.body.view import BodyView
+from architectonic.desktop.kit import theme
+from architectonic.family.scopes import InPlace
+from architectonic.render.palette import BANDS, UNKNOWN
+from architectonic.render.tint import STEPS, Cells
+from architectonic.session.model.surveying import Surveyed, figure
+
+
+class SurveyColours:
+    """What one canvas shows of a survey.
+
+    Attributes:
+        found: the survey, None for the bodies' own colours; limit: what its figures should not fall below.
+        chosen: the place that was gone to.
+    """
+
+    def __init__(self, canvas: BodyView) -> None:
+        self.canvas = canvas
+        self.found: Surveyed | None = None
+        self.limit = 0.0
+        self.chosen: SurveyPlace | None = None
+        self._cells: dict[str, Cells] = {}
+
+    def show(self, found: Surveyed | None, limit: float = 0.0) -> None:
+        """Colour by a survey; None for the bodies' own colours."""
+        self.found, self.limit, self.chosen = found, limit, None
+        self._cells = {}
+        for body, result in found.of.items() if found is not None else ():
+            if result.values:
+                points = np.frombuffer(result.points, np.float32).reshape(-1, 3)
+                triangles = np.frombuffer(result.triangles, np.int32).reshape(-1, 3)
+                self._cells[body] = Cells(points, triangles, np.frombuffer(result.values, np.float32), limit)
+        self.canvas.show_again()
+
+    def clear(self) -> None:
+        """Forget it: what it was of is not shown any more, or not as it was."""
+        self.found, self.chosen, self._cells = None, None, {}
+
+    def cells(self, bodies: list[InPlace]) -> dict[int, Cells]:
+        """What bodies are coloured by, by their place in the list."""
+        return {k: self._cells[b.body] for k, b in enumerate(bodies) if not b.path and b.body in self._cells}
+
+    def paint(self, p: QPainter) -> None:
+        """Dots and tags at the worst places, and the legend."""
+        if self.found is None:
+            return
+        if self._cells:
+            self._paint_legend(p)
+        places = [
+            place for _, place in self.found.places if place.value < self.limit or place is self.found.places[0][1]
+        ]
+        shown = places[:40]
+        if shown:
+            flat = self.canvas.camera.project(
+                np.array([s.at for s in shown]), self.canvas.width(), self.canvas.height()
+            )
+            for k, place in enumerate(shown):
+                at = QPointF(flat[k, 0], flat[k, 1])
+                chosen = place is self.chosen
+                p.setPen(QPen(QColor(theme.FIELD), 1.5))
+                p.setBrush(QColor(theme.PLUM if chosen else theme.INK))
+                p.drawEllipse(at, 5 if chosen else 3.5, 5 if chosen else 3.5)
+            for k, place in enumerate(shown):
+                if k == 0 or place is self.chosen:
+                    words = f"{figure(self.found.what, place.value)}{', the least' if k == 0 else ''}"
+                    self.canvas.plate(p, QPointF(flat[k, 0] + 10, flat[k, 1] - 4), words)
+
+    def _paint_legend(self, p: QPainter) -> None:
+        assert self.found is not None
+        kind = SURVEYS[self.found.what]
+        ends = [figure(self.found.what, self.limit * s) for s in STEPS]
+        words = [f"under {ends[0]}", f"{ends[0]} to {ends[1]}", f"{ends[1]} to {ends[2]}", f"over {ends[2]}"]
+        colours = list(BANDS)
+        if any(np.isnan(c.values).any() for c in self._cells.values()):
+            words, colours = [*words, f"no {kind.figure}"], [*colours, UNKNOWN]
+        p.setFont(theme.font(11, 600))
+        title = kind.title
+        wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in (title, *words)) + 38
+        high = 20 * len(words) + 30
+        box = QRectF(self.canvas.width() - wide - 14, self.canvas.height() - 14 - high, wide, high)
+        p.setPen(QPen(QColor(theme.LINE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(box, 4, 4)
+        p.setPen(QColor(theme.INK))
+        p.drawText(QPointF(box.left() + 8, box.top() + 17), title)
+        p.setFont(theme.font(11))
+        for k, (word, colour) in enumerate(zip(words, colours, strict=True)):
+            y = box.top() + 26 + 20 * k
+            p.setBrush(QColor(colour))
+            p.setPen(QPen(QColor(theme.SOFT), 1))
+            p.drawRoundedRect(QRectF(box.left() + 8, y + 3, 12, 12), 2, 2)
+            p.setPen(QColor(theme.INK))
+            p.drawText(QPointF(box.left() + 28, y + 14), word)
+        p.setBrush(Qt.BrushStyle.NoBrush)

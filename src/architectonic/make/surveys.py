@@ -1,0 +1,46 @@
+"""Surveys of bodies with the kernel."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from architectonic.base import tolerance
+from architectonic.describe.recipes import SurveyInput
+from architectonic.describe.results import SurveyPlace, SurveyResult
+from architectonic.kernel.measure.surveys import corners, leaning, margins, walls
+from architectonic.kernel.measure.surveys.survey import Survey
+from architectonic.kernel.shapes.labelled import Labelled
+
+
+def surveyed(given: SurveyInput, shapes: list[Labelled]) -> tuple[SurveyResult, dict[str, Labelled]]:
+    """Figures all over a body, and the worst places."""
+    found = _found(given, shapes[0])
+    angle = given.what == "draft"
+    places = tuple(
+        SurveyPlace(
+            tolerance.ratio(p.value) if angle else tolerance.length(p.value),
+            (tolerance.length(p.at[0]), tolerance.length(p.at[1]), tolerance.length(p.at[2])),
+            p.label,
+            p.other,
+        )
+        for p in found.places
+    )
+    return SurveyResult(
+        places=places,
+        points=found.points.astype(np.float32).tobytes(),
+        triangles=found.triangles.astype(np.int32).tobytes(),
+        values=found.values.astype(np.float32).tobytes(),
+    ), {}
+
+
+def _found(given: SurveyInput, body: Labelled) -> Survey:
+    direction, drilled = given.direction or (0.0, 0.0, 1.0), frozenset(given.drilled)
+    if given.what == "wall":
+        return walls.by_rays(body)
+    if given.what == "wall by ball":
+        return walls.by_ball(body)
+    if given.what == "draft":
+        return leaning.by_draft(body, direction)
+    if given.what == "inside radius":
+        return corners.inside(body, direction, drilled)
+    return margins.around_holes(body, drilled, given.what == "hole to hole")

@@ -1,0 +1,145 @@
+"""Surveys of the bodies of a part: the worst places over all of them, kept as rules, and what would mend a thin corner."""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+
+from architectonic.base.errors import UserFault
+from architectonic.base.ids import IdSource, new_id
+from architectonic.base.labels import plain
+from architectonic.describe.references.surveys import SURVEYS, label_of
+from architectonic.describe.results import Node, SurveyPlace, SurveyResult
+from architectonic.family import edits, names
+from architectonic.family.operations.edges.chamfer import Chamfer
+from architectonic.family.operations.edges.fillet import Fillet
+from architectonic.family.records import Family, Measurement, Measures, Model, Reference
+from architectonic.family.scopes import Scope
+from architectonic.propagate.evaluation import Evaluation
+from architectonic.quantities import units
+from architectonic.render.camera import BodyMesh
+from architectonic.session.open import queries
+
+EVEN = 0.97
+"""A place that has this share of the usual wall is no thin one."""
+
+
+class Surveyed(NamedTuple):
+    """What a survey found on the bodies of a part.
+
+    Attributes:
+        of: by body; direction: along which, None where that does not matter.
+    """
+
+    at: Scope
+    what: Measures
+    direction: Reference | None
+    of: dict[str, SurveyResult]
+
+    @property
+    def places(self) -> list[tuple[str, SurveyPlace]]:
+        """All places with their bodies, the worst first."""
+        return sorted(((k, p) for k, s in self.of.items() for p in s.places), key=lambda bp: bp[1].value)
+
+
+def survey(family: Family, at: Scope, what: Measures, bodies: list[str], direction: Reference | None) -> Surveyed:
+    """Survey bodies of a part.
+
+    Raises:
+        UserFault: none of them is there, or they cannot be surveyed.
+    """
+    nodes = {b: Node("surveyed", at, b, label_of(what, direction)) for b in bodies}
+    found = queries.ask(family, list(nodes.values()))
+    known = {b: v for b, n in nodes.items() if isinstance(v := found.value(n), SurveyResult)}
+    if not known:
+        problems = (o.problem for n in nodes.values() if (o := found.outcomes.get(n)) is not None)
+        why = next((p.what for p in problems if p is not None), "it has no bodies")
+        raise UserFault(why, family.documents[at.document].name)
+    return Surveyed(at, what, direction, known)
+
+
+def figure(what: Measures, value: float) -> str:
+    """A place's figure as it is read."""
+    return units.shown(value, "deg" if SURVEYS[what].quantity == "angle" else "mm", 2)
+
+
+def as_rule(family: Family, found: Surveyed, name: str, limit: str, make_id: IdSource = new_id) -> Family:
+    """Keep the worst place of a survey as a value, and a rule that it does not fall below a limit.
+
+    Raises:
+        UserFault: the name is taken, or the limit cannot be used.
+    """
+    document = edits.model(family, found.at.document)
+    bodies = tuple(Reference(item=b) for b in found.of)
+    axis = (found.direction or Reference(item="z"),) if SURVEYS[found.what].about else ()
+    kept = Measurement(id=make_id(), name=name, what=found.what, of=(*bodies, *axis))
+    family = edits.put_measurement(family, document.id, kept)
+    kind = SURVEYS[found.what]
+    bound = names.bind_quantity(family, document, limit, kind.quantity, "deg" if kind.quantity == "angle" else "mm")
+    told = f"the {kind.figure} must be at least {limit}"
+    holds = f"{name} >= {names.shown_text(family, document, bound)}"
+    return edits.add_rule(family, document.id, f"{kind.title} at least {limit}", holds, told, make_id)
+
+
+class Treatment(NamedTuple):
+    """What would even out a wall that is treated on one side only.
+
+    Attributes:
+        kind: fillet or chamfer; edge: the inside corner; size: an expression.
+    """
+
+    kind: str
+    edge: str
+    size: str
+
+
+def treatment_inside(
+    family: Family, found: Surveyed, body: str, place: SurveyPlace, mesh: BodyMesh
+) -> Treatment | None:
+    """The matching treatment of the inside corner behind a thin place of a rounded or chamfered outside; None elsewhere."""
+    document = edits.model(family, found.at.document)
+    treated = {o.id: o for o in document.build if isinstance(o, (Fillet, Chamfer))}
+    label = plain(place.label)
+    key = next((k for k in treated if label.startswith(f"{k}:")), "")
+    if not key:
+        return None
+    edge = _nearest_inside(mesh, place.at, 4.0 * place.value)
+    values = np.frombuffer(found.of[body].values, np.float32)
+    wall = float(np.nanmedian(values)) if len(values) else 0.0
+    if not edge or place.value > EVEN * wall:
+        return None
+    record = treated[key]
+    if isinstance(record, Chamfer) and (record.second is not None or record.angle is not None):
+        return None
+    size = record.radius if isinstance(record, Fillet) else record.distance
+    shown = names.shown_text(family, document, size)
+    share = 1.0 if isinstance(record, Fillet) else 2.0 - math.sqrt(2.0)  # so that both bevels are a wall apart
+    return Treatment("fillet" if isinstance(record, Fillet) else "chamfer", edge, f"{shown} - {wall * share:.3g} mm")
+
+
+def _nearest_inside(mesh: BodyMesh, at: tuple[float, float, float], far: float) -> str:
+    """The inside edge that comes nearest to a place; "" where none is near."""
+    best, least = "", far
+    for k, (label, bends) in enumerate(zip(mesh.edges, mesh.convex, strict=True)):
+        if bends != "concave":
+            continue
+        line = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]].astype(float)
+        a, b = line[:-1], line[1:]
+        way = b - a
+        t = np.clip(
+            np.einsum("ij,ij->i", np.array(at) - a, way) / np.maximum(np.einsum("ij,ij->i", way, way), 1e-12), 0, 1
+        )
+        apart = float(np.linalg.norm(a + t[:, None] * way - np.array(at), axis=1).min())
+        if apart < least:
+            best, least = label, apart
+    return best
+
+
+def bodies_in(evaluation: Evaluation, at: Scope) -> list[str]:
+    """The bodies of a part that are surveyed: all that do not only stand behind."""
+    state, document = evaluation.value(Node("finished", at, "")), evaluation.family.documents.get(at.document)
+    if not isinstance(document, Model) or state is None:
+        return []
+    return [b.id for b in state.bodies if b.id in document.bodies and not document.bodies[b.id].backdrop_only]
