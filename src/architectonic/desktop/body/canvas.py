@@ -136,8 +136,7 @@ class BodyCanvas(BodyView):
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
             bodies = [*((m, c, self.laid.share) for _, m, c in shown), *behind, *self.laid.bodies()]
-            cells = self.opening.cells([b for b, _, _ in shown])
-            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts, cells)
+            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts, self.opening.cells(shown))
         seen = [*shown, *(b for b in self.around if b[0] not in self.hidden)]
         self.picker = Picker([(b, m) for b, m, _ in seen])
 

@@ -49,9 +49,9 @@ class Opening:
         self.frame, self.pull = None, None
         self.surveys.clear()
 
-    def cells(self, bodies: list[InPlace]) -> dict[int, Cells]:
+    def cells(self, shown: list[Seen]) -> dict[int, Cells]:
         """What bodies are coloured by, by their place in the list; not while they are cut open."""
-        return {} if self.cuts else self.surveys.cells(bodies)
+        return {} if self.cuts else self.surveys.cells([b for b, _, _ in shown])
 
     # --- cut ------------------------------------------------------------------------------------------
 

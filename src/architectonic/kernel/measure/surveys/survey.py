@@ -19,7 +19,7 @@ NEAR = 0.04
 """Places nearer to each other than this share of the body's size are one."""
 
 
-class SurveyPlace(NamedTuple):
+class WorstPlace(NamedTuple):
     """A place and its figure.
 
     Attributes:
@@ -39,13 +39,13 @@ class Survey(NamedTuple):
         points (n, 3) mm, triangles (m, 3), values (m,): the picture of it; empty where there is none. NaN where a cell has none.
     """
 
-    places: list[SurveyPlace]
+    places: list[WorstPlace]
     points: np.ndarray = np.zeros((0, 3))
     triangles: np.ndarray = np.zeros((0, 3), np.int64)
     values: np.ndarray = np.zeros(0)
 
 
-class Cells(NamedTuple):
+class SurveyCells(NamedTuple):
     """Small triangles on the faces of a body, all of about one size.
 
     Attributes:
@@ -78,7 +78,7 @@ class Cells(NamedTuple):
         return found
 
 
-def cells_of(body: Labelled, angle: float = 0.16, count: int = CELLS) -> Cells:
+def cells_of(body: Labelled, angle: float = 0.16, count: int = CELLS) -> SurveyCells:
     """Facets of a body, divided until none is much larger than the others."""
     (points, triangles, face), _ = facets(body.shape, body.face_list, angle)
     a, b, c = (points[triangles[:, k]] for k in range(3))
@@ -92,7 +92,7 @@ def cells_of(body: Labelled, angle: float = 0.16, count: int = CELLS) -> Cells:
             break
         corners, face = _halved(corners, face, sides, large)
     flat = corners.reshape(-1, 3)
-    return Cells(flat, np.arange(len(flat)).reshape(-1, 3), face, size)
+    return SurveyCells(flat, np.arange(len(flat)).reshape(-1, 3), face, size)
 
 
 def _halved(
@@ -109,9 +109,7 @@ def _halved(
     return np.concatenate([kept, *halves]), np.concatenate([face[~large], own, own])
 
 
-def worst(
-    values: np.ndarray, at: np.ndarray, labels: list[str], others: list[str], body: Labelled
-) -> list[SurveyPlace]:
+def worst(values: np.ndarray, at: np.ndarray, labels: list[str], others: list[str], body: Labelled) -> list[WorstPlace]:
     """The places with the least figures, none of them near another one."""
     b = quick_box(body.shape)
     apart = NEAR * math.dist(b[:3], b[3:])
@@ -121,7 +119,7 @@ def worst(
             break
         if all(np.linalg.norm(at[k] - at[f]) > apart for f in found):
             found.append(int(k))
-    return [SurveyPlace(float(values[k]), _vector(at[k]), labels[k], others[k]) for k in found]
+    return [WorstPlace(float(values[k]), _vector(at[k]), labels[k], others[k]) for k in found]
 
 
 def _vector(p: Any) -> Vector:

@@ -11,14 +11,14 @@ from scipy.spatial import cKDTree
 
 from architectonic.base import tolerance
 from architectonic.kernel.measure.bodies import quick_box
-from architectonic.kernel.measure.surveys.survey import Cells, Survey, cells_of, worst
+from architectonic.kernel.measure.surveys.survey import Survey, SurveyCells, cells_of, worst
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.witness import normal_at
 
 ROUNDS = 24
 """Balls have shrunk to their size after so many rounds."""
 NEIGHBOURS = 20
-"""Cells near the middle of a ball that are asked how near they come."""
+"""SurveyCells near the middle of a ball that are asked how near they come."""
 OPPOSITE = -0.5
 """Cosine between the outward normals of the two sides of one wall, at most: 120 deg; beyond that they are a corner."""
 
@@ -82,7 +82,7 @@ CLOSER = 60
 _WEIGHTS = np.array([(i, j, 4 - i - j) for i in range(5) for j in range(5 - i)]) / 4
 
 
-def _closer(cells: Cells, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _closer(cells: SurveyCells, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Points all over the thinnest cells, and the faces that they are on."""
     thin = np.argsort(np.where(np.isnan(values), np.inf, values), kind="stable")[:CLOSER]
     corners = cells.corners[thin]
@@ -133,7 +133,7 @@ def by_ball(body: Labelled) -> Survey:
     return _survey(body, cells, np.where(opposite >= 0, 2 * radius, np.nan), others)
 
 
-def _survey(body: Labelled, cells: Cells, values: np.ndarray, opposite: list[str]) -> Survey:
+def _survey(body: Labelled, cells: SurveyCells, values: np.ndarray, opposite: list[str]) -> Survey:
     labels = [body.faces[f][0] for f in cells.face]
     return Survey(worst(values, cells.middles, labels, opposite, body), cells.points, cells.triangles, values)
 
