@@ -19,6 +19,7 @@ from architectonic.describe.assembly.clashes import Clearance
 from architectonic.describe.results import Node
 from architectonic.family import edits, scopes
 from architectonic.family import records as r
+from architectonic.family.scopes import InPlace
 from architectonic.quantities import units
 from architectonic.session.assembly import sending, working
 from architectonic.session.joining.motion import JointMotion, moved_through, steps
@@ -40,7 +41,11 @@ class Assembly(Placing):
             UserFault: nothing that stands here is called so.
         """
         named = working.bodies_below(self.opened.family, self.id)
-        chosen = [b for b, told in named.items() if any(told == w or told.startswith(f"{w} / ") for w in ways)]
+        chosen = [
+            b
+            for b, told in named.items()
+            if told in ways or (not self._only_seen(b) and any(told.startswith(f"{w} / ") for w in ways))
+        ]
         if not chosen:
             known = ", ".join(named.values())
             raise UserFault(f"“{', '.join(ways)}” does not stand here", self.name, f"there are {known}")
@@ -53,6 +58,9 @@ class Assembly(Placing):
 
         self.apply(f"work on {', '.join(ways)}", change)
         return [Body(self, key) for key in made]
+
+    def _only_seen(self, body: InPlace) -> bool:
+        return edits.model(self.opened.family, body.document).bodies[body.body].backdrop_only
 
     def choose(self, variation: str) -> None:
         """Let the first of a row of variations be as this one is; all that takes from it follows."""

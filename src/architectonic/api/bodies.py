@@ -13,6 +13,7 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import base, pair, plain
 from architectonic.describe.results import Node
+from architectonic.family.edits import add_body
 from architectonic.family.records import Reference
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.targets import Look
@@ -128,6 +129,11 @@ class Body:
         """
         said = msgspec.structs.replace(self.model.model.bodies[self.id], material=material)
         self.model.apply(f"{self.name} of {material}", lambda f: change_body(f, self.model.id, self.id, said, density))
+
+    def only_seen(self) -> None:
+        """It stands there to be seen and taken from: never cut, weighed or written."""
+        said = msgspec.structs.replace(self.model.model.bodies[self.id], backdrop_only=True)
+        self.model.apply(f"{self.name} as reference", lambda f: add_body(f, self.model.id, self.id, said))
 
     def _measured(self) -> dict[str, Any]:
         outcome = self.model.evaluation().outcomes.get(Node("measure", self.model.at, self.id))

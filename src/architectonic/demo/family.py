@@ -9,7 +9,7 @@ from pathlib import Path
 
 from architectonic.api.opened import OpenFamily, new
 from architectonic.base.places import ORIGIN, X_AXIS, point_on
-from architectonic.demo import bodies, files, standing, tube
+from architectonic.demo import bodies, files, foot, standing, tube
 from architectonic.demo.writer import ABS, ALUMINIUM, HEAD, PC, STEEL, Elevation, begin, sized
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.family.records import Family
@@ -142,30 +142,6 @@ def _elevation(family: OpenFamily) -> Elevation:
 # --- parts --------------------------------------------------------------------------------------------
 
 
-def _foot(family: OpenFamily, e: Elevation) -> None:
-    part = begin(family, "Foot")
-    fed = part.take("Foot outline", e.layout, outline=e.plan.region(), edge=e.foot, bore=e.bore, roof="Foot top")
-    block = part.extrude(make="Shell", regions=fed["outline"], far=fed["roof"], name="Foot block")
-    part.body("Shell").made_of(*ABS)
-    hollow = part.sketch("Hollow", on="top")
-
-    def rings(d: Drawing) -> None:
-        for radius, value, name in (
-            (70.0, "Sizes.foot_d / 2 - Sizes.wall", "inside"),
-            (12.0, "Sizes.stem_d / 2 + 2 * Sizes.wall", "boss"),
-        ):
-            circle = d.circle((0, 0), radius)
-            d.constrain("coincident", point_on(circle, "centre"), ORIGIN)
-            d.constrain("radius", circle, value=value, name=name)
-
-    hollow.draw("what is hollow", rings)
-    roof = (block.made("end", kind="plane"), "-Sizes.wall")
-    part.extrude(cut="Shell", regions=hollow.region(), far=roof, name="Hollow out")
-    rim = block.made("end", f"side:{fed['outline'].reference.item}:{e.foot.id}", kind="circle")
-    part.fillet(edges=rim, radius="1.5 * Sizes.wall", name="Round the rim")
-    part.item("Foot shell", "Shell", number="BRL-12", finish="fine texture", supply="make")
-
-
 def _stem(family: OpenFamily, e: Elevation) -> None:
     part = begin(family, "Stem", bore="Sizes.stem_d - 3 mm")
     fed = part.take("Stem outline", e.layout, outline=e.plan.regions[-1], top="Shoulder")
@@ -211,6 +187,71 @@ def _cheek(family: OpenFamily, e: Elevation) -> None:
     kinds = ("circle", "circle", "line", "line")
     outer = [made.made("end", f"side:{c}", kind=k, convex="convex") for c, k in zip(around, kinds, strict=True)]
     part.fillet(edges=outer, radius="Sizes.sheet / 4", name="Break the outer edge")
+    clip = part.sketch("Clip", on="Inner face")
+    (along,) = clip.trace(fed["arm"])
+
+    def places(d: Drawing) -> list[str]:
+        made = []
+        for share, name in ((0.5, "clip_at"), (0.72, "spring_at")):
+            point = d.point((56.5 * share, 360 + 30 * share))
+            d.constrain("on_curve", point, along.id)
+            d.constrain("distance", along.start.label, point, value=f"{share} * length", name=name)
+            made.append(point)
+        return made
+
+    first, second = (clip.curve(k) for k in clip.draw("where clip and spring go", places))
+    part.tapped_hole(places=first, bodies="Cheek", size="M3", far="through", flip=True, name="Cable clip")
+    part.number("BRL-21")
+    right = part.opposite_hand("Cheek R", "front")
+    right.number("BRL-22")
+    part.hole(places=second, bodies="Cheek", diameter="2.5 mm", far="through", flip=True, name="Spring hole")
+    tab = right.sketch("Stop", on="front")
+    (mirrored,) = tab.trace(e.arm, source=e.layout)
+
+    def stop(d: Drawing) -> None:
+        point = d.point((40, 381))
+        d.constrain("on_curve", point, mirrored.id)
+        d.constrain("distance", mirrored.start.label, point, value="Sizes.reach / 7", name="stop_at")
+
+    tab.draw("where the stop goes", stop)
+    right.tapped_hole(places="Stop", bodies="Cheek", size="M3", far="through", name="Stop screw")
+
+
+def _knob(family: OpenFamily) -> None:
+    """A knob for the pivot: flutes around it by their number, a thread, its size on top."""
+    part = begin(family, "Knob", d="4 * Sizes.pin_d", high="2 * Sizes.pin_d", flute_d="d / 6")
+    part.number("BRL-80")
+    part.parameter("flutes", "round(d / 2 mm)", quantity="number", note="around")
+    outline = part.sketch("Knob outline", on="top")
+    outline.circle(diameter="d")
+    body = part.extrude(make="Knob", regions=outline.region(), far="high", name="Knob body")
+    part.body("Knob").made_of(*ABS)
+    flute = part.sketch("Flute", on="top")
+
+    def one(d: Drawing) -> None:
+        circle = d.circle((12.5, 0), 2)
+        d.constrain("on_curve", point_on(circle, "centre"), X_AXIS)
+        d.constrain("distance", ORIGIN, point_on(circle, "centre"), value="d / 2 + flute_d / 4", name="out")
+        d.constrain("diameter", circle, value="flute_d", name="wide")
+
+    flute.draw("one flute", one)
+    cut = part.extrude(cut="Knob", regions=flute.region(), far="through", name="First flute")
+    part.pattern_ring(of=cut, bodies="Knob", axis="z", count="flutes", angle="360 deg", name="Flutes all round")
+    part.tapped_hole(
+        places=(body.made("start", kind="plane"), "0 mm", "0 mm"),
+        bodies="Knob",
+        size="M4",
+        far="high - 3 mm",
+        name="Thread",
+    )
+    part.engrave(
+        text="{size}",
+        face=body.made("end", kind="plane"),
+        bodies="Knob",
+        depth="0.4 mm",
+        height="d / 3",
+        name="Size mark",
+    )
 
 
 # --- assemblies ---------------------------------------------------------------------------------------
@@ -251,9 +292,10 @@ def brindle() -> Family:
     with new("Brindle reading lights", ("S", "M", "L"), seed=SEED) as family:
         _sizes(family)
         layout = _elevation(family)
-        _foot(family, layout)
+        foot.foot(family, layout)
         _stem(family, layout)
         _cheek(family, layout)
+        _knob(family)
         tube.arm_tube(family, layout)
         standing.desk_clamp(family)
         standing.wall_plate(family)

@@ -1,7 +1,9 @@
-"""The files beside the demo family: a drawn concept, an outline from elsewhere, the design office's spreadsheet."""
+"""The files beside the demo family: a drawn concept, an outline from elsewhere, the design office's spreadsheet, the foundry's
+casting (the ballast in M, written by the program itself)."""
 
 from __future__ import annotations
 
+from importlib import resources
 from pathlib import Path
 
 from architectonic.demo.writer import HEAD
@@ -33,6 +35,7 @@ def write(folder: Path) -> None:
     spreadsheet.write(folder / "sizes.csv", rows)
     dxf.write(folder / "head-outline.dxf", _solved(outline()))
     concept(folder / "concept.png")
+    (folder / "ballast.step").write_bytes(resources.files("architectonic.demo").joinpath("ballast.step").read_bytes())
 
 
 def _solved(curves: list[Curve]) -> SketchResult:

@@ -13,6 +13,7 @@ ALUMINIUM = ("EN AW-6060", "2.7 g / 1 cm3")
 STEEL = ("steel", "7.85 g / 1 cm3")
 ABS = ("ABS", "1.04 g / 1 cm3")
 PC = ("PC", "1.2 g / 1 cm3")
+CAST = ("cast iron EN-GJL-200", "7.2 g / 1 cm3")
 HEAD = (
     ("head_w", 80, 90, 110, "width of the head"),
     ("head_h", 50, 56, 66, "height of the head"),

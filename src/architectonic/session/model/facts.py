@@ -119,7 +119,9 @@ class Facts:
         mass = evaluation.value(Node("mass", at, body))
         box = measured["box_mm"]
         rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
-        rows.append(("Mass", f"{mass:.1f} g" if mass is not None else "no density"))
+        behind = record is not None and record.backdrop_only
+        told = "not weighed here" if behind else f"{mass:.1f} g" if mass is not None else "no density"
+        rows.append(("Mass", told))
         if record and record.material:
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
