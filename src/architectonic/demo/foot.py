@@ -112,9 +112,9 @@ def _base(part: Part, weight: Part, cast: Any, tapped: Any, block: Any, bore: st
         d.constrain("coincident", point_on(spoke, "start"), ORIGIN)
         d.constrain("angle", X_AXIS, spoke, value="45 deg", name="spoke")
         d.constrain("distance", spoke, value="Ballast.holes_at", name="out")
-        circle = d.circle((35.4, 35.4), 5)
+        circle = d.circle((35.4, 35.4), 6)
         d.constrain("coincident", point_on(circle, "centre"), point_on(spoke, "end"))
-        d.constrain("diameter", circle, value="10 mm", name="thick")
+        d.constrain("diameter", circle, value="12 mm", name="thick")
 
     post.draw("a post", one)
     stands = part.extrude(add="Base", regions=post.region(), far=held["under"], name="Post under the weight")

@@ -170,11 +170,12 @@ COARSE = MeshInput(0.5)
 
 
 class SurveyInput(Value, frozen=True):
-    """What is looked for on a body, along which direction, and which operations drilled its holes."""
+    """What is looked for on a body, along which direction, which operations drilled its holes, and which marked it."""
 
     what: str
     direction: Vector | None
     drilled: tuple[str, ...]
+    marks: tuple[str, ...] = ()
 
 
 class ExportSolid(Value, frozen=True, kw_only=True):

@@ -36,9 +36,9 @@ def surveyed(given: SurveyInput, shapes: list[Labelled]) -> tuple[SurveyResult, 
 def _found(given: SurveyInput, body: Labelled) -> Survey:
     direction, drilled = given.direction or (0.0, 0.0, 1.0), frozenset(given.drilled)
     if given.what == "wall":
-        return walls.by_rays(body)
+        return walls.by_rays(body, frozenset(given.marks))
     if given.what == "wall by ball":
-        return walls.by_ball(body)
+        return walls.by_ball(body, frozenset(given.marks))
     if given.what == "draft":
         return leaning.by_draft(body, direction)
     if given.what == "inside radius":

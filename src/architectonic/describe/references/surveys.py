@@ -11,6 +11,7 @@ from architectonic.describe.references.places import plan_line
 from architectonic.describe.references.value import plan_source
 from architectonic.describe.results import Axis, Node, NodeFault, Plan, Recipe, SurveyResult, Vector, fault, needed
 from architectonic.describe.view import View
+from architectonic.family.operations.marks.engrave import Engrave
 from architectonic.family.records import Measurement, Measures, Reference
 from architectonic.family.scopes import Scope
 
@@ -61,7 +62,11 @@ def plan_surveyed(view: View, node: Node) -> Plan:
     if SURVEYS[what].about:
         axis: Axis = yield from plan_line(view, node, direction or Reference(item="z"), "")
         along = axis.direction
-    made = yield Recipe("survey", SurveyInput(what, along, tuple(sorted(body.attributes))), (body.shape,))
+    marks = (
+        tuple(o.id for o in view.model(node).build if isinstance(o, Engrave)) if SURVEYS[what].figure == "wall" else ()
+    )
+    drilled = tuple(sorted(body.attributes)) if "hole" in what or what == "inside radius" else ()
+    made = yield Recipe("survey", SurveyInput(what, along, drilled, marks), (body.shape,))
     if made.problem is not None:
         raise NodeFault(made.problem)
     return made.value

@@ -13,6 +13,7 @@ from architectonic.base import tolerance
 from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.measure.surveys.survey import Survey, SurveyCells, cells_of, worst
 from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors
 from architectonic.kernel.shapes.witness import normal_at
 
 ROUNDS = 24
@@ -23,9 +24,13 @@ OPPOSITE = -0.5
 """Cosine between the outward normals of the two sides of one wall, at most: 120 deg; beyond that they are a corner."""
 
 
-def by_rays(body: Labelled) -> Survey:
-    """How far it is from each cell to the other side, square to it, on the exact faces."""
-    cells = cells_of(body)
+def by_rays(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
+    """How far it is from each cell to the other side, square to it, on the exact faces.
+
+    Args:
+        marks: ids of operations whose faces are no walls: texts and the like.
+    """
+    cells = _walls_of(body, marks, cells_of(body))
     middles, inward = cells.middles, -cells.normals
     ray = _Ray(body, 0.5 * cells.size)
     found = [ray.across(p, d, f) for p, d, f in zip(middles, inward, cells.face, strict=True)]
@@ -46,6 +51,13 @@ def by_rays(body: Labelled) -> Survey:
     return Survey(places, cells.points, cells.triangles, values)
 
 
+def _walls_of(body: Labelled, marks: frozenset[str], cells: SurveyCells) -> SurveyCells:
+    """Cells without those of marks."""
+    marked = np.array([n[0].partition(":")[0] in marks for n in body.faces])
+    wall = ~marked[cells.face]
+    return SurveyCells(cells.points, cells.triangles[wall], cells.face[wall], cells.size)
+
+
 class _Ray:
     """Lines through a body on its exact faces.
 
@@ -60,6 +72,10 @@ class _Ray:
         b = quick_box(body.shape)
         self.far = float(np.linalg.norm(np.subtract(b[3:], b[:3]))) + 1.0
         self.index = {f: k for k, f in enumerate(body.face_list)}
+        self.beside: dict[int, set[int]] = {}
+        for _, around in ancestors(body.shape, EDGE, FACE):
+            for f in around:
+                self.beside.setdefault(self.index[f], set()).update(self.index[g] for g in around)
 
     def across(self, p: np.ndarray, d: np.ndarray, face: int) -> tuple[float, str]:
         """How far it is from a face to the next one along a direction, and which that is; NaN where there is none."""
@@ -72,9 +88,16 @@ class _Ray:
         own = [w for w, f in hits if f == face and abs(w) <= self.back]
         start = min(own, key=abs) if own else 0.0
         beyond = next(((w, f) for w, f in hits if w > start + tolerance.FEATURE), None)
-        if beyond is None:
+        if beyond is None or self._is_corner(p, d, face, *beyond):
             return np.nan, ""
         return beyond[0] - start, self.body.faces[beyond[1]][0] if beyond[1] >= 0 else ""
+
+    def _is_corner(self, p: np.ndarray, d: np.ndarray, face: int, way: float, other: int) -> bool:
+        """Whether two faces that meet do not face away from each other: what lies between is a corner, no wall."""
+        if other not in self.beside.get(face, ()):
+            return False
+        inward = _inward(self.body.face_list[other], p + way * d)
+        return inward is not None and float(inward @ d) > OPPOSITE
 
 
 CLOSER = 60
@@ -96,10 +119,10 @@ def _inward(face: Any, p: np.ndarray) -> np.ndarray | None:
     return None if normal is None else -np.array([normal.X(), normal.Y(), normal.Z()])
 
 
-def by_ball(body: Labelled) -> Survey:
+def by_ball(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
     """The diameter of the largest ball inside that touches each cell (Ma, Bae, Choi, 3D medial axis point approximation using
     nearest neighbors and the normal field, Visual Computer 28, 2012); to the accuracy of the facets."""
-    cells = cells_of(body, 0.1)
+    cells = _walls_of(body, marks, cells_of(body, 0.1))
     middles, normals, corners = cells.middles, cells.normals, cells.corners
     tree = cKDTree(middles)
     b = quick_box(body.shape)
