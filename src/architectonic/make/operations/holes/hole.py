@@ -13,7 +13,7 @@ from architectonic.describe.operations.holes.section import Drilled, DrilledInpu
 from architectonic.describe.results import Frame
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.solids import bores, prisms
+from architectonic.kernel.solids import bores, inserting, prisms
 from architectonic.make.fault import MakeFault
 from architectonic.make.operations.solid import changed_by, frame_of
 from architectonic.make.queries import faces_of
@@ -25,11 +25,17 @@ INSIDE = 1.0 - 1e-6
 
 
 class Reach(NamedTuple):
-    """One hole, mm along its axis from its place: where the tool begins, where the hole does, where its full diameter ends."""
+    """One hole, mm along its axis from its place: where the tool begins, where the hole does, where its full diameter ends.
+
+    Attributes:
+        last: where the material ends that it is in; whole: it is in one piece of material, from `entry` on.
+    """
 
     top: float
     entry: float
     depth: float
+    last: float
+    whole: bool
 
 
 def make(given: HoleInput, shapes: list[Labelled]) -> tuple[list[str], dict[str, Labelled]]:
@@ -38,8 +44,12 @@ def make(given: HoleInput, shapes: list[Labelled]) -> tuple[list[str], dict[str,
     Raises:
         MakeFault: one lies beside all bodies, ends beyond them or before it begins, or cannot be of its sizes.
     """
+    reaches = list(_reaches(given, shapes))
     try:
-        return changed_by("cut", given.bodies, shapes, tool(given, shapes))
+        quick = _put_in(given, shapes, reaches)
+        if quick is not None:
+            return [given.bodies[0]], {given.bodies[0]: quick}
+        return changed_by("cut", given.bodies, shapes, _tool(given, reaches))
     except KernelRefusal as refusal:
         raise MakeFault("hole.refused", str(refusal), "move the holes, or change their sizes") from None
 
@@ -78,10 +88,42 @@ def tool(given: HoleInput, shapes: list[Labelled]) -> Labelled:
     Raises:
         MakeFault: as of `make`, but for what the bodies say when they are cut.
     """
+    return _tool(given, list(_reaches(given, shapes)))
+
+
+FEW = 8
+"""From so many holes on they are put straight into the solid, where nothing is in their way."""
+
+
+def _put_in(given: HoleInput, shapes: list[Labelled], reaches: list[Reach]) -> Labelled | None:
+    """The body with many holes that nothing is in the way of; None where a boolean has to find out."""
+    holes = given.holes
+    deep = (holes.step[1] if holes.step else 0.0) + (0.0 if given.tip is None else holes.diameter)
+    if len(given.bodies) != 1 or len(reaches) < FEW or not all(r.whole for r in reaches):
+        return None
+    drills, known = [], dict[float, bores.Turned]()
+    within = given.within or ("",) * len(given.bores)
+    for (key, frame), stands, reach in zip(given.bores, within, reaches, strict=True):
+        through = given.ends == "through"
+        depth = tolerance.length((reach.last if through else reach.depth) - reach.entry)
+        if not through and reach.depth + deep > reach.last - tolerance.FEATURE:
+            return None
+        if through and holes.step is not None:
+            return None
+        if depth not in known:
+            known[depth] = _turned(given, 0.0, depth)
+        at = frame_of(_shifted(frame, reach.entry))
+        tool_ = known[depth].at(at, given.operation, key, stands)
+        length = depth if through else depth + deep
+        drills.append(inserting.Drill(tool_, at, length, holes.widest / 2, through))
+    return inserting.insert(shapes[0], drills)
+
+
+def _tool(given: HoleInput, reaches: list[Reach]) -> Labelled:
     known: dict[tuple[float, ...], bores.Turned] = {}
     tools = []
     within = given.within or ("",) * len(given.bores)
-    for (key, frame), stands, reach in zip(given.bores, within, _reaches(given, shapes), strict=True):
+    for (key, frame), stands, reach in zip(given.bores, within, reaches, strict=True):
         # what is alike is turned once, at its own mouth
         shape = (tolerance.length(reach.top - reach.entry), tolerance.length(reach.depth - reach.entry))
         if shape not in known:
@@ -141,7 +183,8 @@ def _reaches(given: HoleInput, shapes: list[Labelled]) -> Iterator[Reach]:
             if depth > last + tolerance.FEATURE:
                 told = f"{where} is {given.holes.depth:.4g} mm deep and the material ends after {last - entry:.4g} mm"
                 raise MakeFault("hole.depth", told, "let it go through, or make it less deep")
-        yield Reach(start, entry, depth)
+        whole = len(material) == 1 and abs(start + material[0][0] - entry) < tolerance.FEATURE
+        yield Reach(start, entry, depth, last, whole)
 
 
 def _material(given: HoleInput, probe: bores.Probe, frame: Frame, far: float) -> list[bores.Span]:

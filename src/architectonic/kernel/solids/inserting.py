@@ -1,0 +1,200 @@
+"""Holes put straight into a solid where nothing is in their way: their walls are sewn into the faces that they go through.
+
+A boolean asks every tool about every face; here only the flat faces at both ends change. What is not plain to see is left to
+the boolean. The kernel's own check asks every rim about every other one, which takes longer than all else together: that rims
+stand clear is known before, that the shell is closed and encloses what must be left is looked at after.
+"""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+import numpy as np
+from OCP.BRep import BRep_Builder, BRep_Tool
+from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.BRepClass import BRepClass_FaceClassifier
+from OCP.ElSLib import ElSLib
+from OCP.gp import gp_Pnt, gp_Pnt2d
+from OCP.TopAbs import TopAbs_FORWARD, TopAbs_IN, TopAbs_REVERSED, TopAbs_SHELL
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS, TopoDS_Iterator, TopoDS_Shell, TopoDS_Solid
+
+from architectonic.base import tolerance
+from architectonic.kernel.measure.bodies import quick_box
+from architectonic.kernel.shapes.labelled import Labelled, Names
+from architectonic.kernel.shapes.outlines import KernelFrame
+from architectonic.kernel.shapes.topology import EDGE, FACE, SOLID, WIRE, is_planar, subshapes
+from architectonic.kernel.shapes.verdict import rough_volume
+
+CLEAR = 1e-3
+"""How far everything else must keep from a hole that is put in, mm."""
+SAME = 1e-5
+"""Share of the volume by which the result may miss what must be left."""
+
+
+class Drill(NamedTuple):
+    """A hole to be put in.
+
+    Attributes:
+        tool: from its mouth on, its first face the disc there; where it goes through, its last face the disc at its end.
+        frame: at its mouth, the normal into the material; length: from mouth to end; radius: of the widest part, mm.
+    """
+
+    tool: Labelled
+    frame: KernelFrame
+    length: float
+    radius: float
+    through: bool
+
+
+def insert(body: Labelled, drills: list[Drill]) -> Labelled | None:
+    """A body with holes in it; None where it is not plain to see that they meet nothing but their ends."""
+    solids = subshapes(body.shape, SOLID)
+    if len(solids) != 1 or len(_explored(solids[0], TopAbs_SHELL)) != 1:
+        return None
+    ends = _ends(body, drills)
+    if ends is None or not _are_clear(body, drills, ends):
+        return None
+    faces = body.face_list
+    extra: dict[int, list[Any]] = {}
+    sides: list[tuple[Any, Names]] = []
+    for drill, (first, last) in zip(drills, ends, strict=True):
+        own = _explored(drill.tool.shape, FACE)
+        caps = {0: first} | ({len(own) - 1: last} if drill.through else {})
+        for k, (face, names) in enumerate(zip(own, drill.tool.faces, strict=True)):
+            if k in caps:
+                extra.setdefault(caps[k], []).extend(_explored(face, WIRE))
+            else:
+                sides.append((face.Reversed(), names))
+    shell, builder = TopoDS_Shell(), BRep_Builder()
+    builder.MakeShell(shell)
+    oriented = {f: f for f in _explored(solids[0], FACE)}
+    names_of: dict[Any, Names] = {}
+    for k, face in enumerate(faces):
+        put = _pierced(oriented[face], extra[k]) if k in extra else oriented[face]
+        builder.Add(shell, put)
+        names_of[put] = body.faces[k]
+    for face, names in sides:
+        builder.Add(shell, face)
+        names_of[face] = names
+    shell.Closed(True)
+    solid = TopoDS_Solid()
+    builder.MakeSolid(solid)
+    builder.Add(solid, shell)
+    made = Labelled(solid, tuple(names_of[f] for f in subshapes(solid, FACE)))
+    left = body.rough_volume - _taken(drills)
+    if abs(made.rough_volume - left) > SAME * body.rough_volume or not BRep_Tool.IsClosed_s(shell):
+        return None
+    return made
+
+
+def _taken(drills: list[Drill]) -> float:
+    """What all tools take away, mm3: those of one kind are measured once."""
+    known: dict[Any, float] = {}
+    total = 0.0
+    for drill in drills:
+        kind = drill.tool.shape.TShape()
+        if kind not in known:
+            known[kind] = rough_volume(drill.tool.shape)
+        total += known[kind]
+    return total
+
+
+def _explored(shape: Any, kind: Any) -> list[Any]:
+    """Parts of a shape as they are turned in it."""
+    found, explorer = [], TopExp_Explorer(shape, kind)
+    cast = {FACE: TopoDS.Face, WIRE: TopoDS.Wire, TopAbs_SHELL: TopoDS.Shell}[kind]
+    while explorer.More():
+        found.append(cast(explorer.Current()))
+        explorer.Next()
+    return found
+
+
+def _pierced(face: Any, mouths: list[Any]) -> Any:
+    """A flat face with further holes; their rims run the other way round than those of the discs that fill them."""
+    made, builder = TopoDS.Face(face.EmptyCopied().Oriented(TopAbs_FORWARD)), BRep_Builder()
+    inside = TopoDS_Iterator(face, False, True)
+    while inside.More():
+        builder.Add(made, inside.Value())
+        inside.Next()
+    back = face.Orientation() == TopAbs_REVERSED
+    for wire in mouths:
+        builder.Add(made, wire if back else wire.Reversed())
+    return made.Oriented(face.Orientation())
+
+
+class _Flat:
+    """A flat face, asked about many points.
+
+    Args:
+        index: among the faces of its body.
+    """
+
+    def __init__(self, index: int, face: Any, origin: Any, normal: Any) -> None:
+        self.index, self.origin, self.normal = index, np.array(origin), np.array(normal)
+        self._plane = BRepAdaptor_Surface(face).Plane()
+        self._face, self._inside = face, BRepClass_FaceClassifier()
+
+    def holds(self, p: np.ndarray) -> bool:
+        """Whether a point of its plane lies within it."""
+        u, v = ElSLib.Parameters_s(self._plane, gp_Pnt(*(float(c) for c in p)))
+        self._inside.Perform(self._face, gp_Pnt2d(u, v), tolerance.MODELLING)
+        return bool(self._inside.State() == TopAbs_IN)
+
+
+def _ends(body: Labelled, drills: list[Drill]) -> list[tuple[int, int]] | None:
+    """The flat faces that each hole begins and ends in; None when one has none."""
+    planes = [(k, f, *p) for k, f in enumerate(body.face_list) if (p := is_planar(f)) is not None]
+    if not planes:
+        return None
+    flat = [_Flat(*p) for p in planes]
+    found = []
+    for drill in drills:
+        start, way = np.array(drill.frame.origin), np.array(drill.frame.normal)
+        first = _lying(flat, start, -way)
+        last = _lying(flat, start + drill.length * way, way) if drill.through else -1
+        if first is None or last is None:
+            return None
+        found.append((first, last))
+    return found
+
+
+def _lying(flat: list[_Flat], p: np.ndarray, outward: np.ndarray) -> int | None:
+    """The flat face of an outward normal in which a point lies."""
+    for face in flat:
+        if face.normal @ outward > 1 - 1e-12 and abs((p - face.origin) @ face.normal) < tolerance.MODELLING:
+            if face.holds(p):
+                return face.index
+    return None
+
+
+def _are_clear(body: Labelled, drills: list[Drill], ends: list[tuple[int, int]]) -> bool:
+    """Whether nothing of the body, and no other hole, comes near: by boxes, which may say no too often, never yes."""
+    low, high = _boxes(body.face_list)
+    edges = {k: _boxes(subshapes(body.face_list[k], EDGE)) for k in {k for pair in ends for k in pair if k >= 0}}
+    lows, highs = np.zeros((len(drills), 3)), np.zeros((len(drills), 3))
+    for k, drill in enumerate(drills):
+        a, way = np.array(drill.frame.origin), np.array(drill.frame.normal)
+        b = a + drill.length * way
+        wide = drill.radius * np.sqrt(np.maximum(1 - way**2, 0.0)) + CLEAR
+        lows[k], highs[k] = np.minimum(a, b) - wide, np.maximum(a, b) + wide
+        near = np.all((low <= highs[k]) & (high >= lows[k]), axis=1)
+        for end, at in zip(ends[k], (a, b), strict=True):
+            if end >= 0:
+                near[end] = False
+                e_low, e_high = edges[end]
+                if np.any(np.all((e_low <= at + wide) & (e_high >= at - wide), axis=1)):
+                    return False
+        if near.any():
+            return False
+    for k in range(len(drills) - 1):
+        rest = slice(k + 1, None)
+        if np.any(np.all((lows[rest] <= highs[k]) & (highs[rest] >= lows[k]), axis=1)):
+            return False
+    return True
+
+
+def _boxes(shapes: list[Any]) -> tuple[np.ndarray, np.ndarray]:
+    """Lowest and highest corners of boxes around shapes, (n, 3) each."""
+    found = np.array([quick_box(s) for s in shapes]).reshape(-1, 6)
+    return found[:, :3], found[:, 3:]
