@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import assemblies, building, events, fuzz, naming, sketching, tables
+from bench import assemblies, building, details, events, fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -101,11 +101,14 @@ if __name__ == "__main__":
         building.building,
         assemblies.assemblies,
         naming.naming,
+        details.holes,
+        details.walls,
+        details.followers,
         events.events,
         start_up,
     ):
         if not wanted or run.__name__ in wanted:
             run()
-    for run in (events.memory, fuzz.fuzz):  # they take a quarter of an hour: only when they are asked for
+    for run in (events.memory, fuzz.fuzz, details.foot):  # they take a quarter of an hour: only when they are asked for
         if run.__name__ in wanted:
             run()

@@ -196,16 +196,34 @@ def plan(s: Sitting) -> None:
     s.show("Light", "Plan")
 
 
+def hands(s: Sitting) -> None:
+    s.show("Cheek R", "Bodies")
+    s.run("hand.differs")
+    s.settle(1)
+
+
+def hole(s: Sitting) -> None:
+    s.show("Foot", "Bodies")
+    s.choose("Screw holes")
+    s.run("operation.edit")
+    s.settle(1)
+
+
+def walls(s: Sitting) -> None:
+    s.show("Foot", "Bodies")
+    body = next(b for b, _, _ in s.window.bodies.meshes if s.window.bodies.body_name(b) == "Base")
+    s.desk.main.pick([("face", body, s.window.bodies.mesh(body).faces[0])])
+    for other, _, _ in s.window.bodies.meshes:
+        if other != body:
+            s.window.bodies.hidden.add(other)
+    s.run("check.wall")
+    s.answer("1.6 mm")
+    s.settle(2)
+    s.window.bodies.frame_all()
+
+
 def range_(s: Sitting) -> None:
     s.show("Elbow", "Range")
-
-
-def sentence(s: Sitting) -> None:
-    s.show("Foot", "Bodies")
-    s.choose("Round the rim")
-    s.run("operation.edit")
-    s.type(s.window.card.value, "14 mm")
-    s.settle(1)
 
 
 def sketching(s: Sitting) -> None:
@@ -227,20 +245,6 @@ def space(s: Sitting) -> None:
     s.show("Elevation", "3D")
 
 
-def split(s: Sitting) -> None:
-    s.show("Foot", "Bodies")
-    elevation = edits.find_document(s.desk.family, "Elevation")
-    s.desk.show_beside(elevation.id)
-    s.settle()
-    canvas = s.window.bodies
-    body, mesh, _ = canvas.meshes[0]
-    rim = [e for e, kind in zip(mesh.edges, mesh.edge_kinds, strict=True) if kind == "circle"][:2]
-    s.desk.main.pick([("edge", body, e) for e in rim])
-    s.settle(0.8)
-    canvas.setFocus()
-    QTest.keyClick(canvas, Qt.Key.Key_Space)
-
-
 def working(s: Sitting) -> None:
     s.show("Stand", "Bodies")
     s.choose("Drill the stack")
@@ -249,16 +253,6 @@ def working(s: Sitting) -> None:
 
 def table(s: Sitting) -> None:
     s.show("Sizes", "Values")
-
-
-def taking(s: Sitting) -> None:
-    s.show("Foot", "Bodies")
-    s.run("feed.new")
-    canvas = s.window.beside.sketches
-    lines = [c.values for c in canvas.solved.curves.values() if c.kind == "line"]
-    a = lines[1]
-    s.click(canvas, (a[0] + a[2]) / 2, (a[1] + a[3]) / 2)
-    s.window.feed_card.blanks["datum"].list.setCurrentIndex(1)
 
 
 def tracing(s: Sitting) -> None:
@@ -278,8 +272,8 @@ def tracing(s: Sitting) -> None:
 
 
 PICTURES: tuple[Callable[[Sitting], None], ...] = (
-    assembly, bodies, combine, drawing, failing, layout, map_, mend, part, plan, range_, sentence, sketching, space, split,
-    table, taking, tracing, working,
+    assembly, bodies, combine, drawing, failing, hands, hole, layout, map_, mend, part, plan, range_, sketching, space,
+    table, tracing, walls, working,
 )  # fmt: skip
 
 

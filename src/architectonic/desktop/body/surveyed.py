@@ -87,7 +87,7 @@ class SurveyColours:
         title = kind.title
         wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in (title, *words)) + 38
         high = 20 * len(words) + 30
-        box = QRectF(self.canvas.width() - wide - 14, self.canvas.height() - 14 - high, wide, high)
+        box = QRectF(self.canvas.width() - wide - 14, 14, wide, high)
         p.setPen(QPen(QColor(theme.LINE), 1))
         p.setBrush(QColor(theme.FIELD))
         p.drawRoundedRect(box, 4, 4)

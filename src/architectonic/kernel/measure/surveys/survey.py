@@ -12,7 +12,7 @@ from architectonic.kernel.measure.mesh import facets
 from architectonic.kernel.shapes.labelled import Labelled
 
 Vector = tuple[float, float, float]
-CELLS = 2500
+CELLS = 1500
 """About how many cells a survey has."""
 MOST_PLACES = 8
 NEAR = 0.04

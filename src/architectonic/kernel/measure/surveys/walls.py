@@ -30,7 +30,7 @@ def by_rays(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
     Args:
         marks: ids of operations whose faces are no walls: texts and the like.
     """
-    cells = _walls_of(body, marks, cells_of(body))
+    cells = _walls_of(body, marks, cells_of(body, 0.35))
     middles, inward = cells.middles, -cells.normals
     ray = _Ray(body, 0.5 * cells.size)
     found = [ray.across(p, d, f) for p, d, f in zip(middles, inward, cells.face, strict=True)]
@@ -122,7 +122,7 @@ def _inward(face: Any, p: np.ndarray) -> np.ndarray | None:
 def by_ball(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
     """The diameter of the largest ball inside that touches each cell (Ma, Bae, Choi, 3D medial axis point approximation using
     nearest neighbors and the normal field, Visual Computer 28, 2012); to the accuracy of the facets."""
-    cells = _walls_of(body, marks, cells_of(body, 0.1))
+    cells = _walls_of(body, marks, cells_of(body, 0.14))
     middles, normals, corners = cells.middles, cells.normals, cells.corners
     tree = cKDTree(middles)
     b = quick_box(body.shape)
