@@ -234,3 +234,30 @@ def test_a_very_large_file_is_refused_before_it_is_read(family, tmp_path, monkey
 def test_a_body_that_is_not_in_the_file_is_told(family, file):
     with pytest.raises(UserFault, match="bodies are Casting"):
         family.part("Housing").from_file(file, "Nobody")
+
+
+def test_what_is_written_is_read_by_another_reader(family, tmp_path):
+    """Reader: arris 0.9.1 for volumes, steputils 0.1 for names, colours and places; neither shares code with the kernel."""
+    arris, p21 = pytest.importorskip("arris"), pytest.importorskip("steputils.p21")
+    part = casting(family)
+    lid = casting(family, "12 mm", "Lid")
+    lid.body("Lid").made_of("steel")
+    pair = family.assembly("Pair")
+    pair.place("Casting", name="Below")
+    pair.place("Lid", name="Above", placement=rigid.shift(0, 0, 20))
+    pair.place("Lid", name="Beside", placement=rigid.shift(100, 0, 0))
+    file = tmp_path / "pair.step"
+    family.export("Pair", file)
+    model = arris.Model()
+    volumes = {round(model.mass_properties(s.body).volume, 3) for s in model.read_step(file.read_text("utf-8")).solids}
+    ours = {round(p.body(n).volume, 3) for p, n in ((part, "Casting"), (lid, "Lid"))}
+    assert len(volumes) == len(ours)
+    assert sorted(volumes) == pytest.approx(sorted(ours), rel=1e-7)
+    found = [i for i in p21.readfile(str(file)).data[0].instances.values() if hasattr(i, "entity")]
+    named = {name: [i.entity.params for i in found if i.entity.name == name] for name in {i.entity.name for i in found}}
+    assert {p[0] for p in named["PRODUCT"]} == {"Pair", "Casting", "Lid"}
+    assert sorted(p[1] for p in named["NEXT_ASSEMBLY_USAGE_OCCURRENCE"]) == ["Above", "Below", "Beside"]
+    places = {tuple(float(c) for c in p[1]) for p in named["CARTESIAN_POINT"] if len(p[1]) == 3}
+    assert {(0.0, 0.0, 20.0), (100.0, 0.0, 0.0)} <= places
+    colours = {tuple(round(255 * float(c)) for c in p[1:]) for p in named["COLOUR_RGB"]}
+    assert colours == {(0x93, 0xA9, 0xBA)}  # the first of the palette, of both
