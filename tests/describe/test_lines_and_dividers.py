@@ -16,6 +16,7 @@ from architectonic.describe.results import Axis, CurveResult, Frame, NodeFault, 
 from architectonic.describe.words.acting import DOES
 from architectonic.describe.words.blanks import Choice
 from architectonic.family.operations.bodies.bring_in import BringIn
+from architectonic.family.operations.bodies.outside import Outside
 
 TOP = Frame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -90,7 +91,7 @@ def test_every_kind_of_operation_stands_in_each_registry_once():
     assert len(set(recipes)) == len(recipes) == len(CHANGE_BODIES)
     assert all(VERSIONS[r] == k.version > 0 for k in OPERATIONS.values() if (r := k.recipe))
     begun = {k.record for k in OPERATIONS.values() if any(s.opens for s in k.sentences)}
-    assert {kind.record for kind, _ in SENTENCES.values()} == begun and set(OPERATIONS) - begun == {BringIn}
+    assert {kind.record for kind, _ in SENTENCES.values()} == begun and set(OPERATIONS) - begun == {BringIn, Outside}
     for _, sentence in SENTENCES.values():
         fields = [b.field for b in sentence.blanks]
         assert len(set(fields)) == len(fields) and sentence.title and sentence.called

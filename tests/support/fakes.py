@@ -46,6 +46,8 @@ class FakeExecutor:
             }
         elif kind == "stood":
             value = ["body"]
+        elif kind == "bored":
+            value = []
         elif kind in ("shared", "clash", "likeness", "apart"):
             value = "" if kind == "likeness" else 0.0
         elif kind == "box":
