@@ -21,7 +21,7 @@ def volume(window, document, size="M"):
     family = window.desk.family
     part = edits.find_document(family, document)
     row = next(s.id for s in family.head.sizes if s.name == size)
-    (body,) = part.bodies
+    body = next(iter(part.bodies))
     return window.desk.settled.value(Node("measure", Scope(part.id, row), body))["volume_mm3"]
 
 

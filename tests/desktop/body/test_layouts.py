@@ -221,7 +221,7 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     window.show_tab("Bodies")
     canvas = window.bodies
     settle(qtbot, window)
-    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(b[0]) == "Stand / Base")
+    (key, mesh, _) = next(b for b in canvas.meshes if canvas.body_name(b[0]) == "Stand / Base / Shell")
     top = max((p[0][2], f) for f, p in zip(mesh.faces, mesh.planes, strict=True) if p and p[1][2] > 0.9)[1]
     window.desk.main.pick([("face", key, top)])
     assert window.actions_.run("part.here")
@@ -299,7 +299,7 @@ def test_a_plane_seen_square_on_is_not_pulled(qtbot, layout):
 
 def test_a_part_shows_what_it_has_not_used_yet(qtbot, layout):
     """A new sketch is seen in 3D until something is made of it; datums stay."""
-    show(qtbot, layout, "Foot")
+    show(qtbot, layout, "Knob")
     assert not [t for t in layout.bodies.space.things() if not t.faint]
     layout.actions_.run("datum.new")
     place(qtbot, layout, "top", "40 mm")

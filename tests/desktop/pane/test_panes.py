@@ -55,7 +55,7 @@ def test_an_edit_beside_is_followed_by_the_part(qtbot, window):
 
 
 def test_curves_and_a_datum_are_taken_by_picking(qtbot, window):
-    show(qtbot, window, "Foot")
+    show(qtbot, window, "Stem")
     feeds = len(window.desk.main.document.feeds)
     assert window.actions_.run("feed.new")
     settle(qtbot, window)
@@ -284,7 +284,7 @@ def test_the_size_that_a_feed_takes_is_chosen_from_its_menu_or_by_expression(qtb
 
 def test_enter_and_esc_answer_the_open_card_from_the_canvas(qtbot, window):
     """After picking, the keyboard is in the canvas; the card's promise of Enter and Esc holds there too."""
-    show(qtbot, window, "Foot")
+    show(qtbot, window, "Stem")
     window.actions_.run("feed.new")
     settle(qtbot, window)
     canvas, feeds = window.beside.sketches, len(window.desk.main.document.feeds)
@@ -333,7 +333,7 @@ def test_two_panes_show_two_sizes_of_one_part(qtbot, window):
     settle(qtbot, window)
     main, other = window.desk.main, window.desk.beside
     assert main.at.document == other.at.document and main.at.configuration != other.at.configuration
-    (left,), (right,) = window.bodies.meshes, window.beside.bodies.meshes
+    (left, *_), (right, *_) = window.bodies.meshes, window.beside.bodies.meshes
     assert left[0].at == main.at and right[0].at == other.at
     wide = [float(np.ptp(m.points[:, 0])) for m in (left[1], right[1])]
     assert wide[1] > wide[0] * 1.05

@@ -32,7 +32,7 @@ def test_the_marker_shows_an_earlier_state_and_new_operations_go_in_there(qtbot,
     assert window.desk.main.until == build[0].id
     assert len(window.bodies.meshes[0][1].faces) < whole
     # feeds, assemblies and checks still take the finished part
-    assert len(window.desk.settled.value(Node("finished", window.desk.main.at, "")).bodies) == 1
+    assert len(window.desk.settled.value(Node("finished", window.desk.main.at, "")).bodies) == 3
     assert window.desk.main.after_marker == build[1].id
     window.actions_.run("datum.new")
     place(qtbot, window, "top", "5 mm")

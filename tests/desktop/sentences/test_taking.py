@@ -12,6 +12,7 @@ from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Choice, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.holes import LeftOut, Pair, SizeOf
+from architectonic.describe.words.marks import Lettering
 from architectonic.describe.words.patterns import Condition, PlacesTable
 from architectonic.describe.words.things import (
     Divider,
@@ -29,7 +30,7 @@ from architectonic.describe.words.things import (
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
 from architectonic.desktop.sentences.blanks.kinds import FIELDS
 
-TYPED = (SizeOf, Pair, LeftOut, PlacesTable, Condition)
+TYPED = (SizeOf, Pair, LeftOut, PlacesTable, Condition, Lettering)
 """Blanks that are typed, chosen from a list, or clicked off by their tags."""
 
 

@@ -387,7 +387,7 @@ def test_what_runs_into_what_is_listed_and_lit_and_the_parts_list_follows_the_al
         and cell(light, "Reading", "Interference")[0].text == "none"
     )
     light.actions_.run("assembly.parts")
-    assert ["", "    Foot", "M", "ABS", "1", "65.4 g"] in listed(light)
+    assert ["", "    Foot", "M", "ABS", "1", "105.6 g"] in listed(light)
     light.list_card.leave()
     to_cell(qtbot, light, "Folded, wall", "Shoulder")
     light.actions_.run("assembly.parts")

@@ -106,7 +106,7 @@ def test_part_items_are_listed_edited_and_offered(qtbot, window):
     run(qtbot, window, "item.drop")
     assert window.actions_.actions["item.offer"].enabled()
     run(qtbot, window, "item.offer")
-    assert [r[1:3] for r in rows(window)] == [["Shell", "1"]]
+    assert [r[1:3] for r in rows(window)] == [["Foot base", "1"], ["Shell", "1"]]
 
 
 def test_what_is_free_is_dragged_by_its_arrow_and_what_is_fixed_has_none(qtbot, window):
@@ -194,7 +194,7 @@ def test_clearances_are_listed_nearest_first(qtbot, window):
     run(qtbot, window, "assembly.near")
     answer(qtbot, window, "1 mm")
     qtbot.waitUntil(lambda: window.list_card.isVisible() and not window.desk.work.busy)
-    assert rows(window) == [["Base", "Collar", "touching"]]
+    assert rows(window) == [["Base / Shell", "Collar", "touching"]]
 
 
 def test_a_refusal_is_left_behind_with_its_document(qtbot, window):
