@@ -83,7 +83,7 @@ def test_build_json_has_the_shape_of_the_contract(written, capsys):
     ]
     assert exits == ["L cable exit"]
     assert [o["status"] for o in tube["S"]["operations"] if o["name"] == "Lighten the tube"] == ["off"]
-    assert len(data["rules"]) == 15 + 27 and all(r["holds"] for r in data["rules"])
+    assert len(data["rules"]) == 15 + 27 + 3 and all(r["holds"] for r in data["rules"])
     assert set(data["work"]) == {"nodes", "computed", "reused", "kernel_seconds", "total_seconds"}
 
 
@@ -118,7 +118,9 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Collar",
         "Desk clamp",
         "Stand",
+        "Ballast",
         "Cheek L",
+        "Cheek R",
         "Light",
         "Head",
         "Bezel",
@@ -126,7 +128,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Elbow",
         "Elbow joint",
     }
-    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre", "Neck", "Wall plate"}
+    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre", "Neck", "Wall plate", "Knob"}
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)
 
@@ -153,7 +155,7 @@ def test_export_and_picture(written, capsys, tmp_path):
     assert status == 0 and text.startswith("ISO-10303-21;")
     for name in ("Stand", "Foot", "Collar", "Stem", "Cheek L", "Arm tube"):
         assert f"PRODUCT('{name}'" in text
-    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 10
+    assert text.count("NEXT_ASSEMBLY_USAGE_OCCURRENCE(") == 12  # of the foot, shell and base
     status, _, _ = run(capsys, "picture", written, "Cheek L", "--to", tmp_path / "c.png", "--size", "320x200")
     data = (tmp_path / "c.png").read_bytes()
     assert (

@@ -173,7 +173,9 @@ def test_one_size_alone_is_touched(demo):
     assert {n.at.configuration for n, _, _ in changed.work.reasons} == {m}
     assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {
         "Foot",
+        "Ballast",
         "Cheek L",
+        "Cheek R",
         "Desk clamp",
         "Bezel",
         "Diffuser",
