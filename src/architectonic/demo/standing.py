@@ -98,7 +98,7 @@ def stand(family: OpenFamily) -> None:
             whole.fill("Base", document, where=name)
     _collar(family)
     whole.place("Collar")
-    stack = whole.work_on("Base", "Collar")
+    stack = whole.work_on("Base / Shell", "Base / Clamp", "Base / Plate", "Collar")
     whole.datum_offset(plane="top", distance="Sizes.foot_h - 10 mm", name="Screw depth")
     screws = whole.sketch("Screw holes", on="Screw depth")
 
