@@ -436,6 +436,18 @@ class Trial:
                 if came != "right":
                     self.lost[f"{came}: {name}, {follower.__name__}, {what}, {pick.kind} {pick.name}"] += 1
 
+    def tell(self, what: str, goal: str) -> None:
+        """Shares of what came of the references, and which were lost most often."""
+        told = self.told
+        count = told["right"] + told["reported"] + told["wrong"]
+        print(
+            f"names        {what}, {count} references followed: {100 * told['right'] / count:.2f} % right,"
+            f" {told['reported']} reported, {told['wrong']} silently wrong (goal: {goal}, none wrong);"
+            f" no solid {told['no solid']} times"
+        )
+        for line, times in self.lost.most_common(8):
+            print(f"             {times} x {line}")
+
 
 def naming() -> None:
     """Thirty build lists, their references followed through changes of values and an inserted operation."""
@@ -445,12 +457,4 @@ def naming() -> None:
             for follower in FOLLOWERS.values():
                 trial.follow(name, base, follower)
         trial.engine.close()
-    told = trial.told
-    count = told["right"] + told["reported"] + told["wrong"]
-    print(
-        f"names        {len(BASES) * len(FOLLOWERS)} build lists, {count} references followed:"
-        f" {100 * told['right'] / count:.2f} % right, {told['reported']} reported, {told['wrong']} silently wrong"
-        f" (goal: 99 %, none wrong); no solid {told['no solid']} times"
-    )
-    for line, times in trial.lost.most_common(8):
-        print(f"             {times} x {line}")
+    trial.tell(f"{len(BASES) * len(FOLLOWERS)} build lists", "99 %")

@@ -78,12 +78,24 @@ def place(qtbot, window, *texts):
     settle(qtbot, window)
 
 
+def run(qtbot, window, action):
+    assert window.actions_.run(action), action
+    settle(qtbot, window)
+
+
 def answer(qtbot, window, *texts):
-    """Type into the fields of the open card, then Enter."""
-    for field, text in zip(window.prompt.fields, texts, strict=False):
-        field.setText(text)
+    """Type into the fields of the open card, None leaves one, then Enter."""
+    for place, text in zip(window.prompt.fields, texts, strict=False):
+        if text is not None:
+            place.setText(text) if hasattr(place, "setText") else place.setCurrentText(text)
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     settle(qtbot, window)
+
+
+def rows(window):
+    """The words of the open list."""
+    table = window.list_card.rows
+    return [[table.item(r, c).text() for c in range(table.columnCount())] for r in range(table.rowCount())]
 
 
 def triangle(qtbot, window):

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QPushButton
 from tests.support.canvases import block, tap  # noqa: F401
 from tests.support.faces import face_at
-from tests.support.hands import show
+from tests.support.hands import answer, rows, run, show
 from tests.support.windows import settle
 
 from architectonic.desktop.body.surveyed import SurveyColours
@@ -17,24 +17,6 @@ from architectonic.family.operations.marks.engrave import Engrave
 from architectonic.session.files import outside
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
-
-
-def run(qtbot, window, action):
-    assert window.actions_.run(action), action
-    settle(qtbot, window)
-
-
-def answer(qtbot, window, *texts):
-    for place, text in zip(window.prompt.fields, texts, strict=False):
-        if text is not None:
-            place.setText(text) if hasattr(place, "setText") else place.setCurrentText(text)
-    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
-    settle(qtbot, window)
-
-
-def rows(window):
-    table = window.list_card.rows
-    return [[table.item(r, c).text() for c in range(table.columnCount())] for r in range(table.rowCount())]
 
 
 def press(qtbot, window, words):

@@ -2,7 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from tests.support.hands import field, show, type_into
+from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
 from architectonic.base.rigid import IDENTITY
@@ -22,24 +22,6 @@ def pick(window, *names):
         if window.bodies.body_name(body).split(" / ")[0] in names:
             found.append(Pick("face", body, mesh.faces[0]))
     window.desk.main.pick(found)
-
-
-def run(qtbot, window, action):
-    assert window.actions_.run(action), action
-    settle(qtbot, window)
-
-
-def answer(qtbot, window, *texts):
-    for place, text in zip(window.prompt.fields, texts, strict=False):
-        if text is not None:
-            place.setText(text) if hasattr(place, "setText") else place.setCurrentText(text)
-    qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
-    settle(qtbot, window)
-
-
-def rows(window):
-    table = window.list_card.rows
-    return [[table.item(r, c).text() for c in range(table.columnCount())] for r in range(table.rowCount())]
 
 
 def test_bodies_are_brought_in_cut_in_place_and_the_cut_goes_to_the_part_and_back(qtbot, window):

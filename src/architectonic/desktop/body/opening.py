@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.describe.results import Frame
 from architectonic.desktop.body.planepull import FINE, round_step
@@ -195,19 +195,7 @@ class Opening:
         assert self.pull is not None
         least = math.degrees(self.pull.least)
         words = (f"at least {least:g} deg: comes free", f"less than {least:g} deg: too steep", "faces the other half")
-        p.setFont(theme.font(11))
-        wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in words) + 34
-        box = QRectF(self.canvas.width() - wide - 14, self.canvas.height() - 14 - 20 * 3 - 8, wide, 20 * 3 + 8)
-        p.setPen(QPen(QColor(theme.LINE), 1))
-        p.setBrush(QColor(theme.FIELD))
-        p.drawRoundedRect(box, 4, 4)
-        for k, (word, (_, colour)) in enumerate(zip(words, LEANING, strict=True)):
-            y = box.top() + 6 + 20 * k
-            p.setBrush(QColor(colour))
-            p.setPen(QPen(QColor(theme.SOFT), 1))
-            p.drawRoundedRect(QRectF(box.left() + 8, y + 3, 12, 12), 2, 2)
-            p.setPen(QColor(theme.INK))
-            p.drawText(QPointF(box.left() + 28, y + 14), word)
+        self.canvas.legend(p, [(w, colour) for w, (_, colour) in zip(words, LEANING, strict=True)])
 
 
 def _far(a: QPointF, b: QPointF) -> float:

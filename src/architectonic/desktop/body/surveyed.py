@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QColor, QPainter, QPen
 
 from architectonic.describe.references.surveys import SURVEYS
 from architectonic.describe.results import SurveyPlace
@@ -83,22 +83,4 @@ class SurveyColours:
         colours = list(BANDS)
         if any(np.isnan(c.values).any() for c in self._cells.values()):
             words, colours = [*words, f"no {kind.figure}"], [*colours, UNKNOWN]
-        p.setFont(theme.font(11, 600))
-        title = kind.title
-        wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in (title, *words)) + 38
-        high = 20 * len(words) + 30
-        box = QRectF(self.canvas.width() - wide - 14, 14, wide, high)
-        p.setPen(QPen(QColor(theme.LINE), 1))
-        p.setBrush(QColor(theme.FIELD))
-        p.drawRoundedRect(box, 4, 4)
-        p.setPen(QColor(theme.INK))
-        p.drawText(QPointF(box.left() + 8, box.top() + 17), title)
-        p.setFont(theme.font(11))
-        for k, (word, colour) in enumerate(zip(words, colours, strict=True)):
-            y = box.top() + 26 + 20 * k
-            p.setBrush(QColor(colour))
-            p.setPen(QPen(QColor(theme.SOFT), 1))
-            p.drawRoundedRect(QRectF(box.left() + 8, y + 3, 12, 12), 2, 2)
-            p.setPen(QColor(theme.INK))
-            p.drawText(QPointF(box.left() + 28, y + 14), word)
-        p.setBrush(Qt.BrushStyle.NoBrush)
+        self.canvas.legend(p, list(zip(words, colours, strict=True)), kind.title, top=True)

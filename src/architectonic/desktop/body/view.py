@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
@@ -88,3 +90,24 @@ class BodyView(QWidget):
         p.drawRoundedRect(QRectF(x, y, width + 12, 20), 3, 3)
         p.setPen(QColor(theme.INK))
         p.drawText(QPointF(x + 6, y + 14), text)
+
+    def legend(self, p: QPainter, entries: Sequence[tuple[str, str]], title: str = "", top: bool = False) -> None:
+        """Words with their colours in a corner on the right, below or above."""
+        head = 22 if title else 0
+        p.setFont(theme.font(11, 600 if title else 400))
+        wide = max(QFontMetricsF(p.font()).horizontalAdvance(w) for w in (title, *(w for w, _ in entries))) + 36
+        high = 20.0 * len(entries) + 8 + head
+        box = QRectF(self.width() - wide - 14, 14 if top else self.height() - 14 - high, wide, high)
+        p.setPen(QPen(QColor(theme.LINE), 1))
+        p.setBrush(QColor(theme.FIELD))
+        p.drawRoundedRect(box, 4, 4)
+        p.setPen(QColor(theme.INK))
+        p.drawText(QPointF(box.left() + 8, box.top() + 17), title)
+        p.setFont(theme.font(11))
+        for k, (word, colour) in enumerate(entries):
+            y = box.top() + 6 + head + 20 * k
+            p.setBrush(QColor(colour))
+            p.setPen(QPen(QColor(theme.SOFT), 1))
+            p.drawRoundedRect(QRectF(box.left() + 8, y + 3, 12, 12), 2, 2)
+            p.setPen(QColor(theme.INK))
+            p.drawText(QPointF(box.left() + 28, y + 14), word)

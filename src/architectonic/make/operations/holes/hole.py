@@ -101,35 +101,37 @@ def _put_in(given: HoleInput, shapes: list[Labelled], reaches: list[Reach]) -> L
     deep = (holes.step[1] if holes.step else 0.0) + (0.0 if given.tip is None else holes.diameter)
     if len(given.bodies) != 1 or len(reaches) < FEW or not all(r.whole for r in reaches):
         return None
-    drills, known = [], dict[float, bores.Turned]()
-    within = given.within or ("",) * len(given.bores)
-    for (key, frame), stands, reach in zip(given.bores, within, reaches, strict=True):
-        through = given.ends == "through"
-        depth = tolerance.length((reach.last if through else reach.depth) - reach.entry)
-        if not through and reach.depth + deep > reach.last - tolerance.FEATURE:
-            return None
-        if through and holes.step is not None:
-            return None
-        if depth not in known:
-            known[depth] = _turned(given, 0.0, depth)
-        at = frame_of(_shifted(frame, reach.entry))
-        tool_ = known[depth].at(at, given.operation, key, stands)
-        length = depth if through else depth + deep
-        drills.append(inserting.Drill(tool_, at, length, holes.widest / 2, through))
+    through = given.ends == "through"
+    depths = [tolerance.length((r.last if through else r.depth) - r.entry) for r in reaches]
+    if through and holes.step is not None:
+        return None
+    if not through and any(r.depth + deep > r.last - tolerance.FEATURE for r in reaches):
+        return None
+    tools = _tools(given, reaches, [(0.0, depth) for depth in depths])
+    drills = [
+        inserting.Drill(
+            tool_, frame_of(_shifted(f, r.entry)), depth if through else depth + deep, holes.widest / 2, through
+        )
+        for tool_, (_, f), r, depth in zip(tools, given.bores, reaches, depths, strict=True)
+    ]
     return inserting.insert(shapes[0], drills)
 
 
 def _tool(given: HoleInput, reaches: list[Reach]) -> Labelled:
-    known: dict[tuple[float, ...], bores.Turned] = {}
+    sizes = [(tolerance.length(r.top - r.entry), tolerance.length(r.depth - r.entry)) for r in reaches]
+    return bores.together(_tools(given, reaches, sizes))
+
+
+def _tools(given: HoleInput, reaches: list[Reach], sizes: list[tuple[float, float]]) -> list[Labelled]:
+    """The drill of each hole where it has gone in; `sizes` are where it begins and ends, mm from its mouth."""
+    known: dict[tuple[float, float], bores.Turned] = {}
     tools = []
     within = given.within or ("",) * len(given.bores)
-    for (key, frame), stands, reach in zip(given.bores, within, reaches, strict=True):
-        # what is alike is turned once, at its own mouth
-        shape = (tolerance.length(reach.top - reach.entry), tolerance.length(reach.depth - reach.entry))
-        if shape not in known:
-            known[shape] = _turned(given, *shape)
-        tools.append(known[shape].at(frame_of(_shifted(frame, reach.entry)), given.operation, key, stands))
-    return bores.together(tools)
+    for (key, frame), stands, reach, size in zip(given.bores, within, reaches, sizes, strict=True):
+        if size not in known:  # what is alike is turned once, at its own mouth
+            known[size] = _turned(given, *size)
+        tools.append(known[size].at(frame_of(_shifted(frame, reach.entry)), given.operation, key, stands))
+    return tools
 
 
 def _turned(given: HoleInput, top: float, depth: float) -> bores.Turned:
