@@ -44,7 +44,7 @@ class Lettering(Blank):
                 "there is no text", self.field, "type one; {number}, {name} and {size} stand for themselves"
             )
         if text.count("{") != text.count("}"):
-            raise UserFault(f"“{text}” has a brace without its other one", self.field, "close it, as in {size}")
+            raise UserFault(f"“{text}” has a brace without its other one", "text", "close it, as in {size}")
         pieces = []
         for part in re.split(r"(\{[^{}]*\})", text):
             inner = part[1:-1].strip()
