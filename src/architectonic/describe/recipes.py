@@ -159,8 +159,31 @@ class BoredInput(Value, frozen=True):
     operations: tuple[str, ...]
 
 
+class Tapping(Value, frozen=True):
+    """Threads of one operation as they are cut; mm.
+
+    Attributes:
+        diameter: nominal; drill: of the wall before; depth: from the mouth of a hole, None for the whole wall.
+    """
+
+    diameter: float
+    pitch: float
+    drill: float
+    depth: float | None
+    left: bool
+
+
+class ThreadedInput(Value, frozen=True):
+    """Threads to cut by operation, into the holes of the shape that comes along."""
+
+    taps: dict[str, Tapping]
+
+
 class MeshInput(Value, frozen=True):
-    """How far facets of a round face may turn from one to the next, rad, beside the shape that comes along."""
+    """How far facets of a round face may turn from one to the next, rad, beside the shape that comes along.
+
+    A second shape is what the first is drawn in place of: faces and edges are those of the second.
+    """
 
     angle: float = 0.16
 

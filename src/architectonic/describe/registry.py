@@ -9,12 +9,13 @@ from collections.abc import Callable
 from typing import Any
 
 from architectonic.describe.assembly import posing, slack
+from architectonic.describe.models import drawn
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
-from architectonic.describe.recipes import COARSE, MeshInput
+from architectonic.describe.recipes import COARSE
 from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.sketch import solve as sketch
@@ -40,7 +41,8 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "relations": relations.plan_relations,
     "bored": model.plan_bored,
     "measure": model.plan_body("measure"),
-    "mesh": model.plan_body("mesh", MeshInput()),
+    "drawn": drawn.plan_drawn,
+    "mesh": drawn.plan_mesh,
     "coarse": model.plan_body("mesh", COARSE),
     "mass": model.plan_mass,
     "backdrop": model.plan_backdrop,
@@ -72,6 +74,7 @@ VERSIONS: dict[str, int] = {
     "likeness": 1,
     "bored": 1,
     "drilled": 1,
+    "threaded": 1,
     "measure": 3,
     "mesh": 7,
     "stood": 1,

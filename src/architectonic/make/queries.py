@@ -199,7 +199,7 @@ def bored(given: BoredInput, shapes: list[Labelled]) -> tuple[list[HoleFound], d
 
 def triangles(given: MeshInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
     """Triangles and edge lines of one body."""
-    return mesh.mesh(shapes[0], given.angle), {}
+    return mesh.mesh(shapes[0], given.angle, *shapes[1:]), {}
 
 
 def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[str, Labelled]]:

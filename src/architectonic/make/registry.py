@@ -14,6 +14,7 @@ from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
 from architectonic.make.operations.bodies.outside import look
 from architectonic.make.operations.holes.hole import drilled
+from architectonic.make.operations.holes.threads import threaded
 from architectonic.make.surveys import surveyed
 
 
@@ -40,6 +41,7 @@ MAKERS: dict[str, Maker] = {
     "likeness": Maker(recipes.BodyInput, queries.alike),
     "bored": Maker(recipes.BoredInput, queries.bored),
     "drilled": Maker(DrilledInput, drilled),
+    "threaded": Maker(recipes.ThreadedInput, threaded),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.MeshInput, queries.triangles),
     "stood": Maker(recipes.PlacedInput, queries.stood),

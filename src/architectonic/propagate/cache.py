@@ -30,6 +30,7 @@ _TYPES: dict[str, Any] = {
     "outline": PlacedRegion,
     "bored": list[HoleFound],
     "drilled": Drilled,
+    "threaded": list[str],
     "survey": SurveyResult,
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],

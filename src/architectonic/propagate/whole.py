@@ -5,12 +5,13 @@ from __future__ import annotations
 from architectonic.base.cancel import CancelToken
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.models.documents import kind_of
-from architectonic.describe.recipes import MeshInput
-from architectonic.describe.results import ModelState, Node, Recipe
+from architectonic.describe.models.drawn import BODY, picture, threaded
+from architectonic.describe.results import BodyState, ModelState, Node
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation, Progress
 from architectonic.propagate.evaluator import Evaluator, Pass
+from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.targets import Look, bodies_of, of_scope
 
 
@@ -47,15 +48,17 @@ def asked(
             ids = tuple(b.id for b in state.bodies)
             more += bodies_of(family, at, ids, ("measure",))
             more += [Node("bored", at, b.id) for b in state.bodies if b.attributes]
+            more += [Node("drawn", at, b.id) for b in state.bodies if threaded(b) is not None]
             more += [Node("relations", at, "")] if len(ids) > 1 else []
             more += [Node("mass", at, b) for b in ids if _has_density(family, at, b)]
         for placed in first.value(Node("assembly", at, "")) or ():
             more += [b.node("bored") for b in placed.bodies if _has_holes(first, b)]
+            more += [b.node("drawn") for b in placed.bodies if _has_threads(first, b)]
     for look in meshes:
         shown = look.state(family)
         state = first.value(shown)
         for body in state.bodies if isinstance(state, ModelState) else ():
-            exact = not quick or run.owner.knows(Recipe("mesh", MeshInput(), (body.shape,)))
+            exact = not quick or _is_at_hand(run.owner, body)
             more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
         more += [b.node("mesh") for p in placed or () for b in p.bodies]
@@ -67,9 +70,24 @@ def asked(
     return second
 
 
+def _is_at_hand(evaluator: Evaluator, body: BodyState) -> bool:
+    """Whether the exact picture of a body is known."""
+    recipe, shape = threaded(body), body.shape
+    if recipe is not None:
+        if not evaluator.knows(recipe):
+            return False
+        shape = f"{key_of(recipe, encode(recipe.payload))}.{BODY}"
+    return evaluator.knows(picture(body, shape))
+
+
 def _has_holes(known: Evaluation, placed: PlacedBody) -> bool:
     state = known.value(placed.node("finished"))
     return isinstance(state, ModelState) and any(b.id == placed.item and b.attributes for b in state.bodies)
+
+
+def _has_threads(known: Evaluation, placed: PlacedBody) -> bool:
+    state = known.value(placed.node("finished"))
+    return isinstance(state, ModelState) and any(b.id == placed.item and threaded(b) for b in state.bodies)
 
 
 def _has_density(family: Family, at: Scope, body: str) -> bool:

@@ -93,6 +93,8 @@ class BodyMesh:
         """Points where two edges or more end, by label: as the kernel's side names vertices, by their edges."""
         ends: dict[tuple[int, ...], tuple[np.ndarray, set[str]]] = {}
         for k, edge in enumerate(self.edges):
+            if not edge:
+                continue
             for at in (self.lines[self.line_starts[k]], self.lines[self.line_starts[k + 1] - 1]):
                 _near(ends, at.astype(float))[1].add(edge)
         same: dict[str, list[np.ndarray]] = defaultdict(list)

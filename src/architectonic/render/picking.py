@@ -88,7 +88,8 @@ def _edges(
     nx, ny = p[:, 0] + t * step[:, 0], p[:, 1] + t * step[:, 1]
     depth = p[:, 2] + t * (q[:, 2] - p[:, 2])
     slack = _slack(camera, height)
-    near = joined & (np.hypot(nx - x, ny - y) <= EDGE_PIXELS) & (depth <= nearest + slack)
+    named = np.array([bool(e) for e in mesh.edges])[owner]  # those of a modelled thread stand for nothing
+    near = joined & named & (np.hypot(nx - x, ny - y) <= EDGE_PIXELS) & (depth <= nearest + slack)
     return [
         RayHit("edge", key, mesh.edges[owner[k]], float(nx[k]), float(ny[k]), float(depth[k]))
         for k in np.flatnonzero(near)

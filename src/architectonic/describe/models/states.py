@@ -96,16 +96,25 @@ def plan_finished(view: View, node: Node) -> Plan:
     return ModelState(needed(outcome).bodies)
 
 
+def plan_there(_: View, node: Node) -> Plan:
+    """Sub-plan: a body finished, or as after the operation of the label.
+
+    Raises:
+        NodeFault: it does not exist there.
+    """
+    (outcome,) = yield [Node("state" if node.label else "finished", node.at, node.label)]
+    body = next((b for b in needed(outcome).bodies if b.id == node.item), None)
+    if body is None:
+        raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+    return body
+
+
 def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]:
     """Plan of a recipe on one body, finished or as after the operation of the label: its measurements or its mesh."""
 
     def plan(view: View, node: Node) -> Plan:
-        state_node = Node("state" if node.label else "finished", node.at, node.label)
-        (outcome,) = yield [state_node]
-        shape = needed(outcome).shape(node.item)
-        if shape is None:
-            raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
-        made = yield Recipe(kind, given, (shape,))
+        body: BodyState = yield from plan_there(view, node)
+        made = yield Recipe(kind, given, (body.shape,))
         if made.problem is not None:
             raise NodeFault(made.problem)
         return made.value
@@ -115,10 +124,7 @@ def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]
 
 def plan_bored(view: View, node: Node) -> Plan:
     """The holes in a finished body as they are, each with its hole set; () when it has none."""
-    (outcome,) = yield [Node("state" if node.label else "finished", node.at, node.label)]
-    body = next((b for b in needed(outcome).bodies if b.id == node.item), None)
-    if body is None:
-        raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+    body: BodyState = yield from plan_there(view, node)
     if not body.attributes:
         return ()
     made = yield Recipe("bored", BoredInput(tuple(sorted(body.attributes))), (body.shape,))

@@ -17,12 +17,19 @@ from architectonic.kernel.shapes.topology import EDGE, subshapes
 
 Vector = tuple[float, float, float]
 ROLES = frozenset(("wall", "sink", "seat", "flare", "ledge", "step", "floor", "point"))
+ENDS = ("ledge", "step", "floor", "point")
+"""Those of what a hole ends in."""
 SAMPLES = 9
 """Points of an edge at which it is asked how far along the axis it lies."""
 
 
 class Bored(NamedTuple):
-    """A hole in a body; mm (describe.results.HoleFound)."""
+    """A hole in a body; mm (describe.results.HoleFound).
+
+    Attributes:
+        walls: faces of its full diameter; wall: their label; wall_from: where they begin, from its mouth.
+        blind: it ends in a floor, a point or a narrower part.
+    """
 
     operation: str
     key: str
@@ -31,6 +38,10 @@ class Bored(NamedTuple):
     diameter: float
     depth: float
     whole: float
+    walls: tuple[Any, ...]
+    wall: str
+    wall_from: float
+    blind: bool
 
 
 class _Axis(NamedTuple):
@@ -66,12 +77,15 @@ def bored(body: Labelled, operations: frozenset[str]) -> list[Bored]:
     A hole that was cut through since counts as one, by what is left of its wall.
     """
     groups: dict[tuple[str, str], dict[str, list[Any]]] = defaultdict(lambda: defaultdict(list))
+    named: dict[tuple[str, str], str] = {}
     for face, names in zip(body.face_list, body.faces, strict=True):
         for label in names:
             found = made_by(plain(label), operations, ROLES)
             if found is not None:
                 operation, role, key = found
                 groups[operation, key][role].append(face)
+                if role == "wall":
+                    named[operation, key] = plain(label)
                 break
     made = []
     for (operation, key), roles in groups.items():
@@ -80,15 +94,19 @@ def bored(body: Labelled, operations: frozenset[str]) -> list[Bored]:
             axis = _axis(face)
             if axis is not None:
                 apart[axis.line()].append(face)
+        blind = any(roles.get(r) for r in ENDS)
         for walls in apart.values():
             axis = _axis(walls[0])
             assert axis is not None
             others = [f for r in ("sink", "flare") for f in roles.get(r, ()) if _about(f, axis)]
-            mouth = min(low for low, _ in (_extent(f, axis) for f in (*walls, *others)))
-            end = max(high for _, high in (_extent(f, axis) for f in walls))
+            spans = [_extent(f, axis) for f in walls]
+            low, end = min(a for a, _ in spans), max(b for _, b in spans)
+            mouth = min([low, *(_extent(f, axis)[0] for f in others)])
             o, d = axis.origin, axis.direction
             at = (o[0] + mouth * d[0], o[1] + mouth * d[1], o[2] + mouth * d[2])
-            made.append(Bored(operation, key, at, d, 2 * axis.radius, end - mouth, _whole(walls)))
+            turn = _whole(walls)
+            own = (tuple(walls), named[operation, key], low - mouth, blind)
+            made.append(Bored(operation, key, at, d, 2 * axis.radius, end - mouth, turn, *own))
     return sorted(made, key=lambda b: (b.operation, b.key, tuple(round(c, 5) for c in b.at)))
 
 

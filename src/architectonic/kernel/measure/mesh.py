@@ -5,7 +5,9 @@ from __future__ import annotations
 import io
 import math
 import struct
-from typing import Any
+from collections import defaultdict
+from itertools import product
+from typing import Any, NamedTuple
 
 import numpy as np
 from OCP.BinTools import BinTools
@@ -19,6 +21,7 @@ from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopLoc import TopLoc_Location
 
 from architectonic.base import tolerance
+from architectonic.base.labels import pair, plain
 from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, subshapes
@@ -45,8 +48,19 @@ ROUGH: Attempts = (ATTEMPTS[0], ATTEMPTS[3])
 """Enough to see whether there is a sound way at all."""
 
 
-def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
+class Line(NamedTuple):
+    """An edge in a picture: its points, and what it is."""
+
+    points: list[tuple[float, float, float]]
+    convex: str
+    kind: str
+
+
+def mesh(body: Labelled, angle: float = 0.16, picked: Labelled | None = None) -> dict[str, Any]:
     """Triangulate a body.
+
+    Args:
+        picked: the body that this one is drawn in place of: faces and edges are those that it has; other edges are called "".
 
     Returns:
         points (n, 3) float32 mm; triangles (m, 3) int32, outward; face (m,) int32 index into faces;
@@ -55,27 +69,69 @@ def mesh(body: Labelled, angle: float = 0.16) -> dict[str, Any]:
         Arrays as bytes.
     """
     (points, triangles, owner), deflection = facets(body.shape, body.face_list, angle)
-    around = dict(ancestors(body.shape, EDGE, FACE))
-    lines: list[Any] = []
-    starts = [0]
-    for edge in body.edges.values():
-        sampler = GCPnts_TangentialDeflection(BRepAdaptor_Curve(edge), angle / 2, deflection)
-        lines += [sampler.Value(i).Coord() for i in range(1, sampler.NbPoints() + 1)]
-        starts.append(len(lines))
-    convex = [convexity(edge, around[edge]) for edge in body.edges.values()]
+    lines = list(_lines(body, angle, deflection).items())
+    if picked is not None:
+        owner = _faces_of(picked, body)[owner]
+        lines = _lines_of(picked, dict(lines), _lines(picked, angle, deflection))
+    known = picked or body
+    starts = np.cumsum([0, *(len(line.points) for _, line in lines)])
     return {
         "points": points.astype(np.float32).tobytes(),
         "triangles": triangles.astype(np.int32).tobytes(),
         "face": owner.astype(np.int32).tobytes(),
-        "faces": [names[0] for names in body.faces],
-        "planes": [is_planar(f) for f in body.face_list],
-        "lines": np.asarray(lines, np.float32).reshape(-1, 3).tobytes(),
-        "line_starts": np.asarray(starts, np.int32).tobytes(),
-        "edges": list(body.edges),
-        "convex": convex,
-        "face_kinds": [face_kind(f) for f in body.face_list],
-        "edge_kinds": [edge_kind(e) for e in body.edges.values()],
+        "faces": [names[0] for names in known.faces],
+        "planes": [is_planar(f) for f in known.face_list],
+        "lines": np.asarray([p for _, line in lines for p in line.points], np.float32).reshape(-1, 3).tobytes(),
+        "line_starts": starts.astype(np.int32).tobytes(),
+        "edges": [label for label, _ in lines],
+        "convex": [line.convex for _, line in lines],
+        "face_kinds": [face_kind(f) for f in known.face_list],
+        "edge_kinds": [line.kind for _, line in lines],
     }
+
+
+def _lines(body: Labelled, angle: float, deflection: float) -> dict[str, Line]:
+    around = dict(ancestors(body.shape, EDGE, FACE))
+    found = {}
+    for label, edge in body.edges.items():
+        sampler = GCPnts_TangentialDeflection(BRepAdaptor_Curve(edge), angle / 2, deflection)
+        points = [sampler.Value(i).Coord() for i in range(1, sampler.NbPoints() + 1)]
+        found[label] = Line(points, convexity(edge, around[edge]), edge_kind(edge))
+    return found
+
+
+def _faces_of(picked: Labelled, drawn: Labelled) -> np.ndarray:
+    """Of each face that is drawn the number of the one that it stands for."""
+    places = {plain(names[0]): k for k, names in reversed(list(enumerate(picked.faces)))}
+    exact = {names[0]: k for k, names in enumerate(picked.faces)}
+    return np.array([exact.get(names[0], places.get(plain(names[0]), 0)) for names in drawn.faces])
+
+
+def _lines_of(picked: Labelled, drawn: dict[str, Line], own: dict[str, Line]) -> list[tuple[str, Line]]:
+    """The edges of the body that is picked as they are drawn, then those that it has not."""
+    pieces: dict[frozenset[str], list[str]] = defaultdict(list)
+    for label in drawn:
+        if label not in picked.edges:
+            pieces[frozenset(map(plain, pair(label)))].append(label)
+    found = []
+    for label in picked.edges:
+        line = drawn.pop(label, own[label])
+        for piece in pieces.pop(frozenset(map(plain, pair(label))), ()):
+            line = line._replace(points=_on(line.points if line is not own[label] else [], drawn.pop(piece).points))
+        found.append((label, line))
+    return [*found, *(("", line._replace(kind="")) for line in drawn.values())]
+
+
+def _on(line: list[Any], piece: list[Any]) -> list[Any]:
+    """A line with a piece put to the end that it meets."""
+    if not line:
+        return piece
+    reach = [
+        (math.dist(end, tip), k) for k, (end, tip) in enumerate(product((line[0], line[-1]), (piece[0], piece[-1])))
+    ]
+    way = min(reach)[1]
+    turned = piece if way in (1, 2) else piece[::-1]
+    return [*turned, *line] if way < 2 else [*line, *turned]
 
 
 def facets(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS) -> tuple[Facets, float]:

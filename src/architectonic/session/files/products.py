@@ -32,7 +32,7 @@ class Products:
             item: a part item by name, whose bodies alone are wanted.
 
         Raises:
-            UserFault: there is no such item.
+            UserFault: there is no such item, or threads cannot be modelled.
         """
         self.evaluation, self.products, self.shapes = evaluation, list[ExportProduct](), list[str]()
         self._known: dict[object, int] = {}
@@ -45,11 +45,26 @@ class Products:
             self._assembly(document.name, (), bodies)
         elif isinstance(document, Model):
             wanted = _of_item(document, item) if item else set(document.bodies)
-            self._part(at, document, [b for b in self._finished(at) if b.id in wanted], item or document.name)
+            own = [self._drawn(Node("drawn", at, b.id), b) for b in self._finished(at) if b.id in wanted]
+            self._part(at, document, own, item or document.name)
 
     def _finished(self, at: Scope) -> tuple[BodyState, ...]:
         state = self.evaluation.value(Node("finished", at, ""))
         return state.bodies if isinstance(state, ModelState) else ()
+
+    def _drawn(self, node: Node, body: BodyState) -> BodyState:
+        """A body with the threads that are to be modelled.
+
+        Raises:
+            UserFault: they cannot be.
+        """
+        made = self.evaluation.outcomes.get(node)
+        if made is None:  # none is asked for
+            return body
+        if made.problem is not None:
+            where = self.evaluation.family.documents[node.document].name
+            raise UserFault(made.problem.what, where, made.problem.mend)
+        return msgspec.structs.replace(body, shape=made.value)
 
     def _part(self, at: Scope, document: Model, bodies: list[BodyState], name: str) -> int | None:
         """A part, or some bodies of it, as a product; None where it has none."""
@@ -97,8 +112,8 @@ class Products:
         """A part where it is used, as its assembly works on it further."""
         part = self.evaluation.family.documents[bodies[0].body.document]
         assert isinstance(part, Model)
-        states = {b.body.body: next((s for s in self._finished(b.source) if s.id == b.item), None) for b in bodies}
-        found = {key: s for key, s in states.items() if s is not None}
+        states = [(b, s) for b in bodies for s in self._finished(b.source) if s.id == b.item]
+        found = {b.body.body: self._drawn(b.node("drawn"), s) for b, s in states}
         same = (part.id, *((k, s.shape) for k, s in sorted(found.items())))
         if same not in self._known:
             own = [msgspec.structs.replace(s, id=key) for key, s in found.items()]
