@@ -16,8 +16,10 @@ from architectonic.session.open.whatif import with_values
 from architectonic.session.tables import checks
 
 
-def evaluate(family, evaluator=None):
-    return evaluate_scopes(evaluator or Evaluator(FakeExecutor()), family, all_scopes(family))
+def evaluate(family, evaluator=None, document="Sizes"):
+    """One document in all its sizes, and what it reads."""
+    scopes = all_scopes(family, (edits.find_document(family, document).id,))
+    return evaluate_scopes(evaluator or Evaluator(FakeExecutor()), family, scopes)
 
 
 def table(demo):
@@ -91,14 +93,14 @@ def test_a_guard_has_room_and_a_new_size_must_be_recorded(demo):
 def test_a_guarded_body_is_named_when_its_figures_move(demo, engine):
     part = edits.find_document(demo, "Cheek L")
     (body,) = part.bodies
-    now = evaluate(demo, engine.evaluator)
+    now = evaluate(demo, engine.evaluator, part.name)
     made = checks.body_guard("g2", "Cheek stays", SELF, body, ("volume", "box", "centre"))
     family = checks.guard(demo, now, part.id, made)
     (guard,) = family.documents[part.id].guards
     assert {len(v) for v in guard.recorded.values()} == {10}  # 1 + 6 + 3 figures
-    held = evaluate(with_values(family, ["Sizes.foot_h=17 mm"]), engine.evaluator)
+    held = evaluate(with_values(family, ["Sizes.foot_h=17 mm"]), engine.evaluator, part.name)
     assert all(c.holds for _, r, c in rules(held) if isinstance(r, Guard) and r.id == "g2")
-    moved = evaluate(with_values(family, ["Sizes.sheet=3 mm"]), engine.evaluator)
+    moved = evaluate(with_values(family, ["Sizes.sheet=3 mm"]), engine.evaluator, part.name)
     assert any("Cheek stays" in i.where for i in attention(moved))
 
 
