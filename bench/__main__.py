@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import assemblies, building, details, events, fuzz, naming, sketching, tables
+from bench import assemblies, building, details, events, following, fuzz, naming, sketching, tables
 from bench.timing import median
 
 
@@ -103,7 +103,7 @@ if __name__ == "__main__":
         naming.naming,
         details.holes,
         details.walls,
-        details.followers,
+        following.followers,
         events.events,
         start_up,
     ):

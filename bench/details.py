@@ -1,4 +1,4 @@
-"""Holes, walls and the foot: how quick, and whether they hold over random values. `python -m bench holes walls foot followers`"""
+"""Holes, walls and the foot: how quick, and whether they hold over random values. `python -m bench holes walls foot`"""
 
 from __future__ import annotations
 
@@ -10,7 +10,6 @@ from collections import Counter
 from pathlib import Path
 from typing import Any
 
-from bench.naming import BASES, Base, Trial, ring
 from bench.timing import median
 
 STEP = 10.0
@@ -200,51 +199,3 @@ def foot(count: int = 50) -> None:
     for line, times_ in told.most_common(8):
         if line != "right":
             print(f"             {times_} x {line}")
-
-
-# --- names through the new kinds --------------------------------------------------------------------------
-
-
-def drilled(m: Any, base: Base, edge: Any) -> None:
-    """A counterbored hole at the free spot."""
-    _hole(m, base, "drill")
-
-
-def patterned(m: Any, base: Base, edge: Any) -> None:
-    """A ring of three holes about the free spot, whose count changes where the list is followed."""
-    from architectonic.family.operations.patterns.pattern import PatternSteps, Row
-    from architectonic.family.records import Reference
-    from architectonic.session.model import building
-
-    _hole(m, base, "drill")
-    row = Row(direction=Reference(item="x"), count=m.e("2"), step=m.e("3.5 mm"))
-    made = PatternSteps(id="row", name="row", acts_on=("b",), of=(Reference(item="drill"),), by=row)
-    m.family = building.store(m.family, m.key, made)
-
-
-def _hole(m: Any, base: Base, key: str) -> None:
-    from architectonic.family.operations.holes.hole import Hole, HolePlace, Plain, Stepped
-    from architectonic.family.operations.solids.extrude import Distance
-    from architectonic.family.records import Reference
-    from architectonic.session.model import building
-
-    (x, y), level = base.spot, m.level("lid", base.top)
-    regions = m.sketch(level, ring(x, y, "1 mm"))
-    circle = regions[0].label.lstrip("+-").split("/")[0]
-    place = HolePlace(at=Reference(item=regions[0].item, label=circle))
-    made = Hole(
-        id=key, name=key, acts_on=("b",), places=(place,), by=Plain(diameter=m.e("1.5 mm")),
-        counterbore=Stepped(diameter=m.e("3 mm"), depth=m.e("0.5 mm")), far=Distance(value=m.e(f"({base.top}) / 3")), flat=True,
-    )  # fmt: skip
-    m.family = building.store(m.family, m.key, made)
-
-
-def followers() -> None:
-    """The build lists of the naming bench with holes and patterns after them."""
-    with tempfile.TemporaryDirectory() as folder:
-        trial = Trial(Path(folder))
-        for name, base in BASES.items():
-            for follower in (drilled, patterned):
-                trial.follow(name, base, follower)
-        trial.engine.close()
-    trial.tell("with holes and patterns", "99.5 %")

@@ -268,32 +268,46 @@ BASES: dict[str, Base] = {
 }  # fmt: skip
 
 
-def nothing(m: Maker, base: Base, edge: Any) -> None:
+class Carried(NamedTuple):
+    """Where a solid has gone: into which document, and what takes a point of it back to where it was."""
+
+    key: str
+    back: Callable[[Vector], Vector]
+
+
+def stays(p: Vector) -> Vector:
+    """A point of a solid that has gone nowhere."""
+    return p
+
+
+def nothing(m: Maker, base: Base, at: dict[str, Any]) -> None:
     """No further operation."""
 
 
-def rounded(m: Maker, base: Base, edge: Any) -> None:
+def rounded(m: Maker, base: Base, at: dict[str, Any]) -> None:
     from architectonic.family.operations.edges.fillet import Fillet
     from architectonic.session.model import building
 
-    m.family = building.store(m.family, m.key, Fillet(id="round", name="round", edges=(edge,), radius=m.e("1.5 mm")))
+    m.family = building.store(
+        m.family, m.key, Fillet(id="round", name="round", edges=(at[base.treated],), radius=m.e("1.5 mm"))
+    )
 
 
-def chamfered(m: Maker, base: Base, edge: Any) -> None:
+def chamfered(m: Maker, base: Base, at: dict[str, Any]) -> None:
     from architectonic.family.operations.edges.chamfer import Chamfer
     from architectonic.session.model import building
 
     m.family = building.store(
-        m.family, m.key, Chamfer(id="chamfer", name="chamfer", edges=(edge,), distance=m.e("1 mm"))
+        m.family, m.key, Chamfer(id="chamfer", name="chamfer", edges=(at[base.treated],), distance=m.e("1 mm"))
     )
 
 
-def pocketed(m: Maker, base: Base, edge: Any) -> None:
+def pocketed(m: Maker, base: Base, at: dict[str, Any]) -> None:
     (x, y), level = base.spot, m.level("lid", base.top)
     m.extrude("pocket", m.sketch(level, ring(x, y, "2 mm")), "cut", f"({base.top}) / 3", flip=True)
 
 
-def bossed(m: Maker, base: Base, edge: Any) -> None:
+def bossed(m: Maker, base: Base, at: dict[str, Any]) -> None:
     (x, y), level = base.spot, m.level("lid", base.top)
     m.extrude("boss", m.sketch(level, ring(x, y, "2.5 mm")), "add", "6 mm")
 
@@ -333,7 +347,7 @@ class Pick(NamedTuple):
     wanted: Any
 
 
-def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
+def picks(shape: Any, base: Base, v: Values, back: Callable[[Vector], Vector] = stays) -> list[Pick]:
     """Every edge and face of the oracle that is there whole, with its label and witness."""
     from architectonic.describe.recipes import Wanted
     from architectonic.family.records import Witness
@@ -343,20 +357,20 @@ def picks(shape: Any, base: Base, v: Values) -> list[Pick]:
     around, found = dict(ancestors(shape.shape, EDGE, FACE)), []
     for name, at in base.edges(v).items():
         for label, edge in shape.edges.items():
-            if all(at.holds(p) for p in points_of_edge(edge)):
+            if all(at.holds(back(p)) for p in points_of_edge(edge)):
                 facts = edge_facts(shape, edge, around[edge])
                 witness = Witness(kind=facts.kind, convex=facts.convex, neighbours=facts.neighbours)
                 found.append(Pick("edge", name, Wanted(label, witness)))
     for name, place_ in base.faces(v).items():
         for face, label in shape.name_of.items():
-            if all(place_.holds(p) for p in points_of_face(face)):
+            if all(place_.holds(back(p)) for p in points_of_face(face)):
                 facts = face_facts(shape, face)
                 witness = Witness(kind=facts.kind, neighbours=facts.neighbours)
                 found.append(Pick("face", name, Wanted(label, witness)))
     return found
 
 
-def verdict(shape: Any, pick: Pick, base: Base, v: Values) -> str:
+def verdict(shape: Any, pick: Pick, base: Base, v: Values, back: Callable[[Vector], Vector] = stays) -> str:
     """right, reported or wrong."""
     from architectonic.make.fault import MakeFault
     from architectonic.make.operations.found import edges_of
@@ -371,7 +385,7 @@ def verdict(shape: Any, pick: Pick, base: Base, v: Values) -> str:
             found = [points_of_face(f) for f in faces_of(shape, pick.wanted, "it")]
     except MakeFault:
         return "reported"
-    return "right" if all(at.holds(p) for points in found for p in points) else "wrong"
+    return "right" if all(at.holds(back(p)) for points in found for p in points) else "wrong"
 
 
 class Trial:
@@ -394,10 +408,10 @@ class Trial:
 
         evaluation = evaluate_scopes(self.engine.evaluator, family, all_scopes(family))
         state = evaluation.value(Node("finished", Scope(key, "default"), ""))
-        shape = state.shape("b")
+        shape = state.shape("b") or next((b.shape for b in state.bodies), None)
         return stored(self.folder, shape) if shape else None
 
-    def follow(self, name: str, base: Base, follower: Callable[..., None]) -> None:
+    def follow(self, name: str, base: Base, follower: Callable[..., Carried | None]) -> None:
         """One build list through all its changes."""
         from architectonic.family import edits
         from architectonic.family.records import Reference
@@ -405,33 +419,31 @@ class Trial:
         plain = Maker(base.values)
         base.build(plain)
         found = picks(self.shape_of(plain.family, plain.key), base, base.values)
-        treated = next(p.wanted for p in found if p.name == base.treated)
-        edge = Reference(item="b", stage="here", label=treated.label, witness=treated.witness)
+        at = {p.name: Reference(item="b", stage="here", label=p.wanted.label, witness=p.wanted.witness) for p in found}
 
-        def built(inserted: bool) -> Maker:
+        def built(inserted: bool) -> tuple[Maker, Carried]:
             m = Maker(base.values)
             base.build(m)
             if inserted:
                 notched(m, base)
-            follower(m, base, edge)
-            return m
+            return m, follower(m, base, at) or Carried(m.key, stays)
 
-        first, later = built(False), built(True)
-        wanted = picks(self.shape_of(first.family, first.key), base, base.values)
-        trials = [(later, later.family, "inserted", base.values)]
+        (first, there), (later, moved) = built(False), built(True)
+        wanted = picks(self.shape_of(first.family, there.key), base, base.values, there.back)
+        trials = [(moved, later.family, "inserted", base.values)]
         rows = {p.name: p.id for p in first.family.documents[first.key].parameters}
         for value in base.values:
             for factor in (0.5, 0.75, 1.5, 2.0):
                 v = {**base.values, value: base.values[value] * factor}
                 changed = edits.set_value(first.family, first.key, rows[value], f"{v[value]} mm")
-                trials.append((first, changed, f"{value} x {factor:g}", v))
-        for m, family, what, v in trials:
-            shape = self.shape_of(family, m.key)
+                trials.append((there, changed, f"{value} x {factor:g}", v))
+        for stands, family, what, v in trials:
+            shape = self.shape_of(family, stands.key)
             if shape is None:
                 self.told["no solid"] += 1
                 continue
             for pick in wanted:
-                came = verdict(shape, pick, base, v)
+                came = verdict(shape, pick, base, v, stands.back)
                 self.told[came] += 1
                 if came != "right":
                     self.lost[f"{came}: {name}, {follower.__name__}, {what}, {pick.kind} {pick.name}"] += 1

@@ -195,6 +195,20 @@ def test_data_stay_when_a_body_is_split_united_moved_and_mirrored(drilled):
     assert row[4] == [(25.0, -20.0, 13.0), (25.0, 20.0, 13.0), (65.0, -20.0, 13.0), (65.0, 20.0, 13.0)]
 
 
+def test_a_bridge_joins_the_data_of_both_bodies(drilled):
+    before = told(drilled)
+    beside = drilled.sketch("Beside")
+    beside.rectangle("20 mm", "50 mm", at=(100, 0))
+    drilled.extrude(make="Post", regions=beside.region(), far="12 mm", name="Post")
+    drilled.screw_hole(
+        places=(drilled.operation("Post").face("end"), "110 mm", "25 mm"), bodies="Post", size="M4", far="through"
+    )
+    facing = [drilled.body("Plate").face(normal="+x"), drilled.body("Post").face(normal="-x")]
+    assert drilled.bridge(faces=facing).problem is None
+    assert len(drilled.bodies) == 1
+    assert [r.holes.purpose for r in drilled.holes()].count("screw") == 1 and before[0] in told(drilled)
+
+
 def test_a_hole_that_is_cut_open_says_so_and_a_scaled_one_too(drilled):
     drilled.datum_offset(plane="front", distance="-20 mm", name="Across")
     drilled.split(bodies="Plate", by="Across")

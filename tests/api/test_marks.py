@@ -167,3 +167,24 @@ def test_a_text_to_be_read_in_a_mirror_takes_as_much(plate):
     before = plate.body("Plate").volume
     plate.engrave(text="RQ 8", face=top(plate), bodies="Plate", depth="0.5 mm", height="6 mm", mirrored=True)
     assert before - plate.body("Plate").volume == pytest.approx(0.5 * ink("RQ 8", 6.0), rel=1e-6)
+
+
+def test_a_mark_is_repeated_in_a_row_and_around_a_bar(plate, bar):
+    before = plate.body("Plate").volume
+    mark = plate.engrave(text="A", face=top(plate), bodies="Plate", depth="0.5 mm", height="5 mm", x="-25 mm")
+    row = plate.pattern_row(of=mark, bodies="Plate", direction="x", count="4", step="15 mm")
+    assert row.problem is None
+    assert before - plate.body("Plate").volume == pytest.approx(4 * 0.5 * ink("A", 5.0), rel=1e-6)
+    whole = bar.body("Bar").volume
+    raised = bar.engrave(text="I", face=round_face(bar), bodies="Bar", depth="0.5 mm", height="5 mm", raised=True)
+    one = bar.body("Bar").volume - whole
+    ring = bar.pattern_ring(of=raised, bodies="Bar", axis="z", count="6")
+    assert ring.problem is None and one > 0
+    assert bar.body("Bar").volume - whole == pytest.approx(6 * one, rel=1e-6)
+
+
+def test_a_text_is_not_mirrored_by_a_pattern(plate):
+    mark = plate.engrave(text="A", face=top(plate), bodies="Plate", depth="0.5 mm", height="5 mm", x="-25 mm")
+    plate.datum_offset(plane="right", distance="40 mm", name="Middle")
+    made = plate.pattern_mirrored(of=mark, bodies="Plate", plane="Middle")
+    assert "could only be read in a mirror" in made.problem.what

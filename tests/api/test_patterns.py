@@ -91,6 +91,23 @@ def test_a_ring_of_holes_is_the_bolt_circle_of_handbooks(family, pitch, count, s
     assert chord == pytest.approx(pitch * math.sin(math.pi / count), abs=2e-6)
 
 
+def test_a_ring_may_keep_the_direction_of_its_members(family):
+    """Slots about an axis that all lie along x: each stands where its middle has gone around, turned nowhere."""
+    part = family.part("Disc")
+    outline = part.sketch("Outline")
+    outline.circle((0, 0), diameter="130 mm")
+    part.extrude(make="Disc", regions=outline.region(), far="10 mm", name="Block")
+    slot = part.sketch("Slot")
+    slot.rectangle("20 mm", "6 mm", at=(30, -3))
+    middle = slot.point((40, 0))
+    first = part.extrude(cut="Disc", regions=slot.region(), far="through", name="Slot cut")
+    ring = part.pattern_ring(of=first, bodies="Disc", axis="z", count="4", base=middle)
+    assert ring.problem is None
+    ends = sorted(tuple(round(c, 4) + 0.0 for c in f.at[:2]) for f in part.body("Disc").faces(normal="+x"))
+    assert ends == [(-50.0, 0.0), (-10.0, -40.0), (-10.0, 40.0), (30.0, 0.0)]
+    assert part.body("Disc").volume == pytest.approx(math.pi * 65**2 * 10 - 4 * 1200, rel=1e-9)
+
+
 def test_a_row_by_step_or_over_all_and_a_count_that_follows_each_size(plate):
     plate.parameter("count", "3", quantity="number", L="5")
     first = bore(plate)

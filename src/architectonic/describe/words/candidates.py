@@ -8,6 +8,7 @@ from architectonic.base.places import curve_of, point_of, point_on
 from architectonic.describe.words.sentences import place_words, target
 from architectonic.family.operations.base import OnEdges, Solid
 from architectonic.family.operations.holes.hole import Hole
+from architectonic.family.operations.marks.engrave import Engrave
 from architectonic.family.records import (
     ORIGIN,
     STANDARD_AXES,
@@ -170,7 +171,7 @@ def hole_places(subject: Choosing) -> Named:
 
 def repeatable(subject: Choosing) -> Named:
     """Earlier operations that a pattern can repeat, the last ones first."""
-    found = [o for o in subject.before_marker if isinstance(o, (Hole, OnEdges)) or _adds_or_cuts(o)]
+    found = [o for o in subject.before_marker if isinstance(o, (Hole, OnEdges, Engrave)) or _adds_or_cuts(o)]
     return [(o.name, Reference(item=o.id, stage="here")) for o in reversed(found)]
 
 

@@ -26,6 +26,7 @@ from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.holes.hole import HolePlace
 from architectonic.family.records import MATCH, AnyOperation, Datum, Model, Reference, Sketch, Trace
 from architectonic.family.scopes import alternates, configurations
 from architectonic.session.model import building
@@ -236,13 +237,15 @@ class ModelCommands:
         sketch, labels = main.regions
         regions = [Reference(item=sketch, label=label) for label in labels]
         feed = getattr(main.document, "feeds", {}).get(main.operation)
-        fed = [Reference(item=k) for k, s in feed.sockets.items() if s.takes == "region"] if feed is not None else []
+        sockets = feed.sockets if feed is not None else {}
+        fed = [Reference(item=k) for k, s in sockets.items() if s.takes == "region"]
         flat = [f for f in faces if f.witness is not None and f.witness.kind == "plane"]
         found = {
             "regions": tuple(regions or fed or flat or self._only_region()),
             "faces": tuple(faces),
             "edges": tuple(edges),
             "path": tuple(edges),
+            "places": tuple(HolePlace(at=Reference(item=k)) for k, s in sockets.items() if s.takes == "holes"),
         }
         chosen: dict[str, Any] = {k: v for k, v in found.items() if v}
         bodies = dict.fromkeys(r.item for r in (*faces, *edges))
@@ -280,6 +283,10 @@ class ModelCommands:
     def extrude_fed(self, socket: str) -> None:
         """Open the sentence of a new extrude of a fed region."""
         self.make("extrude", {"regions": (Reference(item=socket),)})
+
+    def drill_fed(self, socket: str) -> None:
+        """Open the sentence of holes that match a fed hole set."""
+        self.make("matching_hole", {"places": (HolePlace(at=Reference(item=socket)),)})
 
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""

@@ -20,9 +20,10 @@ from architectonic.family.records import Datum, Model, Sketch
 from architectonic.session.feeds import feeding
 from architectonic.session.feeds.feeding import Offer
 from architectonic.session.feeds.sources import likely_source
+from architectonic.session.model import holefacts
 from architectonic.session.picking import picked
 
-HINT = "In the left pane click curves, regions or flat faces; Shift chooses several."
+HINT = "In the left pane click curves, regions, flat faces or the wall of a hole for all of its set; Shift chooses several."
 
 
 class Taking(NamedTuple):
@@ -103,7 +104,7 @@ class FeedCard(BlankCard):
         self.refresh()
 
     def offers(self) -> list[Offer]:
-        """What is chosen beside: curves, points of them, regions, planar faces, a datum."""
+        """What is chosen beside: curves, points of them, regions, planar faces, the sets of holes, a datum."""
         shown = self.desk.beside
         sketch = self.sketches.sketch
         found = [Offer("curve", sketch.id, k) for k in shown.curves] if sketch is not None else []
@@ -113,10 +114,14 @@ class FeedCard(BlankCard):
             seen = picked.witness(mesh, kind, label) if mesh is not None else None
             if kind == "face" and seen is not None and seen.kind == "plane":
                 found.append(Offer("face", body.body, label, seen))
+                continue
+            holes = holefacts.of_face(shown.subject, body, label) if kind == "face" else None
+            if holes is not None and any(o.id == holes[0].operation for o in shown.build):
+                found.append(Offer("holes", holes[0].operation))
         datum = self.blanks.get("datum")
         if isinstance(datum, ListField) and datum.list.currentData():
             found.append(Offer("plane", datum.list.currentData()))
-        return found
+        return list(dict.fromkeys(found))
 
     @property
     def untouched(self) -> bool:
@@ -138,7 +143,7 @@ class FeedCard(BlankCard):
             self._open(said[1])
         offers = self.offers()
         kinds = [taking.noun(o.takes, o.label) for o in offers]
-        counts = {k: kinds.count(k) for k in ("curve", "point", "region", "face", "plane")}
+        counts = {k: kinds.count(k) for k in ("curve", "point", "region", "face", "hole set", "plane")}
         told = ", ".join(counted(n, k) for k, n in counts.items() if n) or "nothing yet"
         things = self.blanks["things"]
         assert isinstance(things, OfferedField)

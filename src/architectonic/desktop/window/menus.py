@@ -8,6 +8,7 @@ from functools import partial
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
+from architectonic.describe.words.taking import noun
 from architectonic.desktop.commands.model import ModelCommands
 from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.pane.desk import Desk
@@ -68,13 +69,17 @@ class Menus:
         self.models.add_sizes(menu, feed)
         menu.addSeparator()
         for number, (key, socket) in enumerate(getattr(document, "feeds", {})[feed].sockets.items(), 1):
-            entry = menu.addAction(f"Point {socket.takes} {number} elsewhere…")
+            entry = menu.addAction(f"Point {noun(socket.takes, socket.source.label)} {number} elsewhere…")
             assert entry is not None
             entry.triggered.connect(partial(self.feeds.start, key))
             if socket.takes == "region" and document is not None and document.holds_bodies:
                 push = menu.addAction(f"Extrude region {number}…")
                 assert push is not None
                 push.triggered.connect(partial(self.models.extrude_fed, key))
+            if socket.takes == "holes" and document is not None and document.holds_bodies:
+                drill = menu.addAction(f"Drill what matches hole set {number}…")
+                assert drill is not None
+                drill.triggered.connect(partial(self.models.drill_fed, key))
         menu.popup(at)
 
     def _entries(self, menu: QMenu, keys: tuple[str, ...], short: bool = False) -> None:

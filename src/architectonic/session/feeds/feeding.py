@@ -25,6 +25,7 @@ from architectonic.describe.results import (
     Vector,
 )
 from architectonic.describe.sketch.trace import brought
+from architectonic.describe.words.taking import noun
 from architectonic.family import edits
 from architectonic.family.names import check_name
 from architectonic.family.records import SELF, Context, Family, Feed, Reference, Sketch, Socket, Takes, Trace, Witness
@@ -155,7 +156,8 @@ def point_at(family: Family, evaluation: Evaluation, document: str, socket: str,
     holds = feed.sockets[socket]
     alike = {"plane", "face"}
     if holds.takes != offer.takes and not {holds.takes, offer.takes} <= alike:
-        raise UserFault(f"this place holds a {holds.takes}, not a {offer.takes}", feed.name, f"pick a {holds.takes}")
+        held, offered = noun(holds.takes, holds.source.label), noun(offer.takes, offer.label)
+        raise UserFault(f"this place holds a {held}, not a {offered}", feed.name, f"pick a {held}")
     if offer.takes == "curve":
         was = Offer("curve", holds.source.item, holds.source.label)
         old = holds.source.witness or seen_of(evaluation, Scope(holds.source.of, source.configuration), was)

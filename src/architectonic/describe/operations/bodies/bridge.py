@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from architectonic.describe.operations.kind import OperationKind
-from architectonic.describe.operations.solid import acted, plan_areas, replaced
+from architectonic.describe.operations.solid import acted, data_of, plan_areas, replaced, with_data
 from architectonic.describe.recipes import Area
 from architectonic.describe.results import (
     ModelState,
@@ -43,7 +43,7 @@ def plan(view: View, node: Node, record: Bridge, given: ModelState) -> Plan:
     made = yield Recipe("bridge", payload, (bodies[first], bodies[second]))
     if made.problem is not None:
         raise NodeFault(made.problem)
-    return replaced(given, made.key, made.value, [second])
+    return with_data(replaced(given, made.key, made.value, [second]), [first], data_of(given, [second]))
 
 
 KIND = OperationKind(

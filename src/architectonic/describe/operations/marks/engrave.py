@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
+from typing import Literal
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.drawn.curves import piece_result
@@ -53,6 +54,11 @@ class EngraveInput(Value, frozen=True, kw_only=True):
     depth: float
     raised: bool
     text: str = ""
+
+    @property
+    def does(self) -> Literal["add", "cut"]:
+        """What it does to the bodies."""
+        return "add" if self.raised else "cut"
 
 
 def plan(view: View, node: Node, record: Engrave, given: ModelState) -> Plan:

@@ -151,7 +151,11 @@ def _plan_ring(view: View, node: Node, by: Ring, standing: str) -> Plan:
     if by.each and count > 1 and abs((count - 1) * angle) > math.tau - abs(angle) + tolerance.FEATURE:
         told = f"{count} members of {math.degrees(angle):g}° run into the first one"
         raise fault("pattern.round", told, "give fewer, or a smaller angle")
-    return [(str(k), rigid.about(axis.direction, sign * k * angle, axis.origin)) for k in range(1, count)]
+    turns = [(str(k), rigid.about(axis.direction, sign * k * angle, axis.origin)) for k in range(1, count)]
+    if by.base is None:
+        return turns
+    base: Vector = yield from plan_point(view, node, by.base, standing)
+    return [(key, rigid.shift(*along(rigid.moved(turn, base), base, -1.0))) for key, turn in turns]
 
 
 def _plan_at_points(view: View, node: Node, by: AtPoints, base: Vector) -> Plan:

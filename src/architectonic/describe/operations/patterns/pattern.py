@@ -13,6 +13,7 @@ from architectonic.base.rigid import Rigid
 from architectonic.describe.operations.holes.hole import plan_input
 from architectonic.describe.operations.holes.places import refuse_meeting
 from architectonic.describe.operations.kind import OperationKind, kind_of
+from architectonic.describe.operations.marks.engrave import EngraveInput
 from architectonic.describe.operations.solid import acted, replaced, with_data
 from architectonic.describe.recipes import EdgesInput, SolidInput, Wanted
 from architectonic.describe.results import (
@@ -47,6 +48,7 @@ from architectonic.describe.words.things import (
 )
 from architectonic.family.operations.base import BodyOperation, OnEdges, Solid
 from architectonic.family.operations.holes.hole import Hole
+from architectonic.family.operations.marks.engrave import Engrave, Words
 from architectonic.family.operations.patterns.pattern import (
     Along,
     AtPoints,
@@ -130,9 +132,11 @@ def _plan_sources(view: View, node: Node, record: PatternSteps) -> Plan:
         source = earlier.get(reference.item)
         if not isinstance(source, BodyOperation):
             raise fault("pattern.missing", "an operation that it repeats is gone", "pick what it repeats", "missing")
-        if not isinstance(source, (Solid, Hole, OnEdges)):
+        if not isinstance(source, (Solid, Hole, OnEdges, Engrave)):
             told = f"{source.name} is no operation that can be repeated in place"
-            raise fault("pattern.kind", told, "repeat what adds, cuts, drills or treats edges, or repeat the bodies")
+            raise fault("pattern.kind", told, "repeat what adds, cuts, drills, marks or treats edges, or the bodies")
+        if isinstance(source, Engrave) and isinstance(source.by, Words) and isinstance(record.by, Mirrored):
+            raise fault("pattern.read", f"{source.name} could only be read in a mirror", "engrave it there anew")
         if isinstance(source, Solid) and source.does not in ("add", "cut"):
             what = "makes a body" if source.does == "make" else "keeps an overlap"
             raise fault("pattern.kind", f"{source.name} {what}", "repeat the body that comes from it instead")
@@ -234,7 +238,7 @@ def _step(
             kind=recipe.kind,
             payload=msgspec.msgpack.encode(msgspec.structs.replace(given, edges=tuple(edges))),
         )
-    assert isinstance(given, SolidInput)
+    assert isinstance(given, (SolidInput, EngraveInput))
     places = tuple(range(len(shapes), len(shapes) + len(recipe.shapes)))
     shapes += recipe.shapes
     return PatternStep(how="tool", kind=recipe.kind, payload=msgspec.msgpack.encode(given), shapes=places)
@@ -272,6 +276,7 @@ def said(
         Ring: (
             LineBlank("by.axis", "about"), Number("by.count", "", "6", signed=True), Angle("by.angle", "of them, over", "360 deg"),
             Flag("by.each", "from one to the next"), Flag("by.flip", "the other way", quiet=True),
+            PointBlank("by.base", "keeping their direction, with", clause="+ keep their direction", optional=True),
         ),
         Along: (
             PathBlank("by.path", "along"), Number("by.count", "", "5", signed=True), Length("by.step", "every", "20 mm", "+ step", optional=True),

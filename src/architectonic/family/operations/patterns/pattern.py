@@ -38,6 +38,7 @@ class Ring(Record, tag="ring", tag_field="kind", frozen=True, kw_only=True):
 
     Attributes:
         angle: over all of them, the last one included unless it is a whole turn; or from one to the next (`each`).
+        base: the point that goes around while all keep their direction; None where they turn with it.
     """
 
     axis: Reference
@@ -45,6 +46,7 @@ class Ring(Record, tag="ring", tag_field="kind", frozen=True, kw_only=True):
     angle: Expression
     each: bool = False
     flip: bool = False
+    base: Reference | None = None
 
 
 class Along(Record, tag="along", tag_field="kind", frozen=True, kw_only=True):

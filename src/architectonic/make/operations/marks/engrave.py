@@ -40,9 +40,20 @@ def make(given: EngraveInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
             if over > BEYOND:
                 told = f"“{given.text}” stands {over:.3g} mm over the edge of the face"
                 raise MakeFault("engrave.over", told, "make its letters smaller, move it, or turn it")
-        return changed_by("add" if given.raised else "cut", given.bodies, shapes, united(tools))
+        return changed_by(given.does, given.bodies, shapes, united(tools))
     except KernelRefusal as refusal:
         raise MakeFault("engrave.refused", str(refusal), "pick another face, or change what is marked") from None
+
+
+def tool(given: EngraveInput, shapes: list[Labelled]) -> Labelled:
+    """What is cut or added.
+
+    Raises:
+        MakeFault: the face is gone.
+        KernelRefusal: a region does not lie along it, or the kernel gives up.
+    """
+    faces = faces_of(shapes[-1], given.face, "the face that is marked")
+    return united(list(_on_drum(given, faces) if given.frame is None else _on_plane(given, faces)))
 
 
 def _letters(given: EngraveInput) -> list[Any]:

@@ -10,6 +10,7 @@ import msgspec
 from architectonic.base.kinds import declared, functions
 from architectonic.describe.operations.holes.hole import HoleInput
 from architectonic.describe.operations.kind import OperationKind
+from architectonic.describe.operations.marks.engrave import EngraveInput
 from architectonic.describe.operations.patterns.pattern import PatternInput, PatternStep, member_of
 from architectonic.describe.recipes import EdgesInput, SolidInput
 from architectonic.kernel.measure.bodies import quick_box
@@ -48,7 +49,7 @@ def _tools(
     given: PatternInput, step: PatternStep, bodies: dict[str, Labelled], shapes: list[Labelled]
 ) -> dict[str, Labelled]:
     """What an operation adds or cuts, copied to every member, all at once."""
-    payload: SolidInput = msgspec.msgpack.decode(step.payload, type=_inputs()[step.kind])
+    payload: SolidInput | EngraveInput = msgspec.msgpack.decode(step.payload, type=_inputs()[step.kind])
     try:
         tool: Labelled = functions("make.operations", "tool")[step.kind](payload, [shapes[k] for k in step.shapes])
         copies = [placing.member(tool, m, member_of(given.operation, key)) for key, m in given.members]
