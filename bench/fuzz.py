@@ -47,7 +47,7 @@ class Fuzz:
     def grow(self) -> None:
         """One more operation of a random kind."""
         kinds = (self.treat, self.treat, self.bore, self.bore, self.wall, self.tilt, self.halve, self.shift, self.plate)
-        kinds += (self.over, self.rib)
+        kinds += (self.over, self.rib, self.drill, self.drill, self.row, self.mark)
         self.steps += 1
         self.draw.choice(kinds)()
 
@@ -151,6 +151,72 @@ class Fuzz:
         sketch, line = self._line(self.maker.level(f"l{self.steps}", f"{self.draw.uniform(-50, 10):.2f} mm", "front"))
         key, thick = f"r{self.steps}", self.maker.e(self.size(0.5, 8))
         self.store(Rib(id=key, name=key, acts_on=("b",), curves=(Reference(item=sketch, label=line),), thickness=thick, flip=self.draw.random() < 0.5))  # fmt: skip
+
+    def drill(self) -> None:
+        """Holes in the middle of random circles, plain or with a recess, blind or through; on a level or on a face."""
+        from architectonic.family.operations.holes.hole import Cone, Hole, HolePlace, Plain, Stepped, Tapped
+        from architectonic.family.operations.solids.extrude import Distance, Through
+        from architectonic.family.records import Expression, Reference
+
+        key, draw, e = f"h{self.steps}", self.draw, self.maker.e
+        level = self.maker.level(f"l{self.steps}", f"{draw.uniform(0, 40):.2f} mm")
+        points: list[str] = []
+
+        def dots(d: Any) -> None:
+            for _ in range(draw.randint(1, 4)):
+                x, y = draw.uniform(-5, 85), draw.uniform(-5, 60)
+                points.append(d.point((x, y)))
+                place(d, points[-1], f"{x:.2f} mm", f"{y:.2f} mm")
+
+        self.maker.sketch(level, dots)
+        sketch = self.maker.family.documents[self.maker.key].build[-1].id
+        wide = draw.uniform(0.8, 12)
+        more: dict[str, Any] = {}
+        if draw.random() < 0.3:
+            more["counterbore"] = Stepped(diameter=e(f"{wide * 1.6:.2f} mm"), depth=e(self.size(0.5, 6)))
+        elif draw.random() < 0.3:
+            angle = Expression(text="90 deg")
+            more["countersink"] = Cone(diameter=e(f"{wide * 1.7:.2f} mm"), angle=angle)
+        far = Through() if draw.random() < 0.5 else Distance(value=e(self.size(1, 30)))
+        by = Tapped(size=Expression(text="M6")) if draw.random() < 0.2 else Plain(diameter=e(f"{wide:.2f} mm"))
+        places = tuple(HolePlace(at=Reference(item=sketch, label=p)) for p in points)
+        self.store(Hole(id=key, name=key, acts_on=("b",), places=places, by=by, far=far, flip=draw.random() < 0.3, flat=draw.random() < 0.3, **more))  # fmt: skip
+
+    def row(self) -> None:
+        """The last thing that can be repeated again in a row, a ring or a mirror."""
+        from architectonic.family import names
+        from architectonic.family.operations.patterns.pattern import Mirrored, PatternSteps, Ring, Row
+        from architectonic.family.records import Reference
+
+        document = self.maker.family.documents[self.maker.key]
+        sources = [o.id for o in document.build if o.id[0] in "htok" and o.kind not in ("datum", "sketch")]
+        if not sources:
+            return
+
+        def bound(text: str, quantity: str, unit: str) -> Any:
+            return names.bind_quantity(self.maker.family, document, text, quantity, unit)
+
+        members = bound(str(self.draw.randint(0, 5)), "number", "")
+        by: Any = Row(
+            direction=Reference(item=self.draw.choice("xyz")), count=members, step=self.maker.e(self.size(1, 30))
+        )
+        if self.draw.random() < 0.3:
+            by = Ring(axis=Reference(item="z"), count=members, angle=bound("360 deg", "angle", "deg"))
+        elif self.draw.random() < 0.2:
+            by = Mirrored(plane=Reference(item=self.draw.choice(("front", "right"))))
+        key = f"q{self.steps}"
+        self.store(PatternSteps(id=key, name=key, acts_on=("b",), of=(Reference(item=self.draw.choice(sources)),), by=by))  # fmt: skip
+
+    def mark(self) -> None:
+        """A short text on a random face, cut or raised."""
+        from architectonic.family.operations.marks.engrave import Engrave, TextPiece, Words
+
+        key, faces = f"e{self.steps}", self._refs("face", 1)
+        if faces:
+            by = Words(
+                text=(TextPiece(text=self.draw.choice(("A", "8", "i", "M4"))),), height=self.maker.e(self.size(1, 12))
+            )
+            self.store(Engrave(id=key, name=key, face=faces[0], acts_on=("b",), depth=self.maker.e(self.size(0.1, 1.5)), raised=self.draw.random() < 0.4, by=by))  # fmt: skip
 
     def _line(self, plane: str) -> tuple[str, str]:
         """A random line on a plane: its sketch and itself."""

@@ -20,8 +20,8 @@ from architectonic.family import records as r
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.feeds import tracing
 from architectonic.session.feeds.tracing import Wish
-from architectonic.session.sketch import offsets
-from architectonic.session.sketch.sketching import begin
+from architectonic.session.sketch import copies, offsets
+from architectonic.session.sketch.sketching import Sketching, begin
 from architectonic.session.tables.checks import come_to_now
 from architectonic.sketch.curves import regions as areas
 from architectonic.sketch.curves.section import Section, section_of
@@ -294,6 +294,40 @@ class Sketch(Item):
 
         self.model.apply(f"offset in {self.name}", change)
         return [Curve(self, k) for k in self.record.curves if k not in before]
+
+    def row(
+        self, *curves: Curve, count: str, step: str, along: Curve | str = "x_axis", name: str = "", called: str = ""
+    ) -> list[Curve]:
+        """Copies in a row, which keep their step; returns them in order.
+
+        Args:
+            count: how many in all: a number, or an expression that drives; then as many are drawn as any size asks for.
+            name: of the step; called: the name of the count.
+        """
+        asked = copies.Pattern(count, step, name, called)
+        return self._copied("row", lambda s: copies.in_row(s, [c.id for c in curves], _place(along), asked))
+
+    def ring(
+        self, *curves: Curve, count: str, step: str = "", about: Any = "origin", name: str = "", called: str = ""
+    ) -> list[Curve]:
+        """Copies in a ring about a point, all round where no step is given; arguments as of `row`."""
+        asked = copies.Pattern(count, step, name, called)
+        return self._copied("ring", lambda s: copies.in_ring(s, [c.id for c in curves], _place(about), asked))
+
+    def draw_missing(self) -> list[Curve]:
+        """Draw the members of rows and rings that their counts ask for by now."""
+        return self._copied("missing members", copies.draw_missing)
+
+    def _copied(self, what: str, change: Callable[[Sketching], list[str]]) -> list[Curve]:
+        made: list[str] = []
+
+        def edit(family: r.Family) -> r.Family:
+            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
+            made.extend(change(editing))
+            return editing.stored()
+
+        self.model.apply(f"{what} in {self.name}", edit)
+        return [Curve(self, k) for k in made]
 
     def helpers(self, *curves: Curve, on: bool = True) -> None:
         """Make curves helpers, which bound no regions; or drawn ones again."""

@@ -108,19 +108,23 @@ ConstraintKind = Literal[
     "coincident", "horizontal", "vertical", "parallel", "perpendicular", "equal", "tangent", "on_curve",
     "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "fix",
     "collinear", "concentric", "midpoint", "symmetric", "arc_length", "smooth",
-    "offset", "mirrored", "shifted", "turned",
+    "offset", "mirrored", "shifted", "turned", "count",
 ]  # fmt: skip
 DIMENSIONS = (
     "distance", "horizontal_distance", "vertical_distance", "angle", "radius", "diameter", "arc_length",
-    "offset", "shifted", "turned",
+    "offset", "shifted", "turned", "count",
 )  # fmt: skip
 ANGLES = ("angle", "turned")
 """Dimensions whose value is an angle."""
 
 
-def quantity_of(kind: str) -> Literal["angle", "length"]:
+COUNT = "count"
+"""How many there are in a row or ring of copies, with the first: says which of those that are drawn are there."""
+
+
+def quantity_of(kind: str) -> Literal["angle", "length", "number"]:
     """What a kind of dimension measures."""
-    return "angle" if kind in ANGLES else "length"
+    return "number" if kind == COUNT else "angle" if kind in ANGLES else "length"
 
 
 class Constraint(Record, frozen=True, kw_only=True):
@@ -146,3 +150,8 @@ class Constraint(Record, frozen=True, kw_only=True):
     def reads(self) -> bool:
         """Whether it is a read-out: it shows a figure and decides nothing."""
         return self.value is None and self.kind in DIMENSIONS
+
+    @property
+    def solves(self) -> bool:
+        """Whether it is among what the solver makes true."""
+        return not self.reads and self.kind != COUNT

@@ -144,7 +144,7 @@ def flange(pad):
     size(pad, "horizontal_distance", "origin", f"{lines[0]}.start", value="20 mm")
     size(pad, "distance", lines[0], value="18 mm")
     other = pad(lambda s: mirror(s, lines, "x_axis"))
-    pad(lambda s: in_ring(s, [*lines, *other], "origin", Pattern(5, "72 deg")))
+    pad(lambda s: in_ring(s, [*lines, *other], "origin", Pattern("5", "72 deg")))
 
 
 SKETCHES = [

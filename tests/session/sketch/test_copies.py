@@ -117,7 +117,7 @@ def test_a_round_that_vanishes_under_its_offset_is_a_conflict_and_not_a_negative
 
 def test_a_row_has_one_spacing_that_drives(pad):
     ring = pad(lambda s: s.circle(Snapped((10, 10)), 3.0))
-    made = pad(lambda s: in_row(s, [ring], "x_axis", Pattern(4, "12 mm", "pitch")))
+    made = pad(lambda s: in_row(s, [ring], "x_axis", Pattern("4", "12 mm", "pitch")))
     assert [pad.solved.curves[k].values[0] for k in made] == pytest.approx([22, 34, 46])
     assert pad.solved.freedoms == 3  # of the original alone
     for kind in ("horizontal_distance", "vertical_distance"):
@@ -126,15 +126,15 @@ def test_a_row_has_one_spacing_that_drives(pad):
     set_value(pad, "pitch", "9 mm")
     assert [pad.solved.curves[k].values for k in made] == [pytest.approx((10 + 9 * k, 10, 3)) for k in (1, 2, 3)]
     with pytest.raises(UserFault, match="2 to 200"):
-        pad(lambda s: in_row(s, [ring], "x_axis", Pattern(1, "12 mm")))
+        pad(lambda s: in_row(s, [ring], "x_axis", Pattern("1", "12 mm")))
     with pytest.raises(UserFault, match="direction"):
-        pad(lambda s: in_row(s, [ring], "origin", Pattern(3, "12 mm")))
+        pad(lambda s: in_row(s, [ring], "origin", Pattern("3", "12 mm")))
 
 
 def test_a_ring_stays_on_its_circle(pad):
     """Six holes at 60 deg: neighbours are as far apart as the radius (hexagon, Euclid IV.15)."""
     hole = pad(lambda s: s.circle(Snapped((25, 0)), 3.0))
-    made = pad(lambda s: in_ring(s, [hole], "origin", Pattern(6, "360 deg / 6")))
+    made = pad(lambda s: in_ring(s, [hole], "origin", Pattern("6", "360 deg / 6")))
     at = [pad.solved.curves[k].values[:2] for k in (hole, *made)]
     assert [math.dist(at[k], at[(k + 1) % 6]) for k in range(6)] == pytest.approx([25] * 6)
     pad(lambda s: s.constrain("distance", "origin", f"{hole}.centre", value="40 mm"))
@@ -154,11 +154,11 @@ def test_shapes_of_many_kinds_are_mirrored_and_repeated(pad):
     for old, new in zip(curves, made, strict=True):
         a, b = pad.solved.curves[old].values, pad.solved.curves[new].values
         assert (b[0], b[1]) == pytest.approx((-a[0], a[1]), abs=1e-9)
-    turned = pad(lambda s: in_ring(s, curves, "origin", Pattern(3, "120 deg")))
+    turned = pad(lambda s: in_ring(s, curves, "origin", Pattern("3", "120 deg")))
     assert pad.solved.freedoms == before and len(turned) == 8
     letters = pad(lambda s: s.drawing.text("R8", (0, -20), 5.0))
     assert pad.solved.freedoms == before + 4
-    pad(lambda s: in_row(s, [letters], "x_axis", Pattern(2, "40 mm")))
+    pad(lambda s: in_row(s, [letters], "x_axis", Pattern("2", "40 mm")))
     assert pad.solved.freedoms == before + 4
     with pytest.raises(UserFault, match="text cannot be mirrored"):
         pad(lambda s: mirror(s, [letters], "y_axis"))
@@ -252,13 +252,13 @@ def test_a_deleted_side_takes_only_its_own_offset_along(pad):
     assert len(own.of) == 6 and sides[2] not in own.of and made[2] not in own.of
     assert pad.solved.curves[made[0]].values[1] == pytest.approx(5)
     hole = pad(lambda s: s.circle(Snapped((10, 10)), 1.0))
-    row = pad(lambda s: in_row(s, [hole], "x_axis", Pattern(3, "9 mm")))
+    row = pad(lambda s: in_row(s, [hole], "x_axis", Pattern("3", "9 mm")))
     pad(lambda s: s.delete(row[1]))
     assert [len(c.of) for c in pad.sketch.constraints if c.kind == "shifted"] == [3]
     pad(lambda s: s.delete(hole))
     assert not [c for c in pad.sketch.constraints if c.kind == "shifted"]
     centre = pad(lambda s: s.point(Snapped((100, 0))))
     ring = pad(lambda s: s.circle(Snapped((110, 0)), 1.0))
-    pad(lambda s: in_ring(s, [ring], centre, Pattern(3, "120 deg")))
+    pad(lambda s: in_ring(s, [ring], centre, Pattern("3", "120 deg")))
     pad(lambda s: s.delete(centre))
     assert not [c for c in pad.sketch.constraints if c.kind == "turned"]

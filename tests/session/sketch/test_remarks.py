@@ -57,7 +57,7 @@ def test_rounds_and_copies_are_better_made_on_the_body(pad):
         pad(lambda s, k=k: round_corner(s, sides[k], sides[(k + 1) % 4], "4 mm"))
     assert "4 rounded corners" in remarks(pad)
     hole = pad(lambda s: s.circle(Snapped((10, 10)), 1.0))
-    pad(lambda s: in_row(s, [hole], "x_axis", Pattern(13, "3 mm")))
+    pad(lambda s: in_row(s, [hole], "x_axis", Pattern("13", "3 mm")))
     assert "12 copied curves" in remarks(pad)
 
 

@@ -282,7 +282,7 @@ class Drawing:
         Raises:
             UserFault: there is no such kind, or it takes others.
         """
-        if kind not in kinds.ACCEPTS and kind not in kinds.IMAGES:
+        if kind not in kinds.ACCEPTS and kind not in kinds.IMAGES and kind != kinds.COUNT:
             near = difflib.get_close_matches(kind, list(kinds.ACCEPTS), 1, 0.5)
             raise UserFault(
                 f"there is no constraint “{kind}”", self.sketch.name, f"did you mean {near[0]}?" if near else ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
+from architectonic.base.places import curve_of
 from architectonic.describe.drawn.curves import as_pieces, drawn_result, piece_result
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
 from architectonic.describe.results import (
@@ -18,9 +19,9 @@ from architectonic.describe.results import (
 from architectonic.describe.sketch.trace import plan_trace
 from architectonic.describe.view import View
 from architectonic.describe.words.sentences import holds
-from architectonic.family.records import Sketch, Trace
+from architectonic.family.records import COUNT, Sketch, Trace
 from architectonic.sketch.curves import kinds, regions
-from architectonic.sketch.solving import entities
+from architectonic.sketch.solving import entities, images
 
 
 def plan_solve(view: View, node: Node) -> Plan:
@@ -44,8 +45,11 @@ def plan_solve(view: View, node: Node) -> Plan:
             raise fault("sketch.negative", f"{c.name or c.kind} is {value_of[c.id]:g} mm", "give it a positive value")
         if c.kind in ("radius", "diameter") and value_of[c.id] < tolerance.FEATURE:
             raise fault("sketch.zero_radius", f"{c.name or c.kind} is zero", "give it a positive value")
+    absent = _absent(record, value_of)
+    curves = [c for c in curves if c.id not in absent]
+    holding = [c for c in record.constraints if c.solves and not any(curve_of(p) in absent for p in c.of)]
     kind_of = {c.id: c.kind for c in curves}
-    for c in record.constraints:
+    for c in (*holding, *(c for c in record.constraints if c.kind == COUNT)):
         found = tuple(kinds.place_kind(kind_of, p) for p in c.of)
         if not kinds.accepted(c.kind, found):
             told = " and ".join(k or "something that is gone" for k in found)
@@ -55,9 +59,7 @@ def plan_solve(view: View, node: Node) -> Plan:
             )
     payload = SolveInput(
         tuple(curves),
-        tuple(
-            ConstraintInput(c.id, c.kind, c.of, value_of.get(c.id), c.branch) for c in record.constraints if not c.reads
-        ),
+        tuple(ConstraintInput(c.id, c.kind, c.of, value_of.get(c.id), c.branch) for c in holding),
     )
     made = yield Recipe("solve", payload)
     if made.problem is not None:
@@ -71,6 +73,29 @@ def plan_solve(view: View, node: Node) -> Plan:
             made.problem.candidates,
         )
     return made.value
+
+
+def _absent(sketch: Sketch, value_of: dict[str, float]) -> set[str]:
+    """Curves of the members of rows and rings that are beyond their counts, and what is copied from these.
+
+    Raises:
+        NodeFault: a count is no number of members, or more than are drawn.
+    """
+    told = [(c.kind, tuple(c.of)) for c in sketch.constraints]
+    absent: set[str] = set()
+    for c in sketch.constraints:
+        if c.kind != COUNT:
+            continue
+        count, copies = value_of[c.id], images.members(tuple(c.of), told)
+        if abs(count - round(count)) > tolerance.FEATURE or count < 0:
+            raise fault("sketch.count", f"{c.name or 'the count'} is {count:g}", "give a whole number, 0 or more")
+        if round(count) > len(copies) + 1:
+            what = f"{count:g} are asked for here, and {len(copies) + 1} are drawn"
+            raise fault(
+                "sketch.more", what, "open the sketch and draw the members that are missing", "missing", (c.id,)
+            )
+        absent |= {curve for m in copies[max(round(count), 1) - 1 :] for curve in m.values()}
+    return images.without(absent, told)
 
 
 def compute_solve(payload: SolveInput) -> SketchResult:

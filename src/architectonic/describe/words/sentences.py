@@ -147,6 +147,7 @@ CONSTRAINTS = {
     "mirrored": "mirrored",
     "shifted": "repeated along",
     "turned": "repeated about",
+    "count": "in all",
 }
 PARTS = {
     "along": "first half axis",

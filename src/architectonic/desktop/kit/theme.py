@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib.resources import files
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 from PyQt6.QtWidgets import QApplication
 
 PAPER, PANEL, FIELD = "#F7F5F0", "#ECE8DF", "#FDFCF9"
@@ -34,6 +34,12 @@ def font(pixels: int = 13, weight: int = 400, italic: bool = False) -> QFont:
     made.setItalic(italic)
     made.setFeature(QFont.Tag("tnum"), 1)
     return made
+
+
+@lru_cache(maxsize=8192)
+def width_of(text: str, pixels: int, weight: int = 400) -> float:
+    """How wide a text is, px: the same words are measured again at every refresh."""
+    return QFontMetricsF(font(pixels, weight)).horizontalAdvance(text)
 
 
 SHEET = f"""

@@ -71,16 +71,15 @@ class RowPlan:
 
     def text_width(self, entry: Entry) -> float:
         """What a row's words may take: its note stands to the right of them."""
-        note = QFontMetricsF(theme.font(11, 600)).horizontalAdvance(entry.note) + 10 if entry.note else 4
+        note = theme.width_of(entry.note, 11, 600) + 10 if entry.note else 4
         return self.owner.width() - LEFT - SWITCH - 18 - COLUMN * len(self.owner.columns) - note
 
     def wrap(self, text: str, width: float, pixels: int) -> list[str]:
         """Words in lines of a width."""
-        metrics = QFontMetricsF(theme.font(pixels, 500))
         lines = [""]
         for word in text.split(" "):
             trial = f"{lines[-1]} {word}".strip()
-            if metrics.horizontalAdvance(trial) > width and lines[-1]:
+            if theme.width_of(trial, pixels, 500) > width and lines[-1]:
                 lines.append(word)
             else:
                 lines[-1] = trial

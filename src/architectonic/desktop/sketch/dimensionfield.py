@@ -10,11 +10,12 @@ from PyQt6.QtWidgets import QWidget
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.family import edits, names
-from architectonic.family.records import Constraint, Family, Sketch, quantity_of
+from architectonic.family.records import COUNT, Constraint, Family, Sketch, quantity_of
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
 from architectonic.quantities.syntax import name_and_value
 from architectonic.session.open.policy import Disagreement
+from architectonic.session.sketch import copies
 from architectonic.session.sketch.sketching import sketch_of
 from architectonic.session.tables.checks import in_words
 
@@ -68,7 +69,8 @@ def open_field(
 
         def edit(family: Family) -> Family:
             family = edits.rename_item(family, at.document, c.id, name) if name and name != c.name else family
-            return edits.set_value(family, at.document, c.id, value)
+            family = edits.set_value(family, at.document, c.id, value)
+            return copies.grown(family, at, sketch.id) if c.kind == COUNT else family
 
         return edit
 

@@ -4,29 +4,23 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from architectonic.base.places import AXES
+from architectonic.base.places import AXES, curve_of
 from architectonic.describe.drawn.readings import between, place_values, plainly
 from architectonic.describe.results import SketchResult
 from architectonic.desktop.kit import theme
-from architectonic.family.records import Constraint
+from architectonic.family.records import COUNT, Constraint
 
 OUT, ARC, ARROW = 12.0, 58.0, 9.0
 LEAST = 9.0
 """Pixels below which a length is left out where there are many."""
-PREFIX = {"radius": "R ", "diameter": "Ø ", "arc_length": "arc "}
+PREFIX = {"radius": "R ", "diameter": "Ø ", "arc_length": "arc ", "count": "× "}
 ToScreen = Callable[[tuple[float, float]], QPointF]
-
-
-@lru_cache(maxsize=2048)
-def _wide(text: str, pixels: int, weight: int) -> float:
-    return QFontMetricsF(theme.font(pixels, weight)).horizontalAdvance(text)
 
 
 class Figure(NamedTuple):
@@ -39,8 +33,8 @@ class Figure(NamedTuple):
     @property
     def size(self) -> tuple[float, float]:
         """Width and height of the text, px."""
-        wide = _wide(self.value, 12, 600)
-        small = _wide(self.expression, 11, 400) if self.expression else 0.0
+        wide = theme.width_of(self.value, 12, 600)
+        small = theme.width_of(self.expression, 11, 400) if self.expression else 0.0
         return max(wide, small) + 8, 32.0 if self.expression else 19.0
 
 
@@ -83,6 +77,9 @@ def laid_out(
     if kind != c.kind:
         c = replace(c, kind=kind, of=of)
         figure = figure._replace(constraint=c)
+    if c.kind == COUNT:
+        x, y = place_values(solved, curve_of(c.of[1]))[:2]
+        return Drawn(stored or to_screen((x, y)) + QPointF(0.0, -26.0))
     if c.kind in ("radius", "diameter", "arc_length"):
         return _round(figure, solved, to_screen, number, stored)
     if c.kind == "angle":

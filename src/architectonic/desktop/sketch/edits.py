@@ -18,7 +18,14 @@ from architectonic.quantities.syntax import name_and_value
 from architectonic.session.sketch import corners, holding
 from architectonic.session.sketch.sketching import Sketching, begin, place_kinds
 
-WORDS = {"distance": "length", "diameter": "dia", "radius": "radius", "angle": "angle", "offset": "gap"}
+WORDS = {
+    "distance": "length",
+    "diameter": "dia",
+    "radius": "radius",
+    "angle": "angle",
+    "offset": "gap",
+    "count": "count",
+}
 """First part of a name that a dimension is given when an expression needs one."""
 
 

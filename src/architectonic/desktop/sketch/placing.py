@@ -12,7 +12,8 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.pane import Pane
 from architectonic.desktop.sketch.drawtools import DrawTools
-from architectonic.family.records import Family, Line, Point
+from architectonic.family.records import COUNT, Family, Line, Point
+from architectonic.quantities.syntax import name_and_value
 from architectonic.session.sketch import copies, moving, offsets
 from architectonic.session.sketch.copies import Pattern
 from architectonic.session.sketch.moving import Similarity
@@ -37,6 +38,7 @@ class PlacingCommands:
             Action("copies.mirror", "Mirror at the line chosen last", self.mirror, self._ends_with_line, short="Mirror", also=("symmetry", "reflect"), tells="Copies that stay mirrored.", wants="wants curves, then a line"),
             Action("copies.row", "Repeat in a row along the line chosen last…", self.row, self._ends_with_line, short="Row…", also=("pattern", "array", "linear"), tells="Copies at one step along a line.", wants="wants curves, then a line"),
             Action("copies.ring", "Repeat in a ring about the point chosen last…", self.ring, self._has_curves, short="Ring…", also=("pattern", "array", "circular"), tells="Copies at one angle about a point.", wants="wants curves"),
+            Action("copies.missing", "Draw the members that are missing", self.draw_missing, self._has_counts, tells="What counts of rows and rings ask for by now.", wants="wants a count"),
             Action("place.move", "Move the chosen curves…", lambda: self.move(False), self._has_curves, short="Move…", tells="By two lengths.", wants="wants curves"),
             Action("place.turn", "Turn the chosen curves…", self.turn, self._has_curves, short="Turn…", tells="By an angle about a point.", wants="wants curves"),
             Action("place.scale", "Scale the chosen curves…", self.scale, self._has_curves, short="Scale…", tells="By a factor about a point.", wants="wants curves"),
@@ -85,6 +87,10 @@ class PlacingCommands:
             return False
         return last in AXES or isinstance(sketch.curves.get(last), Line)
 
+    def _has_counts(self) -> bool:
+        sketch = self.tools.canvas.sketch
+        return sketch is not None and any(c.kind == COUNT for c in sketch.constraints)
+
     def _done(self, label: str, edit: Callable[[Sketching], object]) -> bool:
         done = self.tools.apply(label, edit)
         if done:
@@ -127,7 +133,7 @@ class PlacingCommands:
 
         def done(count: str, step: str, name: str) -> bool:
             asked = self._pattern(count, step, name)
-            return asked is not None and self._done(f"row of {count}", lambda s: copies.in_row(s, curves, line, asked))
+            return self._done(f"row of {asked.pieces}", lambda s: copies.in_row(s, curves, line, asked))
 
         self.prompt.ask(
             "Row",
@@ -144,10 +150,8 @@ class PlacingCommands:
         curves = [k for k in chosen if k != centre and k in sketch.curves]
 
         def done(count: str, step: str, name: str) -> bool:
-            asked = self._pattern(count, step or f"360 deg / {count}", name)
-            return asked is not None and self._done(
-                f"ring of {count}", lambda s: copies.in_ring(s, curves, centre, asked)
-            )
+            asked = self._pattern(count, step, name)
+            return self._done(f"ring of {asked.pieces}", lambda s: copies.in_ring(s, curves, centre, asked))
 
         about = "the origin" if centre == ORIGIN else "the chosen point"
         self.prompt.ask(
@@ -160,11 +164,14 @@ class PlacingCommands:
             done,
         )
 
-    def _pattern(self, count: str, step: str, name: str) -> Pattern | None:
-        if not count.isdigit():
-            self.desk.told.emit(f"How many is a whole number, not “{count}”.", True)
-            return None
-        return Pattern(int(count), step, name)
+    def _pattern(self, count: str, step: str, name: str) -> Pattern:
+        """What was typed; `holes = 5` gives the count a name that others can use."""
+        called, text = name_and_value(count)
+        return Pattern(text, step, name, called)
+
+    def draw_missing(self) -> None:
+        """Draw the members that counts ask for by now."""
+        self._done("draw missing members", copies.draw_missing)
 
     # --- moves ----------------------------------------------------------------------------------------
 

@@ -48,7 +48,7 @@ ROUGH: Attempts = (ATTEMPTS[0], ATTEMPTS[3])
 """Enough to see whether there is a sound way at all."""
 
 
-class Line(NamedTuple):
+class EdgeLine(NamedTuple):
     """An edge in a picture: its points, and what it is."""
 
     points: list[tuple[float, float, float]]
@@ -90,13 +90,13 @@ def mesh(body: Labelled, angle: float = 0.16, picked: Labelled | None = None) ->
     }
 
 
-def _lines(body: Labelled, angle: float, deflection: float) -> dict[str, Line]:
+def _lines(body: Labelled, angle: float, deflection: float) -> dict[str, EdgeLine]:
     around = dict(ancestors(body.shape, EDGE, FACE))
     found = {}
     for label, edge in body.edges.items():
         sampler = GCPnts_TangentialDeflection(BRepAdaptor_Curve(edge), angle / 2, deflection)
         points = [sampler.Value(i).Coord() for i in range(1, sampler.NbPoints() + 1)]
-        found[label] = Line(points, convexity(edge, around[edge]), edge_kind(edge))
+        found[label] = EdgeLine(points, convexity(edge, around[edge]), edge_kind(edge))
     return found
 
 
@@ -107,7 +107,7 @@ def _faces_of(picked: Labelled, drawn: Labelled) -> np.ndarray:
     return np.array([exact.get(names[0], places.get(plain(names[0]), 0)) for names in drawn.faces])
 
 
-def _lines_of(picked: Labelled, drawn: dict[str, Line], own: dict[str, Line]) -> list[tuple[str, Line]]:
+def _lines_of(picked: Labelled, drawn: dict[str, EdgeLine], own: dict[str, EdgeLine]) -> list[tuple[str, EdgeLine]]:
     """The edges of the body that is picked as they are drawn, then those that it has not."""
     pieces: dict[frozenset[str], list[str]] = defaultdict(list)
     for label in drawn:

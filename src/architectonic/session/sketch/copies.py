@@ -11,10 +11,14 @@ from architectonic.base.errors import UserFault
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, taken_apart
 from architectonic.describe.drawn.curves import Move, mapped
 from architectonic.describe.drawn.readings import XY
+from architectonic.describe.results import Node
 from architectonic.family.names import free_name, identifier
-from architectonic.family.records import Curve, Line, Sketch, Text, Trace
+from architectonic.family.records import COUNT, Constraint, Curve, Family, Line, Sketch, Text, Trace
+from architectonic.family.scopes import Scope
+from architectonic.session.open.queries import ask
 from architectonic.session.sketch.moving import Similarity
-from architectonic.session.sketch.sketching import Sketching
+from architectonic.session.sketch.sketching import Sketching, sketch_of
+from architectonic.sketch.solving import images
 
 MOST = 200
 """Copies of one pattern."""
@@ -78,11 +82,16 @@ def paired(originals: list[str], made: list[str]) -> list[str]:
 
 
 class Pattern(NamedTuple):
-    """A pattern as it is asked for: how many with the original, the step between two, what the step is called."""
+    """A pattern as it is asked for: how many with the original, the step between two, what both are called.
 
-    pieces: int
+    Attributes:
+        pieces: an expression; what is no plain number drives, and as many are drawn as any size asks for.
+    """
+
+    pieces: str
     step: str
     name: str = ""
+    called: str = ""
 
 
 def _repeat(
@@ -90,16 +99,106 @@ def _repeat(
 ) -> list[str]:
     """Copies at one, two, ... steps; the first step drives all others."""
     sketch = editing.drawing.sketch
-    if not 2 <= asked.pieces <= MOST:
-        raise UserFault(f"a pattern has 2 to {MOST} pieces, not {asked.pieces}", sketch.name)
+    drives = bool(asked.called) or not asked.pieces.strip().isdigit()
+    pieces = max(counts_of(editing, asked.pieces), 2) if drives else int(asked.pieces)
+    if not 2 <= pieces <= MOST:
+        raise UserFault(f"a pattern has 2 to {MOST} pieces, not {pieces}", sketch.name)
+    if drives:  # before the steps, which may go by it: all round is 360 deg / count
+        editing.constrain("count", guide, *own, value=asked.pieces, name=asked.called)
     name = asked.name or free_name("step", [c.name for c in sketch.constraints if c.name], "")
+    return _more(editing, kind, guide, own, range(1, pieces), asked.step, name, move)
+
+
+def _more(
+    editing: Sketching,
+    kind: str,
+    guide: str,
+    own: dict[str, Curve],
+    numbers: range,
+    step: str,
+    name: str,
+    move: Callable[[int], Move],
+) -> list[str]:
+    """Copies at so many steps."""
     made: list[str] = []
-    for k in range(1, asked.pieces):
+    for k in numbers:
         copies = [editing.drawing.add(mapped(c, move(k))) for c in own.values()]
-        text = asked.step if k == 1 else f"{k} * {identifier(name)}"
+        text = step if k == 1 else f"{k} * {identifier(name)}"
         editing.constrain(kind, guide, *paired(list(own), copies), value=text, name=name if k == 1 else "", branch=1)
         made += copies
     return made
+
+
+def counts_of(editing: Sketching, text: str) -> int:
+    """The most that an expression for a count asks for, over all sizes.
+
+    Raises:
+        UserFault: it cannot be read, or is no whole number somewhere.
+    """
+    values = editing.measured_everywhere(text, "number")
+    odd = next((v for v in values if abs(v - round(v)) > tolerance.FEATURE or v < 0), None)
+    if odd is not None:
+        raise UserFault(f"a count of {odd:g} is no whole number", editing.drawing.sketch.name, "give one of 0 or more")
+    return round(max(values))
+
+
+def outgrown(editing: Sketching) -> list[Constraint]:
+    """Counts that ask for more members somewhere than are drawn."""
+    return [
+        c
+        for c in editing.drawing.sketch.constraints
+        if c.kind == COUNT and _wanted(editing, c) > len(_members(editing, c)) + 1
+    ]
+
+
+def _wanted(editing: Sketching, c: Constraint) -> int:
+    """The most that a count asks for, over all sizes."""
+    return max((round(v) for v in editing.values_everywhere(c.id)), default=0)
+
+
+def _members(editing: Sketching, c: Constraint) -> list[dict[str, str]]:
+    return images.members(tuple(c.of), [(k.kind, tuple(k.of)) for k in editing.drawing.sketch.constraints])
+
+
+def draw_missing(editing: Sketching) -> list[str]:
+    """Draw the members that counts ask for and that are not drawn yet.
+
+    Raises:
+        UserFault: none is missing; the first of a row is gone.
+    """
+    found = outgrown(editing)
+    if not found:
+        raise UserFault("no member is missing", editing.drawing.sketch.name, "a count has to ask for more first")
+    made: list[str] = []
+    for c in found:
+        sketch, copies, wanted = editing.drawing.sketch, _members(editing, c), _wanted(editing, c)
+        if wanted > MOST:
+            raise UserFault(f"a pattern has 2 to {MOST} pieces, not {wanted}", sketch.name)
+        steps = [
+            k
+            for k in sketch.constraints
+            if k.kind in ("shifted", "turned") and k.of[0] == c.of[0] and set(k.of[1::2]) <= set(c.of[1:])
+        ]
+        if not steps or not steps[0].name:
+            raise UserFault("the first copy of the row is gone", sketch.name, "draw the row anew")
+        first = steps[0]
+        own = {str(k): sketch.curves[k] for k in first.of[1::2]}
+        move = (_along if first.kind == "shifted" else _about)(editing, c.of[0], editing.values[first.id])
+        made += _more(editing, first.kind, c.of[0], own, range(len(copies) + 1, wanted), "", first.name, move)
+    return made
+
+
+def grown(family: Family, at: Scope, sketch_id: str) -> Family:
+    """A family in which a sketch has all members that its counts ask for."""
+    sketch = sketch_of(family, at, sketch_id)
+    nodes = {c.id: Node("value", at, c.id) for c in sketch.constraints if c.value is not None}
+    found = ask(family, list(nodes.values()))
+    values = {key: float(v) for key, node in nodes.items() if (v := found.value(node)) is not None}
+    editing = Sketching(family, at, sketch_id, None, values)
+    if not outgrown(editing):
+        return family
+    draw_missing(editing)
+    return editing.stored()
 
 
 def in_row(editing: Sketching, curves: list[str], line: str, asked: Pattern) -> list[str]:
@@ -108,16 +207,19 @@ def in_row(editing: Sketching, curves: list[str], line: str, asked: Pattern) -> 
     Raises:
         UserFault: nothing to copy, no line, no or too many pieces, or no step.
     """
-    sketch = editing.drawing.sketch
-    a, b = _line_at(sketch, line, "a row needs a direction")
     own = _own(editing, [k for k in curves if k != line], "repeat")
     step = editing.measure(asked.step)
     if abs(step) < tolerance.FEATURE:
-        raise UserFault("a row needs a step above zero", sketch.name)
+        raise UserFault("a row needs a step above zero", editing.drawing.sketch.name)
+    return _repeat(editing, "shifted", line, own, asked, _along(editing, line, step))
+
+
+def _along(editing: Sketching, line: str, step: float) -> Callable[[int], Move]:
+    """Where the copy of a number stands in a row."""
+    a, b = _line_at(editing.drawing.sketch, line, "a row needs a direction")
     size = math.dist(a, b)
     ux, uy = (b[0] - a[0]) / size, (b[1] - a[1]) / size
-
-    return _repeat(editing, "shifted", line, own, asked, lambda k: Similarity(by=(k * step * ux, k * step * uy)).at)
+    return lambda k: Similarity(by=(k * step * ux, k * step * uy)).at
 
 
 def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) -> list[str]:
@@ -126,18 +228,28 @@ def in_ring(editing: Sketching, curves: list[str], centre: str, asked: Pattern) 
     Raises:
         UserFault: nothing to copy, no centre, no or too many pieces, or no angle.
     """
-    sketch = editing.drawing.sketch
-    key, part = taken_apart(centre)
     own = _own(editing, [k for k in curves if k != centre], "repeat")
+    if not asked.step:  # all round
+        called = asked.called or free_name("count", [c.name for c in editing.drawing.sketch.constraints if c.name], "")
+        plain = asked.pieces.strip().isdigit() and not asked.called
+        asked = asked._replace(
+            step=f"360 deg / {asked.pieces if plain else identifier(called)}", called="" if plain else called
+        )
+        step = math.tau / max(counts_of(editing, asked.pieces), 1)
+    else:
+        step = editing.measure(asked.step, "angle")
+    if abs(step) < tolerance.FEATURE:
+        raise UserFault("a ring needs an angle above zero", editing.drawing.sketch.name)
+    return _repeat(editing, "turned", centre, own, asked, _about(editing, centre, step))
+
+
+def _about(editing: Sketching, centre: str, step: float) -> Callable[[int], Move]:
+    """Where the copy of a number stands in a ring."""
+    key, part = taken_apart(centre)
     at: XY = (0.0, 0.0)
     if centre != ORIGIN:
-        record = sketch.curves.get(key)
-        found = getattr(record, part or "at", None)
+        found = getattr(editing.drawing.sketch.curves.get(key), part or "at", None)
         if found is None:
-            raise UserFault("a ring needs a point to turn about", sketch.name, "choose its centre last")
+            raise UserFault("a ring needs a point to turn about", editing.drawing.sketch.name, "choose its centre last")
         at = found
-    step = editing.measure(asked.step, "angle")
-    if abs(step) < tolerance.FEATURE:
-        raise UserFault("a ring needs an angle above zero", sketch.name)
-
-    return _repeat(editing, "turned", centre, own, asked, lambda k: Similarity(about=at, turn=k * step).at)
+    return lambda k: Similarity(about=at, turn=k * step).at

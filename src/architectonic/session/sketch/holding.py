@@ -13,7 +13,18 @@ from architectonic.describe.drawn.drawing import numbers
 from architectonic.describe.drawn.readings import XY, measured
 from architectonic.describe.references.places import parts_of, place_of
 from architectonic.family import edits
-from architectonic.family.records import ANGLES, DIMENSIONS, Arc, Circle, Constraint, Expression, Line, Point, Trace
+from architectonic.family.records import (
+    ANGLES,
+    COUNT,
+    DIMENSIONS,
+    Arc,
+    Circle,
+    Constraint,
+    Expression,
+    Line,
+    Point,
+    Trace,
+)
 from architectonic.session.sketch.sketching import Sketching, drawn
 
 
@@ -65,6 +76,8 @@ def turn_over(editing: Sketching, key: str) -> None:
     c = next((c for c in sketch.constraints if c.id == key and c.kind in DIMENSIONS), None)
     if c is None:
         raise UserFault("this dimension is not there any more", sketch.name)
+    if c.kind == COUNT:
+        raise UserFault("a count always drives", sketch.name, "give it another value, or delete it")
     if not c.reads:
         _value(editing, key, None)
         return

@@ -20,8 +20,6 @@ from architectonic.describe.drawn.readings import XY, measured
 from architectonic.family import edits
 from architectonic.family.names import free_name
 from architectonic.family.records import (
-    ANGLES,
-    DIMENSIONS,
     SELF,
     Constraint,
     Curve,
@@ -31,6 +29,7 @@ from architectonic.family.records import (
     Part,
     Sketch,
     Trace,
+    quantity_of,
 )
 from architectonic.session.sketch.sketching import Sketching, drawn
 from architectonic.sketch.solving import entities
@@ -74,7 +73,7 @@ def change(editing: Sketching, curves: list[str], how: Similarity) -> list[str]:
     lost: list[str] = []
     for c in sketch.constraints:
         inside = curves_of(c.of) <= chosen
-        if inside and how.factor != 1.0 and c.kind in DIMENSIONS and c.value is not None and c.kind not in ANGLES:
+        if inside and how.factor != 1.0 and c.value is not None and quantity_of(c.kind) == "length":
             c = edits.replace(c, value=_scaled(c.value, how.factor))
             values[c.id] = values.get(c.id, 0.0) * how.factor
         constraints.append(c)
@@ -83,7 +82,7 @@ def change(editing: Sketching, curves: list[str], how: Similarity) -> list[str]:
     size = max([abs(v) for c in curves_now for v in c.values] + [1.0])
     kept = []
     for c in constraints:
-        if c.reads or c.kind == "fix" or _holds(curves_now, editing.number(c), size):
+        if not c.solves or c.kind == "fix" or _holds(curves_now, editing.number(c), size):
             kept.append(c)
         else:
             lost.append(editing.words(c))

@@ -20,7 +20,7 @@ from architectonic.describe.words.sentences import holds
 from architectonic.family import edits
 from architectonic.family.names import bind_quantity
 from architectonic.family.records import DIMENSIONS, Constraint, Family, Parameter, Sketch, Trace, quantity_of
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import Scope, scopes_of
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities.units import DEFAULT_UNIT
 from architectonic.session.open.queries import ask
@@ -198,6 +198,8 @@ class Sketching:
         made = self.drawing.sketch.constraints[-1]
         if made.kind in DIMENSIONS and not made.reads:
             self.values[key] = self._now(made, value or "")
+        if not made.solves:
+            return key
         deciders = self.deciders(made, before)
         if deciders is not None:
             self.drawing.sketch = before
@@ -212,7 +214,7 @@ class Sketching:
         from architectonic.sketch.solving import conflict
 
         sketch = sketch or self.drawing.sketch
-        known = [self.number(c) for c in sketch.constraints if not c.reads]
+        known = [self.number(c) for c in sketch.constraints if c.solves]
         found = conflict.depends_on(numbers(sketch, self.drawing.traced), known, self.number(added))
         return [c for c in sketch.constraints if c.id in found] if found else None
 
@@ -235,8 +237,8 @@ class Sketching:
         return self.drawing.constrain(kind, *of, name=name, reads=True)
 
     def constraints(self) -> list[entities.Constraint]:
-        """What holds now, as numbers; read-outs hold nothing."""
-        return [self.number(c) for c in self.drawing.sketch.constraints if not c.reads]
+        """What holds now, as numbers; read-outs and counts hold nothing."""
+        return [self.number(c) for c in self.drawing.sketch.constraints if c.solves]
 
     def number(self, c: Constraint) -> entities.Constraint:
         """A constraint as the solver reads it."""
@@ -308,16 +310,32 @@ class Sketching:
         Raises:
             UserFault: it cannot be read.
         """
+        return self._measured(text, quantity, [self.at])[0]
+
+    def measured_everywhere(self, text: str, quantity: str) -> list[float]:
+        """The same in every size of the document.
+
+        Raises:
+            UserFault: it cannot be read, or has no value in one of them.
+        """
+        return self._measured(text, quantity, scopes_of(self.family, edits.document(self.family, self.at.document)))
+
+    def _measured(self, text: str, quantity: str, scopes: list[Scope]) -> list[float]:
         family = self.stored()
         document = edits.document(family, self.at.document)
         bound = bind_quantity(family, document, text, quantity, DEFAULT_UNIT[quantity], self.drawing.sketch)
         probe = Parameter(id="probe", name="probe", quantity=quantity, unit=DEFAULT_UNIT[quantity], common=bound)
         family = edits.put(family, edits.replace(document, parameters=(*document.parameters, probe)))
-        node = Node("value", self.at, "probe")
-        value = ask(family, [node]).value(node)
-        if value is None:
-            raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, "type a length")
-        return float(value)
+        values = _values(family, [Node("value", at, "probe") for at in scopes])
+        if any(v is None for v in values):
+            raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, f"type a {quantity}")
+        return [float(v) for v in values if v is not None]
+
+    def values_everywhere(self, dimension: str) -> list[float]:
+        """What a dimension comes to in every size where it has a value."""
+        family = self.stored()
+        at = scopes_of(family, edits.document(family, self.at.document))
+        return [v for v in _values(family, [Node("value", a, dimension) for a in at]) if v is not None]
 
     def toggle_helper(self, curves: list[str]) -> None:
         """Make curves helpers, or all of them drawn again when they are."""
@@ -326,6 +344,11 @@ class Sketching:
         helper = not all(c.helper for c in known.values())
         changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
         self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
+
+
+def _values(family: Family, nodes: list[Node]) -> list[float | None]:
+    found = ask(family, nodes)
+    return [found.value(n) for n in nodes]
 
 
 def _without(c: Constraint, curve: str) -> Constraint | None:

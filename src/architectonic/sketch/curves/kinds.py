@@ -76,10 +76,14 @@ IMAGES: dict[str, tuple[str, tuple[str, ...]]] = {
     "turned": ("point", COPIED),
 }
 """Constraints between originals and copies: what stands first (nothing of an offset), then pairs of one such kind."""
+COUNT = "count"
+"""How many copies there are: what a row or ring goes by, then the originals (sketch.solving.images)."""
 
 
 def accepted(kind: str, kinds: tuple[str, ...]) -> bool:
     """Whether a constraint can hold between places of these kinds."""
+    if kind == COUNT:
+        return len(kinds) > 1 and kinds[0] in ("line", "point") and set(kinds[1:]) <= set(COPIED)
     if kind not in IMAGES:
         return kinds in ACCEPTS[kind]
     first, copied = IMAGES[kind]

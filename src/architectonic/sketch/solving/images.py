@@ -8,8 +8,10 @@ a corner are where the offsets meet; smooth or free ends stay square across from
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from architectonic.base.places import curve_of, point_on
+from architectonic.sketch.curves import kinds
 from architectonic.sketch.solving import freeform, kernels
 from architectonic.sketch.solving.entities import Constraint, Unknowns
 from architectonic.sketch.solving.freeform import Freeform
@@ -27,6 +29,27 @@ def pairs_of(kind: str, of: tuple[str, ...]) -> list[tuple[str, str]]:
     """The same from a kind and its places."""
     rest = of if kind == "offset" else of[1:]
     return list(zip(rest[::2], rest[1::2], strict=True))
+
+
+def members(of: tuple[str, ...], constraints: Iterable[tuple[str, tuple[str, ...]]]) -> list[dict[str, str]]:
+    """The copies of a row or ring in their order, of each by original.
+
+    Args:
+        of: what it goes by, then the originals; constraints: kind and places of all that there are, in order.
+    """
+    guide, originals = of[0], set(of[1:])
+    found = (dict(pairs_of(kind, at)) for kind, at in constraints if kind in ("shifted", "turned") and at[0] == guide)
+    return [m for m in found if m.keys() <= originals]
+
+
+def without(absent: set[str], constraints: Iterable[tuple[str, tuple[str, ...]]]) -> set[str]:
+    """Curves that are not there, with all that is a copy of one of them."""
+    pairs_ = [pair for kind, of in constraints if kind in kinds.IMAGES for pair in pairs_of(kind, of)]
+    gone, before = set(absent), -1
+    while len(gone) != before:
+        before = len(gone)
+        gone |= {copy for original, copy in pairs_ if original in gone}
+    return gone
 
 
 def rows(s: Unknowns, c: Constraint) -> list[Residual]:
