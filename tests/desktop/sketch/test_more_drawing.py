@@ -171,6 +171,29 @@ def test_a_ring_of_holes_has_one_step_and_a_move_tells_what_it_let_go(qtbot, pad
     )
 
 
+def test_a_count_is_named_typed_where_it_stands_and_draws_what_is_missing(qtbot, pad):
+    canvas = pad.sketches
+    tool(qtbot, pad, "circle", (20, 0), (23, 0))
+    choose(qtbot, pad, (23, 0))
+    assert pad.actions_.run("copies.ring")
+    answer(qtbot, pad, "holes = 4")
+    assert len(canvas.sketch.curves) == len(canvas.solved.curves) == 4
+    count = next(c for c in canvas.sketch.constraints if c.kind == "count")
+    assert count.name == "holes"
+    canvas.grab()
+    assert any(c.id == count.id for _, c in canvas.labels)
+    for typed, drawn, there in (("3", 4, 3), ("6", 6, 6)):
+        editor = canvas.edit(count.id)
+        editor.setText(typed)
+        qtbot.keyClick(editor, Qt.Key.Key_Return)
+        settle(qtbot, pad)
+        assert (len(canvas.sketch.curves), len(canvas.solved.curves)) == (drawn, there)
+        canvas.grab()
+    turned = [math.degrees(math.atan2(c.values[1], c.values[0])) % 360 for c in canvas.solved.curves.values()]
+    first = turned[0]
+    assert sorted((t - first) % 360 for t in turned) == pytest.approx([60 * k for k in range(6)], abs=1e-6)
+
+
 def test_curves_travel_through_the_clipboard(qtbot, pad):
     canvas = pad.sketches
     tool(qtbot, pad, "rectangle", (0, 0), (20, 10))

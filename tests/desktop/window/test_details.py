@@ -14,7 +14,9 @@ from architectonic.desktop.sentences.membertags import MemberTags
 from architectonic.family import edits
 from architectonic.family.operations.holes.hole import Hole, Tapped
 from architectonic.family.operations.marks.engrave import Engrave
+from architectonic.family.scopes import InPlace
 from architectonic.session.files import outside
+from architectonic.session.picking.subject import Pick
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -181,3 +183,30 @@ def test_walls_are_checked_in_colour_and_kept_as_a_rule(qtbot, window):
     assert "none runs into another" in window.list_card.title.text()
     run(qtbot, window, "check.hand")
     assert "no threads" in window.list_card.title.text() or "right-handed" in window.list_card.title.text()
+
+
+def test_a_hole_set_is_taken_by_a_click_on_a_wall_and_what_matches_is_drilled(qtbot, window):
+    show(qtbot, window, "Bezel")
+    source = edits.find_document(window.desk.family, "Cheek L")
+    window.desk.show_beside(source.id)
+    settle(qtbot, window)
+    assert window.actions_.run("feed.new")
+    settle(qtbot, window)
+    beside, card = window.desk.beside, window.feed_card
+    (key,) = source.bodies
+    body = InPlace((), beside.at, key)
+    mesh = beside.mesh(body)
+    hole = next(o for o in source.build if o.name == "Spring hole")
+    wall = next(f for f in mesh.faces if f.startswith(f"{hole.id}:wall:"))
+    beside.picks = [Pick("face", body, wall)]
+    beside.selection_changed.emit()
+    assert "1 hole set of Cheek L" in card.blanks["things"].button.text()
+    qtbot.keyClick(card.blanks["name"].field, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    (feed,) = [f for f in window.desk.main.document.feeds.values() if f.name == "from Cheek L"]
+    (socket,) = feed.sockets.items()
+    assert socket[1].takes == "holes" and socket[1].source.item == hole.id
+    assert window.actions_.run("operation.matching_hole")
+    settle(qtbot, window)
+    (place,) = window.card.record.places
+    assert place.at.item == socket[0]

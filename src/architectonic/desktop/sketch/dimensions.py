@@ -78,8 +78,9 @@ def laid_out(
         c = replace(c, kind=kind, of=of)
         figure = figure._replace(constraint=c)
     if c.kind == COUNT:
-        x, y = place_values(solved, curve_of(c.of[1]))[:2]
-        return Drawn(stored or to_screen((x, y)) + QPointF(0.0, -26.0))
+        first = solved.curves[curve_of(c.of[1])]
+        x, y, r = (*first.values[:2], first.values[2] if first.kind == "circle" else 0.0)
+        return Drawn(stored or to_screen((x, y + r)) - QPointF(0.0, 6.0 + figure.size[1] / 2))
     if c.kind in ("radius", "diameter", "arc_length"):
         return _round(figure, solved, to_screen, number, stored)
     if c.kind == "angle":

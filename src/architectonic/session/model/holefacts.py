@@ -75,6 +75,7 @@ def set_rows(holes: HoleSet) -> Rows:
         rows.append(("Thread", f"{holes.thread} × {holes.pitch:.4g}" if "x" not in holes.thread else holes.thread))
         rows.append(("Thread depth", length(holes.thread_depth) if holes.thread_depth is not None else "all of it"))
         rows.append(("Hand, class", f"{holes.hand}, {holes.tolerance}"))
+        rows += [("Modelled", "in pictures and files")] if holes.shown else []
     else:
         rows.append(("Thread", f"none, clears {holes.size}" if holes.purpose == "screw" else "none"))
     return rows

@@ -71,7 +71,7 @@ KIND = OperationKind(
         _said("overlap", "Overlap", ("intersect", "common", "combine", "boolean")),
     ),
     plan,
-    recipe="combine", given=CombineInput, version=1,
+    recipe="combine", given=CombineInput, version=2,
     group="bodies",
     rank=20,
 )  # fmt: skip
