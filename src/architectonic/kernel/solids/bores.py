@@ -11,6 +11,7 @@ from OCP.BRepClass3d import BRepClass3d_SolidClassifier
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
 from OCP.gp import gp_Ax1, gp_Ax3, gp_Dir, gp_Lin, gp_Pnt, gp_Trsf
 from OCP.IntCurvesFace import IntCurvesFace_ShapeIntersector
+from OCP.IntCurveSurface import IntCurveSurface_In, IntCurveSurface_Out
 from OCP.TopAbs import TopAbs_IN
 from OCP.TopLoc import TopLoc_Location
 
@@ -148,17 +149,26 @@ class Probe:
         line = gp_Lin(gp_Pnt(*origin), gp_Dir(*direction))
         for intersector, classifier in self._lines:
             intersector.Perform(line, 0.0, far)
-            marks = [intersector.WParameter(k + 1) for k in range(intersector.NbPnt())]
-            marks = sorted({0.0, far, *(w for w in marks if w > tolerance.FEATURE)})
+            hits = {intersector.WParameter(k): intersector.Transition(k) for k in range(1, intersector.NbPnt() + 1)}
+            marks = sorted({0.0, far, *(w for w in hits if w > tolerance.FEATURE)})
+            entered = {w for w, t in hits.items() if t == IntCurveSurface_In}
+            left = {w for w, t in hits.items() if t == IntCurveSurface_Out}
+            at_start = {w for w in hits if w <= tolerance.FEATURE}
             inside: list[Span] = []
             for a, b in pairwise(marks):
                 if b - a < tolerance.FEATURE:
                     continue
-                middle = (a + b) / 2
-                classifier.Perform(
-                    gp_Pnt(*(o + middle * d for o, d in zip(origin, direction, strict=True))), tolerance.MODELLING
-                )
-                if classifier.State() == TopAbs_IN:
+                into = a in entered or (a == 0.0 and len(at_start) == 1 and at_start <= entered)
+                if into and b in left:  # both ends say so: nothing to ask
+                    within = True
+                elif a in left and (b in entered or b == far) and len(hits) % 2 == 0:
+                    within = False
+                else:
+                    middle = (a + b) / 2
+                    at = gp_Pnt(*(o + middle * d for o, d in zip(origin, direction, strict=True)))
+                    classifier.Perform(at, tolerance.MODELLING)
+                    within = classifier.State() == TopAbs_IN
+                if within:
                     if inside and a - inside[-1][1] < tolerance.FEATURE:
                         inside[-1] = (inside[-1][0], b)
                     else:

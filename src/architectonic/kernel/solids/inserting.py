@@ -172,26 +172,34 @@ def _are_clear(body: Labelled, drills: list[Drill], ends: list[tuple[int, int]])
     """Whether nothing of the body, and no other hole, comes near: by boxes, which may say no too often, never yes."""
     low, high = _boxes(body.face_list)
     edges = {k: _boxes(subshapes(body.face_list[k], EDGE)) for k in {k for pair in ends for k in pair if k >= 0}}
-    lows, highs = np.zeros((len(drills), 3)), np.zeros((len(drills), 3))
-    for k, drill in enumerate(drills):
-        a, way = np.array(drill.frame.origin), np.array(drill.frame.normal)
-        b = a + drill.length * way
-        wide = drill.radius * np.sqrt(np.maximum(1 - way**2, 0.0)) + CLEAR
-        lows[k], highs[k] = np.minimum(a, b) - wide, np.maximum(a, b) + wide
-        near = np.all((low <= highs[k]) & (high >= lows[k]), axis=1)
-        for end, at in zip(ends[k], (a, b), strict=True):
-            if end >= 0:
-                near[end] = False
-                e_low, e_high = edges[end]
-                if np.any(np.all((e_low <= at + wide) & (e_high >= at - wide), axis=1)):
+    mouths = np.array([d.frame.origin for d in drills])
+    ways = np.array([d.frame.normal for d in drills])
+    bottoms = mouths + np.array([d.length for d in drills])[:, None] * ways
+    wide = np.array([d.radius for d in drills])[:, None] * np.sqrt(np.maximum(1 - ways**2, 0.0)) + CLEAR
+    lows, highs = np.minimum(mouths, bottoms) - wide, np.maximum(mouths, bottoms) + wide
+    for start in range(0, len(drills), BLOCK):
+        part = slice(start, start + BLOCK)
+        near = _meet(lows[part], highs[part], low, high)
+        for at, which in ((mouths[part], 0), (bottoms[part], 1)):
+            own = np.array([pair[which] for pair in ends[part]])
+            near[np.flatnonzero(own >= 0), own[own >= 0]] = False
+            for face in set(own[own >= 0].tolist()):
+                here = own == face
+                if _meet(at[here] - wide[part][here], at[here] + wide[part][here], *edges[face]).any():
                     return False
-        if near.any():
-            return False
-    for k in range(len(drills) - 1):
-        rest = slice(k + 1, None)
-        if np.any(np.all((lows[rest] <= highs[k]) & (highs[rest] >= lows[k]), axis=1)):
+        if near.any() or _meet(lows[part], highs[part], lows, highs).sum() > len(lows[part]):  # each meets itself
             return False
     return True
+
+
+BLOCK = 256
+"""Boxes that are held against all others at a time."""
+
+
+def _meet(low: np.ndarray, high: np.ndarray, lows: np.ndarray, highs: np.ndarray) -> np.ndarray:
+    """Which boxes (n) meet which others (m): (n, m)."""
+    found: np.ndarray = np.all((lows[None] <= high[:, None]) & (highs[None] >= low[:, None]), axis=2)
+    return found
 
 
 def _boxes(shapes: list[Any]) -> tuple[np.ndarray, np.ndarray]:
