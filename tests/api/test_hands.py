@@ -105,6 +105,22 @@ def test_what_comes_before_changes_both_and_what_comes_after_only_one(left, fami
     assert "Cheek R" in str(changed)
 
 
+def test_the_last_shared_row_may_go_and_the_division_moves_up(left, family):
+    right = left.opposite_hand("Cheek R", "right")
+    right.sketch("Spot").point((-60, 7))
+    own = right.hole(places="Spot", bodies="Cheek", diameter="3 mm", far="through", flip=True, name="Only right")
+    last = left.model.build[-1]
+    assert last.id in hands.shared_with(family.family, left.id)
+    left.operation(last.name).delete()
+    assert right.operation("Opposite hand").problem is None and own.problem is None
+    drilled = 3.14159265358979 * 1.5**2 * 8
+    assert right.body("Cheek").volume == pytest.approx(left.body("Cheek").volume - drilled, rel=1e-9)
+    shared = hands.shared_with(family.family, left.id)
+    assert left.model.build[-1].id in shared
+    family.undo()
+    assert left.model.build[-1].id == last.id
+
+
 def a_deeper(family, part):
     record = part.operation("Block").record
     far = edits.replace(record.far, value=edits.replace(record.far.value, text="9 mm"))

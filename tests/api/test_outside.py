@@ -114,6 +114,7 @@ def test_structure_names_and_places_come_back(family, file, tmp_path):
     whole = family.assembly("Whole")
     whole.place("Pair", name="First pair")
     family.export("Whole", tmp_path / "whole.step")
+    assert re.search(r"FILE_NAME\([^;]*'Architectonic'", (tmp_path / "whole.step").read_text("utf-8"), re.S)
     found = look(tmp_path / "whole.step").found
     assert {b.path: b.product for b in found.bodies} == {
         ("First pair", "Below"): "Casting",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
 from OCP.IFSelect import IFSelect_RetDone
 from OCP.Interface import Interface_Static
 from OCP.Quantity import Quantity_Color, Quantity_TOC_sRGB
@@ -70,6 +71,9 @@ def write(path: Path, products: list[Product]) -> None:
     Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     writer.Transfer(document, STEPControl_AsIs)
+    header = APIHeaderSection_MakeHeader(writer.ChangeWriter().Model())
+    header.SetName(_text(products[-1].name))
+    header.SetOriginatingSystem(_text("Architectonic"))
     if writer.Write(str(path)) != IFSelect_RetDone:
         raise OSError(f"{path} could not be written")
 

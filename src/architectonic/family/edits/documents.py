@@ -39,8 +39,8 @@ from architectonic.family.records import (
     Sketch,
     Valued,
 )
-from architectonic.family.references import operation_of
-from architectonic.family.walk import items, leads_to, pointers_in
+from architectonic.family.references import After, operation_of
+from architectonic.family.walk import items, leads_to, pointers_in, rewritten
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
 
@@ -282,7 +282,8 @@ def rename_item(family: Family, document_id: str, item_id: str, name: str) -> Fa
 def delete_item(family: Family, document_id: str, item_id: str) -> Family:
     """Take out a parameter, rule, operation, body, feed, instance or row; users of it report a missing source.
 
-    A body goes with the operation that made it.
+    A body goes with the operation that made it. What takes the bodies as after an operation that makes none takes them as after the one
+    before it, which is what they are then.
     """
     found = document(family, document_id)
     for field in NAMED_ROWS:
@@ -294,12 +295,36 @@ def delete_item(family: Family, document_id: str, item_id: str) -> Family:
                 made = {b for o in kept if isinstance(o, BodyOperation) for b in o.makes}
                 gone = [b for o in entries if o.id == item_id and isinstance(o, BodyOperation) for b in o.makes]
                 changes["bodies"] = {k: b for k, b in found.bodies.items() if k not in gone or k in made}
-            return put(family, replace(found, **changes))
+                earlier = [
+                    o.id for o in entries[: [o.id for o in entries].index(item_id)] if isinstance(o, BodyOperation)
+                ]
+                if earlier and not gone:
+                    family = _with_stage(family, document_id, item_id, earlier[-1])
+                    changes["build"] = tuple(o for o in model(family, document_id).build if o.id != item_id)
+            return put(family, replace(document(family, document_id), **changes))
     for field in ("bodies", "feeds"):
         keyed = getattr(found, field, {})
         if item_id in keyed:
             return put(family, replace(found, **{field: {k: v for k, v in keyed.items() if k != item_id}}))
     raise UserFault("this item is not there any more", found.name)
+
+
+def _with_stage(family: Family, document_id: str, before: str, now: str) -> Family:
+    """Everything that takes a document as after one operation takes it as after another one."""
+
+    def takes(of: str, own: str, p: Any) -> bool:
+        there = (own if of == SELF else of) == document_id
+        return there and isinstance(p, Reference) and operation_of(p.stage) == before
+
+    for whole in family.documents.values():
+        if any(takes(leads_to(p), whole.id, p) for p in pointers_in(whole)):
+
+            def change(value: Any, own: str = whole.id) -> Any:
+                moved = isinstance(value, Reference) and takes(value.of, own, value)
+                return replace(value, stage=After(after=now)) if moved else value
+
+            family = put(family, rewritten(whole, change))
+    return family
 
 
 def add_rule(
