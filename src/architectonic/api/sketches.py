@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 from architectonic.api.items import Item
 from architectonic.api.offering import traced
+from architectonic.api.repeating import Repeating
 from architectonic.base.errors import UserFault
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.describe.drawn.curves import as_region
@@ -20,7 +21,7 @@ from architectonic.family import records as r
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.feeds import tracing
 from architectonic.session.feeds.tracing import Wish
-from architectonic.session.sketch import copies, offsets
+from architectonic.session.sketch import offsets
 from architectonic.session.sketch.sketching import Sketching, begin
 from architectonic.session.tables.checks import come_to_now
 from architectonic.sketch.curves import regions as areas
@@ -126,7 +127,7 @@ class Region:
         return section_of(as_region(self.found).loops)
 
 
-class Sketch(Item):
+class Sketch(Item, Repeating):
     """A sketch of a model; every call is an edit that can be undone."""
 
     @property
@@ -287,47 +288,28 @@ class Sketch(Item):
         """
         before = list(self.record.curves)
 
-        def change(family: r.Family) -> r.Family:
-            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
-            offsets.offset_all(editing, [c.id for c in curves], by, side == "inside")
-            return editing.stored()
-
-        self.model.apply(f"offset in {self.name}", change)
+        self._edited("offset", lambda s: offsets.offset_all(s, [c.id for c in curves], by, side == "inside"))
         return [Curve(self, k) for k in self.record.curves if k not in before]
 
-    def row(
-        self, *curves: Curve, count: str, step: str, along: Curve | str = "x_axis", name: str = "", called: str = ""
-    ) -> list[Curve]:
-        """Copies in a row, which keep their step; returns them in order.
+    def copied(self, what: str, change: Callable[[Sketching], list[str]]) -> list[Curve]:
+        """The curves that an edit made."""
+        return [Curve(self, k) for k in self._edited(what, change)]
 
-        Args:
-            count: how many in all: a number, or an expression that drives; then as many are drawn as any size asks for.
-            name: of the step; called: the name of the count.
-        """
-        asked = copies.Pattern(count, step, name, called)
-        return self._copied("row", lambda s: copies.in_row(s, [c.id for c in curves], _place(along), asked))
+    @staticmethod
+    def key_of(thing: Any) -> str:
+        """The id of a curve, or of a point of one."""
+        return _place(thing)
 
-    def ring(
-        self, *curves: Curve, count: str, step: str = "", about: Any = "origin", name: str = "", called: str = ""
-    ) -> list[Curve]:
-        """Copies in a ring about a point, all round where no step is given; arguments as of `row`."""
-        asked = copies.Pattern(count, step, name, called)
-        return self._copied("ring", lambda s: copies.in_ring(s, [c.id for c in curves], _place(about), asked))
-
-    def draw_missing(self) -> list[Curve]:
-        """Draw the members of rows and rings that their counts ask for by now."""
-        return self._copied("missing members", copies.draw_missing)
-
-    def _copied(self, what: str, change: Callable[[Sketching], list[str]]) -> list[Curve]:
-        made: list[str] = []
+    def _edited(self, what: str, change: Callable[[Sketching], Any]) -> Any:
+        made: list[Any] = []
 
         def edit(family: r.Family) -> r.Family:
             editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
-            made.extend(change(editing))
+            made.append(change(editing))
             return editing.stored()
 
         self.model.apply(f"{what} in {self.name}", edit)
-        return [Curve(self, k) for k in made]
+        return made[-1]
 
     def helpers(self, *curves: Curve, on: bool = True) -> None:
         """Make curves helpers, which bound no regions; or drawn ones again."""
@@ -352,28 +334,12 @@ class Sketch(Item):
         places = tuple(_place(p) for p in of)
         if value and not isinstance(value, str):
             raise UserFault(f"{value!r} is no expression", kind, f"write it as text, such as “{value} mm”")
-        made: list[str] = []
-
-        def edit(family: r.Family) -> r.Family:
-            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
-            made.append(editing.constrain(kind, *places, value=value or None, name=name))
-            return editing.stored()
-
-        self.model.apply(f"{kind} in {self.name}", edit)
-        return made[-1]
+        return str(self._edited(kind, lambda s: s.constrain(kind, *places, value=value or None, name=name)))
 
     def read_out(self, kind: str, *of: Any, name: str = "") -> str:
         """A dimension that shows a figure and decides nothing; under a name, expressions and `value` read it."""
         places = tuple(_place(p) for p in of)
-        made: list[str] = []
-
-        def edit(family: r.Family) -> r.Family:
-            editing = begin(family, self.model.at, self.id, self._known(), self.model.opened.new_id)
-            made.append(editing.read_out(kind, *places, name=name))
-            return editing.stored()
-
-        self.model.apply(f"{kind} read out in {self.name}", edit)
-        return made[-1]
+        return str(self._edited(f"{kind} read out", lambda s: s.read_out(kind, *places, name=name)))
 
     def _hold(self, d: Drawing, place: str, drawn: tuple[float, float], ways: list[Length]) -> None:
         """Keep a point where it is from the origin, by expressions with signs."""

@@ -153,3 +153,15 @@ def field_of(view):
     from architectonic.desktop.pane.namefield import NameField
 
     return view.viewport().findChild(NameField)
+
+
+def test_a_long_table_has_its_first_lines_and_all_of_them_when_asked(qtbot, pad):
+    line = {"document": "Plate", "configuration": "S", "alternate": "", "before": 1.0, "after": 2.0}
+    changed = [{**line, "quantity": f"v{k}"} for k in range(100)]
+    pad.strip._impact = {"rules": [], "newly_failing": [], "changed": changed, "unchanged": []}
+    pad.strip.unfold()
+    label = pad.strip._table.widget()
+    assert label.text().count("<tr>") == 1 + 60 and "40 more lines: show all" in label.text()
+    label.linkActivated.emit("all")
+    label = pad.strip._table.widget()
+    assert label.text().count("<tr>") == 1 + 100 and "more lines" not in label.text()

@@ -280,14 +280,6 @@ class ModelCommands:
         """Open a new sentence of the kind that was used last."""
         self.make(self._last)
 
-    def extrude_fed(self, socket: str) -> None:
-        """Open the sentence of a new extrude of a fed region."""
-        self.make("extrude", {"regions": (Reference(item=socket),)})
-
-    def drill_fed(self, socket: str) -> None:
-        """Open the sentence of holes that match a fed hole set."""
-        self.make("matching_hole", {"places": (HolePlace(at=Reference(item=socket)),)})
-
     def edit_operation(self) -> None:
         """Open the sentence of the chosen operation."""
         record = self._chosen()

@@ -17,6 +17,8 @@ from architectonic.desktop.window.find import Findable
 from architectonic.desktop.window.headband import fill
 from architectonic.desktop.window.verbrow import VerbRow
 from architectonic.family.names import values_of
+from architectonic.family.operations.holes.hole import HolePlace
+from architectonic.family.records import Reference
 
 
 class Menus:
@@ -75,11 +77,12 @@ class Menus:
             if socket.takes == "region" and document is not None and document.holds_bodies:
                 push = menu.addAction(f"Extrude region {number}…")
                 assert push is not None
-                push.triggered.connect(partial(self.models.extrude_fed, key))
+                push.triggered.connect(partial(self.models.make, "extrude", {"regions": (Reference(item=key),)}))
             if socket.takes == "holes" and document is not None and document.holds_bodies:
                 drill = menu.addAction(f"Drill what matches hole set {number}…")
                 assert drill is not None
-                drill.triggered.connect(partial(self.models.drill_fed, key))
+                places = {"places": (HolePlace(at=Reference(item=key)),)}
+                drill.triggered.connect(partial(self.models.make, "matching_hole", places))
         menu.popup(at)
 
     def _entries(self, menu: QMenu, keys: tuple[str, ...], short: bool = False) -> None:

@@ -131,7 +131,7 @@ class Strip(QWidget):
         self.open_button.setText("What it would change")
         self.open_button.setEnabled(bool(impact["changed"] or bad))
         if self._table.isVisible():
-            self._table.setWidget(_table(impact))
+            self._lay_out(impact)
 
     def _on_left(self) -> None:
         """The last change is told again, in place of what would have followed."""
@@ -202,10 +202,15 @@ class Strip(QWidget):
         """The table of the last change."""
         if self._impact is None:
             return
-        self._table.setWidget(_table(self._impact))
+        self._lay_out(self._impact)
         self._table.show()
         self.open_button.setText("Close")
         self.open_button.setEnabled(True)
+
+    def _lay_out(self, impact: dict[str, Any], whole: bool = False) -> None:
+        table = _table(impact, whole)
+        table.linkActivated.connect(lambda _: self._lay_out(impact, True))
+        self._table.setWidget(table)
 
 
 def foreseen(impact: dict[str, Any], document: str, configuration: str, alternate: str = "") -> tuple[str, bool]:
@@ -269,10 +274,15 @@ def _result(entry: dict[str, Any], which: str) -> str:
     return _figure(value)
 
 
-def _table(found: dict[str, Any]) -> QWidget:
-    """What broke first, then before and after of every figure; one rich text, since a label for each is slow."""
+FIRST = 60
+"""Lines of the table before one asks for all: some hundreds take the event loop half a second to lay out."""
+
+
+def _table(found: dict[str, Any], whole: bool) -> QLabel:
+    """What broke first, then before and after of figures, the first ones or all; one rich text, since a label for each is slow."""
     rules = sorted((r for r in found["rules"] if r["holds"] is False), key=lambda r: not r["guard"])
     said = {r["message"] for r in rules}
+    entries = merged(found["changed"])
     lines = [
         f"<div style='color:{theme.OCHRE_TEXT}'>{_escape(rule['document'])} / {_escape(rule['name'])} "
         f"({rule['configuration']}): {_escape(rule['message'])}</div>"
@@ -294,16 +304,20 @@ def _table(found: dict[str, Any]) -> QWidget:
         f"<tr><td>{_escape(e['document'])}</td><td>{_escape(_where(e, also))}</td><td>{_escape(_words(e['quantity']))}</td>"
         f"<td align='right' style='color:{theme.SOFT}'>{_result(e, 'before')}</td>"
         f"<td align='right' style='font-weight:600'>{_result(e, 'after')}</td></tr>"
-        for e, also in merged(found["changed"])
+        for e, also in entries[: None if whole else FIRST]
     )
-    rest = f"<div style='color:{theme.SOFT}'>Unchanged, with every result: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
+    left = 0 if whole else len(entries) - FIRST
+    more = f"<div><a href='all' style='color:{theme.PLUM}'>{left} more lines: show all</a></div>" if left > 0 else ""
+    rest = f"{more}<div style='color:{theme.SOFT}'>Unchanged, with every result: {_escape(', '.join(found['unchanged']) or 'no document')}</div>"
     table = f"<table cellpadding='1'><tr>{head}</tr>{rows}</table>" if rows else ""
     made = QLabel("".join(lines) + table + rest)
     made.setObjectName("panel")
     made.setTextFormat(Qt.TextFormat.RichText)
     made.setStyleSheet("font-size: 12px; padding: 6px 12px;")
     made.setAlignment(Qt.AlignmentFlag.AlignTop)
-    made.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    made.setTextInteractionFlags(
+        Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.LinksAccessibleByMouse
+    )
     return made
 
 

@@ -18,6 +18,7 @@ from architectonic.family.scopes import Scope
 from architectonic.session.open.queries import ask
 from architectonic.session.sketch.moving import Similarity
 from architectonic.session.sketch.sketching import Sketching, sketch_of
+from architectonic.session.sketch.values import come_to, everywhere, measured
 from architectonic.sketch.solving import images
 
 MOST = 200
@@ -135,7 +136,8 @@ def counts_of(editing: Sketching, text: str) -> int:
     Raises:
         UserFault: it cannot be read, or is no whole number somewhere.
     """
-    values = editing.measured_everywhere(text, "number")
+    scopes = everywhere(editing.family, editing.at.document)
+    values = measured(editing.stored(), editing.drawing.sketch, text, "number", scopes)
     odd = next((v for v in values if abs(v - round(v)) > tolerance.FEATURE or v < 0), None)
     if odd is not None:
         raise UserFault(f"a count of {odd:g} is no whole number", editing.drawing.sketch.name, "give one of 0 or more")
@@ -153,7 +155,8 @@ def outgrown(editing: Sketching) -> list[Constraint]:
 
 def _wanted(editing: Sketching, c: Constraint) -> int:
     """The most that a count asks for, over all sizes."""
-    return max((round(v) for v in editing.values_everywhere(c.id)), default=0)
+    values = come_to(editing.stored(), c.id, everywhere(editing.family, editing.at.document))
+    return max((round(v) for v in values), default=0)
 
 
 def _members(editing: Sketching, c: Constraint) -> list[dict[str, str]]:

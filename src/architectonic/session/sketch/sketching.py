@@ -18,13 +18,11 @@ from architectonic.describe.drawn.drawing import Drawing, kinds_in, numbers
 from architectonic.describe.results import CurveResult, Node, SketchResult
 from architectonic.describe.words.sentences import holds
 from architectonic.family import edits
-from architectonic.family.names import bind_quantity
-from architectonic.family.records import DIMENSIONS, Constraint, Family, Parameter, Sketch, Trace, quantity_of
-from architectonic.family.scopes import Scope, scopes_of
+from architectonic.family.records import DIMENSIONS, Constraint, Family, Sketch, Trace, quantity_of
+from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
-from architectonic.quantities.units import DEFAULT_UNIT
-from architectonic.session.open.queries import ask
 from architectonic.session.sketch.snapping import Snapped, inferred
+from architectonic.session.sketch.values import measured
 from architectonic.sketch.curves import kinds
 from architectonic.sketch.solving import entities, images
 
@@ -310,32 +308,7 @@ class Sketching:
         Raises:
             UserFault: it cannot be read.
         """
-        return self._measured(text, quantity, [self.at])[0]
-
-    def measured_everywhere(self, text: str, quantity: str) -> list[float]:
-        """The same in every size of the document.
-
-        Raises:
-            UserFault: it cannot be read, or has no value in one of them.
-        """
-        return self._measured(text, quantity, scopes_of(self.family, edits.document(self.family, self.at.document)))
-
-    def _measured(self, text: str, quantity: str, scopes: list[Scope]) -> list[float]:
-        family = self.stored()
-        document = edits.document(family, self.at.document)
-        bound = bind_quantity(family, document, text, quantity, DEFAULT_UNIT[quantity], self.drawing.sketch)
-        probe = Parameter(id="probe", name="probe", quantity=quantity, unit=DEFAULT_UNIT[quantity], common=bound)
-        family = edits.put(family, edits.replace(document, parameters=(*document.parameters, probe)))
-        values = _values(family, [Node("value", at, "probe") for at in scopes])
-        if any(v is None for v in values):
-            raise UserFault(f"“{text}” has no value here", self.drawing.sketch.name, f"type a {quantity}")
-        return [float(v) for v in values if v is not None]
-
-    def values_everywhere(self, dimension: str) -> list[float]:
-        """What a dimension comes to in every size where it has a value."""
-        family = self.stored()
-        at = scopes_of(family, edits.document(family, self.at.document))
-        return [v for v in _values(family, [Node("value", a, dimension) for a in at]) if v is not None]
+        return measured(self.stored(), self.drawing.sketch, text, quantity, [self.at])[0]
 
     def toggle_helper(self, curves: list[str]) -> None:
         """Make curves helpers, or all of them drawn again when they are."""
@@ -344,11 +317,6 @@ class Sketching:
         helper = not all(c.helper for c in known.values())
         changed = {k: edits.replace(c, helper=helper) for k, c in known.items()}
         self.drawing.sketch = edits.replace(sketch, curves={**sketch.curves, **changed})
-
-
-def _values(family: Family, nodes: list[Node]) -> list[float | None]:
-    found = ask(family, nodes)
-    return [found.value(n) for n in nodes]
 
 
 def _without(c: Constraint, curve: str) -> Constraint | None:
