@@ -87,13 +87,16 @@ def test_incremental_equals_from_scratch(demo, seed):
 def test_a_source_that_is_deleted_and_brought_back_is_noticed(demo):
     """Whether a source exists is a read like any other."""
     lived = Evaluator(FakeExecutor())
-    before = evaluate(lived, demo)
+    last = demo.head.sizes[-1].id
+    scopes = [s for s in all_scopes(demo) if s.configuration == last]
+    before = evaluate(lived, demo, scopes)
     for document in demo.documents.values():
         for item in (*document.parameters, *getattr(document, "build", ()))[::8]:
-            evaluate(lived, edits.delete_item(demo, document.id, item.id))
-            assert outcomes(evaluate(lived, demo)) == outcomes(before), item.name
-        evaluate(lived, edits.delete_document(demo, document.id))
-        assert outcomes(evaluate(lived, demo)) == outcomes(before), document.name
+            evaluate(lived, edits.delete_item(demo, document.id, item.id), scopes)
+            assert outcomes(evaluate(lived, demo, scopes)) == outcomes(before), item.name
+        gone = edits.delete_document(demo, document.id)
+        evaluate(lived, gone, [s for s in scopes if s.document != document.id])
+        assert outcomes(evaluate(lived, demo, scopes)) == outcomes(before), document.name
 
 
 @settings(max_examples=10)
