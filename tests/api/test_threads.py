@@ -10,7 +10,11 @@ import architectonic as a
 from architectonic.describe.recipes import BodyInput
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.propagate.cache import ResultCache
+from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.keys import encode
+from architectonic.propagate.targets import Look
+from architectonic.propagate.whole import asked
 from architectonic.render.camera import BodyMesh
 from architectonic.session.files.outside import look
 
@@ -150,3 +154,16 @@ def test_a_thread_that_cannot_be_is_named_and_the_data_stay(nut):
     assert "Tap" in item["what"] and "10 mm wide" in item["what"]
     assert nut.body("Nut").volume == pytest.approx(8 * (WHOLE - math.pi * 2.5**2 * 12), rel=1e-9)
     assert nut.holes()[0].holes.thread == "M6"
+
+
+def test_the_picture_comes_first_without_the_thread(nut):
+    """A thread takes seconds: a part is seen before it is modelled, and with it in the end."""
+    tap(nut, far="3 mm", flat=True)
+    engine, family, at = nut.opened.engine, nut.opened.family, nut.at
+    key = nut.body("Nut").id
+    run = Evaluator(engine.pool, ResultCache()).begin(family)
+    sizes = []
+    for measured in (False, True):
+        seen = asked(run, [at], (Look(at),), measured)
+        sizes.append(len(BodyMesh.from_result(seen.value(Node("mesh", at, key))).triangles))
+    assert 0 < 3 * sizes[0] < sizes[1]

@@ -15,7 +15,7 @@ from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
-from architectonic.describe.recipes import COARSE
+from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.sketch import solve as sketch
@@ -43,6 +43,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "measure": model.plan_body("measure"),
     "drawn": drawn.plan_drawn,
     "mesh": drawn.plan_mesh,
+    "plain": model.plan_body("mesh", MeshInput()),
     "coarse": model.plan_body("mesh", COARSE),
     "mass": model.plan_mass,
     "backdrop": model.plan_backdrop,

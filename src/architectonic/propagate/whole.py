@@ -29,7 +29,8 @@ def evaluate_scopes(
     """Evaluate everything in some scopes, bodies measured unless that can wait.
 
     Args:
-        meshes: whose bodies are wanted as triangles; quick: coarse ones will do for bodies that have none yet.
+        meshes: whose bodies are wanted as triangles, before they are measured without threads that have to be modelled first.
+        quick: coarse ones will do for bodies that have none yet.
     """
     return asked(evaluator.begin(family, cancel, progress, urgency), scopes, meshes, measured, quick)
 
@@ -58,14 +59,15 @@ def asked(
         shown = look.state(family)
         state = first.value(shown)
         for body in state.bodies if isinstance(state, ModelState) else ():
-            exact = not quick or _is_at_hand(run.owner, body)
-            more.append(Node("mesh" if exact else "coarse", look.at, body.id, shown.item))
+            what = "coarse" if quick else "mesh" if measured or threaded(body) is None else "plain"
+            what = "mesh" if _is_at_hand(run.owner, body) else what
+            more.append(Node(what, look.at, body.id, shown.item))
         placed = first.value(Node("assembly", look.at, ""))
         more += [b.node("mesh") for p in placed or () for b in p.bodies]
     if not more:
         return first
     second = run.all(more)
-    for node in [n for n in more if n.what == "coarse"]:
+    for node in [n for n in more if n.what in ("coarse", "plain")]:
         second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
     return second
 
