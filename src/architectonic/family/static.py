@@ -254,9 +254,8 @@ class Graph:
         record = index(source).get(p.item)
         if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, BodyOperation)):
             yield Place(there, p.item)
-            if record is None and isinstance(
-                p.stage, After
-            ):  # a body that is gone is looked for where it was taken from
+            # a body that is gone is looked for where it was taken from
+            if record is None and isinstance(p.stage, After):
                 yield Place(there, p.stage.after)
         elif p.stage == "here":
             before = self._before(source, standing)

@@ -46,15 +46,14 @@ def plan_drawn(view: View, node: Node) -> Plan:
 def plan_mesh(view: View, node: Node) -> Plan:
     """Triangles of a body, finished or as after the operation of the label; without threads where they cannot be made."""
     body: BodyState = yield from plan_there(view, node)
-    recipe = threaded(body)
     shape = body.shape
-    if recipe is not None:
-        made = yield recipe
-        shape = body.shape if made.problem is not None else f"{made.key}.{BODY}"
-    drawn = yield picture(body, shape)
-    if drawn.problem is not None:
-        raise NodeFault(drawn.problem)
-    return drawn.value
+    if threaded(body) is not None:
+        (outcome,) = yield [node._replace(what="drawn")]
+        shape = outcome.value or body.shape
+    made = yield picture(body, shape)
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return made.value
 
 
 def picture(body: BodyState, shape: str) -> Recipe:

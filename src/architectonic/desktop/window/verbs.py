@@ -86,7 +86,7 @@ _DRAWING = (
     VerbGroup("Dimension", (*_SIZED, "dimension.turn", "dimension.rename", "dimension.play")),
     VerbGroup("Hold", (*_HELD, "sketch.hold")),
     VerbGroup("Change", (*_CHANGED, "sketch.round", "sketch.chamfer", "place.move", "place.turn", "place.scale", "sketch.helper", "sketch.own", "sketch.delete")),
-    VerbGroup("Copies", ("copies.offset", "copies.mirror", "copies.row", "copies.ring", "place.copy", "edit.copy", "edit.paste", "sketch.fork")),
+    VerbGroup("Copies", ("copies.offset", "copies.mirror", "copies.row", "copies.ring", "copies.missing", "place.copy", "edit.copy", "edit.paste", "sketch.fork")),
     VerbGroup("Choose", ("choose.chain", "choose.kind", "choose.letters")),
     VerbGroup("Take", ("sketch.trace", "feed.new", "sketch.bring", "sketch.send", "underlay.new")),
 )  # fmt: skip

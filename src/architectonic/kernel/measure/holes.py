@@ -17,8 +17,6 @@ from architectonic.kernel.shapes.topology import EDGE, subshapes
 
 Vector = tuple[float, float, float]
 ROLES = frozenset(("wall", "sink", "seat", "flare", "ledge", "step", "floor", "point"))
-ENDS = ("ledge", "step", "floor", "point")
-"""Those of what a hole ends in."""
 SAMPLES = 9
 """Points of an edge at which it is asked how far along the axis it lies."""
 
@@ -28,7 +26,6 @@ class Bored(NamedTuple):
 
     Attributes:
         walls: faces of its full diameter; wall: their label; wall_from: where they begin, from its mouth.
-        blind: it ends in a floor, a point or a narrower part.
     """
 
     operation: str
@@ -41,7 +38,6 @@ class Bored(NamedTuple):
     walls: tuple[Any, ...]
     wall: str
     wall_from: float
-    blind: bool
 
 
 class _Axis(NamedTuple):
@@ -94,7 +90,6 @@ def bored(body: Labelled, operations: frozenset[str]) -> list[Bored]:
             axis = _axis(face)
             if axis is not None:
                 apart[axis.line()].append(face)
-        blind = any(roles.get(r) for r in ENDS)
         for walls in apart.values():
             axis = _axis(walls[0])
             assert axis is not None
@@ -104,9 +99,8 @@ def bored(body: Labelled, operations: frozenset[str]) -> list[Bored]:
             mouth = min([low, *(_extent(f, axis)[0] for f in others)])
             o, d = axis.origin, axis.direction
             at = (o[0] + mouth * d[0], o[1] + mouth * d[1], o[2] + mouth * d[2])
-            turn = _whole(walls)
-            own = (tuple(walls), named[operation, key], low - mouth, blind)
-            made.append(Bored(operation, key, at, d, 2 * axis.radius, end - mouth, turn, *own))
+            own = (tuple(walls), named[operation, key], low - mouth)
+            made.append(Bored(operation, key, at, d, 2 * axis.radius, end - mouth, _whole(walls), *own))
     return sorted(made, key=lambda b: (b.operation, b.key, tuple(round(c, 5) for c in b.at)))
 
 

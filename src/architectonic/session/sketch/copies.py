@@ -105,7 +105,7 @@ def _repeat(
     if not 2 <= pieces <= MOST:
         raise UserFault(f"a pattern has 2 to {MOST} pieces, not {pieces}", sketch.name)
     if drives:  # before the steps, which may go by it: all round is 360 deg / count
-        editing.constrain("count", guide, *own, value=asked.pieces, name=asked.called)
+        editing.constrain(COUNT, guide, *own, value=asked.pieces, name=asked.called)
     name = asked.name or free_name("step", [c.name for c in sketch.constraints if c.name], "")
     return _more(editing, kind, guide, own, range(1, pieces), asked.step, name, move)
 
