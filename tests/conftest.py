@@ -1,5 +1,6 @@
 """Shared fixtures: an own cache for every test session, worker processes started once."""
 
+import gc
 import os
 
 for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
@@ -38,4 +39,6 @@ def demo():
     """The demo family."""
     from architectonic.demo.family import brindle
 
-    return brindle()
+    made = brindle()
+    gc.freeze()  # what lives until the end is not looked through again and again
+    return made

@@ -67,7 +67,7 @@ def test_incremental_equals_from_scratch(demo, seed):
     executor = FakeExecutor()
     lived = Evaluator(executor)
     past = [demo]
-    for _ in range(8):
+    for _ in range(5):
         if draw.random() < 0.25 and len(past) > 1:
             past.pop()
         else:
@@ -99,7 +99,7 @@ def test_a_source_that_is_deleted_and_brought_back_is_noticed(demo):
         assert outcomes(evaluate(lived, demo, scopes)) == outcomes(before), document.name
 
 
-@settings(max_examples=10)
+@settings(max_examples=6)
 @given(st.integers(0, 10**9))
 @pytest.mark.filterwarnings("ignore:Generating overly large repr")  # which hides what failed
 @pytest.mark.usefixtures("solved_once")

@@ -93,12 +93,12 @@ def test_residuals_at_every_size(scale):
     assert max(misses(curves, rest, found.values).values()) <= max(1e-10, 8 * 2.3e-16 * 1600 * scale)
 
 
-def test_a_thousand_changes_flip_nothing_and_come_back_to_the_same_bits():
+def test_changes_in_a_row_flip_nothing_and_come_back_to_the_same_bits():
     """Trusses of 21 to 301 rows, one to five bars times 0.6 to 1.6: refused, or solved with every triangle turning as
     it was drawn; the old values give the old bits."""
     draw = random.Random(5)
     solved = refused = 0
-    for trial in range(120):
+    for trial in range(40):
         curves, constraints = truss(draw.choice((21, 101, 301)), trial)
         before = solve(curves, constraints)
         signs = orientations(curves, before.values)
@@ -114,7 +114,7 @@ def test_a_thousand_changes_flip_nothing_and_come_back_to_the_same_bits():
             assert orientations(curves, found.values) == signs
             assert found.residual < 1e-9
         assert solve(curves, constraints).values == before.values
-    assert solved >= 900 and refused < 0.2 * solved
+    assert solved >= 300 and refused < 0.2 * solved
 
 
 def senses(curves, values):
@@ -133,14 +133,14 @@ def senses(curves, values):
     return found
 
 
-def test_a_thousand_changes_of_rounds_and_slots_flip_nothing():
+def test_changes_of_rounds_and_slots_in_a_row_flip_nothing():
     """Lengths, radii and angles of plates, rounds and slots times 0.8 to 1.25, one to three at once."""
     draw = random.Random(2)
-    for seed in range(20):
+    for seed in range(10):
         curves, constraints = parts(40, seed)
         before = solve(curves, constraints)
         driven = [i for i, c in enumerate(constraints) if c.kind in ("distance", "radius", "angle")]
-        for _ in range(50):
+        for _ in range(25):
             changed = list(constraints)
             for i in draw.sample(driven, draw.randrange(1, 4)):
                 changed[i] = replace(changed[i], value=changed[i].value * draw.uniform(0.8, 1.25))

@@ -23,6 +23,10 @@ MEASURE = 1e-9
 FEATURE = 1e-4
 """A length below this, in mm, is refused as a size of an operation."""
 
+GAP = 0.01
+"""Edges of surfaces that lie nearer to each other than this, in mm, are joined unless another limit is given (common
+practice for parts of this size: a tenth of the finest sheet)."""
+
 
 def length(value: float) -> float:
     """Round a length in mm to the grid; negative zero becomes zero."""

@@ -7,9 +7,10 @@ around them. Labels never contain counters unless neighbours are equal.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from functools import cached_property
+from types import MappingProxyType
 from typing import Any
 
 import msgspec
@@ -37,11 +38,16 @@ Names = tuple[str, ...]
 
 @dataclass(frozen=True)
 class Labelled:
-    """A body's shape with the names of its faces, in the kernel's face order."""
+    """A body's shape with the names of its faces, in the kernel's face order.
+
+    Attributes:
+        rims: of a surface, what each of its edges that bound one face alone lies along, in the kernel's edge order and ""
+            for other edges: such an edge is named as one between its face and a face of that name; () of a solid.
+    """
 
     shape: Any
     faces: tuple[Names, ...]
-    _cache: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
+    rims: tuple[str, ...] = ()
 
     @cached_property
     def face_list(self) -> list[Any]:
@@ -54,6 +60,19 @@ class Labelled:
         return {f: n[0] for f, n in zip(self.face_list, self.faces, strict=True)}
 
     @cached_property
+    def rim_of(self) -> dict[Any, str]:
+        """What each edge that bounds one face alone lies along, where that has a name."""
+        if not self.rims:
+            return {}
+        return {e: rim for e, rim in zip(subshapes(self.shape, EDGE), self.rims, strict=True) if rim}
+
+    @cached_property
+    def free_edges(self) -> dict[str, Any]:
+        """The edges that bound one face alone, by label; none of a solid."""
+        free = {e for e, around in ancestors(self.shape, EDGE, FACE) if is_free(e, around)}
+        return {label: e for label, e in self.edges.items() if e in free}
+
+    @cached_property
     def rough_volume(self) -> float:
         """As of verdict.rough_volume, kept."""
         return rough_volume(self.shape)
@@ -64,6 +83,8 @@ class Labelled:
         by_pair: dict[tuple[str, ...], list[Any]] = defaultdict(list)
         for edge, around in ancestors(self.shape, EDGE, FACE):
             names = sorted({self.name_of[f] for f in around})
+            if is_free(edge, around):
+                names = sorted((*names, self.rim_of.get(edge, "")))
             if len(names) > 1 or (len(around) > 1 and not BRep_Tool.IsClosed_s(edge, TopoDS.Face(around[0]))):
                 if not BRep_Tool.Degenerated_s(edge):
                     by_pair[tuple(names)].append(edge)
@@ -144,13 +165,20 @@ class Labelled:
 
     def to_bytes(self) -> bytes:
         """Shape and labels in one block."""
-        return msgspec.msgpack.encode((self.faces, to_bytes(self.shape)))
+        return msgspec.msgpack.encode((self.faces, to_bytes(self.shape), self.rims))
 
     @staticmethod
     def from_bytes(data: bytes) -> Labelled:
         """Inverse of `to_bytes`."""
-        faces, shape = msgspec.msgpack.decode(data, type=tuple[tuple[Names, ...], bytes])
-        return Labelled(from_bytes(shape), faces)
+        faces, shape, rims = msgspec.msgpack.decode(data, type=tuple[tuple[Names, ...], bytes, Names])
+        return Labelled(from_bytes(shape), faces, rims)
+
+
+def is_free(edge: Any, around: list[Any]) -> bool:
+    """Whether an edge bounds one face alone, and is no seam of it and no point."""
+    if len(around) != 1 or BRep_Tool.Degenerated_s(edge):
+        return False
+    return not BRep_Tool.IsClosed_s(edge, TopoDS.Face(around[0]))
 
 
 def _point(vertex: Any) -> tuple[float, float, float]:
@@ -169,11 +197,13 @@ def centre(shape: Any) -> tuple[float, float, float]:
     return (round(p.X(), 5), round(p.Y(), 5), round(p.Z(), 5))
 
 
-def name_pieces(shape: Any, faces: list[Any], names: list[list[str]]) -> tuple[Names, ...]:
+def name_pieces(
+    shape: Any, faces: list[Any], names: list[list[str]], rims: Mapping[Any, str] = MappingProxyType({})
+) -> tuple[Names, ...]:
     """Give the pieces of a split face different labels.
 
-    Pieces are told apart by the neighbours that only they have; only when these are equal, by a number in order of
-    their centres.
+    Pieces are told apart by the neighbours that only they have, where there is none by what their edges lie along; only
+    when these are equal, by a number in order of their centres.
     """
     first = [sorted(n)[0] for n in names]
     groups: dict[str, list[int]] = defaultdict(list)
@@ -183,9 +213,11 @@ def name_pieces(shape: Any, faces: list[Any], names: list[list[str]]) -> tuple[N
         return tuple(tuple(sorted(n)) for n in names)
     index = {f: i for i, f in enumerate(faces)}
     neighbours: dict[int, set[str]] = defaultdict(set)
-    for _, around in ancestors(shape, EDGE, FACE):
+    for edge, around in ancestors(shape, EDGE, FACE):
         for f in around:
             neighbours[index[f]] |= {base(first[index[g]]) for g in around if g != f}
+            if len(around) == 1 and rims.get(edge):
+                neighbours[index[f]].add(rims[edge])
     out = [sorted(n) for n in names]
     for label, group in groups.items():
         if len(group) == 1:

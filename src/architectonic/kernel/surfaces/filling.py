@@ -1,0 +1,117 @@
+"""Surfaces within a boundary of edges and curves, square to it or going on smoothly from its neighbours; with labels."""
+
+from __future__ import annotations
+
+from typing import Any, Literal, NamedTuple
+
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVertex
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.BRepOffsetAPI import BRepOffsetAPI_MakeFilling
+from OCP.collections import HSequence_TopoDS_Shape
+from OCP.GeomAbs import GeomAbs_C0, GeomAbs_C2, GeomAbs_G1
+from OCP.gp import gp_Pnt
+from OCP.ShapeAnalysis import ShapeAnalysis_FreeBounds
+from OCP.TopoDS import TopoDS
+
+from architectonic.base import tolerance
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.outlines import Vector
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshapes
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.surfaces.sheets import sheet, surface
+
+Continuity = Literal["meets", "smooth", "curved"]
+"""How a surface goes on from a neighbour: in place only, in direction too, in curvature too (G0, G1, G2)."""
+_ORDER = {"meets": GeomAbs_C0, "smooth": GeomAbs_G1, "curved": GeomAbs_C2}
+MISSES = 5e-3
+"""How far a filled surface may lie from its boundary, mm, and how much its direction may miss that of its neighbour, rad."""
+
+
+class Bound(NamedTuple):
+    """An edge of the boundary: what it is called, and the face that the surface goes on from there, if any."""
+
+    edge: Any
+    called: str
+    beside: Any = None
+
+
+def filled(boundary: list[Bound], points: list[Vector], continuity: Continuity, operation: str) -> Labelled:
+    """A surface within a closed boundary, through further points; a flat boundary without these is filled flat.
+
+    Labels: `<operation>:fill`; along each edge of the boundary `<operation>:rim:<what it is called>`.
+
+    Args:
+        continuity: to the faces beside the boundary, where there are any.
+
+    Raises:
+        KernelRefusal: the boundary is not closed, or the surface misses it.
+    """
+    if continuity == "meets" and not points:
+        flat = _flat(boundary)
+        if flat is not None:
+            return _labelled(flat, boundary, operation)
+    refused = "no surface fills this boundary"
+    algorithm = BRepOffsetAPI_MakeFilling()
+    for bound in boundary:
+        edge = TopoDS.Edge(bound.edge)
+        if bound.beside is None or continuity == "meets":
+            algorithm.Add(edge, GeomAbs_C0, True)
+        else:
+            algorithm.Add(edge, TopoDS.Face(bound.beside), _ORDER[continuity], True)
+    for p in points:
+        algorithm.Add(gp_Pnt(*p))
+    try:
+        algorithm.Build()
+        shape = sheet(algorithm.Shape() if algorithm.IsDone() else None, refused)
+    except KernelRefusal:
+        raise
+    except Exception:  # the kernel's faults share no base class but Exception
+        raise KernelRefusal(f"{refused}: its edges do not meet end to end") from None
+    if algorithm.G0Error() > MISSES:
+        raise KernelRefusal(f"the surface misses its boundary by {algorithm.G0Error():.3g} mm")
+    if continuity != "meets" and algorithm.G1Error() > MISSES:
+        raise KernelRefusal(f"the surface does not go on smoothly: it is off by {algorithm.G1Error():.3g} rad")
+    return _labelled(shape, boundary, operation)
+
+
+def _flat(boundary: list[Bound]) -> Any:
+    """A flat face within edges that lie in one plane and close; None where they do not."""
+    edges, wires = HSequence_TopoDS_Shape(), HSequence_TopoDS_Shape()
+    for bound in boundary:
+        edges.Append(bound.edge)
+    ShapeAnalysis_FreeBounds.ConnectEdgesToWires_s(edges, tolerance.GAP, False, wires)
+    if wires.Length() != 1:
+        return None
+    wire = TopoDS.Wire(wires.Value(1))
+    made = BRepBuilderAPI_MakeFace(wire, True) if wire.Closed() else None
+    if made is None or not made.IsDone():
+        return None
+    try:
+        return sheet(made.Face(), "")
+    except KernelRefusal:
+        return None
+
+
+def _labelled(shape: Any, boundary: list[Bound], operation: str) -> Labelled:
+    rims = {}
+    for edge in subshapes(shape, EDGE):
+        away = [
+            (float(BRepExtrema_DistShapeShape(edge, b.edge).Value()), _middle_off(edge, b.edge), b.called)
+            for b in boundary
+        ]
+        rims[edge] = f"{operation}:rim:({min(away, key=lambda a: (a[1], a[0]))[2]})"
+    return surface(shape, {f: [f"{operation}:fill"] for f in subshapes(shape, FACE)}, rims)
+
+
+def _middle_off(edge: Any, other: Any) -> float:
+    """How far the middle of an edge lies from another one."""
+    c = BRepAdaptor_Curve(TopoDS.Edge(edge))
+    at = c.Value((c.FirstParameter() + c.LastParameter()) / 2)
+    return float(BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeVertex(at).Vertex(), other).Value())
+
+
+def bounds_of(body: Labelled, edges: dict[str, Any]) -> list[Bound]:
+    """Edges of a body as a boundary, each with a face beside it."""
+    around = dict(ancestors(body.shape, EDGE, FACE))
+    return [Bound(e, label, around[e][0]) for label, e in edges.items()]

@@ -1,0 +1,135 @@
+"""Surfaces joined along their edges, the gaps between them measured; what is closed becomes a solid."""
+
+from __future__ import annotations
+
+from itertools import combinations
+from typing import Any, NamedTuple
+
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeSolid, BRepBuilderAPI_MakeVertex, BRepBuilderAPI_Sewing
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.BRepLib import BRepLib
+from OCP.TopAbs import TopAbs_SHELL
+from OCP.TopoDS import TopoDS
+
+from architectonic.base.labels import base
+from architectonic.kernel.shapes.labelled import Labelled, named
+from architectonic.kernel.shapes.topology import EDGE, FACE, subshapes
+from architectonic.kernel.shapes.verdict import KernelRefusal, sound
+from architectonic.kernel.surfaces.sheets import area, parts_of, surface
+
+SAMPLES = 9
+"""Points of an edge at which a gap is measured."""
+LOST = 1e-6
+"""Share of an area that joining may lose."""
+
+
+class Gap(NamedTuple):
+    """Two free edges that lie along each other; how far apart they are at least and at most, mm."""
+
+    a: str
+    b: str
+    least: float
+    most: float
+
+
+def joined(surfaces: list[Labelled], limit: float) -> Labelled:
+    """Surfaces as one, edges that lie within a limit of each other made one; faces keep their labels.
+
+    Raises:
+        KernelRefusal: they do not all hang together then; says how far apart they are.
+    """
+    sewing = BRepBuilderAPI_Sewing(limit)
+    for one in surfaces:
+        sewing.Add(one.shape)
+    sewing.Perform()
+    shape = sewing.SewedShape()
+    if shape is None or shape.IsNull():
+        raise KernelRefusal("the surfaces could not be joined")
+    before = sum(area(s.shape) for s in surfaces)
+    if abs(area(shape) - before) > LOST * before + limit * limit:
+        raise KernelRefusal("the surfaces could not be joined soundly: they lie over each other, or an edge is shorter than the gap that is allowed")  # fmt: skip
+    names: dict[Any, list[str]] = {}
+    rims: dict[Any, str] = {}
+    for one in surfaces:
+        for face, labels in zip(one.face_list, one.faces, strict=True):
+            for after in subshapes(sewing.ModifiedSubShape(face), FACE):
+                names[after] = [*dict.fromkeys([*names.get(after, []), *labels])]
+        for edge, rim in one.rim_of.items():
+            for after in subshapes(sewing.ModifiedSubShape(edge), EDGE):
+                rims[after] = rim
+    assert all(f in names for f in subshapes(shape, FACE)), "a face of the result has no history"
+    shells = parts_of(shape)
+    made = surface(shells[0] if len(shells) == 1 else shape, {f: _bare(n, surfaces) for f, n in names.items()}, rims)
+    if len(shells) > 1:
+        found = gaps(made)
+        away = min(float(BRepExtrema_DistShapeShape(p, q).Value()) for p, q in combinations(shells, 2))
+        told = (
+            f": edges that lie along each other are {_mm(found[0].most)} apart"
+            if found
+            else f": they are {_mm(away)} apart"
+        )
+        raise KernelRefusal(
+            f"the surfaces do not hang together by edges within {_mm(limit)}{told}",
+            [e for g in found for e in (g.a, g.b)],
+        )
+    return made
+
+
+def _mm(value: float) -> str:
+    return f"{value:.3g} mm"
+
+
+def _bare(labels: list[str], surfaces: list[Labelled]) -> list[str]:
+    """Labels as they were where no other surface has the same, else without what told pieces apart."""
+    counted = [n for s in surfaces for own in s.faces for n in own]
+    return [n if counted.count(n) == 1 else base(n) for n in labels]
+
+
+def closed(body: Labelled, limit: float) -> Labelled:
+    """A surface without free edges as a solid.
+
+    Raises:
+        KernelRefusal: it has free edges, which are named with the widest gap; or it encloses nothing sound.
+    """
+    free = body.free_edges
+    if free:
+        wide = gaps(body)
+        told = f"; the widest gap between two of them is {_mm(max(g.most for g in wide))}" if wide else ""
+        count = f"{len(free)} edge{'s are' if len(free) > 1 else ' is'} free"
+        raise KernelRefusal(f"the surface does not close: {count}, joined within {_mm(limit)}{told}", free)
+    shells = [p for p in parts_of(body.shape) if p.ShapeType() == TopAbs_SHELL]
+    if len(shells) != 1:
+        raise KernelRefusal("the surface closes in several parts: make a solid of each")
+    solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(shells[0])).Solid()
+    BRepLib.OrientClosedSolid_s(solid)
+    checked = sound(solid, "what the surface encloses is no sound solid", crossing=True)
+    kept = dict(zip(body.face_list, body.faces, strict=True))
+    return named(checked, {f: [base(n) if "#" in n else n for n in kept[f]] for f in subshapes(checked, FACE)})
+
+
+def gaps(body: Labelled, most: float = 5.0) -> list[Gap]:
+    """Free edges that lie along each other over half of the shorter one at least, with how far they are apart.
+
+    Args:
+        most: edges that are further apart, mm, belong to an opening.
+    """
+    found = []
+    for (a, first), (b, second) in combinations(body.free_edges.items(), 2):
+        near = [d for d in _apart(first, second) if d <= most]
+        back = [d for d in _apart(second, first) if d <= most]
+        best = max(near, back, key=len)
+        if len(best) > SAMPLES // 2:
+            found.append(Gap(a, b, min(best), max(best)))
+    return sorted(found, key=lambda g: g.most)
+
+
+def _apart(edge: Any, other: Any) -> list[float]:
+    """How far points of an edge are from another one, mm."""
+    curve = BRepAdaptor_Curve(TopoDS.Edge(edge))
+    low, high = curve.FirstParameter(), curve.LastParameter()
+    found = []
+    for k in range(SAMPLES):
+        at = curve.Value(low + (high - low) * (k + 0.5) / SAMPLES)
+        found.append(float(BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeVertex(at).Vertex(), other).Value()))
+    return found
