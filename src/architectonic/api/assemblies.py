@@ -7,7 +7,7 @@ from typing import Any
 from architectonic.api.bodies import Body
 from architectonic.api.documents import Document, Model, Table
 from architectonic.api.offering import offered, witnesses
-from architectonic.api.parts import Part
+from architectonic.api.parts import Master, Part
 from architectonic.api.placing import Placing
 from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
@@ -216,6 +216,6 @@ class Assembly(Placing):
 def document_for(opened: Opened, key: str) -> Document:
     """A document as what it is."""
     record = opened.family.documents[key]
-    kinds = ((r.Assembly, Assembly), (r.Part, Part), (r.Model, Model), (r.Table, Table))
+    kinds = ((r.Assembly, Assembly), (r.Part, Part), (r.Master, Master), (r.Model, Model), (r.Table, Table))
     kind = next((mine for theirs, mine in kinds if isinstance(record, theirs)), Document)
     return kind(opened, key)

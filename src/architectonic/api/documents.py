@@ -12,6 +12,7 @@ from architectonic.api.operations import Named, Operation
 from architectonic.api.protocols import Opened
 from architectonic.api.sketches import Sketch
 from architectonic.api.speaking import datum_said, operation_said, switch_said, the_name
+from architectonic.api.trimming import with_pieces
 from architectonic.base.errors import UserFault
 from architectonic.check import holes
 from architectonic.check.holes import HoleRow
@@ -21,6 +22,7 @@ from architectonic.describe.results import ModelState, Node
 from architectonic.describe.words.datums import DATUMS
 from architectonic.family import edits, names, scopes
 from architectonic.family import records as r
+from architectonic.family.operations.surfaces.trim import Trim
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.assembly import surroundings
@@ -301,6 +303,8 @@ class Model(Document):
             return Operation(self, datum.id)
         record, body_name = operation_said(self, kind, name, blanks)
         record = switch_said(self, record, off)
+        if isinstance(record, Trim) and callable(blanks.get("pieces")):
+            record = with_pieces(self, record, blanks["pieces"])
         self.apply(
             f"new {record.name}", lambda f: building.store(f, self.id, record, "", body_name, self.opened.new_id)
         )

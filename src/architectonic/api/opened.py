@@ -114,7 +114,7 @@ class OpenFamily:
         return any(d.name == name for d in self.family.documents.values())
 
     def add(self, kind: str, name: str) -> Any:
-        """A new document of a kind: table, layout, part, assembly, or one of another package.
+        """A new document of a kind: table, layout, master, part, assembly, or one of another package.
 
         Raises:
             UserFault: an unknown kind, or a name that is taken.
@@ -136,6 +136,10 @@ class OpenFamily:
     def layout(self, name: str) -> Any:
         """A new layout."""
         return self.add("layout", name)
+
+    def master(self, name: str) -> Any:
+        """A new master."""
+        return self.add("master", name)
 
     def part(self, name: str) -> Any:
         """A new part."""

@@ -22,8 +22,8 @@ from architectonic.session.model import surveying
 from architectonic.session.product import opposing, parting, varying
 
 
-class Part(Model):
-    """A part: bodies, and the items that they are listed as."""
+class Master(Model):
+    """A document with bodies: a master, whose surfaces several parts are cut from, or a part."""
 
     def bring_in(self, source: Document, *bodies: str, name: str = "", among: Document | None = None) -> list[Body]:
         """Bodies of another part as bodies of this one, that go on following it.
@@ -83,6 +83,10 @@ class Part(Model):
 
         self.apply(f"bodies of {looked.file.name}", change)
         return [Body(self, key) for key in made]
+
+
+class Part(Master):
+    """A part: bodies, and the items that they are listed as."""
 
     def survey(self, what: r.Measures, *bodies: str, direction: str = "z") -> list[tuple[Body, SurveyPlace]]:
         """The worst places of some bodies, the worst first: least wall, draft, inside radius, room around holes.

@@ -18,6 +18,7 @@ from architectonic.describe.words.holes import LeftOut, Pair, Places, SizeOf
 from architectonic.describe.words.marks import Lettering
 from architectonic.describe.words.patterns import Condition, PlacesTable, Repeated
 from architectonic.describe.words.spoken import Sentence
+from architectonic.describe.words.surfaces import PiecesBlank
 from architectonic.describe.words.things import One, Picked, Walls
 from architectonic.family import names
 from architectonic.family.operations.holes.hole import HolePlace
@@ -218,6 +219,8 @@ def operation_said(model: Modelled, kind: str, name: str, blanks: dict[str, Any]
                     chosen |= {"does": verb, "acts_on": acted}
             continue
         key = keyword_of(blank)
+        if key in blanks and isinstance(blank, PiecesBlank):
+            continue  # what decides on pieces needs them first: see api.trimming
         if key in blanks:
             chosen |= _filled(model, kind, blank, blanks[key])
         elif isinstance(blank, Picked) and not (blank.clause or blank.optional):

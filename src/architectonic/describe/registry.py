@@ -15,6 +15,7 @@ from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
+from architectonic.describe.operations.surfaces import trim
 from architectonic.describe.recipes import COARSE, MeshInput
 from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, value
 from architectonic.describe.results import Node, Plan
@@ -32,6 +33,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
     "members": moves.plan_members,
+    "pieces": trim.plan_pieces,
     "holes": places.plan_holes,
     "mating": mating.plan_mating,
     "drilled": section.plan_drilled,
@@ -65,6 +67,7 @@ VERSIONS: dict[str, int] = {
     "mobility": 2,
     "slack": 1,
     "outline": 2,
+    "pieces": 1,
     "face": 3,
     "find": 2,
     "section": 1,
@@ -76,8 +79,8 @@ VERSIONS: dict[str, int] = {
     "bored": 1,
     "drilled": 1,
     "threaded": 1,
-    "measure": 3,
-    "mesh": 7,
+    "measure": 4,
+    "mesh": 8,
     "stood": 1,
     "box": 1,
     "step": 2,

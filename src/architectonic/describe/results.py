@@ -13,6 +13,7 @@ import msgspec
 
 from architectonic.base.problem import Problem
 from architectonic.base.rigid import Rigid
+from architectonic.family.operations.base import BodyKind
 from architectonic.family.scopes import Scope
 from architectonic.sketch.curves.paths import Path
 
@@ -323,15 +324,12 @@ class HoleFound(Value, frozen=True):
     whole: float
 
 
-BodyKind = Literal["solid", "surface", "mesh"]
-
-
 class BodyState(Value, frozen=True):
     """A body as it is after an operation.
 
     Attributes:
         shape: key of its shape.
-        kind: what it is, as the operation that made it declares.
+        kind: what it is, as the operation that made it says.
         attributes: what is said of its faces, by the operation that made them: holes with their data. They stay with the
             body through whatever changes it, with its pieces and copies, and go over to what it is united with.
     """

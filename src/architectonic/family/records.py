@@ -15,6 +15,7 @@ from architectonic.base import kinds
 from architectonic.family.documents.assembly import *
 from architectonic.family.documents.base import *
 from architectonic.family.documents.layout import *
+from architectonic.family.documents.master import *
 from architectonic.family.documents.part import *
 from architectonic.family.documents.table import *
 from architectonic.family.drawn import *

@@ -14,6 +14,7 @@ from architectonic.base import stores
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.operations.holes.section import Drilled
+from architectonic.describe.operations.surfaces.pieces import PieceSeen
 from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion, SurveyResult
 
 _TYPES: dict[str, Any] = {
@@ -32,6 +33,7 @@ _TYPES: dict[str, Any] = {
     "drilled": Drilled,
     "threaded": list[str],
     "survey": SurveyResult,
+    "pieces": tuple[PieceSeen, ...],
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],

@@ -14,7 +14,6 @@ from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput, BoredInput
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
-    BodyKind,
     BodyState,
     ModelState,
     Node,
@@ -61,19 +60,19 @@ def plan_state(view: View, node: Node) -> Plan:
         if problem.problem.severity == "off":
             return ModelState(given.bodies, "off", problem.problem.what)
         bodies = problem.instead.bodies if problem.instead is not None else given.bodies
-        bodies = tuple(_born(b, record, given, kind.gives) for b in bodies)
+        bodies = tuple(_born(b, record, given) for b in bodies)
         raise Passed(ModelState(bodies, "failing"), _follows(problem.problem, cause)) from None
-    return ModelState(tuple(_born(b, record, given, kind.gives) for b in value.bodies))
+    return ModelState(tuple(_born(b, record, given) for b in value.bodies))
 
 
-def _born(body: BodyState, record: BodyOperation, given: ModelState, gives: BodyKind) -> BodyState:
+def _born(body: BodyState, record: BodyOperation, given: ModelState) -> BodyState:
     """A body that was there as it is; a new one of the kind that its operation gives, a piece or copy as what it comes from."""
     known = {b.id: b for b in given.bodies}
     if body.id in known:
         return body
     source = known.get(record.origins.get(body.id, ""))
     if source is None:
-        return msgspec.structs.replace(body, kind=gives) if body.kind == "solid" else body
+        return msgspec.structs.replace(body, kind=record.gives) if body.kind == "solid" else body
     return msgspec.structs.replace(body, kind=source.kind, attributes=body.attributes or source.attributes)
 
 

@@ -8,7 +8,7 @@ from typing import Literal, NamedTuple
 
 from architectonic.base.kinds import declared
 from architectonic.describe.recipes import BodyInput
-from architectonic.describe.results import BodyKind, Plan
+from architectonic.describe.results import Plan
 from architectonic.describe.words.spoken import Sentence
 from architectonic.family.operations.base import BodyOperation
 
@@ -36,7 +36,6 @@ class OperationKind(NamedTuple):
             `make` in the module of the same name below make.operations.
         given: type of the recipe's input.
         version: of its code; a kind whose results change gets a new one, so that older ones are not taken for its own.
-        gives: what the bodies are that it makes anew.
         group, rank: under which heading of verbs it stands, and where there.
     """
 
@@ -46,7 +45,6 @@ class OperationKind(NamedTuple):
     recipe: str = ""
     given: type = BodyInput
     version: int = 0
-    gives: BodyKind = "solid"
     group: Group = "solids"
     rank: int = 50
 

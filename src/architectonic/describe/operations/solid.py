@@ -26,7 +26,7 @@ from architectonic.describe.results import (
     fault,
 )
 from architectonic.describe.view import View, is_standard
-from architectonic.family.operations.base import OnEdges, Solid
+from architectonic.family.operations.base import BodyKind, OnEdges, Solid
 from architectonic.family.records import Body, Expression, Reference
 from architectonic.family.scopes import Scope
 from architectonic.quantities.units import LENGTH
@@ -56,17 +56,35 @@ def data_of(given: ModelState, bodies: Iterable[str]) -> dict[str, HoleSet]:
     return {k: v for b in given.bodies if b.id in wanted for k, v in b.attributes.items()}
 
 
-def acted(view: View, node: Node, ids: tuple[str, ...], given: ModelState) -> list[tuple[str, str]]:
+SOLIDS: tuple[BodyKind, ...] = ("solid", "mesh")
+SURFACES: tuple[BodyKind, ...] = ("surface",)
+ANY: tuple[BodyKind, ...] = (*SOLIDS, *SURFACES)
+
+
+def acted(
+    view: View, node: Node, ids: tuple[str, ...], given: ModelState, kinds: tuple[BodyKind, ...] = SOLIDS
+) -> list[tuple[str, str]]:
     """Those of some bodies that are there, with the keys of their shapes.
 
+    Args:
+        kinds: what they may be.
+
     Raises:
-        NodeFault: none is there; one is a backdrop, which is never acted on.
+        NodeFault: none is there; one is a backdrop, which is never acted on; one is a surface where a solid is needed, or
+            the other way round.
     """
     known = view.model(node).bodies
     backdrop = next((known[b].name for b in ids if b in known and known[b].backdrop_only), None)
     if backdrop is not None:
         raise fault("body.backdrop", f"{backdrop} is a backdrop and is never acted on", "take it off this operation")
-    found = [(b.id, b.shape) for b in given.bodies if b.id in ids]
+    for body in given.bodies:
+        if body.id in ids and body.kind not in kinds:
+            called = known[body.id].name if body.id in known else "a body"
+            if body.kind == "surface":
+                raise fault("body.surface", f"{called} is a surface, and this works on solids", "thicken it, or join it with others to a solid")  # fmt: skip
+            raise fault("body.solid", f"{called} is a solid, and this works on surfaces", "offset its faces to a surface first")  # fmt: skip
+    order = {b: k for k, b in enumerate(ids)}
+    found = sorted(((b.id, b.shape) for b in given.bodies if b.id in order), key=lambda f: order[f[0]])
     if not found and ids and not view.model(node).makes_bodies and all(b in known for b in ids):
         raise fault("operation.nothing_here", "what it acts on does not stand here", "", "off")
     if not found:
@@ -173,14 +191,37 @@ def wanted_by_body(references: Iterable[Reference]) -> dict[str, list[Wanted]]:
     return found
 
 
+def plan_faces(references: Iterable[Reference], given: ModelState, shapes: list[str]) -> tuple[tuple[int, Wanted], ...]:
+    """Faces of bodies as they are given, with the shape each is on, which is put among those that come along; an empty label
+    stands for all of a body.
+
+    Raises:
+        NodeFault: a body is not there.
+    """
+    faces: list[tuple[int, Wanted]] = []
+    for body, wanted in wanted_by_body(references).items():
+        shape = given.shape(body)
+        if shape is None:
+            raise fault("face.missing", "the body of its face does not exist here", "pick another face", "missing")
+        shapes.append(shape)
+        faces += [(len(shapes) - 1, w) for w in wanted]
+    return tuple(faces)
+
+
 def plan_along(
-    view: View, node: Node, record: OnEdges, given: ModelState, kind: str, payload: Callable[[Any], Any]
+    view: View,
+    node: Node,
+    record: OnEdges,
+    given: ModelState,
+    kind: str,
+    payload: Callable[[Any], Any],
+    kinds: tuple[BodyKind, ...] = SOLIDS,
 ) -> Plan:
     """Something along edges, which are found by label in the state that the operation is given."""
     if not record.edges:
         raise fault("operation.no_edge", "has no edge", "pick edges")
     by_body = wanted_by_body(record.edges)
-    present = acted(view, node, tuple(by_body), given)
+    present = acted(view, node, tuple(by_body), given, kinds)
     edges = tuple((body, tuple(by_body[body])) for body, _ in present)
     made = yield Recipe(kind, payload(edges), tuple(shape for _, shape in present))
     if made.problem is not None:

@@ -58,6 +58,20 @@ class Faces(Picked):
     accepts: ClassVar[Accepts] = accepting("face", "", "faces")
 
 
+class Points(Picked):
+    """Points."""
+
+    noun: ClassVar[str] = "point"
+    accepts: ClassVar[Accepts] = accepting("vertex", "point end", "points, ends and vertices")
+
+
+class Cutters(Picked):
+    """Planes and faces."""
+
+    noun: ClassVar[str] = "plane"
+    accepts: ClassVar[Accepts] = accepting("face", "plane sketch", "planes and faces")
+
+
 class Edges(Picked):
     """Edges."""
 

@@ -190,7 +190,7 @@ class Bond(BondValues, frozen=True, kw_only=True):
 class Assembly(Model, tag="assembly", tag_field="kind", frozen=True, kw_only=True):
     """Parts in place, with sketches and datums of its own."""
 
-    rank: ClassVar[int] = 3
+    rank: ClassVar[int] = 4
     holds_bodies: ClassVar[bool] = True
     placeable: ClassVar[bool] = True
 

@@ -39,7 +39,7 @@ class PartItem(Record, frozen=True, kw_only=True):
 class Part(Model, tag="part", tag_field="kind", frozen=True, kw_only=True):
     """Bodies made from what drives them."""
 
-    rank: ClassVar[int] = 2
+    rank: ClassVar[int] = 3
     holds_bodies: ClassVar[bool] = True
     makes_bodies: ClassVar[bool] = True
     placeable: ClassVar[bool] = True

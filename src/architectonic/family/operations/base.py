@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
+
+import msgspec
 
 from architectonic.base.ids import IdSource
 from architectonic.family.references import Record, Reference
@@ -40,8 +42,17 @@ class Operation(Record, frozen=True, kw_only=True):
         return str(self.__struct_config__.tag)
 
 
+BodyKind = Literal["solid", "surface", "mesh"]
+
+
 class BodyOperation(Operation, frozen=True, kw_only=True):
-    """Common to operations that make or change bodies."""
+    """Common to operations that make or change bodies.
+
+    Attributes:
+        gives: what the bodies are that it makes anew.
+    """
+
+    gives: ClassVar[BodyKind] = "solid"
 
     @property
     def makes(self) -> tuple[str, ...]:
@@ -57,6 +68,11 @@ class BodyOperation(Operation, frozen=True, kw_only=True):
     def origins(self) -> dict[str, str]:
         """Of bodies that come from it, the ones that they are pieces or copies of."""
         return {}
+
+    @property
+    def kinds(self) -> dict[str, BodyKind]:
+        """What bodies are after it, of those that it makes anew or makes something else of."""
+        return {b: self.gives for b in self.makes if b not in self.origins}
 
     @property
     def takes_bodies(self) -> bool:
@@ -96,6 +112,27 @@ class Solid(BodyOperation, frozen=True, kw_only=True):
     def takes_bodies(self) -> bool:
         """Not while it makes a body of its own."""
         return self.does != "make"
+
+
+class MakesSurface(BodyOperation, frozen=True, kw_only=True):
+    """Something that makes one surface.
+
+    Attributes:
+        body: its id; "" until it is stored.
+    """
+
+    body: str = ""
+
+    gives: ClassVar[BodyKind] = "surface"
+
+    @property
+    def makes(self) -> tuple[str, ...]:
+        """The surface."""
+        return (self.body,) if self.body else ()
+
+    def with_bodies(self, make_id: IdSource) -> Self:
+        """The same with an id for its surface."""
+        return self if self.body else msgspec.structs.replace(self, body=make_id())
 
 
 class OnEdges(BodyOperation, frozen=True, kw_only=True):

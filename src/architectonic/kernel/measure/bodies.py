@@ -37,24 +37,27 @@ def quick_box(shape: Any) -> tuple[float, ...]:
 
 
 def measure(body: Labelled) -> dict[str, Any]:
-    """Volume, area, centre, inertia, box, counts and validity of a body, in mm.
+    """Volume, area, centre, inertia, box, counts and validity of a body, in mm; a surface encloses nothing, and its centre is
+    that of its area.
 
     Inertia is that of a body of density 1 about its centre: Ixx, Iyy, Izz, Ixy, Ixz, Iyz in mm5, the products of inertia
     with the sign that they have in the matrix.
     """
     volume, surface = GProp_GProps(), GProp_GProps()
-    BRepGProp.VolumeProperties_s(body.shape, volume, _ACCURACY)
+    solids = subshapes(body.shape, SOLID)
+    if solids:
+        BRepGProp.VolumeProperties_s(body.shape, volume, _ACCURACY)
     BRepGProp.SurfaceProperties_s(body.shape, surface, _ACCURACY)
-    c = volume.CentreOfMass()
+    c = (volume if solids else surface).CentreOfMass()
     return {
-        "volume_mm3": volume.Mass(),
+        "volume_mm3": volume.Mass() if solids else 0.0,
         "area_mm2": surface.Mass(),
         "centre_mm": (c.X(), c.Y(), c.Z()),
-        "inertia_mm5": _inertia(volume),
+        "inertia_mm5": _inertia(volume) if solids else (0.0,) * 6,
         "box_mm": box(body.shape),
         "faces": len(body.face_list),
         "edges": len(subshapes(body.shape, EDGE)),
-        "solids": len(subshapes(body.shape, SOLID)),
+        "solids": len(solids),
         "valid": bool(BRepCheck_Analyzer(body.shape).IsValid()),
     }
 

@@ -24,7 +24,7 @@ from architectonic.base import tolerance
 from architectonic.base.labels import pair, plain
 from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, subshapes
+from architectonic.kernel.shapes.topology import EDGE, FACE, SOLID, ancestors, is_planar, subshapes
 from architectonic.kernel.shapes.verdict import rough_volume
 from architectonic.kernel.shapes.witness import convexity, edge_kind, face_kind
 
@@ -142,7 +142,7 @@ def facets(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTE
     """
     b = quick_box(shape)
     deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
-    simple = all(face_kind(f) in PLAIN for f in faces)
+    simple = all(face_kind(f) in PLAIN for f in faces) or not subshapes(shape, SOLID)
     wanted = IMeshTools_Parameters()
     wanted.Deflection, wanted.InParallel = deflection, True
     for algorithm, share in attempts:

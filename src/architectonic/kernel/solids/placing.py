@@ -9,7 +9,7 @@ from OCP.TopLoc import TopLoc_Location
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import KernelFrame, Vector
-from architectonic.kernel.shapes.topology import FACE, subshapes
+from architectonic.kernel.shapes.topology import EDGE, FACE, SOLID, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, sound
 
 
@@ -86,10 +86,15 @@ def placed(body: Labelled, move: gp_Trsf, copy: str = "") -> Labelled:
     if abs(move.ScaleFactor()) < tolerance.FEATURE:
         raise KernelRefusal("nothing of the body would be left")
     algorithm = BRepBuilderAPI_Transform(body.shape, move, True)
-    solid = sound(algorithm.Shape(), "the body cannot be moved so")
+    solid = algorithm.Shape()
+    if subshapes(body.shape, SOLID):
+        solid = sound(solid, "the body cannot be moved so")
     order = subshapes(solid, FACE)
     names = {algorithm.ModifiedShape(f): n for f, n in zip(body.face_list, body.faces, strict=True)}
     labels = [names[f] for f in order]
     if copy:
         labels = [tuple(f"{copy}:copy:({n})" for n in own) for own in labels]
-    return Labelled(solid, tuple(labels))
+    rims = {algorithm.ModifiedShape(e): rim for e, rim in body.rim_of.items()}
+    if copy:
+        rims = {e: f"{copy}:copy:({rim})" for e, rim in rims.items()}
+    return Labelled(solid, tuple(labels), tuple(rims.get(e, "") for e in subshapes(solid, EDGE)) if rims else ())

@@ -9,7 +9,7 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVerte
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakeFilling
 from OCP.collections import HSequence_TopoDS_Shape
-from OCP.GeomAbs import GeomAbs_C0, GeomAbs_C2, GeomAbs_G1
+from OCP.GeomAbs import GeomAbs_C0, GeomAbs_G1, GeomAbs_G2
 from OCP.gp import gp_Pnt
 from OCP.ShapeAnalysis import ShapeAnalysis_FreeBounds
 from OCP.TopoDS import TopoDS
@@ -23,7 +23,7 @@ from architectonic.kernel.surfaces.sheets import sheet, surface
 
 Continuity = Literal["meets", "smooth", "curved"]
 """How a surface goes on from a neighbour: in place only, in direction too, in curvature too (G0, G1, G2)."""
-_ORDER = {"meets": GeomAbs_C0, "smooth": GeomAbs_G1, "curved": GeomAbs_C2}
+_ORDER = {"meets": GeomAbs_C0, "smooth": GeomAbs_G1, "curved": GeomAbs_G2}
 MISSES = 5e-3
 """How far a filled surface may lie from its boundary, mm, and how much its direction may miss that of its neighbour, rad."""
 

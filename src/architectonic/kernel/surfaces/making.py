@@ -185,7 +185,7 @@ def _round(edge: Any, origin: Vector, direction: Vector) -> float:
     props = GProp_GProps()
     BRepGProp.LinearProperties_s(edge, props)
     away = gp_Vec(gp_Pnt(*origin), props.CentreOfMass()).Crossed(gp_Vec(*direction)).Magnitude()
-    return float(props.Mass()) * away
+    return float(props.Mass()) * float(away)
 
 
 def _in_a_plane(edges: Chain, origin: Vector, direction: Vector) -> bool:

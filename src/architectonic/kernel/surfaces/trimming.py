@@ -14,6 +14,7 @@ from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopoDS import TopoDS_Shell
 
 from architectonic.base.labels import base, plain
+from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.shapes.labelled import Labelled, centre, history
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, listed, shape_list, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
@@ -181,3 +182,9 @@ def _whole(labels: tuple[str, ...], source: Labelled) -> list[str]:
     """Labels of a piece of a face as the face had them: the pieces are told apart anew."""
     known = {n for own in source.faces for n in own}
     return [n if n in known else base(n) for n in labels]
+
+
+def size_of(body: Labelled) -> float:
+    """How large a surface is across, mm; a rough measure to reach beyond it."""
+    x0, y0, z0, x1, y1, z1 = quick_box(body.shape)
+    return float(max(x1 - x0, y1 - y0, z1 - z0))

@@ -76,11 +76,12 @@ def thickened(body: Labelled, by: float, operation: str, both: bool = False) -> 
         half = moved(body, -by / 2, operation)
         by_plain = {plain(own[0]): own for own in body.faces}
         head = f"{operation}:offset:("
-        names = tuple(by_plain.get(own[0].removeprefix(head)[:-1], own) for own in half.faces)
-        half = Labelled(half.shape, names, half.rims)
+        kept = tuple(by_plain.get(own[0].removeprefix(head)[:-1], own) for own in half.faces)
+        half = Labelled(half.shape, kept, half.rims)
         return thickened(half, by, operation)
     _refuse_folding(body, by, refused)
-    solids, names = [], {}
+    solids: list[Any] = []
+    names: dict[Any, list[str]] = {}
     for part in parts_of(body.shape):
         own = Labelled(
             part, tuple(n for f, n in zip(body.face_list, body.faces, strict=True) if f in subshapes(part, FACE))

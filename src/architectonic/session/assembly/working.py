@@ -6,6 +6,7 @@ from __future__ import annotations
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
+from architectonic.family.bodies import surfaces_of
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody, brought_in
 from architectonic.family.records import (
@@ -67,7 +68,11 @@ def work_on(
     for body, key in found.items():
         if not key:
             found[body] = key = make_id()
-            made[key] = BroughtBody(source=Reference(of=body.document, item=body.body), within=body.path)
+            made[key] = BroughtBody(
+                source=Reference(of=body.document, item=body.body),
+                within=body.path,
+                surface=body.body in surfaces_of(edits.model(family, body.document)),
+            )
             family = edits.add_body(family, assembly_id, key, _like(family, assembly_id, body))
     if not made:
         return family, found
@@ -141,7 +146,7 @@ def feed_bodies(
     made, found = {}, {}
     for socket, body in sockets.items():
         found[body] = key = make_id()
-        made[key] = BroughtBody(source=Reference(item=socket))
+        made[key] = BroughtBody(source=Reference(item=socket), surface=body in surfaces_of(driver))
         said = driver.bodies[body]
         here = [b.name for b in edits.model(family, target).bodies.values()]
         said = edits.replace(said, name=names.free_name(said.name, here), density=_density(said), group="")

@@ -130,7 +130,8 @@ def store(
     for body in operation.makes:
         if body not in document.bodies:
             source = operation.origins.get(body, "")
-            base = body_name or (document.bodies[source].name if source in document.bodies else "Body")
+            new = operation.name if operation.gives == "surface" else "Body"
+            base = body_name or (document.bodies[source].name if source in document.bodies else new)
             taken = [b.name for b in edits.model(family, document_id).bodies.values()]
             name = body_name if body_name and not source else names.free_name(base, taken)
             like = document.bodies.get(source)

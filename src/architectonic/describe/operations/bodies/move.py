@@ -8,7 +8,7 @@ import msgspec
 
 from architectonic.base import tolerance
 from architectonic.describe.operations.kind import OperationKind
-from architectonic.describe.operations.solid import acted, replaced
+from architectonic.describe.operations.solid import ANY, acted, replaced
 from architectonic.describe.references.places import nature, plan_line, plan_point
 from architectonic.describe.references.planes import along, in_line, plan_plane
 from architectonic.describe.references.value import evaluate
@@ -62,7 +62,7 @@ def plan(view: View, node: Node, record: Move, given: ModelState) -> Plan:
     mirror = record.by if isinstance(record.by, Mirror) else None
     if mirror is not None and mirror.readable:
         given = yield from _plan_legible(view, node, record, given)
-    bodies = acted(view, node, record.acts_on, given)
+    bodies = acted(view, node, record.acts_on, given, ANY)
     pairs = tuple((b, record.copies.get(b, "") if record.copies else b) for b, _ in bodies)
     way = yield from _plan_way(view, node, record)
     payload = MoveInput(operation=record.id, bodies=pairs, **way)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from architectonic.describe.operations.kind import OperationKind
-from architectonic.describe.operations.solid import acted, replaced
+from architectonic.describe.operations.solid import ANY, acted, replaced
 from architectonic.describe.results import (
     ModelState,
     Node,
@@ -18,7 +18,7 @@ from architectonic.family.operations.bodies.take_out import TakeOut
 def plan(view: View, node: Node, record: TakeOut, given: ModelState) -> Plan:
     """Bodies without some of them."""
     yield []  # it needs nothing but the state that it is given
-    return replaced(given, "", (), [b for b, _ in acted(view, node, record.acts_on, given)])
+    return replaced(given, "", (), [b for b, _ in acted(view, node, record.acts_on, given, ANY)])
 
 
 KIND = OperationKind(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from architectonic.base.rigid import Rigid
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.patterns.pattern import said
-from architectonic.describe.operations.solid import acted, replaced
+from architectonic.describe.operations.solid import ANY, acted, replaced
 from architectonic.describe.results import MemberMove, ModelState, Node, NodeFault, Plan, Recipe, Value, fault, needed
 from architectonic.describe.view import View
 from architectonic.describe.words.acting import Bodies
@@ -39,7 +39,7 @@ def plan(view: View, node: Node, record: PatternBodies, given: ModelState) -> Pl
     (outcome,) = yield [Node("members", node.at, record.id)]
     members: tuple[MemberMove, ...] = needed(outcome, "")
     kept = [m for m in members if not m.out]
-    bodies = acted(view, node, record.acts_on, given)
+    bodies = acted(view, node, record.acts_on, given, ANY)
     if not kept:
         return given
     copies: tuple[tuple[str, ...], ...] = ()

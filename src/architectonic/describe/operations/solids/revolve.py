@@ -29,6 +29,7 @@ from architectonic.describe.words.blanks import Angle, Flag
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.describe.words.things import LineBlank, PlaneBlank, Regions
 from architectonic.family.operations.solids.revolve import Revolve
+from architectonic.family.records import Expression
 from architectonic.quantities.units import ANGLE
 
 
@@ -42,16 +43,26 @@ class RevolveInput(SolidInput, frozen=True, kw_only=True):
     target: Thing | None = None
 
 
+def plan_turn(view: View, node: Node, angle: Expression) -> Plan:
+    """Sub-plan: an angle to turn by, rad.
+
+    Raises:
+        NodeFault: it is none that can be made.
+    """
+    turn = yield from evaluate(view, node, angle, ANGLE)
+    if not tolerance.FEATURE < turn < math.tau + tolerance.MEASURE:
+        told = f"{math.degrees(turn):g}° is no turn that can be made"
+        raise fault("revolve.angle", told, "give more than 0 and at most 360°")
+    return turn
+
+
 def plan(view: View, node: Node, record: Revolve, given: ModelState) -> Plan:
     """Bodies after a revolve."""
     areas = yield from plan_areas(view, node, record.regions, record.id)
     axis = yield from plan_line(view, node, record.axis, record.id)
     turn = math.tau
     if record.angle is not None:
-        turn = yield from evaluate(view, node, record.angle, ANGLE)
-        if not tolerance.FEATURE < turn < math.tau + tolerance.MEASURE:
-            told = f"{math.degrees(turn):g}° is no turn that can be made"
-            raise fault("revolve.angle", told, "give more than 0 and at most 360°")
+        turn = yield from plan_turn(view, node, record.angle)
     start = -turn / 2 if record.symmetric else -turn if record.flip else 0.0
     bodies = targets(view, node, record, given)
     shapes = [s for _, s in bodies]

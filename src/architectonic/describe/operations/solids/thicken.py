@@ -5,10 +5,10 @@ from __future__ import annotations
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.solid import (
     named_bodies,
+    plan_faces,
     plan_length,
     plan_made,
     targets,
-    wanted_by_body,
 )
 from architectonic.describe.recipes import SolidInput, Wanted
 from architectonic.describe.results import (
@@ -26,10 +26,12 @@ from architectonic.family.operations.solids.thicken import Thicken
 
 
 class ThickenInput(SolidInput, frozen=True, kw_only=True):
-    """Faces by the shape they are on (counted after those of `bodies`), and how thick, mm; negative inwards."""
+    """Faces by the shape they are on (counted after those of `bodies`; an empty label for all of it), and how thick, mm;
+    negative inwards; both: half of it on either side."""
 
     faces: tuple[tuple[int, Wanted], ...]
     thickness: float
+    both: bool = False
 
 
 def plan(view: View, node: Node, record: Thicken, given: ModelState) -> Plan:
@@ -39,22 +41,18 @@ def plan(view: View, node: Node, record: Thicken, given: ModelState) -> Plan:
     thickness = yield from plan_length(view, node, record.thickness, "thickness")
     bodies = targets(view, node, record, given)
     shapes = [s for _, s in bodies]
-    faces = []
-    for body, wanted in wanted_by_body(record.faces).items():
-        shape = given.shape(body)
-        if shape is None:
-            raise fault("face.missing", "the body of its face does not exist here", "pick another face", "missing")
-        shapes.append(shape)
-        faces += [(len(shapes) - 1, w) for w in wanted]
+    faces = plan_faces(record.faces, given, shapes)
     payload = ThickenInput(
         operation=record.id,
         does=record.does,
         bodies=named_bodies(record, bodies),
-        faces=tuple(faces),
+        faces=faces,
         thickness=-thickness if record.flip else thickness,
+        both=record.both,
     )
-    state = yield from plan_made(record, given, "thicken", payload, shapes)
-    return state
+    state: ModelState = yield from plan_made(record, given, "thicken", payload, shapes)
+    used = {r.item for r in record.faces if not r.label and r.item not in record.acts_on}
+    return state if record.keep else ModelState(tuple(b for b in state.bodies if b.id not in used))
 
 
 KIND = OperationKind(
@@ -62,10 +60,11 @@ KIND = OperationKind(
     (
         Sentence("thicken", "Thicken faces", "", "Plate", (
             Does("acts_on"), Faces("faces", "on"), Length("thickness", "thick", "2 mm"), Flag("flip", "inwards", quiet=True),
+            Flag("both", "half on either side"), Flag("keep", "keeping the surface", quiet=True),
         ), short="Thicken", also=("plate", "offset face")),
     ),
     plan,
-    recipe="thicken", given=ThickenInput, version=2,
+    recipe="thicken", given=ThickenInput, version=3,
     group="solids",
     rank=80,
 )  # fmt: skip

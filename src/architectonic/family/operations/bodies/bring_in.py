@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from architectonic.family.operations.base import BodyOperation, Operation
+from architectonic.family.operations.base import BodyKind, BodyOperation, Operation
 from architectonic.family.references import Record, Reference
 
 
@@ -14,10 +14,12 @@ class BroughtBody(Record, frozen=True, kw_only=True):
     Attributes:
         source: a socket of the document that holds a body; or, within an assembly, a body of another document.
         within: ids of the instances of the assembly that lead to it, the outermost first.
+        surface: it was one when it was brought in; what it is now is what its source gives.
     """
 
     source: Reference
     within: tuple[str, ...] = ()
+    surface: bool = False
 
 
 class BringIn(BodyOperation, tag="bring_in", tag_field="kind", frozen=True, kw_only=True):
@@ -33,6 +35,11 @@ class BringIn(BodyOperation, tag="bring_in", tag_field="kind", frozen=True, kw_o
     def makes(self) -> tuple[str, ...]:
         """All of them."""
         return tuple(self.bodies)
+
+    @property
+    def kinds(self) -> dict[str, BodyKind]:
+        """As they were when they were brought in."""
+        return {k: "surface" if b.surface else "solid" for k, b in self.bodies.items()}
 
 
 InPlaceKey = tuple[tuple[str, ...], str, str]

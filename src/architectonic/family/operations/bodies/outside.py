@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.base import BodyKind, BodyOperation
 from architectonic.family.references import Record
 
 LengthUnit = Literal["", "mm", "cm", "m", "in", "ft"]
@@ -45,3 +45,8 @@ class Outside(BodyOperation, tag="outside", tag_field="kind", frozen=True, kw_on
     def makes(self) -> tuple[str, ...]:
         """All of them."""
         return tuple(self.bodies)
+
+    @property
+    def kinds(self) -> dict[str, BodyKind]:
+        """Those that enclose nothing are surfaces."""
+        return {k: "surface" if b.surface else "solid" for k, b in self.bodies.items()}

@@ -6,8 +6,10 @@ from architectonic.describe.operations.solids.thicken import ThickenInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import shells
+from architectonic.kernel.surfaces import walls
 from architectonic.make.fault import MakeFault
 from architectonic.make.operations.solid import act
+from architectonic.make.operations.surface import taken
 from architectonic.make.queries import faces_of
 
 Made = tuple[list[str], dict[str, Labelled]]
@@ -31,6 +33,10 @@ def tool(given: ThickenInput, shapes: list[Labelled]) -> Labelled:
     Raises:
         MakeFault: a face is gone; KernelRefusal: it curves more sharply than it is thickened.
     """
+    if any(not wanted.label for _, wanted in given.faces):
+        return walls.thickened(
+            taken(given.faces, shapes, given.operation), given.thickness, given.operation, given.both
+        )
     faces = [
         (face, wanted.label)
         for number, wanted in given.faces

@@ -1,0 +1,56 @@
+"""What operations on surfaces share: chains of curves, and the state after a recipe that makes one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from architectonic.base.labels import plain
+from architectonic.describe.operations.solid import replaced
+from architectonic.describe.recipes import Way
+from architectonic.describe.references.chains import chained, way
+from architectonic.describe.references.places import plan_curve
+from architectonic.describe.results import ModelState, Node, NodeFault, PlacedCurve, Plan, Recipe, Value, fault
+from architectonic.describe.view import View
+from architectonic.family.operations.base import MakesSurface
+from architectonic.family.records import Reference
+
+
+class SurfaceInput(Value, frozen=True, kw_only=True):
+    """A surface that is made: by which operation, and its id."""
+
+    operation: str
+    body: str
+
+
+def plan_chain(view: View, node: Node, references: tuple[Reference, ...], standing: str, what: str) -> Plan:
+    """Sub-plan: curves and edges that meet end to end, as a path.
+
+    Args:
+        what: they are, in words.
+
+    Raises:
+        NodeFault: there are none, or they do not meet.
+    """
+    if not references:
+        raise fault("surface.no_curve", f"has no {what}", "pick curves or edges that meet end to end")
+    curves: list[PlacedCurve] = []
+    for reference in references:
+        curve = yield from plan_curve(view, node, reference, standing)
+        curves.append(curve)
+    return path_of(references, curves)
+
+
+def path_of(references: tuple[Reference, ...], curves: list[PlacedCurve]) -> Way:
+    """Curves as a path, each called by its label."""
+    named = [plain(r.label) or r.item for r in references]
+    return way(chained(curves, named))
+
+
+def plan_surface(
+    record: MakesSurface, given: ModelState, kind: str, payload: Any, shapes: tuple[str, ...] = ()
+) -> Plan:
+    """Sub-plan: the bodies with the surface that a recipe makes."""
+    made = yield Recipe(kind, payload, shapes)
+    if made.problem is not None:
+        raise NodeFault(made.problem)
+    return replaced(given, made.key, (record.body,))

@@ -1,0 +1,72 @@
+"""Fill: a surface within edges and curves that close."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from architectonic.base.labels import plain
+from architectonic.describe.drawn.curves import as_piece, piece_result
+from architectonic.describe.operations.kind import OperationKind
+from architectonic.describe.operations.solid import acted, wanted_by_body
+from architectonic.describe.operations.surface import SurfaceInput, plan_surface
+from architectonic.describe.recipes import Wanted, Way
+from architectonic.describe.references.chains import way
+from architectonic.describe.references.places import plan_curve, plan_point
+from architectonic.describe.results import ModelState, Node, Plan, Vector, fault
+from architectonic.describe.view import View
+from architectonic.describe.words.blanks import Choice
+from architectonic.describe.words.spoken import Sentence, anywhere
+from architectonic.describe.words.things import PathBlank, Points
+from architectonic.family.operations.surfaces.fill import Fill
+
+
+class FillInput(SurfaceInput, frozen=True, kw_only=True):
+    """A boundary: edges by the shape they are on, and curves; points that the surface goes through, mm."""
+
+    edges: tuple[tuple[int, tuple[Wanted, ...]], ...]
+    curves: Way
+    continuity: Literal["meets", "smooth"]
+    points: tuple[Vector, ...]
+
+
+def plan(view: View, node: Node, record: Fill, given: ModelState) -> Plan:
+    """Bodies with the surface."""
+    if not record.edges:
+        raise fault("fill.no_edge", "has no boundary", "pick edges and curves that close")
+    bodies = view.model(node).bodies
+    by_body = wanted_by_body(r for r in record.edges if r.item in bodies)
+    present = acted(view, node, tuple(by_body), given, ("solid", "surface")) if by_body else []
+    curves: list[object] = []
+    for reference in record.edges:
+        if reference.item not in bodies:
+            curve = yield from plan_curve(view, node, reference, record.id)
+            curves += way([(curve, piece_result(as_piece(plain(reference.label) or reference.item, curve.curve)))])
+    points: list[Vector] = []
+    for reference in record.points:
+        point = yield from plan_point(view, node, reference, record.id)
+        points.append(point)
+    payload = FillInput(
+        operation=record.id,
+        body=record.body,
+        edges=tuple((k, tuple(by_body[body])) for k, (body, _) in enumerate(present)),
+        curves=tuple(curves),  # type: ignore[arg-type]
+        continuity=record.continuity,
+        points=tuple(points),
+    )
+    state = yield from plan_surface(record, given, "fill", payload, tuple(s for _, s in present))
+    return state
+
+
+KIND = OperationKind(
+    Fill,
+    (
+        Sentence("fill", "Fill a boundary", "fill", "Fill", (
+            PathBlank("edges", ""), Choice("continuity", first="meets", choices=(("meets", "flat or as it comes"), ("smooth", "smooth to its neighbours"))),
+            Points("points", "through", "", "+ through points"),
+        ), short="Fill", needs=anywhere, also=("patch", "cap", "close flat", "n-sided")),
+    ),
+    plan,
+    recipe="fill", given=FillInput,
+    group="surfaces",
+    rank=20,
+)  # fmt: skip

@@ -1,0 +1,42 @@
+"""What the makers of surfaces share."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from architectonic.describe.recipes import Wanted
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.surfaces import walls
+from architectonic.make.fault import MakeFault
+from architectonic.make.queries import faces_of
+
+Made = tuple[list[str], dict[str, Labelled]]
+
+
+def surface_of(body: str, code: str, make: Callable[[], Labelled], mend: str) -> Made:
+    """A body as the kernel makes it.
+
+    Raises:
+        MakeFault: it refuses.
+    """
+    try:
+        return [body], {body: make()}
+    except KernelRefusal as refusal:
+        raise MakeFault(code, str(refusal), mend, at=refusal.at) from None
+
+
+def taken(wanted: tuple[tuple[int, Wanted], ...], shapes: list[Labelled], operation: str) -> Labelled:
+    """Faces of one body as a surface, or all of a body.
+
+    Raises:
+        MakeFault: a face is gone, or the faces are of several bodies.
+    """
+    numbers = {n for n, _ in wanted}
+    if len(numbers) > 1:
+        raise MakeFault("faces.of_several", "its faces are of several bodies", "use one operation for each")
+    shape = shapes[numbers.pop()]
+    if all(not w.label for _, w in wanted):
+        return shape if shape.rims else walls.copied(list(shape.name_of.items()), operation)
+    faces = [f for _, w in wanted for f in faces_of(shape, w, "a face it takes")]
+    return walls.copied([(f, shape.name_of[f]) for f in faces], operation)

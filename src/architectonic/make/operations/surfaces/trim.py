@@ -1,0 +1,92 @@
+"""How the operation trim is made with the kernel."""
+
+from __future__ import annotations
+
+from architectonic.describe.operations.surfaces.pieces import PieceSeen, decided
+from architectonic.describe.operations.surfaces.trim import TrimInput
+from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.solids import dividing
+from architectonic.kernel.surfaces import trimming
+from architectonic.make.fault import MakeFault
+from architectonic.make.operations.solid import frame_of
+from architectonic.make.operations.surface import Made
+from architectonic.make.queries import faces_of
+
+
+def make(given: TrimInput, shapes: list[Labelled]) -> Made:
+    """What is left of each surface; those of which nothing is left are not among them.
+
+    Raises:
+        MakeFault: a piece is new and not decided on, one that was kept is gone, or nothing is left at all.
+    """
+    found = _pieces(given, shapes)
+    seen = [_seen(given, p) for p in found]
+    taken, lost = decided(seen, given.pieces or ())
+    new = sum(1 for t in taken if t is None)
+    if new:
+        told = "1 piece is" if new == 1 else f"{new} pieces are"
+        raise MakeFault("trim.undecided", f"{told} new: keep or drop", "click the pieces that stay", "missing")
+    gone = [c for c in lost if c.keep]
+    if gone:
+        told = "a piece that was kept is" if len(gone) == 1 else f"{len(gone)} pieces that were kept are"
+        raise MakeFault("trim.lost", f"{told} no longer there", "look at the pieces, and keep others", "missing")
+    stay = [p for p, t in zip(found, taken, strict=True) if t is not None and t.keep]
+    if not stay:
+        raise MakeFault("trim.nothing_left", "no piece stays", "keep one piece at least")
+    try:
+        made = trimming.kept(stay, shapes)
+    except KernelRefusal as refusal:
+        raise MakeFault("trim.refused", str(refusal), "move one of the surfaces") from None
+    return [given.bodies[k] for k in made], {given.bodies[k]: shape for k, shape in made.items()}
+
+
+def pieces(given: TrimInput, shapes: list[Labelled]) -> tuple[tuple[PieceSeen, ...], dict[str, Labelled]]:
+    """All pieces, each with its shape.
+
+    Raises:
+        MakeFault: nothing is cut, or the kernel gives up.
+    """
+    found = _pieces(given, shapes)
+    seen = tuple(_seen(given, p, f"p{k}") for k, p in enumerate(found))
+    return seen, {f"p{k}": p.shape for k, p in enumerate(found)}
+
+
+def _pieces(given: TrimInput, shapes: list[Labelled]) -> list[trimming.Piece]:
+    surfaces = shapes[: len(given.bodies)]
+    cutters = shapes[len(given.bodies) : len(given.bodies) + len(given.tools)]
+    for number, (_, thing) in enumerate(given.by):
+        name = f"{given.operation}.{number + 1}"
+        if thing.wanted is None:
+            assert thing.frame is not None
+            sheets = [dividing.plane(frame_of(thing.frame), s, name) for s in surfaces]
+            cutters.append(max(sheets, key=trimming.size_of))
+        else:
+            faces = faces_of(shapes[thing.shape], thing.wanted, "the face that cuts")
+            cutters.append(dividing.extensions(faces, max(surfaces, key=trimming.size_of), name))
+    try:
+        found = trimming.pieces(surfaces, cutters)
+    except KernelRefusal as refusal:
+        raise MakeFault("trim.refused", str(refusal), "move one of the surfaces a little") from None
+    if not any(p.bounds for p in found):
+        raise MakeFault("trim.misses", "the surfaces do not cut each other", "extend one of them, or choose others")
+    return found
+
+
+def _seen(given: TrimInput, piece: trimming.Piece, shape: str = "") -> PieceSeen:
+    names = (*given.bodies, *given.tools, *(called for called, _ in given.by))
+
+    def side(told: str) -> str:
+        number, _, where = told.rpartition(":")
+        return f"{names[int(number)]}:{where}"
+
+    return PieceSeen(
+        of=given.bodies[piece.of],
+        sides=tuple(sorted(side(s) for s in piece.sides)),
+        bounds=piece.bounds,
+        rims=piece.rims,
+        faces=piece.faces,
+        area=piece.area,
+        at=piece.at,
+        shape=shape,
+    )
