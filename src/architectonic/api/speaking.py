@@ -89,7 +89,8 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
     if isinstance(blank, PlacesTable):
         return {blank.field: _table_said(model, blank, given, called)}
     if isinstance(blank, Picked):
-        return {blank.field: tuple(the_name(model, thing, called) for thing in several(given))}
+        found = (the_name(model, thing, called) for thing in several(given))
+        return {blank.field: tuple(blank.meant(model.model, r) for r in found)}
     if isinstance(blank, Bodies):
         return {blank.field: tuple(body_of(model, b, called) for b in several(given))}
     if isinstance(blank, (Copies, Flag)):

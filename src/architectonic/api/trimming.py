@@ -44,5 +44,6 @@ def with_pieces(model: Modelled, record: Trim, keep: Callable[[TrimPiece], bool]
     Raises:
         UserFault: the surfaces do not cut each other.
     """
+    assert model.opened.engine is not None  # pieces need the kernel
     family = building.store(model.opened.family, model.id, record, "", "", model.opened.new_id)
     return decided_by(family, model.at, record, lambda p: keep(TrimPiece(model, p)))

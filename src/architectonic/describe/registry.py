@@ -34,6 +34,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "state": model.plan_state,
     "members": moves.plan_members,
     "pieces": trim.plan_pieces,
+    "piece": trim.plan_piece,
     "holes": places.plan_holes,
     "mating": mating.plan_mating,
     "drilled": section.plan_drilled,

@@ -12,6 +12,7 @@ from typing import Any
 
 import msgspec
 
+from architectonic.family.operations.base import BodyKind, BodyOperation
 from architectonic.family.records import SELF, AnyDocument, Expression, Fill, Model, Reference, Sketch, ValueRef
 
 Pointer = Reference | ValueRef | Fill
@@ -151,3 +152,24 @@ def expressions(record: Any) -> Iterator[Expression]:
     elif isinstance(record, tuple):
         for value in record:
             yield from expressions(value)
+
+
+def kinds_of(document: Model) -> dict[str, BodyKind]:
+    """What every body is at the end of a build list, its switches left aside; kept per document object."""
+    return _kinds(Same(document))
+
+
+@lru_cache(maxsize=256)
+def _kinds(key: Same) -> dict[str, BodyKind]:
+    found: dict[str, BodyKind] = {}
+    for operation in key.record.build:
+        if isinstance(operation, BodyOperation):
+            found.update(operation.kinds)
+            found.update({new: found[old] for new, old in operation.origins.items() if old in found})
+    return found
+
+
+def surfaces_of(document: Model) -> tuple[str, ...]:
+    """Ids of its surfaces."""
+    known = kinds_of(document)
+    return tuple(b for b in document.bodies if known.get(b) == "surface")

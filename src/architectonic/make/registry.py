@@ -10,7 +10,7 @@ from architectonic.describe import recipes
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.bodies.outside import LookInput
 from architectonic.describe.operations.holes.section import DrilledInput
-from architectonic.describe.operations.surfaces.trim import TrimInput
+from architectonic.describe.operations.surfaces.trim import PiecesInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.make import gauges, queries
 from architectonic.make.operations.bodies.outside import look
@@ -32,7 +32,7 @@ _OF_OPERATIONS = functions("make.operations", "make")
 
 MAKERS: dict[str, Maker] = {
     **{k.recipe: Maker(k.given, _OF_OPERATIONS[k.recipe]) for k in OPERATIONS.values() if k.recipe},
-    "pieces": Maker(TrimInput, pieces),
+    "pieces": Maker(PiecesInput, pieces),
     "outline": Maker(recipes.OutlineInput, queries.outline),
     "face": Maker(recipes.FaceInput, queries.face),
     "find": Maker(recipes.FindInput, queries.find),

@@ -7,6 +7,7 @@ from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.models.drawn import BODY, picture, threaded
 from architectonic.describe.results import BodyState, ModelState, Node
+from architectonic.family.operations.surfaces.trim import Trim
 from architectonic.family.records import Body, Family, Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation, Progress
@@ -62,6 +63,10 @@ def asked(
             what = "coarse" if quick else "mesh" if measured or threaded(body) is None else "plain"
             what = "mesh" if _is_at_hand(run.owner, body) else what
             more.append(Node(what, look.at, body.id, shown.item))
+        document = family.documents[look.at.document]
+        for trim in (o for o in getattr(document, "build", ()) if isinstance(o, Trim) and measured):
+            pieces = first.value(Node("pieces", look.at, trim.id)) or ()
+            more += [Node("piece", look.at, trim.id, str(k)) for k in range(len(pieces))]
         placed = first.value(Node("assembly", look.at, ""))
         more += [b.node("mesh") for p in placed or () for b in p.bodies]
     if not more:

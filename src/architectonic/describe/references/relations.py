@@ -27,10 +27,11 @@ class Relations(Value, frozen=True):
 
 
 def plan_relations(view: View, node: Node) -> Plan:
-    """Overlapping and like bodies of a finished model; backdrops stand wherever they like."""
+    """Overlapping and like solids of a finished model; backdrops stand wherever they like, surfaces cross as they must."""
     (outcome,) = yield [Node("finished", node.at, "")]
     records = view.model(node).bodies
-    shapes = {b.id: b.shape for b in needed(outcome).bodies if b.id in records and not records[b.id].backdrop_only}
+    standing = [b for b in needed(outcome).bodies if b.id in records and not records[b.id].backdrop_only]
+    shapes = {b.id: b.shape for b in standing if b.kind != "surface"}
     if len(shapes) < 2:
         return Relations()
     outcomes = yield [Node("measure", node.at, b) for b in shapes]

@@ -191,5 +191,6 @@ class Choice(Blank):
 
 
 def counted(n: int, noun: str) -> str:
-    """`3 faces`, `1 face`."""
-    return f"{n} {noun}{'' if n == 1 else 's'}"
+    """`3 faces`, `1 face`, `2 bodies`."""
+    several = f"{noun[:-1]}ies" if noun.endswith("y") and noun[-2] not in "aeiou" else f"{noun}s"
+    return f"{n} {noun if n == 1 else several}"

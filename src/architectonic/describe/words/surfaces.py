@@ -8,8 +8,8 @@ from typing import Any, ClassVar
 from architectonic.base.ids import IdSource
 from architectonic.describe.words.acting import Bodies
 from architectonic.describe.words.blanks import Blank, Telling, counted
-from architectonic.family.bodies import surfaces_of
 from architectonic.family.records import Model
+from architectonic.family.walk import surfaces_of
 
 
 class Surfaces(Bodies):

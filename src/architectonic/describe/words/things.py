@@ -16,6 +16,7 @@ from architectonic.family import edits, names
 from architectonic.family.operations.bodies.move import Move
 from architectonic.family.operations.solids.shell import OwnWall
 from architectonic.family.records import ORIGIN, Expression, Family, Model, Reference, Sketch
+from architectonic.family.walk import surfaces_of
 
 
 @dataclass(frozen=True, repr=False)
@@ -39,6 +40,10 @@ class Picked(Blank):
         """How many, and of what."""
         return counted(len(value), self.noun) if value else ""
 
+    def meant(self, document: Model, reference: Reference) -> Reference:
+        """What a click on something puts in."""
+        return reference
+
 
 class Regions(Picked):
     """Regions of sketches, and flat faces; a row speaks of bodies, not of what they come from."""
@@ -56,6 +61,25 @@ class Faces(Picked):
 
     noun: ClassVar[str] = "face"
     accepts: ClassVar[Accepts] = accepting("face", "", "faces")
+
+
+class FacesOrSurfaces(Faces):
+    """Faces of solids, and whole surfaces: a click on a face of a surface means all of it."""
+
+    accepts: ClassVar[Accepts] = accepting("face", "", "faces, or a surface for all of it")
+
+    def meant(self, document: Model, reference: Reference) -> Reference:
+        """All of a surface."""
+        if reference.item in surfaces_of(document):
+            return Reference(item=reference.item, stage="here")
+        return reference
+
+    def told(self, to: Telling, operation: Any, value: Any) -> str:
+        """The names of surfaces, else how many faces."""
+        bodies = to.document.bodies
+        whole = [bodies[r.item].name if r.item in bodies else "a surface" for r in value if not r.label]
+        faces = len(value) - len(whole)
+        return ", ".join([*whole, *([counted(faces, "face")] if faces else [])])
 
 
 class Points(Picked):

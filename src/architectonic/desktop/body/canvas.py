@@ -131,7 +131,7 @@ class BodyCanvas(BodyView):
             self._render()
 
     def _show(self) -> None:
-        shown = self.opening.seen([(b, m, c) for b, m, c in self.meshes if b not in self.hidden])
+        shown = self.opening.seen(self.laid.uncovered([s for s in self.meshes if s[0] not in self.hidden]))
         self._cut = {b: m for b, m, _ in shown} if self.opening.cuts else {}
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
@@ -156,9 +156,8 @@ class BodyCanvas(BodyView):
 
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
-        own = [m.points for b, m, _ in self.meshes if b not in self.hidden] + [
-            m.points for m, _, _ in self.laid.bodies()
-        ]
+        own = [m.points for b, m, _ in self.meshes if b not in self.hidden]
+        own += [m.points for m, _, _ in self.laid.bodies()]
         if not own:
             own.append(self.space.cloud())
         return own if any(len(c) for c in own) else [m.points for _, m, _ in self.around]

@@ -1,4 +1,5 @@
-"""Other alternates laid over the shown one: both seen through each other, with a slider between them."""
+"""What is laid over the shown bodies: other alternates, seen through each other with a slider between them; and what an open
+sentence shows in place of bodies."""
 
 from __future__ import annotations
 
@@ -31,12 +32,15 @@ class LaidOver:
     Attributes:
         alternates: ids of those that are laid over.
         meshes: their bodies, by alternate.
+        instead: what stands in place of bodies: mesh, colour, opacity; covered: the bodies.
     """
 
     def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
         self.alternates: list[str] = []
         self.meshes: dict[str, list[Seen]] = {}
+        self.instead: list[tuple[BodyMesh, str, float]] = []
+        self.covered: frozenset[str] = frozenset()
         self.slider = QSlider(Qt.Orientation.Horizontal, canvas)
         self.slider.setRange(0, 100)
         self.slider.setValue(AT_FIRST)
@@ -78,7 +82,20 @@ class LaidOver:
     def bodies(self) -> list[tuple[BodyMesh, str, float]]:
         """Mesh, colour and opacity of what is laid over."""
         share = max(0.08, min(1.0, self.slider.value() / 50))
-        return [(m, colour, share) for seen in self.meshes.values() for _, m, colour in seen]
+        over = [(m, colour, share) for seen in self.meshes.values() for _, m, colour in seen]
+        return [*over, *self.instead]
+
+    def uncovered(self, seen: list[Seen]) -> list[Seen]:
+        """Those of some bodies that nothing stands in for."""
+        return [s for s in seen if s[0].path or s[0].body not in self.covered]
+
+    def stand_in(self, covered: frozenset[str], instead: list[tuple[BodyMesh, str, float]]) -> None:
+        """Show something in place of bodies of the document; nothing for nothing."""
+        same = covered == self.covered and len(instead) == len(self.instead)
+        if same and all(a[0] is b[0] and a[1:] == b[1:] for a, b in zip(instead, self.instead, strict=True)):
+            return
+        self.covered, self.instead = covered, instead
+        self.canvas.show_again()
 
     def paint(self, p: QPainter) -> None:
         """The names of what is laid over, each at the body that lies farthest from where it is shown."""

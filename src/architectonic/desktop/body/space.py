@@ -28,7 +28,7 @@ from architectonic.describe.results import (
 )
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.sketch.underlayimages import corners
-from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Part, Sketch, Underlay
+from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
 from architectonic.session.feeds.held import FedThing, held, outlines
@@ -92,12 +92,12 @@ class Space:
             source = evaluation.family.documents.get(scope.document)  # a preview shows what is not stored yet
             if not isinstance(source, Model) or (faint and not isinstance(source, Layout)):
                 continue
-            used = used_in_build(source) if isinstance(source, Part) else frozenset()
+            used = used_in_build(source) if source.makes_bodies else frozenset()
             for operation in _up_to(source.build, "" if faint else shown.until):
                 hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
                 if hidden and not (isinstance(operation, Sketch) and shown.gathering.drawn):
                     continue
-                if isinstance(source, Part) and isinstance(operation, Underlay) and self.canvas.meshes:
+                if source.makes_bodies and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
                 value = evaluation.value(Node(what, scope, operation.id)) if what else None

@@ -249,13 +249,10 @@ class SentenceCard(BlankCard):
         )
         self.place()
 
-    def _empty(self) -> PickField | None:
+    def _empty(self) -> Field | None:
         """The first blank that waits for clicks; those of clauses that are not asked for do not."""
         dropped = self._dropped()
-        for field, blank in self.blanks.items():
-            if isinstance(blank, PickField) and not (blank.blank.optional or blank.picked or field in dropped):
-                return blank
-        return None
+        return next((b for f, b in self.blanks.items() if b.wants and f not in dropped), None)
 
     def _active(self) -> Field | None:
         return self.blanks.get(self._at) if self._at not in self._dropped() else None
@@ -333,7 +330,7 @@ class SentenceCard(BlankCard):
         empty = self._empty()
         if empty is not None:  # it is asked for, not missed
             if empty is not self._active():
-                self.say(f"Next: choose “{empty.button.text()}”, then click in the canvas.")
+                self.say(f"Next: {empty.wants}.")
             return
         what = "frame" if isinstance(self.record, Datum) else "state"
         outcome = self.desk.evaluation.outcomes.get(Node(what, self.desk.main.at, self.record.id))
@@ -347,7 +344,7 @@ class SentenceCard(BlankCard):
             return
         if empty is not None and isinstance(record, BodyOperation):
             self.turn_to(empty.blank.field)
-            self.say(f"Nothing is chosen yet: click {empty.blank.accepts.says} in the canvas, then Enter.", True)
+            self.say(f"Not yet: {empty.wants}, then Enter.", True)
             return
         self.desk.preview(None, evaluate=False)
         verb = "new" if self.is_new else "change"

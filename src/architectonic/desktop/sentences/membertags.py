@@ -13,6 +13,7 @@ from architectonic.desktop.sentences.blanks.holes import MembersField
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.holeview import HoleView
 from architectonic.desktop.sentences.pushhandle import PushHandle
+from architectonic.desktop.sentences.trimtags import TrimTags
 from architectonic.family.operations.base import BodyOperation
 from architectonic.session.model.members import Member, members
 
@@ -23,7 +24,7 @@ MANY = 60
 
 def over(canvas: BodyCanvas, card: SentenceCard) -> tuple[Handle, ...]:
     """What stands over the picture while a sentence is open: tags of its members, its arrow."""
-    return MemberTags(canvas, card), PushHandle(canvas, card)
+    return MemberTags(canvas, card), TrimTags(canvas, card), PushHandle(canvas, card)
 
 
 class MemberTags:

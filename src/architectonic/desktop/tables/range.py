@@ -16,7 +16,7 @@ from architectonic.desktop.tables.cells import GridCell, decimals
 from architectonic.desktop.tables.gridlook import CellGrid, grid_view
 from architectonic.family import edits, names, scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import MATCH, AnyDocument, Assembly, Layout, Model, Parameter, Part, Valued
+from architectonic.family.records import MATCH, AnyDocument, Assembly, Model, Parameter, Valued
 from architectonic.family.scopes import Scope
 from architectonic.quantities import units
 from architectonic.session.feeds.sources import SourceRow, groups_of
@@ -104,7 +104,9 @@ class RangeModel(CellModel):
         found: list[tuple[str, Callable[[Scope], str]]] = []
         for m in document.measurements if isinstance(document, Model) else ():
             found.append((m.name, read("value", m.id, lambda v, what=m.what: measuring.figure(what, v))))  # type: ignore[misc]
-        for body, record in document.bodies.items() if isinstance(document, (Layout, Part)) else ():
+        for body, record in (
+            document.bodies.items() if isinstance(document, Model) and not isinstance(document, Assembly) else ()
+        ):
             found.append((f"{record.name} mass\ng", read("mass", body, lambda v: f"{v:.1f}")))
             found.append(
                 (f"{record.name} volume\ncm³", read("measure", body, lambda v: f"{v['volume_mm3'] / 1000:.2f}"))

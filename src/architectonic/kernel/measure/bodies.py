@@ -37,7 +37,7 @@ def quick_box(shape: Any) -> tuple[float, ...]:
 
 
 def measure(body: Labelled) -> dict[str, Any]:
-    """Volume, area, centre, inertia, box, counts and validity of a body, in mm; a surface encloses nothing, and its centre is
+    """Volume, area, centre, inertia, box, counts (of free edges too) and validity of a body, in mm; a surface encloses nothing, and its centre is
     that of its area.
 
     Inertia is that of a body of density 1 about its centre: Ixx, Iyy, Izz, Ixy, Ixz, Iyz in mm5, the products of inertia
@@ -58,6 +58,7 @@ def measure(body: Labelled) -> dict[str, Any]:
         "faces": len(body.face_list),
         "edges": len(subshapes(body.shape, EDGE)),
         "solids": len(solids),
+        "free": 0 if solids else len(body.free_edges),
         "valid": bool(BRepCheck_Analyzer(body.shape).IsValid()),
     }
 

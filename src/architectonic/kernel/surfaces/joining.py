@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from itertools import combinations
 from typing import Any, NamedTuple
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeSolid, BRepBuilderAPI_MakeVertex, BRepBuilderAPI_Sewing
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.BRepGProp import BRepGProp
 from OCP.BRepLib import BRepLib
+from OCP.GProp import GProp_GProps
 from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopoDS import TopoDS
 
 from architectonic.base.labels import base
-from architectonic.kernel.shapes.labelled import Labelled, named
-from architectonic.kernel.shapes.topology import EDGE, FACE, subshapes
+from architectonic.kernel.shapes.labelled import Labelled, centre, named
+from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, sound
 from architectonic.kernel.surfaces.sheets import area, parts_of, surface
 
@@ -47,7 +50,8 @@ def joined(surfaces: list[Labelled], limit: float) -> Labelled:
     if shape is None or shape.IsNull():
         raise KernelRefusal("the surfaces could not be joined")
     before = sum(area(s.shape) for s in surfaces)
-    if abs(area(shape) - before) > LOST * before + limit * limit:
+    around = sum(_long(e) for s in surfaces for e in s.free_edges.values())
+    if abs(area(shape) - before) > LOST * before + limit * around or _doubled(shape, limit):
         raise KernelRefusal("the surfaces could not be joined soundly: they lie over each other, or an edge is shorter than the gap that is allowed")  # fmt: skip
     names: dict[Any, list[str]] = {}
     rims: dict[Any, str] = {}
@@ -74,6 +78,26 @@ def joined(surfaces: list[Labelled], limit: float) -> Labelled:
             [e for g in found for e in (g.a, g.b)],
         )
     return made
+
+
+def _long(edge: Any) -> float:
+    props = GProp_GProps()
+    BRepGProp.LinearProperties_s(edge, props)
+    return float(props.Mass())
+
+
+def _doubled(shape: Any, limit: float) -> bool:
+    """Whether more than two faces meet at an edge, or one lies over another between the same edges."""
+    beside: dict[Any, set[Any]] = {}
+    for edge, faces in ancestors(shape, EDGE, FACE):
+        if len({*faces}) > 2:
+            return True
+        for face in faces:
+            beside.setdefault(face, set()).add(edge)
+    for (a, first), (b, second) in combinations(beside.items(), 2):
+        if first == second and math.dist(centre(a), centre(b)) < limit and abs(area(a) - area(b)) < limit * limit:
+            return True
+    return False
 
 
 def _mm(value: float) -> str:

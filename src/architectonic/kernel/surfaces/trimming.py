@@ -28,7 +28,7 @@ WHOLE = 1e-6
 
 
 @dataclass(frozen=True)
-class Piece:
+class TrimmedPiece:
     """A piece of one of several surfaces.
 
     Attributes:
@@ -49,7 +49,7 @@ class Piece:
     at: tuple[float, float, float]
 
 
-def pieces(surfaces: list[Labelled], cutters: list[Labelled]) -> list[Piece]:
+def pieces(surfaces: list[Labelled], cutters: list[Labelled]) -> list[TrimmedPiece]:
     """The pieces that surfaces fall into when they are cut by each other and by further ones.
 
     Raises:
@@ -105,7 +105,7 @@ def _piece(
     owner: dict[Any, int],
     names: dict[Any, list[str]],
     rims: dict[Any, str],
-) -> Piece:
+) -> TrimmedPiece:
     own = set(faces)
     bounds, sides, free = set(), set(), set()
     told: dict[Any, str] = {}
@@ -127,7 +127,7 @@ def _piece(
     shape = shell_of(faces)
     made = surface(shape, {f: names[f] for f in faces}, told)
     largest = max(faces, key=area)
-    return Piece(
+    return TrimmedPiece(
         number,
         tuple(sorted(bounds)),
         tuple(sorted(sides)),
@@ -163,17 +163,21 @@ def shell_of(faces: list[Any]) -> Any:
     return shell
 
 
-def kept(parts: list[Piece], sources: list[Labelled]) -> dict[int, Labelled]:
-    """What is left of each surface when only some pieces stay; its faces are told apart within it alone."""
+def kept(parts: list[tuple[int, Labelled]], sources: list[Labelled]) -> dict[int, Labelled]:
+    """What is left of each surface when only some pieces stay; its faces are told apart within it alone.
+
+    Args:
+        parts: the number of the surface, and the piece of it.
+    """
     made: dict[int, Labelled] = {}
-    for number in dict.fromkeys(p.of for p in parts):
-        mine = [p for p in parts if p.of == number]
+    for number in dict.fromkeys(n for n, _ in parts):
+        mine = [p for n, p in parts if n == number]
         names: dict[Any, list[str]] = {}
         rims: dict[Any, str] = {}
         for p in mine:
-            names.update({f: _whole(n, sources[number]) for f, n in zip(p.shape.face_list, p.shape.faces, strict=True)})
-            rims.update(p.shape.rim_of)
-        shape = together([p.shape.shape for p in mine])
+            names.update({f: _whole(n, sources[number]) for f, n in zip(p.face_list, p.faces, strict=True)})
+            rims.update(p.rim_of)
+        shape = together([p.shape for p in mine])
         made[number] = surface(sheet(shape, "what is left is no sound surface"), names, rims)
     return made
 

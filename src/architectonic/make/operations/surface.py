@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from architectonic.describe.recipes import Wanted
 from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.topology import SOLID, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.surfaces import walls
 from architectonic.make.fault import MakeFault
@@ -37,6 +38,6 @@ def taken(wanted: tuple[tuple[int, Wanted], ...], shapes: list[Labelled], operat
         raise MakeFault("faces.of_several", "its faces are of several bodies", "use one operation for each")
     shape = shapes[numbers.pop()]
     if all(not w.label for _, w in wanted):
-        return shape if shape.rims else walls.copied(list(shape.name_of.items()), operation)
+        return shape if not subshapes(shape.shape, SOLID) else walls.copied(list(shape.name_of.items()), operation)
     faces = [f for _, w in wanted for f in faces_of(shape, w, "a face it takes")]
     return walls.copied([(f, shape.name_of[f]) for f in faces], operation)

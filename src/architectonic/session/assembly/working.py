@@ -6,7 +6,6 @@ from __future__ import annotations
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits, names
-from architectonic.family.bodies import surfaces_of
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.bodies.bring_in import BringIn, BroughtBody, brought_in
 from architectonic.family.records import (
@@ -23,6 +22,7 @@ from architectonic.family.records import (
     use_of,
 )
 from architectonic.family.scopes import InPlace, Scope
+from architectonic.family.walk import surfaces_of
 
 
 def bodies_below(

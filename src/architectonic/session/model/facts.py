@@ -13,7 +13,7 @@ from architectonic.describe.results import ModelState, Node, Outcome
 from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import face_words, place_words
 from architectonic.family import scopes
-from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Layout, Model, Part, Reference, Sketch
+from architectonic.family.records import MATCH, SELF, Assembly, Context, Datum, Model, Reference, Sketch
 from architectonic.family.references import After, Stage
 from architectonic.family.scopes import InPlace
 from architectonic.propagate.evaluation import Evaluation
@@ -46,7 +46,7 @@ def things(subject: Subject) -> tuple[Reference, ...]:
     return tuple(found[:2])
 
 
-def _group(document: Layout | Part, body: str) -> str:
+def _group(document: Model, body: str) -> str:
     """The heading that a body stands under; those of none come first."""
     return document.bodies[body].group if body in document.bodies else ""
 
@@ -74,7 +74,7 @@ class Facts:
         rows += holefacts.operation_rows(self.subject)
         rows += self._curves()
         document = self.subject.document
-        if isinstance(document, (Layout, Part)):
+        if isinstance(document, Model) and not isinstance(document, Assembly):
             state = evaluation.value(Node("finished", at, ""))
             bodies = [b.id for b in state.bodies] if isinstance(state, ModelState) else []
             group = ""
@@ -118,17 +118,21 @@ class Facts:
             return rows
         mass = evaluation.value(Node("mass", at, body))
         box = measured["box_mm"]
-        rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
-        behind = record is not None and record.backdrop_only
-        told = "not weighed here" if behind else f"{mass:.1f} g" if mass is not None else "no density"
-        rows.append(("Mass", told))
+        if measured["solids"]:
+            rows.append(("Volume", f"{measured['volume_mm3'] / 1000:.2f} cm³"))
+            behind = record is not None and record.backdrop_only
+            told = "not weighed here" if behind else f"{mass:.1f} g" if mass is not None else "no density"
+            rows.append(("Mass", told))
+        else:
+            rows.append(("Surface of", f"{measured['area_mm2'] / 100:.2f} cm²"))
+            rows.append(("Free edges", str(measured["free"]) if measured["free"] else "none: it closes"))
         if record and record.material:
             rows.append(("Material", record.material))
         rows.append(("Box", " × ".join(f"{box[i + 3] - box[i]:.1f}" for i in range(3))))
         rows.append(("Faces", str(measured["faces"])))
         if isinstance(seen, Model):
             rows += self._beside(seen, body)
-        if mass is not None and any(p.body == self.subject.own(body) for p in self.subject.picks):
+        if mass and any(p.body == self.subject.own(body) for p in self.subject.picks):
             share = mass / measured["volume_mm3"] / 1000
             for axis, value in zip("xyz", measured["inertia_mm5"], strict=False):
                 rows.append((f"Inertia about {axis}", f"{share * value:.4g} kg·mm²"))

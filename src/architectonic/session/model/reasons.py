@@ -15,11 +15,9 @@ from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
     SELF,
     AnyDocument,
-    Assembly,
     Datum,
     Family,
-    Layout,
-    Part,
+    Model,
     Reference,
     Sketch,
     Socket,
@@ -27,7 +25,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.walk import index, pointers_in
 
-AnyModel = Layout | Part | Assembly
+AnyModel = Model
 
 
 class Reason(NamedTuple):
@@ -53,7 +51,7 @@ def reasons(family: Family, document_id: str, label: str, figure: Figure = lambd
     down to plain values, in whatever document they are.
     """
     document = family.documents[document_id]
-    if not isinstance(document, (Layout, Part, Assembly)):
+    if not isinstance(document, Model):
         return []
     made = {a.split(":")[0] for a in atoms(label)}
     chain = _Chain(family, figure)
@@ -102,7 +100,7 @@ class _Chain:
         elif isinstance(entry, Socket):
             source = self.family.documents.get(entry.source.of)
             feed = next((f.name for f in document.feeds.values() if item in f.sockets), "a feed")
-            if not isinstance(source, (Layout, Part, Assembly)):
+            if not isinstance(source, Model):
                 self.add(f"fed by {feed}", "something that is gone", document.id, item, depth)
                 return
             inner = index(source).get(entry.source.item)

@@ -21,7 +21,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.acting import Does
 from architectonic.describe.words.blanks import Flag, Length
 from architectonic.describe.words.spoken import Sentence
-from architectonic.describe.words.things import Faces
+from architectonic.describe.words.things import FacesOrSurfaces
 from architectonic.family.operations.solids.thicken import Thicken
 
 
@@ -59,7 +59,7 @@ KIND = OperationKind(
     Thicken,
     (
         Sentence("thicken", "Thicken faces", "", "Plate", (
-            Does("acts_on"), Faces("faces", "on"), Length("thickness", "thick", "2 mm"), Flag("flip", "inwards", quiet=True),
+            Does("acts_on"), FacesOrSurfaces("faces", "on"), Length("thickness", "thick", "2 mm"), Flag("flip", "inwards", quiet=True),
             Flag("both", "half on either side"), Flag("keep", "keeping the surface", quiet=True),
         ), short="Thicken", also=("plate", "offset face")),
     ),

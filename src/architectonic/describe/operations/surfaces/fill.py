@@ -17,7 +17,7 @@ from architectonic.describe.view import View
 from architectonic.describe.words.blanks import Choice
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.describe.words.things import PathBlank, Points
-from architectonic.family.operations.surfaces.fill import Fill
+from architectonic.family.operations.surfaces.fill import FillSurface
 
 
 class FillInput(SurfaceInput, frozen=True, kw_only=True):
@@ -29,7 +29,7 @@ class FillInput(SurfaceInput, frozen=True, kw_only=True):
     points: tuple[Vector, ...]
 
 
-def plan(view: View, node: Node, record: Fill, given: ModelState) -> Plan:
+def plan(view: View, node: Node, record: FillSurface, given: ModelState) -> Plan:
     """Bodies with the surface."""
     if not record.edges:
         raise fault("fill.no_edge", "has no boundary", "pick edges and curves that close")
@@ -58,7 +58,7 @@ def plan(view: View, node: Node, record: Fill, given: ModelState) -> Plan:
 
 
 KIND = OperationKind(
-    Fill,
+    FillSurface,
     (
         Sentence("fill", "Fill a boundary", "fill", "Fill", (
             PathBlank("edges", ""), Choice("continuity", first="meets", choices=(("meets", "flat or as it comes"), ("smooth", "smooth to its neighbours"))),

@@ -11,8 +11,8 @@ from architectonic.describe.results import ModelState, Node, Plan, fault
 from architectonic.describe.view import View
 from architectonic.describe.words.blanks import Flag, Length
 from architectonic.describe.words.spoken import Sentence
-from architectonic.describe.words.things import Faces
-from architectonic.family.operations.surfaces.offset import Offset
+from architectonic.describe.words.things import FacesOrSurfaces
+from architectonic.family.operations.surfaces.offset import OffsetSurface
 
 
 class OffsetInput(SurfaceInput, frozen=True, kw_only=True):
@@ -22,7 +22,7 @@ class OffsetInput(SurfaceInput, frozen=True, kw_only=True):
     distance: float
 
 
-def plan(view: View, node: Node, record: Offset, given: ModelState) -> Plan:
+def plan(view: View, node: Node, record: OffsetSurface, given: ModelState) -> Plan:
     """Bodies with the surface."""
     if not record.faces:
         raise fault("offset.no_face", "has no face", "pick faces")
@@ -42,10 +42,10 @@ def plan(view: View, node: Node, record: Offset, given: ModelState) -> Plan:
 
 
 KIND = OperationKind(
-    Offset,
+    OffsetSurface,
     (
         Sentence("offset", "Offset faces to a surface", "offset", "Offset", (
-            Faces("faces", ""), Length("distance", "by", "2 mm", "+ distance", optional=True),
+            FacesOrSurfaces("faces", ""), Length("distance", "by", "2 mm", "+ distance", optional=True),
             Flag("flip", "the other way", quiet=True),
         ), short="Offset", also=("copy faces", "parallel surface", "extract")),
     ),

@@ -69,7 +69,7 @@ class OutsideCommands:
         sheets = sum(not b.solid for b in found.bodies)
         unit = "" if found.units in (("millimetre",), ()) else f", written in {' and '.join(found.units)}"
         told = f", {counted(sheets, 'surface')} among them" if sheets else ""
-        title = f"{looked.file.name} holds {counted(len(found.bodies), 'body').replace('bodys', 'bodies')}{told}{unit}"
+        title = f"{looked.file.name} holds {counted(len(found.bodies), 'body')}{told}{unit}"
         into = self.desk.main.document
         choices: list[tuple[str, Callable[[], object]]] = []
         if isinstance(into, Part):

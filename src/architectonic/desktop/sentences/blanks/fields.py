@@ -105,6 +105,11 @@ class Field(ABC):
         return ()
 
     @property
+    def wants(self) -> str:
+        """What must be clicked before it says anything; "" for nothing."""
+        return ""
+
+    @property
     def first(self) -> QLineEdit | None:
         """The field that the keyboard may start in."""
         return None

@@ -18,6 +18,7 @@ from architectonic.desktop.sentences.blanks.picks import (
     ToldField,
     WallsField,
 )
+from architectonic.desktop.sentences.blanks.pieces import PiecesField
 from architectonic.desktop.sentences.blanks.repeating import RepeatedField, TableField
 
 FIELDS: dict[str, type[Field]] = {
@@ -36,6 +37,7 @@ FIELDS: dict[str, type[Field]] = {
     "size": SizeField,
     "pair": PairField,
     "members": MembersField,
+    "pieces": PiecesField,
     "repeated": RepeatedField,
     "table": TableField,
     "text": LetteringField,

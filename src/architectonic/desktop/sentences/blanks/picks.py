@@ -70,12 +70,19 @@ class PickField(Field):
         """What is in."""
         return self._picked
 
+    @property
+    def wants(self) -> str:
+        """Something to be picked, unless it may stay empty."""
+        return "" if self.blank.optional or self.picked else f"click {self.blank.accepts.says} in the canvas"
+
     def activate(self, active: bool) -> None:
         """The button is pressed while clicks go to it."""
         self.button.setChecked(active)
 
     def take(self, reference: Reference) -> None:
         """Put something in, or take it out when it is in."""
+        assert isinstance(self.blank, Picked)
+        reference = self.blank.meant(self.document, reference)
         same = [r for r in self._picked if (r.item, r.label) == (reference.item, reference.label)]
         if same:
             self._picked.remove(same[0])

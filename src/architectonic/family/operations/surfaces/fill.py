@@ -10,7 +10,7 @@ from architectonic.family.references import Reference
 Continuity = Literal["meets", "smooth"]
 
 
-class Fill(MakesSurface, tag="fill", tag_field="kind", frozen=True, kw_only=True):
+class FillSurface(MakesSurface, tag="fill", tag_field="kind", frozen=True, kw_only=True):
     """A surface within edges and curves that close.
 
     Attributes:

@@ -6,7 +6,7 @@ from architectonic.family.operations.base import MakesSurface
 from architectonic.family.references import Expression, Reference
 
 
-class Offset(MakesSurface, tag="offset", tag_field="kind", frozen=True, kw_only=True):
+class OffsetSurface(MakesSurface, tag="offset", tag_field="kind", frozen=True, kw_only=True):
     """Faces of bodies, or whole surfaces, again at a distance along their normals; none for a copy in place.
 
     Attributes:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from architectonic.describe.operations.surfaces.pieces import PieceSeen, decided
-from architectonic.describe.operations.surfaces.trim import TrimInput
+from architectonic.describe.operations.surfaces.pieces import PieceSeen
+from architectonic.describe.operations.surfaces.trim import PiecesInput, TrimInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.solids import dividing
@@ -18,30 +18,18 @@ def make(given: TrimInput, shapes: list[Labelled]) -> Made:
     """What is left of each surface; those of which nothing is left are not among them.
 
     Raises:
-        MakeFault: a piece is new and not decided on, one that was kept is gone, or nothing is left at all.
+        MakeFault: it is no sound surface.
     """
-    found = _pieces(given, shapes)
-    seen = [_seen(given, p) for p in found]
-    taken, lost = decided(seen, given.pieces or ())
-    new = sum(1 for t in taken if t is None)
-    if new:
-        told = "1 piece is" if new == 1 else f"{new} pieces are"
-        raise MakeFault("trim.undecided", f"{told} new: keep or drop", "click the pieces that stay", "missing")
-    gone = [c for c in lost if c.keep]
-    if gone:
-        told = "a piece that was kept is" if len(gone) == 1 else f"{len(gone)} pieces that were kept are"
-        raise MakeFault("trim.lost", f"{told} no longer there", "look at the pieces, and keep others", "missing")
-    stay = [p for p, t in zip(found, taken, strict=True) if t is not None and t.keep]
-    if not stay:
-        raise MakeFault("trim.nothing_left", "no piece stays", "keep one piece at least")
+    number = {b: k for k, b in enumerate(given.bodies)}
+    stay = [(number[of], shape) for of, shape in zip(given.of, shapes, strict=False)]
     try:
-        made = trimming.kept(stay, shapes)
+        made = trimming.kept(stay, shapes[len(given.of) :])
     except KernelRefusal as refusal:
         raise MakeFault("trim.refused", str(refusal), "move one of the surfaces") from None
     return [given.bodies[k] for k in made], {given.bodies[k]: shape for k, shape in made.items()}
 
 
-def pieces(given: TrimInput, shapes: list[Labelled]) -> tuple[tuple[PieceSeen, ...], dict[str, Labelled]]:
+def pieces(given: PiecesInput, shapes: list[Labelled]) -> tuple[tuple[PieceSeen, ...], dict[str, Labelled]]:
     """All pieces, each with its shape.
 
     Raises:
@@ -52,7 +40,7 @@ def pieces(given: TrimInput, shapes: list[Labelled]) -> tuple[tuple[PieceSeen, .
     return seen, {f"p{k}": p.shape for k, p in enumerate(found)}
 
 
-def _pieces(given: TrimInput, shapes: list[Labelled]) -> list[trimming.Piece]:
+def _pieces(given: PiecesInput, shapes: list[Labelled]) -> list[trimming.TrimmedPiece]:
     surfaces = shapes[: len(given.bodies)]
     cutters = shapes[len(given.bodies) : len(given.bodies) + len(given.tools)]
     for number, (_, thing) in enumerate(given.by):
@@ -73,7 +61,7 @@ def _pieces(given: TrimInput, shapes: list[Labelled]) -> list[trimming.Piece]:
     return found
 
 
-def _seen(given: TrimInput, piece: trimming.Piece, shape: str = "") -> PieceSeen:
+def _seen(given: PiecesInput, piece: trimming.TrimmedPiece, shape: str) -> PieceSeen:
     names = (*given.bodies, *given.tools, *(called for called, _ in given.by))
 
     def side(told: str) -> str:
