@@ -130,6 +130,15 @@ class Body:
         said = msgspec.structs.replace(self.model.model.bodies[self.id], material=material)
         self.model.apply(f"{self.name} of {material}", lambda f: change_body(f, self.model.id, self.id, said, density))
 
+    def rename(self, name: str) -> None:
+        """Another name.
+
+        Raises:
+            UserFault: it is taken.
+        """
+        said = msgspec.structs.replace(self.model.model.bodies[self.id], name=name)
+        self.model.apply(f"rename {self.name} to {name}", lambda f: add_body(f, self.model.id, self.id, said))
+
     def only_seen(self) -> None:
         """It stands there to be seen and taken from: never cut, weighed or written."""
         said = msgspec.structs.replace(self.model.model.bodies[self.id], backdrop_only=True)

@@ -303,7 +303,7 @@ class Model(Document):
             return Operation(self, datum.id)
         record, body_name = operation_said(self, kind, name, blanks)
         record = switch_said(self, record, off)
-        if isinstance(record, Trim) and callable(blanks.get("pieces")):
+        if isinstance(record, Trim) and "pieces" in blanks:
             record = with_pieces(self, record, blanks["pieces"])
         self.apply(
             f"new {record.name}", lambda f: building.store(f, self.id, record, "", body_name, self.opened.new_id)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+
+import msgspec
 
 from architectonic.api.protocols import Modelled
+from architectonic.base.errors import UserFault
 from architectonic.describe.operations.surfaces.pieces import PieceSeen
-from architectonic.family.operations.surfaces.trim import Trim
+from architectonic.family.operations.surfaces.trim import PieceChoice, Trim
 from architectonic.session.model import building
 from architectonic.session.model.trimming import decided_by
 
@@ -38,12 +41,40 @@ class TrimPiece:
         return (name, "behind") in self._sides
 
 
-def with_pieces(model: Modelled, record: Trim, keep: Callable[[TrimPiece], bool]) -> Trim:
+Chosen = Callable[[TrimPiece], bool] | Mapping[str, bool]
+"""Which pieces stay: asked of each, or said of all by their names, as `Envelope before Parting`; nothing is looked at then."""
+
+
+def with_pieces(model: Modelled, record: Trim, keep: Chosen) -> Trim:
     """A trim whose pieces a script has decided on, one by one.
 
     Raises:
-        UserFault: the surfaces do not cut each other.
+        UserFault: the surfaces do not cut each other, or a name says of no piece which it is.
     """
+    if isinstance(keep, Mapping):
+        return msgspec.structs.replace(record, pieces=tuple(_said(model, record, n, k) for n, k in keep.items()))
     assert model.opened.engine is not None  # pieces need the kernel
     family = building.store(model.opened.family, model.id, record, "", "", model.opened.new_id)
     return decided_by(family, model.at, record, lambda p: keep(TrimPiece(model, p)))
+
+
+def _said(model: Modelled, record: Trim, name: str, keep: bool) -> PieceChoice:
+    """A piece by its name: the surface, and on which side of what cuts it it lies."""
+    bodies = {k: b.name for k, b in model.model.bodies.items()}
+    cutters = {**{k: bodies[k] for k in (*record.acts_on, *record.tools)}, **{r.label or r.item: "" for r in record.by}}
+    cutters.update({o.id: o.name for o in model.model.build if o.id in cutters})
+    told = {
+        f" {where} {called or key}": f"{key}:{where}"
+        for key, called in cutters.items()
+        for where in ("before", "behind")
+    }
+    for body in sorted(record.acts_on, key=lambda b: -len(bodies[b])):
+        rest = name.removeprefix(bodies[body])
+        if rest == name:
+            continue
+        sides = [told.get(part) for part in rest.replace(" and ", "\n ").split("\n")]
+        if rest and all(sides):
+            return PieceChoice(of=body, sides=tuple(sorted(s for s in sides if s)), keep=keep)
+    raise UserFault(
+        f"“{name}” says of no piece which it is", record.name, "write as “Envelope before Parting and behind Rim”"
+    )

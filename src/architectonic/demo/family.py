@@ -9,7 +9,7 @@ from pathlib import Path
 
 from architectonic.api.opened import OpenFamily, new
 from architectonic.base.places import ORIGIN, X_AXIS, point_on
-from architectonic.demo import bodies, files, foot, standing, tube
+from architectonic.demo import bodies, files, foot, heads, standing, tube
 from architectonic.demo.writer import ABS, ALUMINIUM, HEAD, PC, STEEL, Elevation, begin, sized
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.family.records import Family
@@ -303,6 +303,7 @@ def brindle() -> Family:
         bodies.elbow(family)
         bodies.elbow_joint(family)
         bodies.louvre(family)
+        heads.heads(family)
         return family.family
 
 

@@ -26,6 +26,14 @@ class Surfaces(Bodies):
         return {self.field: known[-2:] if self.field == "acts_on" else ()}
 
 
+class Trimmed(Surfaces):
+    """Surfaces that cut each other."""
+
+    def told(self, to: Telling, operation: Any, value: Any) -> str:
+        """Their names; several cut each other."""
+        return f"{super().told(to, operation, value)}{' by each other' if len(value) > 1 else ''}"
+
+
 @dataclass(frozen=True, repr=False)
 class PiecesBlank(Blank):
     """Pieces that stay or go."""

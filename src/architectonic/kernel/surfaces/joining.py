@@ -10,7 +10,6 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeSolid, BRepBuilderAPI_MakeVertex, BRepBuilderAPI_Sewing
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepGProp import BRepGProp
-from OCP.BRepLib import BRepLib
 from OCP.GProp import GProp_GProps
 from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopoDS import TopoDS
@@ -18,8 +17,9 @@ from OCP.TopoDS import TopoDS
 from architectonic.base.labels import base
 from architectonic.kernel.shapes.labelled import Labelled, centre, named
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshapes
-from architectonic.kernel.shapes.verdict import KernelRefusal, sound
+from architectonic.kernel.shapes.verdict import KernelRefusal, rough_volume, sound
 from architectonic.kernel.surfaces.sheets import area, parts_of, surface
+from architectonic.kernel.surfaces.trimming import shell_of
 
 SAMPLES = 9
 """Points of an edge at which a gap is measured."""
@@ -125,8 +125,10 @@ def closed(body: Labelled, limit: float) -> Labelled:
     shells = [p for p in parts_of(body.shape) if p.ShapeType() == TopAbs_SHELL]
     if len(shells) != 1:
         raise KernelRefusal("the surface closes in several parts: make a solid of each")
-    solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(shells[0])).Solid()
-    BRepLib.OrientClosedSolid_s(solid)
+    shell = TopoDS.Shell(shells[0])
+    solid = BRepBuilderAPI_MakeSolid(shell).Solid()
+    if rough_volume(solid) < 0:  # turned face by face: blends make nonsense of a shell that is turned as a whole
+        solid = BRepBuilderAPI_MakeSolid(shell_of(subshapes(shell.Reversed(), FACE))).Solid()
     checked = sound(solid, "what the surface encloses is no sound solid", crossing=True)
     kept = dict(zip(body.face_list, body.faces, strict=True))
     return named(checked, {f: [base(n) if "#" in n else n for n in kept[f]] for f in subshapes(checked, FACE)})

@@ -19,8 +19,12 @@ SHAPES: dict[str, tuple[str, ...]] = {
         "centre.x", "centre.y", "along.x", "along.y", "across.x", "across.y", "start.x", "start.y", "end.x", "end.y",
     ),
     "text": ("at.x", "at.y", "along.x", "along.y", "over.x", "over.y"),
+    "spot": ("at.u", "at.v", "at.w"),
+    "facing": ("at.u", "at.v", "at.w", "to.u", "to.v", "to.w"),
+    "ray": ("at.u", "at.v", "at.w", "to.u", "to.v", "to.w"),
 }  # fmt: skip
-"""Variables of each kind of curve, in the order of its tuple of values; those of splines: see `names_of`."""
+"""Variables of each kind of curve, in the order of its tuple of values; those of splines: see `names_of`.
+Points in space, and planes and lines there, have coordinates u, v, w."""
 SPLINES = ("spline", "controlled")
 """Through points, with two end handles; by control points."""
 ENDED = ("line", "arc", "elliptic_arc", *SPLINES)

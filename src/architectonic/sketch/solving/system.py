@@ -12,7 +12,7 @@ from collections.abc import Callable
 
 from architectonic.base.places import PlaceKey, curve_of, point_of, point_on, taken_apart
 from architectonic.sketch.curves.kinds import ENDED, OVALS, ROUNDS
-from architectonic.sketch.solving import freeform_rows, images, kernels
+from architectonic.sketch.solving import freeform_rows, images, kernels, space
 from architectonic.sketch.solving.entities import GIVEN, Constraint, Curve, Places
 from architectonic.sketch.solving.freeform import Freeform, on_ellipse
 from architectonic.sketch.solving.kernels import Residual
@@ -109,6 +109,8 @@ class System:
         """The merges that state the constraint wholly, or None when it needs rows."""
         kind, of = c.kind, c.of
         value = c.value or 0.0
+        if kind in space.KINDS:
+            return space.merges(self, c)
         if kind == "coincident":
             (ax, ay), (bx, by) = self.point(of[0]), self.point(of[1])
             return [(ax, bx, 0.0), (ay, by, 0.0)]
@@ -369,4 +371,5 @@ _ROWS: dict[str, Callable[[System, Constraint], list[Residual]]] = {
     "mirrored": _image,
     "shifted": _image,
     "turned": _image,
+    **dict.fromkeys(space.KINDS, space.rows),
 }

@@ -11,7 +11,7 @@ from architectonic.describe.recipes import MeshInput, Thing
 from architectonic.describe.results import ModelState, Node, NodeFault, Plan, Recipe, Value, fault, needed
 from architectonic.describe.view import View
 from architectonic.describe.words.spoken import Sentence
-from architectonic.describe.words.surfaces import PiecesBlank, Surfaces
+from architectonic.describe.words.surfaces import PiecesBlank, Surfaces, Trimmed
 from architectonic.describe.words.things import Cutters
 from architectonic.family.operations.surfaces.trim import Trim
 
@@ -124,7 +124,7 @@ KIND = OperationKind(
     Trim,
     (
         Sentence("trim", "Trim surfaces", "trim", "Trim", (
-            Surfaces("acts_on"), PiecesBlank("pieces", "by each other, keep"),
+            Trimmed("acts_on"), PiecesBlank("pieces", "keep"),
             Surfaces("tools", "cut by", "", "+ a surface that stays whole"),
             Cutters("by", "and by", "", "+ planes or faces"),
         ), short="Trim", wants="a surface", also=("cut", "split surface", "keep pieces")),
