@@ -119,6 +119,8 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Desk clamp",
         "Stand",
         "Ballast",
+        "Head front",
+        "Head rear",
         "Cheek L",
         "Cheek R",
         "Light",

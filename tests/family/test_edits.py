@@ -124,6 +124,8 @@ def test_reach_of_one_size_stays_in_that_size(demo):
     assert {demo.documents[p.document].name for p in reached} == {
         "Sizes",
         "Ballast",
+        "Head front",
+        "Head rear",
         "Cheek L",
         "Cheek R",
         "Elbow",

@@ -29,6 +29,9 @@ def test_facets_of_the_whole_demo(engine):
         found = BodyMesh.from_result(outcome.value)
         facets = trimesh.Trimesh(found.points.astype(float), found.triangles, process=True)
         measured = evaluation.value(Node("measure", node.at, node.item))
+        if not measured["solids"]:  # a surface: its facets have its area, and are open where it is
+            assert facets.area == pytest.approx(measured["area_mm2"], rel=0.01) and not facets.is_watertight, node
+            continue
         assert facets.is_watertight and facets.is_winding_consistent, node
         assert facets.volume == pytest.approx(measured["volume_mm3"], rel=0.01), node
         seen += 1

@@ -19,7 +19,19 @@ def changed(kind, given):
         return [body for pair in given["bodies"] for body in pair]
     if kind == "move":
         return [to for _, to in given["bodies"]]
-    return [given["body"]] if kind in ("combine", "bridge") else list(given["bodies"])
+    if kind == "join":
+        return given["bodies"][:1]
+    if kind in ("combine", "bridge") or "body" in given:
+        return [given["body"]]
+    return list(dict.fromkeys(given["of"])) if kind == "trim" else list(given["bodies"])
+
+
+def pieces(given):
+    """Of each surface one piece on either side of each thing that cuts it."""
+    cutters = [*given["bodies"], *given["tools"], *(name for name, _ in given["by"])]
+    sides = [(b, f"{c}:{side}") for b in given["bodies"] for c in cutters if c != b for side in ("before", "behind")]
+    none = {"bounds": (), "rims": (), "faces": (), "area": 1.0, "at": (0.0, 0.0, 0.0)}
+    return [{"of": b, "sides": (side,), **none, "shape": f"p{k}"} for k, (b, side) in enumerate(sides)]
 
 
 class FakeExecutor:
@@ -46,6 +58,9 @@ class FakeExecutor:
             }
         elif kind == "stood":
             value = ["body"]
+        elif kind == "pieces":
+            value = pieces(msgspec.msgpack.decode(payload))
+            self.shapes |= {f"{key}.{p['shape']}" for p in value}
         elif kind == "bored":
             value = []
         elif kind in ("shared", "clash", "likeness", "apart"):
@@ -60,6 +75,8 @@ class FakeExecutor:
                 "centre_mm": (0.5, 0.5, 0.5),
                 "inertia_mm5": (1.0, 1.0, 1.0, 0.0, 0.0, 0.0),
                 "valid": True,
+                "solids": 1,
+                "free": 0,
                 "faces": 6,
                 "edges": 12,
             }

@@ -105,15 +105,13 @@ def head_front(family: OpenFamily, form: Master, skirt: str, rim_face: str) -> N
     part = begin(family, "Head front", rim_round="Sizes.wall / 3")
     part.number("BRL-65")
     shell, across, rim = part.bring_in(form, "Envelope", "Parting", "Rim", name="Surfaces of the head")
-    part.trim(
-        bodies=shell,
-        tools=[across, rim],
-        pieces={"Envelope behind Parting": False, "Envelope before Parting and behind Rim": True, "Envelope before Rim": False},
-        name="Trim Envelope",
-    )  # fmt: skip
+    above = {"Envelope behind Parting": False, "Envelope before Parting": True}
+    part.trim(bodies=shell, tools=across, pieces=above, name="Trim at the parting")
+    below = {"Envelope behind Rim": True, "Envelope before Rim": False}
+    part.trim(bodies=shell, tools=rim, pieces=below, name="Trim at the rim")
     wall = part.thicken(make="Front", faces=shell, thickness="Sizes.wall", name="Wall of the front")
-    below = f"({'|'.join(sorted((skirt, f'{rim_face}:behind')))})"
-    edges = [_edge(wall.body, f"{wall.id}:{on}:({skirt})", f"{wall.id}:side:{below}") for on in ("start", "end")]
+    lower = f"({'|'.join(sorted((skirt, f'{rim_face}:behind')))})"
+    edges = [_edge(wall.body, f"{wall.id}:{on}:({skirt})", f"{wall.id}:side:{lower}") for on in ("start", "end")]
     part.fillet(edges=edges, radius="rim_round", name="Round the rim")
     part.take_out(bodies=[across, rim], name="Without the surfaces that cut")
     part.body("Front").made_of(*ABS)

@@ -13,6 +13,7 @@ from architectonic.describe.models import drawn
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
+from architectonic.describe.operations.curves import path
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
 from architectonic.describe.operations.surfaces import trim
@@ -33,6 +34,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
     "members": moves.plan_members,
+    "path": path.plan_path,
     "pieces": trim.plan_pieces,
     "piece": trim.plan_piece,
     "holes": places.plan_holes,
@@ -55,6 +57,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
 
 COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {
     "solve": sketch.compute_solve,
+    "path": path.compute_path,
     "pose": posing.compute_pose,
     "mobility": posing.compute_mobility,
     "slack": slack.compute_slack,
@@ -64,6 +67,7 @@ COMPUTED_HERE: dict[str, Callable[[Any], Any]] = {
 VERSIONS: dict[str, int] = {
     **{kind.recipe: kind.version for kind in OPERATIONS.values() if kind.recipe},
     "solve": 1,
+    "path": 1,
     "pose": 5,
     "mobility": 2,
     "slack": 1,

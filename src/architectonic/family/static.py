@@ -252,7 +252,8 @@ class Graph:
     def _item(self, there: Scope, p: Reference, standing: str) -> Iterator[Place]:
         source = self.family.documents[there.document]
         record = index(source).get(p.item)
-        if isinstance(record, (Sketch, Datum)) or record is None or not isinstance(record, (Body, BodyOperation)):
+        drawn = isinstance(record, BodyOperation) and record.draws
+        if drawn or not isinstance(record, (Body, BodyOperation)):
             yield Place(there, p.item)
             # a body that is gone is looked for where it was taken from
             if record is None and isinstance(p.stage, After):

@@ -24,7 +24,7 @@ def test_one_value_is_typed_its_reach_seen_applied_and_undone(qtbot, window):
     type_into(qtbot, wall, "2.6")
     assert (
         "M only" in window.strip.line.text()
-        and "14 documents, 14 configurations, 14 alternates" in window.strip.line.text()
+        and "16 documents, 16 configurations, 16 alternates" in window.strip.line.text()
     )
     qtbot.keyClick(wall, Qt.Key.Key_Return)
     settle(qtbot, window)

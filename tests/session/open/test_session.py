@@ -82,12 +82,12 @@ def test_reach_says_documents_and_configurations(session):
     documents, scopes = session.reach(sizes.id, value["wall"])
     assert (
         documents[0] == "Sizes"
-        and len(documents) == len(_rows(scopes)) == 14
+        and len(documents) == len(_rows(scopes)) == 16
         and {"Cheek L", "Stand", "Light"} < set(documents)
     )
     assert sum(bool(s.alternate) for s in scopes) == 3 + 9 + 2  # of the stand, the light and the elbow
     assert len(_rows(session.reach(sizes.id, value["sheet"])[1])) == 18
-    assert len(_rows(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1])) == 14
+    assert len(_rows(session.reach(sizes.id, value["wall"], session.family.head.sizes[2].id)[1])) == 16
 
 
 def _rows(scopes):

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.base.labels import plain
 from architectonic.describe.operations.solid import replaced
 from architectonic.describe.recipes import Way
 from architectonic.describe.references.chains import chained, way
-from architectonic.describe.references.places import plan_curve
+from architectonic.describe.references.places import plan_pieces
 from architectonic.describe.results import ModelState, Node, NodeFault, PlacedCurve, Plan, Recipe, Value, fault
 from architectonic.describe.view import View
 from architectonic.family.operations.base import MakesSurface
@@ -33,17 +32,13 @@ def plan_chain(view: View, node: Node, references: tuple[Reference, ...], standi
     """
     if not references:
         raise fault("surface.no_curve", f"has no {what}", "pick curves or edges that meet end to end")
-    curves: list[PlacedCurve] = []
-    for reference in references:
-        curve = yield from plan_curve(view, node, reference, standing)
-        curves.append(curve)
-    return path_of(references, curves)
+    named: list[tuple[str, PlacedCurve]] = yield from plan_pieces(view, node, references, standing)
+    return path_of(named)
 
 
-def path_of(references: tuple[Reference, ...], curves: list[PlacedCurve]) -> Way:
-    """Curves as a path, each called by its label."""
-    named = [plain(r.label) or r.item for r in references]
-    return way(chained(curves, named))
+def path_of(named: list[tuple[str, PlacedCurve]]) -> Way:
+    """Curves as a path, with what each is called."""
+    return way(chained([c for _, c in named], [n for n, _ in named]))
 
 
 def plan_surface(

@@ -8,7 +8,7 @@ from typing import Any, Literal
 import numpy as np
 
 from architectonic.base import tolerance
-from architectonic.base.labels import kind_of
+from architectonic.base.labels import kind_of, plain
 from architectonic.base.places import curve_of, point_of, taken_apart
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.drawn.curves import as_piece, points_in
@@ -33,6 +33,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View, is_standard
 from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.curves.path import SpacePath
 from architectonic.family.records import ORIGIN, SELF, Body, Datum, Point, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
@@ -65,12 +66,29 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     if isinstance(record, Datum):
         (outcome,) = yield [Node("frame", at, reference.item)]
         return needed(outcome, record.name)
+    if isinstance(record, SpacePath):
+        (outcome,) = yield [Node("path", at, reference.item)]
+        return _of_path(needed(outcome, record.name), reference.label)
     if isinstance(record, (Body, BodyOperation)):
         found = yield from plan_found(view, node, at, reference, standing)
         return found
     curve, part = taken_apart(reference.label)
     solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
     return part_of(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
+
+
+def _of_path(led: Any, label: str) -> Any:
+    """A piece of a path in space, or one of its points.
+
+    Raises:
+        NodeFault: it is gone.
+    """
+    if label in led.points:
+        return Spot(led.points[label])
+    known = dict(zip(led.labels, led.curves, strict=True))
+    if label not in known:
+        raise fault("curve.missing", "the piece of the path it takes is gone", "pick another one", "missing")
+    return known[label]
 
 
 def of_sketch(solved: SketchResult, frame: Frame, curve: str) -> PlacedCurve:
@@ -274,6 +292,22 @@ def plan_curve(view: View, node: Node, reference: Reference, standing: str = "")
     if not isinstance(value, PlacedCurve):
         raise fault("curve.missing", "what it takes is not a curve", "pick a curve", "missing")
     return value
+
+
+def plan_pieces(view: View, node: Node, references: tuple[Reference, ...], standing: str = "") -> Plan:
+    """Sub-plan: curves with what each is called; a path in space stands for all of its pieces."""
+    found: list[tuple[str, PlacedCurve]] = []
+    for reference in references:
+        at: Scope = yield from plan_source(view, node, reference)
+        record = view.record(Node("", at, reference.item)) if at.document == node.document else None
+        if isinstance(record, SpacePath) and not reference.label:
+            (outcome,) = yield [Node("path", at, reference.item)]
+            led = needed(outcome, record.name)
+            found += [(f"{record.id}:{k}", c) for k, c in zip(led.labels, led.curves, strict=True)]
+            continue
+        curve = yield from plan_curve(view, node, reference, standing)
+        found.append((plain(reference.label) or reference.item, curve))
+    return found
 
 
 def at_share(placed: PlacedCurve, share: float) -> tuple[Vector, Vector]:

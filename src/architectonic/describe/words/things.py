@@ -107,7 +107,7 @@ class PathBlank(Picked):
     """Edges and curves that meet end to end."""
 
     noun: ClassVar[str] = "piece"
-    accepts: ClassVar[Accepts] = accepting("edge", "curve", "edges or curves that meet end to end")
+    accepts: ClassVar[Accepts] = accepting("edge", "curve path", "edges, curves or a path, that meet end to end")
 
     @property
     def hint(self) -> str:

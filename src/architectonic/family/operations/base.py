@@ -50,9 +50,11 @@ class BodyOperation(Operation, frozen=True, kw_only=True):
 
     Attributes:
         gives: what the bodies are that it makes anew.
+        draws: it gives curves, which are taken from it and not from bodies.
     """
 
     gives: ClassVar[BodyKind] = "solid"
+    draws: ClassVar[bool] = False
 
     @property
     def makes(self) -> tuple[str, ...]:

@@ -28,6 +28,7 @@ from OCP.TopAbs import (
     TopAbs_EDGE,
     TopAbs_FACE,
     TopAbs_REVERSED,
+    TopAbs_SHELL,
     TopAbs_SOLID,
     TopAbs_VERTEX,
     TopAbs_WIRE,
@@ -42,7 +43,15 @@ TopoDS_Shape.__eq__ = lambda a, b: isinstance(b, TopoDS_Shape) and a.IsSame(b)
 Message.DefaultMessenger_s().RemovePrinters(Message_Printer.get_type_descriptor_s())
 
 FACE, EDGE, VERTEX, SOLID, WIRE = TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX, TopAbs_SOLID, TopAbs_WIRE
-CASTS = {FACE: TopoDS.Face, EDGE: TopoDS.Edge, VERTEX: TopoDS.Vertex, SOLID: TopoDS.Solid, WIRE: TopoDS.Wire}
+SHELL = TopAbs_SHELL
+CASTS = {
+    FACE: TopoDS.Face,
+    EDGE: TopoDS.Edge,
+    VERTEX: TopoDS.Vertex,
+    SOLID: TopoDS.Solid,
+    WIRE: TopoDS.Wire,
+    SHELL: TopoDS.Shell,
+}
 
 
 def subshapes(shape: Any, kind: Any) -> list[Any]:

@@ -11,23 +11,27 @@ from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepBuilderAPI import (
+    BRepBuilderAPI_MakeEdge,
+    BRepBuilderAPI_MakeSolid,
     BRepBuilderAPI_MakeVertex,
     BRepBuilderAPI_MakeWire,
     BRepBuilderAPI_RightCorner,
+    BRepBuilderAPI_Sewing,
 )
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe, BRepOffsetAPI_MakePipeShell, BRepOffsetAPI_ThruSections
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
-from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
 from OCP.GProp import GProp_GProps
+from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled, named
 from architectonic.kernel.shapes.outlines import KernelFrame, Loop, Side, Vector, edge_between, planar_face
-from architectonic.kernel.shapes.topology import FACE, compound, listed, subshapes
-from architectonic.kernel.shapes.verdict import KernelRefusal, built, sound, volume
+from architectonic.kernel.shapes.topology import FACE, SHELL, compound, listed, subshapes
+from architectonic.kernel.shapes.verdict import KernelRefusal, built, rough_volume, sound, volume
 from architectonic.kernel.solids.prisms import boolean, until
 
 Areas = list[tuple[Loop, ...]]
@@ -167,6 +171,13 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
     solids: list[Any] = []
     names: dict[Any, list[str]] = {}
     for loops in areas:
+        if smooth and wire.Closed() and not in_space and len({f.normal for f, _ in path}) > 1:
+            outer, *holes = [_ring(frame, loop, pieces, operation, refused) for loop in loops]
+            for hole in holes:
+                outer = _inside_out(outer, hole)
+            solids.append(outer.shape)
+            names.update({f: list(n) for f, n in zip(outer.face_list, outer.faces, strict=True)})
+            continue
         face, edges = planar_face(frame, loops, 0.0)
         if smooth and not in_space:
             algorithm = BRepOffsetAPI_MakePipe(wire, face)
@@ -189,6 +200,55 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
         solids.append(outer.shape)
         names.update({f: list(n) for f, n in zip(outer.face_list, outer.faces, strict=True)})
     return _named(solids, names)
+
+
+def _ring(frame: KernelFrame, loop: Loop, pieces: list[tuple[Any, str]], operation: str, refused: str) -> Labelled:
+    """A circle about a closed path in space, piece by piece: what turns with such a path does not come back to itself, which
+    matters for everything but a circle.
+
+    Raises:
+        KernelRefusal: the loop is no circle about the path, or the path bends too sharply for it.
+    """
+    if len(loop) != 1 or loop[0].start != loop[0].end or loop[0].path is not None:
+        raise KernelRefusal("along a closed path in space only what is round comes back to itself")
+    sewing = BRepBuilderAPI_Sewing(10 * tolerance.MODELLING)
+    sides: list[tuple[Any, str]] = []
+    for edge, way in pieces:
+        at, along = _begins(edge)
+        circle = gp_Circ(gp_Ax2(at, gp_Dir(along)), loop[0].radius)
+        outline = BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(circle).Edge()).Wire()
+        pipe = BRepOffsetAPI_MakePipe(BRepBuilderAPI_MakeWire(edge).Wire(), outline).Shape()
+        sewing.Add(pipe)
+        sides += [(f, f"{operation}:side:{loop[0].curve}:{way}") for f in subshapes(pipe, FACE)]
+    if frame.point(*loop[0].centre).Distance(_begins(pieces[0][0])[0]) > 10 * tolerance.MODELLING:
+        raise KernelRefusal("along a closed path in space only what is round about it comes back to itself")
+    sewing.Perform()
+    shells = subshapes(sewing.SewedShape(), SHELL)
+    if sewing.NbFreeEdges() or len(shells) != 1:
+        raise KernelRefusal(refused)
+    solid = BRepBuilderAPI_MakeSolid(shells[0]).Solid()
+    if rough_volume(solid) < 0:
+        solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(shells[0].Reversed())).Solid()
+    checked = sound(solid, refused, crossing=True)
+    return _named([checked], {f: [n] for side, n in sides for f in subshapes(sewing.ModifiedSubShape(side), FACE)})
+
+
+def _begins(edge: Any) -> tuple[gp_Pnt, gp_Vec]:
+    """Where an edge begins on a path, and in which direction."""
+    c = BRepAdaptor_Curve(edge)
+    back = edge.Orientation() == TopAbs_REVERSED
+    at, way = gp_Pnt(), gp_Vec()
+    c.D1(c.LastParameter() if back else c.FirstParameter(), at, way)
+    return at, way.Reversed() if back else way
+
+
+def _inside_out(outer: Labelled, hole: Labelled) -> Labelled:
+    """A ring with another one taken out of it that touches it nowhere: its shell becomes an inner one."""
+    made = BRepBuilderAPI_MakeSolid(TopoDS.Shell(subshapes(outer.shape, SHELL)[0]))
+    made.Add(TopoDS.Shell(subshapes(hole.shape, SHELL)[0].Reversed()))
+    solid = sound(made.Solid(), "the tube has no wall")
+    names = dict(zip([*outer.face_list, *hole.face_list], [*outer.faces, *hole.faces], strict=True))
+    return named(solid, {f: list(names[f]) for f in subshapes(solid, FACE)})
 
 
 def _generated(algorithm: Any, piece: Any, edge: Any) -> list[Any]:

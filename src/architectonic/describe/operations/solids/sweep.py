@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from architectonic.base.labels import plain
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.solid import (
     named_bodies,
@@ -12,7 +11,7 @@ from architectonic.describe.operations.solid import (
 )
 from architectonic.describe.recipes import Area, SolidInput, Way
 from architectonic.describe.references.chains import chained, way
-from architectonic.describe.references.places import plan_curve
+from architectonic.describe.references.places import plan_pieces
 from architectonic.describe.results import (
     ModelState,
     Node,
@@ -41,18 +40,14 @@ def plan(view: View, node: Node, record: Sweep, given: ModelState) -> Plan:
         raise fault("sweep.planes", "its regions lie in different sketches", "use one operation for each")
     if not record.path:
         raise fault("sweep.no_path", "has no path", "pick curves or edges that meet end to end")
-    curves: list[PlacedCurve] = []
-    for reference in record.path:
-        curve = yield from plan_curve(view, node, reference, record.id)
-        curves.append(curve)
-    named = [plain(r.label) or r.item for r in record.path]  # sides are told apart by what they lie along
+    named: list[tuple[str, PlacedCurve]] = yield from plan_pieces(view, node, record.path, record.id)
     bodies = targets(view, node, record, given)
     payload = SweepInput(
         operation=record.id,
         does=record.does,
         bodies=named_bodies(record, bodies),
         area=areas[0],
-        path=way(chained(curves, named)),
+        path=way(chained([c for _, c in named], [n for n, _ in named])),  # sides are told apart by what they lie along
     )
     state = yield from plan_made(record, given, "sweep", payload, [s for _, s in bodies])
     return state

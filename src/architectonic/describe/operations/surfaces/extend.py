@@ -42,7 +42,7 @@ KIND = OperationKind(
         ), short="Extend", wants="a surface", also=("carry on", "lengthen", "grow")),
     ),
     plan,
-    recipe="extend", given=ExtendInput,
+    recipe="extend", given=ExtendInput, version=1,
     group="surfaces",
     rank=35,
 )  # fmt: skip

@@ -62,7 +62,7 @@ KIND = OperationKind(
         ), short="Extruded", needs=anywhere, also=("push", "sheet", "extruded surface")),
     ),
     plan,
-    recipe="extrude_surface", given=ExtrudeSurfaceInput,
+    recipe="extrude_surface", given=ExtrudeSurfaceInput, version=1,
     group="surfaces",
     rank=10,
 )  # fmt: skip

@@ -66,7 +66,7 @@ KIND = OperationKind(
         ), short="Fill", needs=anywhere, also=("patch", "cap", "close flat", "n-sided")),
     ),
     plan,
-    recipe="fill", given=FillInput,
+    recipe="fill", given=FillInput, version=1,
     group="surfaces",
     rank=20,
 )  # fmt: skip

@@ -48,7 +48,7 @@ KIND = OperationKind(
         ), short="Join", wants="a surface", also=("sew", "stitch", "knit", "close", "solid from surfaces")),
     ),
     plan,
-    recipe="join", given=JoinInput,
+    recipe="join", given=JoinInput, version=1,
     group="surfaces",
     rank=50,
 )  # fmt: skip

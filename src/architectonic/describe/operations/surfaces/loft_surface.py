@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from architectonic.base.labels import plain
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.surface import SurfaceInput, path_of, plan_surface
 from architectonic.describe.recipes import Way
@@ -32,7 +33,7 @@ def plan(view: View, node: Node, record: LoftSurface, given: ModelState) -> Plan
         groups.setdefault(f"{reference.item}/{number}" if alone else reference.item, []).append((reference, curve))
     if len(groups) < 2:
         raise fault("loft.sections", "needs curves of two sketches at least", "pick the curves of the next section")
-    sections = tuple(path_of(tuple(r for r, _ in g), [c for _, c in g]) for g in groups.values())
+    sections = tuple(path_of([(plain(r.label) or r.item, c) for r, c in g]) for g in groups.values())
     payload = LoftSurfaceInput(operation=record.id, body=record.body, sections=sections, straight=record.straight)
     state = yield from plan_surface(record, given, "loft_surface", payload)
     return state
@@ -46,7 +47,7 @@ KIND = OperationKind(
         ), short="Lofted", needs=anywhere, also=("ruled", "through curves", "skin", "lofted surface")),
     ),
     plan,
-    recipe="loft_surface", given=LoftSurfaceInput,
+    recipe="loft_surface", given=LoftSurfaceInput, version=1,
     group="surfaces",
     rank=16,
 )  # fmt: skip

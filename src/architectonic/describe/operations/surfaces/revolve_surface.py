@@ -56,7 +56,7 @@ KIND = OperationKind(
         ), short="Revolved", needs=anywhere, also=("turn", "lathe", "spin", "revolved surface")),
     ),
     plan,
-    recipe="revolve_surface", given=RevolveSurfaceInput,
+    recipe="revolve_surface", given=RevolveSurfaceInput, version=1,
     group="surfaces",
     rank=12,
 )  # fmt: skip

@@ -63,7 +63,7 @@ KIND = OperationKind(
         ), short="Swept", needs=anywhere, also=("rail", "twist", "swept surface")),
     ),
     plan,
-    recipe="sweep_surface", given=SweepSurfaceInput,
+    recipe="sweep_surface", given=SweepSurfaceInput, version=1,
     group="surfaces",
     rank=14,
 )  # fmt: skip

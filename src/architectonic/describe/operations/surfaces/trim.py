@@ -130,7 +130,7 @@ KIND = OperationKind(
         ), short="Trim", wants="a surface", also=("cut", "split surface", "keep pieces")),
     ),
     plan,
-    recipe="trim", given=TrimInput,
+    recipe="trim", given=TrimInput, version=1,
     group="surfaces",
     rank=40,
 )  # fmt: skip
