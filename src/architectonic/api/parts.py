@@ -7,6 +7,8 @@ from typing import Any
 
 from architectonic.api.bodies import Body
 from architectonic.api.documents import Document, Model
+from architectonic.api.pathing import Path as SpacePath
+from architectonic.api.pathing import led_path
 from architectonic.api.speaking import body_of, the_name
 from architectonic.base.errors import UserFault
 from architectonic.check import parts
@@ -52,6 +54,10 @@ class Master(Model):
 
         self.apply(f"bring in bodies of {source.name}", change)
         return [Body(self, key) for key in made]
+
+    def lead(self, points: list[tuple[float, float, float]], name: str = "", **said: Any) -> SpacePath:
+        """A path in space through points, mm; further keywords as of its sentence: bend, closed, smooth, mirror, tool, spring."""
+        return led_path(self, points, name, **said)
 
     def from_file(
         self, file: str | Path, *bodies: str, role: outside.Role = "build", unit: Any = "", name: str = ""

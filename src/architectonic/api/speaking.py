@@ -16,6 +16,7 @@ from architectonic.describe.words.blanks import Blank, Choice, Copies, Flag, Qua
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.holes import LeftOut, Pair, Places, SizeOf
 from architectonic.describe.words.marks import Lettering
+from architectonic.describe.words.paths import SpringBack
 from architectonic.describe.words.patterns import Condition, PlacesTable, Repeated
 from architectonic.describe.words.spoken import Sentence
 from architectonic.describe.words.surfaces import PiecesBlank
@@ -38,6 +39,10 @@ def the_name(model: Modelled, thing: Any, blank: str) -> Reference:
     found = getattr(thing, "reference", None)
     if isinstance(found, Reference):
         return found
+    drawing = [o for o in model.model.build if isinstance(o, BodyOperation) and o.draws]
+    drawn = next((o for o in drawing if o.name == thing or o.id == getattr(thing, "id", "")), None)
+    if drawn is not None:
+        return Reference(item=drawn.id)
     if isinstance(thing, str):
         if thing in STANDARD:
             return Reference(item=thing)
@@ -110,7 +115,7 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
         raise UserFault(
             f"{given!r} is no expression", called, f"write it as text, such as “{given} {unit}”".replace(" ”", "”")
         )
-    assert isinstance(blank, (Quantity, Choice, SizeOf, Condition, Lettering))
+    assert isinstance(blank, (Quantity, Choice, SizeOf, Condition, Lettering, SpringBack))
     try:
         return {blank.field: blank.typed(family, document, given)}
     except UserFault as fault:

@@ -10,7 +10,7 @@ from tests.support.windows import settle
 
 from architectonic.desktop.body.surveyed import SurveyColours
 from architectonic.desktop.commands.parts.outside import OutsideCommands
-from architectonic.desktop.sentences.membertags import MemberTags
+from architectonic.desktop.sentences.over.membertags import MemberTags
 from architectonic.family import edits
 from architectonic.family.operations.holes.hole import Hole, Tapped
 from architectonic.family.operations.marks.engrave import Engrave

@@ -234,8 +234,11 @@ def smoothed(corners: list[LeadCorner], closed: bool) -> tuple[PlacedCurve, floa
     if float(steps.min()) < tolerance.FEATURE:
         raise LeadFault("two points of the path are at one place", "move one of them, or take it out")
     marks = np.concatenate([[0.0], np.cumsum(steps)]) / float(steps.sum())
-    kind = "periodic" if closed else "natural"
-    spline = make_interp_spline(marks, points, k=3, bc_type=kind)
+    if n == 3 and not closed:  # one more point on the parabola through them, so that it is a cubic as all others are
+        quadratic = make_interp_spline(marks, points, k=2)
+        marks = np.insert(marks, 2, (marks[1] + marks[2]) / 2)
+        points = quadratic(marks)
+    spline = make_interp_spline(marks, points, k=3, bc_type="periodic" if closed else None)
     clamped = _clamped(spline)
     knots, poles = clamped
     frame = Frame(_vector(points[0]), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 import msgspec
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
+from scipy.interpolate import BSpline
 
 from architectonic.describe.drawn.curves import as_piece, as_region
 from architectonic.describe.drawn.readings import samples
@@ -26,8 +27,10 @@ from architectonic.describe.results import (
     SketchResult,
     Spot,
 )
+from architectonic.describe.space.leads import Led
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.sketch.underlayimages import corners
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import AnyOperation, Constraint, Datum, Layout, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import used_in_build
@@ -95,11 +98,13 @@ class Space:
             used = used_in_build(source) if source.makes_bodies else frozenset()
             for operation in _up_to(source.build, "" if faint else shown.until):
                 hidden = operation.id in used and operation.id != shown.operation and not isinstance(operation, Datum)
-                if hidden and not (isinstance(operation, Sketch) and shown.gathering.drawn):
+                drawn = isinstance(operation, Sketch) or "path" in shown.gathering.drawn
+                if hidden and not (drawn and shown.gathering.drawn):
                     continue
                 if source.makes_bodies and isinstance(operation, Underlay) and self.canvas.meshes:
                     continue
                 what = {Sketch: "solve", Datum: "frame", Underlay: "underlay"}.get(type(operation), "")
+                what = "path" if isinstance(operation, BodyOperation) and operation.draws else what
                 value = evaluation.value(Node(what, scope, operation.id)) if what else None
                 if value is not None:
                     quiet = hidden and shown.gathering.drawn not in ({"region"}, {"curve"})
@@ -133,6 +138,8 @@ class Space:
 
     def lines(self, thing: SpaceFigure) -> Lines:
         """Curves of a sketch as points in space, (n, 3), by id; of something that is fed without one."""
+        if isinstance(thing.value, Led):
+            return [("", run) for run in led_lines(thing.value)]
         frame = self.frame_of(thing)
         if frame is not None and isinstance(thing.value, (PlacedCurve, PlacedRegion)):
             return [("", np.array([in_space(frame, p) for p in points])) for points in outlines(thing.value)]
@@ -151,7 +158,7 @@ class Space:
         """Points that a view of everything must show, (n, 3)."""
         found = [np.zeros((0, 3))]
         for thing in self.things():
-            if isinstance(thing.value, (SketchResult, PlacedCurve, PlacedRegion)):
+            if isinstance(thing.value, (SketchResult, PlacedCurve, PlacedRegion, Led)):
                 found += [points for _, points in self.lines(thing)]
             elif isinstance(thing.value, Picture):
                 found.append(np.array(corners(thing.value)))
@@ -258,6 +265,23 @@ def _up_to(build: tuple[AnyOperation, ...], last: str) -> tuple[AnyOperation, ..
 def _fine(c: CurveResult) -> list[tuple[float, float]]:
     """Points along a curve, close enough for a large picture."""
     return as_piece("", c).points(2.5) if c.kind in ("circle", "arc") else samples(c)
+
+
+def led_lines(led: Led) -> list[np.ndarray]:
+    """The pieces of a path as points in space, close enough for a large picture."""
+    found = []
+    for placed in led.curves:
+        if placed.heights:
+            poles = np.array(placed.curve.values).reshape(-1, 2)
+            y, n = np.array(y_axis(placed.frame)), np.array(placed.frame.normal)
+            stand = np.array(placed.frame.origin) + poles[:, :1] * np.array(placed.frame.x) + poles[:, 1:] * y
+            stand = stand + np.array(placed.heights)[:, None] * n
+            knots = np.array(placed.curve.data)
+            spline = BSpline(knots, stand, len(knots) - len(stand) - 1)
+            found.append(spline(np.linspace(knots[0], knots[-1], 16 * len(stand))))
+        else:
+            found.append(np.array([in_space(placed.frame, p) for p in _fine(placed.curve)]))
+    return found
 
 
 def away(points: np.ndarray, q: QPointF) -> float:

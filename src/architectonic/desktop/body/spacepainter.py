@@ -19,6 +19,7 @@ from architectonic.describe.results import (
     SketchResult,
     Spot,
 )
+from architectonic.describe.space.leads import Led
 from architectonic.desktop.body.space import Space, SpaceFigure, regions_of
 from architectonic.desktop.kit import theme
 from architectonic.desktop.sketch import dimensions
@@ -75,6 +76,8 @@ class SpacePainter:
             elif isinstance(thing.value, (PlacedCurve, PlacedRegion)):
                 self._paint_regions(p, thing)
                 self._paint_fed(p, thing)
+            elif isinstance(thing.value, Led):
+                self._paint_led(p, thing)
             elif isinstance(thing.value, Axis):
                 self._paint_axis(p, thing, cloud)
             elif isinstance(thing.value, Spot):
@@ -245,6 +248,15 @@ class SpacePainter:
         ends = sorted((QPointF(x, y) for line in flat for x, y in line), key=lambda q: (q.y(), q.x()))
         if ends and not thing.quiet:
             self._named.append((thing, [ends[0], ends[-1]], loud))
+
+    def _paint_led(self, p: QPainter, thing: SpaceFigure) -> None:
+        """A path in space: held or free, as the lines of a sketch."""
+        over = self.space.over is not None and self.space.over.operation == thing.operation.id
+        chosen = over or thing.operation.id == self.space.canvas.shown.operation
+        colour = theme.PLUM if chosen else theme.FREE if thing.value.freedoms else theme.HELD
+        p.setPen(QPen(QColor(colour), 2.4 if chosen else 1.6))
+        for _, points in self.space.lines(thing):
+            p.drawPolyline(QPolygonF([QPointF(x, y) for x, y in self.space.to_screen(points)]))
 
     def _paint_tags(self, p: QPainter, thing: SpaceFigure) -> None:
         """Dimensions that face the viewer: all of a few, else those of the chosen sketch or the one pointed at."""

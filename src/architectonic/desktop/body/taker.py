@@ -12,6 +12,7 @@ from architectonic.describe.results import PlacedCurve, SketchResult, Vector
 from architectonic.describe.words.accepts import Accepts
 from architectonic.desktop.body.space import Hit, Space
 from architectonic.desktop.body.view import BodyView
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, Reference, Sketch
 from architectonic.session.feeds.held import FedThing
 from architectonic.session.picking import picked
@@ -78,6 +79,8 @@ class Taker:
             return Reference(item=record.id, label=part) if part or record.gives in drawn else None
         if isinstance(record, Datum):
             return Reference(item=record.id) if record.gives in drawn else None
+        if isinstance(record, BodyOperation):
+            return Reference(item=record.id) if "path" in drawn else None
         if not isinstance(record, Sketch):
             return None
         if over.curve and "end" in drawn:

@@ -58,7 +58,7 @@ from architectonic.desktop.sentences.bondcard import BondCard
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.desktop.sentences.feedcard import FeedCard
 from architectonic.desktop.sentences.lookback import LookBack
-from architectonic.desktop.sentences.membertags import over
+from architectonic.desktop.sentences.over.membertags import over
 from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.desktop.sketch.meter import Meter

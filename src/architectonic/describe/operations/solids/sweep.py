@@ -60,7 +60,7 @@ KIND = OperationKind(
                  needs=anywhere, also=("pipe", "run", "follow")),
     ),
     plan,
-    recipe="sweep", given=SweepInput, version=3,
+    recipe="sweep", given=SweepInput, version=4,
     group="solids",
     rank=30,
 )  # fmt: skip

@@ -9,6 +9,7 @@ from architectonic.describe.words.blanks import Blank
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.sentences.blanks.fields import EndField, Field, FlagField, ListField, NamedField, ValueField
 from architectonic.desktop.sentences.blanks.holes import MembersField, PairField, PlacesField, SizeField
+from architectonic.desktop.sentences.blanks.led import LedField
 from architectonic.desktop.sentences.blanks.marks import LetteringField
 from architectonic.desktop.sentences.blanks.picks import (
     BodiesField,
@@ -37,6 +38,7 @@ FIELDS: dict[str, type[Field]] = {
     "size": SizeField,
     "pair": PairField,
     "members": MembersField,
+    "led": LedField,
     "pieces": PiecesField,
     "repeated": RepeatedField,
     "table": TableField,

@@ -11,9 +11,10 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.protocols import Handle
 from architectonic.desktop.sentences.blanks.holes import MembersField
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.desktop.sentences.holeview import HoleView
-from architectonic.desktop.sentences.pushhandle import PushHandle
-from architectonic.desktop.sentences.trimtags import TrimTags
+from architectonic.desktop.sentences.over.holeview import HoleView
+from architectonic.desktop.sentences.over.leadtags import LeadTags
+from architectonic.desktop.sentences.over.pushhandle import PushHandle
+from architectonic.desktop.sentences.over.trimtags import TrimTags
 from architectonic.family.operations.base import BodyOperation
 from architectonic.session.model.members import Member, members
 
@@ -24,7 +25,7 @@ MANY = 60
 
 def over(canvas: BodyCanvas, card: SentenceCard) -> tuple[Handle, ...]:
     """What stands over the picture while a sentence is open: tags of its members, its arrow."""
-    return MemberTags(canvas, card), TrimTags(canvas, card), PushHandle(canvas, card)
+    return MemberTags(canvas, card), TrimTags(canvas, card), LeadTags(canvas, card), PushHandle(canvas, card)
 
 
 class MemberTags:

@@ -1,0 +1,1 @@
+"""What stands over the picture while a sentence is open."""
