@@ -8,7 +8,7 @@ from architectonic.api.opened import OpenFamily
 from architectonic.api.operations import Named
 from architectonic.api.parts import Master
 from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
-from architectonic.demo.writer import ABS, begin, sized
+from architectonic.demo.writer import ABS, STEEL, begin, sized
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.family.records import Reference
 
@@ -117,6 +117,39 @@ def head_front(family: OpenFamily, form: Master, skirt: str, rim_face: str) -> N
     part.body("Front").made_of(*ABS)
 
 
+def shade_hoop(family: OpenFamily, form: Master) -> None:
+    """A guard of bent wire before the mouth: half of it led from point to point, the other half its mirror image."""
+    part = begin(family, "Shade hoop", out="6 mm", back="18 mm", wire_d="3 mm")
+    part.number("BRL-66")
+    reach = "Head_form.mouth_d / 2 + out"
+    points = [
+        (0.0, -52.0, -6.0),
+        (30.0, -52.0, -6.0),
+        (30.0, -30.0, 18.0),
+        (30.0, 30.0, 18.0),
+        (30.0, 52.0, -6.0),
+        (0.0, 52.0, -6.0),
+    ]
+    path = part.lead(
+        points, "Way of the wire", bend="2.5 * wire_d", mirror="right", tool="2 * wire_d", spring="1.03 * bend"
+    )
+    path.hold("in_plane", 0, to="right")
+    path.hold("in_plane", 5, to="right")
+    path.hold("along_x", 0, 1)
+    path.hold("along_x", 5, 4)
+    path.hold("along_y", 2, 3)
+    path.hold("mirrored", 2, 3, to="front")
+    path.hold("mirrored", 1, 4, to="front")
+    path.hold("coordinate_y", 0, value=f"-({reach})", name="in front")
+    path.hold("coordinate_z", 0, value="-out", name="below")
+    path.hold("step_x", 0, 1, value="Head_form.mouth_d / 3", name="wide")
+    path.hold("step_z", 1, 2, value="-back", name="forward")
+    path.hold("step_y", 1, 2, value="Head_form.mouth_d / 4", name="in")
+    path.hold("level_x", 1, 2)
+    part.wire(make="Hoop", path=path, diameter="wire_d", name="Bend the wire")
+    part.body("Hoop").made_of(*STEEL)
+
+
 def heads(family: OpenFamily) -> None:
     """The master and both parts."""
     form, crown, skirt = head_form(family)
@@ -126,3 +159,4 @@ def heads(family: OpenFamily) -> None:
     inside = form.sketch("Rim inside").curves[-1], form.sketch("Rim outside").curves[-1]
     named = min(f"{made['Rim']}:side:{c.id}" for c in inside)
     head_front(family, form, f"{made['Envelope']}:side:{skirt.id}", named)
+    shade_hoop(family, form)

@@ -324,6 +324,17 @@ class HoleFound(Value, frozen=True):
     whole: float
 
 
+class SeamSeen(Value, frozen=True):
+    """An edge of a surface (kernel.surfaces.joining.Seam), mm and rad."""
+
+    label: str
+    free: bool
+    length: float
+    gap: float | None
+    beside: str
+    angle: float
+
+
 class BodyState(Value, frozen=True):
     """A body as it is after an operation.
 

@@ -95,6 +95,7 @@ Measures = Literal[
     "wall by ball",
     "draft",
     "inside radius",
+    "curvature",
     "hole to edge",
     "hole to hole",
 ]

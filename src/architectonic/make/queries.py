@@ -31,6 +31,7 @@ from architectonic.describe.results import (
     PlacedCurve,
     PlacedRegion,
     RegionResult,
+    SeamSeen,
 )
 from architectonic.describe.sketch.trace import brought
 from architectonic.kernel import step
@@ -40,6 +41,7 @@ from architectonic.kernel.shapes.labelled import Labelled, centre
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, is_planar, location, standing
 from architectonic.kernel.shapes.witness import edge_facts, face_facts
 from architectonic.kernel.solids import placing
+from architectonic.kernel.surfaces import joining
 from architectonic.make.fault import MakeFault
 from architectonic.make.nearest import nearest
 from architectonic.sketch.curves.piece import Piece
@@ -221,6 +223,21 @@ def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[st
     ]
     step.write(Path(given.path), products)
     return None, {}
+
+
+def seams(_: BodyInput, shapes: list[Labelled]) -> tuple[tuple[SeamSeen, ...], dict[str, Labelled]]:
+    """The edges of a surface: how long, free or how sharply faces meet there, and gaps between free ones."""
+    return tuple(
+        SeamSeen(
+            s.label,
+            s.free,
+            _significant(s.length),
+            None if s.gap is None else tolerance.length(s.gap),
+            s.beside,
+            tolerance.ratio(s.angle),
+        )
+        for s in joining.seams(shapes[0])
+    ), {}
 
 
 def box(given: PlacedInput, shapes: list[Labelled]) -> tuple[tuple[float, ...], dict[str, Labelled]]:

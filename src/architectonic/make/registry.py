@@ -45,6 +45,7 @@ MAKERS: dict[str, Maker] = {
     "bored": Maker(recipes.BoredInput, queries.bored),
     "drilled": Maker(DrilledInput, drilled),
     "threaded": Maker(recipes.ThreadedInput, threaded),
+    "seams": Maker(recipes.BodyInput, queries.seams),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.MeshInput, queries.triangles),
     "stood": Maker(recipes.PlacedInput, queries.stood),

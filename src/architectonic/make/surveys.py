@@ -7,7 +7,7 @@ import numpy as np
 from architectonic.base import tolerance
 from architectonic.describe.recipes import SurveyInput
 from architectonic.describe.results import SurveyPlace, SurveyResult
-from architectonic.kernel.measure.surveys import corners, leaning, margins, walls
+from architectonic.kernel.measure.surveys import corners, leaning, margins, rounding, walls
 from architectonic.kernel.measure.surveys.survey import Survey
 from architectonic.kernel.shapes.labelled import Labelled
 
@@ -41,6 +41,8 @@ def _found(given: SurveyInput, body: Labelled) -> Survey:
         return walls.by_ball(body, frozenset(given.marks))
     if given.what == "draft":
         return leaning.by_draft(body, direction)
+    if given.what == "curvature":
+        return rounding.by_radius(body)
     if given.what == "inside radius":
         return corners.inside(body, direction, drilled)
     return margins.around_holes(body, drilled, given.what == "hole to hole")

@@ -15,7 +15,7 @@ from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.operations.holes.section import Drilled
 from architectonic.describe.operations.surfaces.pieces import PieceSeen
-from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion, SurveyResult
+from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion, SeamSeen, SurveyResult
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
@@ -34,6 +34,7 @@ _TYPES: dict[str, Any] = {
     "threaded": list[str],
     "survey": SurveyResult,
     "pieces": tuple[PieceSeen, ...],
+    "seams": tuple[SeamSeen, ...],
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],
     "mesh": dict[str, Any],

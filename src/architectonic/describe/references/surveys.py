@@ -37,6 +37,7 @@ SURVEYS: dict[Measures, SurveyKind] = {
     "wall": SurveyKind("Wall thickness, by rays", "wall", coloured=True, nothing="it has no walls"),
     "wall by ball": SurveyKind("Wall thickness, by balls", "wall", coloured=True, nothing="it has no walls"),
     "draft": SurveyKind("Draft", "draft", "angle", "opens along", True, "it has no faces"),
+    "curvature": SurveyKind("Smallest radius of faces", "radius", coloured=True, nothing="it has flat faces only"),
     "inside radius": SurveyKind(
         "Inside corners for a cutter", "radius", about="tool along", nothing="it has no inside corners"
     ),

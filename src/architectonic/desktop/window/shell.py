@@ -30,6 +30,7 @@ from architectonic.desktop.commands.parts.hands import HandCommands
 from architectonic.desktop.commands.parts.holes import HoleCommands
 from architectonic.desktop.commands.parts.items import PartItemCommands
 from architectonic.desktop.commands.parts.outside import OutsideCommands
+from architectonic.desktop.commands.parts.surfaces import SurfaceCommands
 from architectonic.desktop.commands.placed.alternates import AlternateCommands
 from architectonic.desktop.commands.placed.bonds import BondCommands
 from architectonic.desktop.commands.placed.results import ResultCommands
@@ -396,6 +397,7 @@ def _sources(w: MainWindow) -> list[Source]:
         VariationCommands(desk, prompt, w.list_card),
         BodyCommands(desk, prompt, w.bodies),
         PartItemCommands(desk, prompt, w.list_card, w.bodies),
+        SurfaceCommands(desk, w.list_card, w.bodies, w),
         CheckCommands(desk, prompt, w.list_card, w.bodies, lambda kind, more: w.commands.models.make(kind, more)),
         HandCommands(desk, prompt, w.list_card),
         OutsideCommands(desk, prompt, w.list_card, w.files.watch),

@@ -72,10 +72,11 @@ _BESIDE = {
         "outside.point",
     ),
     "Patterns": ("hand.new", "hand.differs", "hand.fork"),
+    "Surfaces": ("surface.edges", "surface.uses", "path.table"),
 }
 """What stands beside the operations of a group."""
 _CHECKS = (
-    "check.wall", "check.ball", "check.draft", "check.corners", "check.margin", "check.gap", "check.bodies", "check.hand", "check.clear",
+    "check.wall", "check.ball", "check.draft", "check.corners", "check.radius", "check.margin", "check.gap", "check.bodies", "check.hand", "check.clear",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)

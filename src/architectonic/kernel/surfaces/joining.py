@@ -18,6 +18,7 @@ from architectonic.base.labels import base
 from architectonic.kernel.shapes.labelled import Labelled, centre, named
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, rough_volume, sound
+from architectonic.kernel.shapes.witness import normal_at
 from architectonic.kernel.surfaces.sheets import area, parts_of, surface
 from architectonic.kernel.surfaces.trimming import shell_of
 
@@ -148,6 +149,51 @@ def gaps(body: Labelled, most: float = 5.0) -> list[Gap]:
         if len(best) > SAMPLES // 2:
             found.append(Gap(a, b, min(best), max(best)))
     return sorted(found, key=lambda g: g.most)
+
+
+class Seam(NamedTuple):
+    """An edge of a surface: how long it is, mm; free: it bounds one face alone.
+
+    Attributes:
+        gap: to the free edge that lies along it, mm; None where none does. beside: that edge.
+        angle: the largest between the normals of the two faces that meet there, rad; 0 of a free one.
+    """
+
+    label: str
+    free: bool
+    length: float
+    gap: float | None
+    beside: str
+    angle: float
+
+
+def seams(body: Labelled) -> list[Seam]:
+    """All edges of a surface, free ones first, then by how sharply faces meet."""
+    free = body.free_edges
+    nearest: dict[str, tuple[float, str]] = {}
+    for g in gaps(body):
+        for own, other in ((g.a, g.b), (g.b, g.a)):
+            nearest.setdefault(own, (g.most, other))
+    around = dict(ancestors(body.shape, EDGE, FACE))
+    found = []
+    for label, edge in body.edges.items():
+        gap, beside = nearest.get(label, (None, ""))
+        angle = 0.0 if label in free else _largest_angle(edge, around[edge])
+        found.append(Seam(label, label in free, _long(edge), gap, beside, angle))
+    return sorted(found, key=lambda s: (not s.free, -s.angle, s.label))
+
+
+def _largest_angle(edge: Any, faces: list[Any]) -> float:
+    """Between the normals of two faces along the edge that they share, rad."""
+    curve = BRepAdaptor_Curve(TopoDS.Edge(edge))
+    low, high = curve.FirstParameter(), curve.LastParameter()
+    most = 0.0
+    for k in range(SAMPLES):
+        at = curve.Value(low + (high - low) * (k + 0.5) / SAMPLES)
+        normals = [normal_at(f, at) for f in faces[:2]]
+        if len(normals) == 2 and None not in normals:
+            most = max(most, float(normals[0].Angle(normals[1])))
+    return most
 
 
 def _apart(edge: Any, other: Any) -> list[float]:

@@ -19,7 +19,7 @@ from architectonic.family.scopes import InPlace
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.session.assembly.figures import assembly_facts
-from architectonic.session.model import holefacts, measuring
+from architectonic.session.model import holefacts, measuring, pathing
 from architectonic.session.picking import picked
 from architectonic.session.picking.picked import witness
 from architectonic.session.picking.subject import Subject
@@ -72,6 +72,7 @@ class Facts:
             rows += self._pick(*pick)
         rows += self._gauged()
         rows += holefacts.operation_rows(self.subject)
+        rows += pathing.fact_rows(self.subject)
         rows += self._curves()
         document = self.subject.document
         if isinstance(document, Model) and not isinstance(document, Assembly):

@@ -17,6 +17,7 @@ from architectonic.family.records import Expression, Family, Model, Reference
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.session.open import queries
+from architectonic.session.picking.subject import Subject
 
 TAKES: dict[str, int] = {
     "corner": 3,
@@ -110,6 +111,29 @@ def table_csv(led: Led) -> str:
     writer.writerows(table_rows(led))
     writer.writerow(("developed length mm", f"{led.length:.2f}"))
     return told.getvalue()
+
+
+def fact_rows(subject: Subject) -> list[tuple[str, str]]:
+    """What there is to say of the chosen path, or of the one in an open sentence: its length, and how it is bent."""
+    chosen = subject.standing or subject.operation
+    if subject.evaluation is None or subject.at is None or not chosen:
+        return []
+    led = led_of(subject.evaluation, subject.at, chosen)
+    if led is None:
+        return []
+    rows = [
+        ("Path in space", ""),
+        ("Developed length", f"{led.length:.2f} mm"),
+        ("Free", str(led.freedoms) if led.freedoms else "held"),
+    ]
+    if led.bends:
+        rows.append(("Step", "feed · turn · bend"))
+    for number, b in enumerate(led.bends):
+        turn, bend, over = (f"{math.degrees(v):.2f}".rstrip("0").rstrip(".") for v in (b.turn, b.bend, b.bent))
+        rows.append((str(number + 1), f"{b.feed:.2f} · {turn}° · {bend}°" if b.point else f"{b.feed:.2f}"))
+        if over != bend:
+            rows.append(("", f"bent by {over}°"))
+    return rows
 
 
 def led_of(evaluation: Evaluation, at: Scope, operation: str) -> Led | None:

@@ -20,7 +20,6 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import names
-from architectonic.family.documents.part import Part
 from architectonic.family.records import Measures, Reference
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.quantities.compiled import complete, fixed_value
@@ -32,11 +31,11 @@ from architectonic.session.picking.subject import Pick
 
 WAYS = {"z": "z", "x": "x", "y": "y"}
 FIRST: dict[Measures, str] = {
-    "wall": "1.2 mm", "wall by ball": "1.2 mm", "draft": "1 deg", "inside radius": "3 mm", "hole to edge": "2 mm", "hole to hole": "2 mm",
+    "wall": "1.2 mm", "wall by ball": "1.2 mm", "draft": "1 deg", "inside radius": "3 mm", "curvature": "5 mm", "hole to edge": "2 mm", "hole to hole": "2 mm",
 }  # fmt: skip
 """Limits that are offered first (common practice for small moulded and milled parts)."""
 CALLED: dict[Measures, str] = {
-    "wall": "thinnest", "wall by ball": "thinnest", "draft": "least_draft", "inside radius": "inside_radius",
+    "wall": "thinnest", "wall by ball": "thinnest", "draft": "least_draft", "inside radius": "inside_radius", "curvature": "least_radius",
     "hole to edge": "hole_margin", "hole to hole": "hole_gap",
 }  # fmt: skip
 """What a value is called when it is kept."""
@@ -69,6 +68,7 @@ class CheckCommands:
             Action("check.ball", "Check wall thickness by balls…", partial(self.ask, "wall by ball"), part, short="Walls by balls…", also=("thickness", "inscribed ball", "sphere"), tells="By the largest ball that fits inside: also across corners.", wants=wants),
             Action("check.draft", "Check draft…", partial(self.ask, "draft"), part, short="Draft…", also=("mould", "taper"), tells="Where faces lean less than they should to come out of a mould.", wants=wants),
             Action("check.corners", "Check inside corners for a cutter…", partial(self.ask, "inside radius"), part, short="Corners…", also=("milling", "sharp", "radius"), tells="Corners that a cutter does not get into.", wants=wants),
+            Action("check.radius", "Check the roundness of faces…", partial(self.ask, "curvature"), part, short="Roundness…", also=("curvature", "smallest radius", "minimum radius"), tells="The smallest radius everywhere by colour, the sharpest places listed.", wants=wants),
             Action("check.margin", "Check holes to edges…", partial(self.ask, "hole to edge"), part, short="Hole to edge…", also=("edge distance",), tells="What is left between holes and the edges around them.", wants=wants),
             Action("check.gap", "Check holes to holes…", partial(self.ask, "hole to hole"), part, short="Hole to hole…", also=("web", "ligament"), tells="What is left between holes.", wants=wants),
             Action("check.bodies", "Check bodies for clearance…", self.bodies, self._has_two, short="Clearance…", also=("interference", "overlap", "gap", "clash"), tells="How near bodies come to each other, and which run into each other.", wants="wants two bodies"),
@@ -77,7 +77,8 @@ class CheckCommands:
         ]  # fmt: skip
 
     def _can(self) -> bool:
-        return isinstance(self.desk.main.document, Part) and bool(self.canvas.meshes)
+        document = self.desk.main.document
+        return document is not None and document.makes_bodies and bool(self.canvas.meshes)
 
     def _has_two(self) -> bool:
         return self._can() and len([1 for b, _, _ in self.canvas.meshes if not b.path]) > 1

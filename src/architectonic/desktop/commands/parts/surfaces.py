@@ -1,0 +1,140 @@
+"""Surfaces and paths at hand: their edges with gaps and angles, which part takes which, and bend tables."""
+
+from __future__ import annotations
+
+import math
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from architectonic.describe.results import ModelState, Node, SeamSeen
+from architectonic.describe.space.leads import Led
+from architectonic.describe.words.blanks import counted
+from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.kit.actions import Action
+from architectonic.desktop.kit.listcard import ListCard
+from architectonic.desktop.pane.desk import Desk
+from architectonic.family.operations.bodies.bring_in import BringIn
+from architectonic.family.records import Model, Socket
+from architectonic.family.scopes import InPlace, Scope
+from architectonic.family.walk import index, surfaces_of
+from architectonic.session.model import pathing
+from architectonic.session.open import queries
+from architectonic.session.picking.subject import Pick
+
+SMOOTH = math.radians(0.1)
+"""Faces that meet at less go over into each other (common practice for styled surfaces)."""
+
+
+class SurfaceCommands:
+    """Callbacks about surfaces and paths in space."""
+
+    def __init__(self, desk: Desk, cards: ListCard, canvas: BodyCanvas, window: QWidget) -> None:
+        self.desk, self.cards, self.canvas, self.window = desk, cards, canvas, window
+
+    def actions(self) -> list[Action]:
+        """The actions about surfaces and paths."""
+        return [
+            Action("surface.edges", "Edges of surfaces: gaps and angles", self.edges, lambda: bool(self._surfaces()), short="Edges", also=("free edges", "gaps", "open edges", "tangency", "continuity"), tells="Free edges with the gaps between them, and how sharply faces meet.", wants="wants a surface"),
+            Action("surface.uses", "Which part takes which surface", self.uses, self._drives, short="Who takes what", also=("master", "where used"), tells="Surfaces of this master against the parts that are built from them.", wants="wants a master with surfaces"),
+            Action("path.table", "Save the bend table…", self.ask_table, lambda: self._led() is not None, short="Bend table…", also=("bending", "CSV", "developed length"), tells="Feed, turn and bend of every corner, as CSV.", wants="wants a chosen path in space"),
+        ]  # fmt: skip
+
+    # --- edges ----------------------------------------------------------------------------------------
+
+    def _surfaces(self) -> list[str]:
+        """Surfaces of the shown document as it stands."""
+        at, evaluation = self.desk.main.at, self.desk.settled
+        state = evaluation.value(Node("finished", at, "")) if evaluation is not None and at is not None else None
+        return [b.id for b in state.bodies if b.kind == "surface"] if isinstance(state, ModelState) else []
+
+    def edges(self) -> None:
+        """All edges of the shown surfaces, free ones first; going to a row picks it."""
+        at, settled, document = self.desk.main.at, self.desk.settled, self.desk.main.document
+        if at is None or settled is None or not isinstance(document, Model):
+            return
+        picked = {p.body.body for p in self.desk.main.picks}
+        known = self._surfaces()
+        bodies = [b for b in known if b in picked] or known
+        found = queries.ask(settled.family, [Node("seams", at, b) for b in bodies])
+        rows = []
+        free = 0
+        for body in bodies:
+            for seam in found.value(Node("seams", at, body)) or ():
+                free += seam.free
+                rows.append(((document.bodies[body].name, *_words(seam)), partial(self._go, at, body, seam)))
+        title = (
+            f"{document.name}: {counted(free, 'free edge')}"
+            if free
+            else f"{document.name}: no free edge, its surfaces close"
+        )
+        self.cards.start(title, ("surface", "edge", "length", "gap", "angle"), rows)
+
+    def _go(self, at: Scope, body: str, seam: SeamSeen) -> None:
+        where = InPlace((), at, body)
+        self.desk.main.pick([Pick("edge", where, label) for label in (seam.label, seam.beside) if label])
+
+    # --- who takes what -------------------------------------------------------------------------------
+
+    def _drives(self) -> bool:
+        document = self.desk.main.document
+        return isinstance(document, Model) and bool(surfaces_of(document))
+
+    def uses(self) -> None:
+        """A row for each part that is built from the shown master's surfaces, a column for each surface."""
+        master = self.desk.main.document
+        if not isinstance(master, Model):
+            return
+        surfaces = surfaces_of(master)
+        rows = []
+        for document in self.desk.family.documents.values():
+            taken = _taken(document, master.id) if isinstance(document, Model) else set()
+            if taken & set(surfaces):
+                words = (document.name, *("●" if s in taken else "" for s in surfaces))
+                rows.append((words, partial(self.desk.show, document.id)))
+        title = f"{master.name}: {counted(len(rows), 'document')} built from its surfaces" if rows else f"Nothing is built from {master.name} yet: bring its surfaces into a part with Take from…"  # fmt: skip
+        self.cards.start(title, ("", *(master.bodies[s].name for s in surfaces)), rows)
+
+    # --- bend tables ----------------------------------------------------------------------------------
+
+    def _led(self) -> Led | None:
+        evaluation, at = self.desk.settled, self.desk.main.at
+        if evaluation is None or at is None or not self.desk.main.operation:
+            return None
+        return pathing.led_of(evaluation, at, self.desk.main.operation)
+
+    def ask_table(self) -> None:
+        """Ask for a file."""
+        name = next((o.name for o in self.desk.main.build if o.id == self.desk.main.operation), "Path")
+        file, _ = QFileDialog.getSaveFileName(self.window, "Save the bend table", f"{name}.csv", "CSV (*.csv)")
+        if file:
+            self.write_table(Path(file))
+
+    def write_table(self, file: Path) -> bool:
+        """Write the bend table of the chosen path."""
+        led = self._led()
+        if led is None:
+            return False
+        ok = self.desk.attempt(lambda: file.write_text(pathing.table_csv(led), "utf-8"))
+        if ok:
+            self.desk.told.emit(f"Wrote {file}", False)
+        return ok
+
+
+def _words(seam: SeamSeen) -> tuple[str, ...]:
+    kind = "free" if seam.free else "smooth" if seam.angle < SMOOTH else "joined"
+    gap = "" if seam.gap is None else f"{seam.gap:.3f} mm"
+    return kind, f"{seam.length:.1f} mm", gap, "" if seam.free else f"{math.degrees(seam.angle):.2f}°"
+
+
+def _taken(document: Model, master: str) -> set[str]:
+    """Bodies of a master that a document brings in."""
+    sockets = index(document)
+    found = set()
+    for operation in document.build:
+        for brought in operation.bodies.values() if isinstance(operation, BringIn) else ():
+            socket = sockets.get(brought.source.item)
+            if isinstance(socket, Socket) and socket.source.of == master:
+                found.add(socket.source.item)
+    return found

@@ -1,0 +1,224 @@
+"""Surfaces and paths in the real window: pieces kept and dropped by clicks, a new piece asked about, a path led and typed."""
+
+import csv
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from tests.support.canvases import block, tap  # noqa: F401
+from tests.support.hands import rows, run, show
+from tests.support.windows import settle
+
+from architectonic.describe.results import Node
+from architectonic.desktop.commands.parts.surfaces import SurfaceCommands
+from architectonic.desktop.sentences.blanks.led import LedField
+from architectonic.desktop.sentences.blanks.pieces import PiecesField
+from architectonic.desktop.sentences.over.leadtags import LeadTags
+from architectonic.desktop.sentences.over.trimtags import TrimTags
+from architectonic.family import edits
+from architectonic.family.operations.curves.path import SpacePath
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def overlay(window, kind):
+    return next(h for h in window.bodies.handles if isinstance(h, kind))
+
+
+def held(window, kind):
+    return next(b for b in window.card.blanks.values() if isinstance(b, kind))
+
+
+def open_trim(qtbot, window):
+    show(qtbot, window, "Head rear")
+    window.show_tab("Bodies")
+    window.desk.main.select(next(o.id for o in window.desk.main.build if o.name == "Trim Envelope and Parting"))
+    run(qtbot, window, "operation.edit")
+    tags = overlay(window, TrimTags)
+    qtbot.waitUntil(lambda: bool(tags.tags()))
+    return tags
+
+
+def press(qtbot, window, tag):
+    tap(qtbot, window.bodies, tag.box.center().toPoint())
+    settle(qtbot, window)
+
+
+def outcome(window, name):
+    desk = window.desk
+    key = next(o.id for o in desk.main.build if o.name == name)
+    return desk.evaluation.outcomes[Node("state", desk.main.at, key)]
+
+
+def test_a_piece_is_dropped_and_kept_by_its_tag_and_nothing_is_stored_until_enter(qtbot, window):
+    tags, before = open_trim(qtbot, window), window.desk.family
+    assert {(t.words, t.state) for t in tags.tags()} == {
+        ("Rear before Parting", "dropped"), ("Rear behind Parting", "kept"),
+        ("Parting before Rear", "kept"), ("Parting behind Rear", "dropped"),
+    }  # fmt: skip
+    kept = next(t for t in tags.tags() if t.words == "Parting before Rear")
+    press(qtbot, window, kept)
+    assert held(window, PiecesField).button.text() == "1 kept · 3 dropped"
+    qtbot.waitUntil(
+        lambda: outcome(window, "Close to a solid").problem is not None
+    )  # it does not close without a floor
+    assert window.desk.family is before
+    press(qtbot, window, next(t for t in tags.tags() if t.words == "Parting before Rear"))
+    qtbot.waitUntil(lambda: outcome(window, "Close to a solid").problem is None)
+    qtbot.keyClick(window.card, Qt.Key.Key_Escape)
+    settle(qtbot, window)
+    assert window.desk.family is before and not tags.tags() and not window.bodies.laid.covered
+
+
+def test_keys_step_and_turn_pieces(qtbot, window):
+    open_trim(qtbot, window)
+    field = held(window, PiecesField)
+    field.button.setFocus()
+    first = field.shown[0].keep
+    qtbot.keyClick(field.button, Qt.Key.Key_Space)
+    settle(qtbot, window)
+    assert field.shown[0].keep is (not first)
+    qtbot.keyClick(field.button, Qt.Key.Key_Right)
+    assert field.at == 1
+
+
+def test_a_new_piece_waits_in_the_list_and_is_decided_by_a_click(qtbot, window):
+    """A piece that no choice was made of: the operation says so, later rows keep what they had, Enter is refused."""
+    rear = edits.find_document(window.desk.family, "Head rear")
+
+    def forget(family):
+        trim = next(o for o in edits.model(family, rear.id).build if o.name == "Trim Envelope and Parting")
+        return edits.replace_operation(family, rear.id, edits.replace(trim, pieces=trim.pieces[:3]))
+
+    window.desk.apply("one choice is missing", forget)
+    settle(qtbot, window)
+    assert any("1 piece is new" in a.what for a in window.desk.attention)
+    tags = open_trim(qtbot, window)
+    asked = [t for t in tags.tags() if t.state == "keep or drop?"]
+    assert len(asked) == 1
+    qtbot.keyClick(window.card, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert "1 more piece" in window.card.hint.text() and window.card.record is not None
+    press(qtbot, window, asked[0])
+    press(
+        qtbot, window, next(t for t in tags.tags() if t.words == asked[0].words)
+    )  # kept, then dropped: as it was before
+    qtbot.keyClick(window.card, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.card.record is None
+    assert not any("piece" in a.what for a in window.desk.attention)
+
+
+def test_a_master_is_pulled_and_the_parts_that_are_built_from_it_follow(qtbot, window):
+    show(qtbot, window, "Head form")
+    run(qtbot, window, "surface.uses")
+    assert {r[0] for r in rows(window)} == {"Head rear", "Head front"}
+    front = next(r for r in rows(window) if r[0] == "Head front")
+    assert list(front[1:]) == ["●", "●", "●"]
+    run(qtbot, window, "surface.edges")
+    kinds = [r[1] for r in rows(window)]
+    assert kinds.count("free") == 8 and "smooth" in kinds
+    qtbot.keyClick(window.list_card, Qt.Key.Key_Escape)
+    rear = edits.find_document(window.desk.family, "Head rear")
+    at = window.desk.main.at._replace(document=rear.id)
+    body = next(iter(rear.bodies))
+    before = window.desk.settled.value(Node("measure", at, body))["volume_mm3"]
+    field = next(f for f in window.drivers.fields.values() if f.objectName() == "mouth_d") if False else None
+    assert field is None
+    window.desk.apply(
+        "mouth",
+        lambda f: edits.set_value(
+            f,
+            edits.find_document(f, "Head form").id,
+            next(p.id for p in edits.find_document(f, "Head form").parameters if p.name == "mouth_d"),
+            "98 mm",
+        ),
+    )
+    settle(qtbot, window)
+    assert window.desk.settled.value(Node("measure", at, body))["volume_mm3"] != pytest.approx(before, rel=1e-6)
+    assert not window.desk.attention
+
+
+def test_a_strong_change_of_the_master_breaks_a_round_and_says_what_still_fits(qtbot, window):
+    form = edits.find_document(window.desk.family, "Head form")
+    bore = next(p.id for p in form.parameters if p.name == "crown_r")
+    window.desk.apply("crown", lambda f: edits.set_value(f, form.id, bore, "60 mm"))
+    settle(qtbot, window)
+    assert window.desk.attention
+    assert all(a.mend for a in window.desk.attention)
+
+
+# --- paths --------------------------------------------------------------------------------------------
+
+
+def at_pixel(canvas, p):
+    x, y = canvas.to_screen(np.array([p], float))[0][:2]
+    return QPoint(round(x), round(y))
+
+
+def test_a_path_is_led_by_clicks_locks_and_typed_lengths(qtbot, block):  # noqa: F811
+    canvas = block.bodies
+    run(qtbot, block, "operation.path")
+    led = held(block, LedField)
+    assert led.button.isChecked() and "click points" in block.card.hint.text().lower() + led.wants
+    seen = [k for k, p in canvas.meshes[0][1].corners.items() if hit_first(canvas, k, p)]
+    tap(qtbot, canvas, at_pixel(canvas, canvas.meshes[0][1].corners[seen[0]]))
+    settle(qtbot, block)
+    assert [r.kind for r in led.path.rules] == ["meets"]
+    qtbot.keyClick(led.typed, Qt.Key.Key_Z)
+    qtbot.keyClicks(led.typed, "6")
+    qtbot.keyClick(led.typed, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    assert [(r.kind, r.value.text) for r in led.path.rules[-1:]] == [("step_z", "6 mm")]
+    qtbot.keyClick(led.typed, Qt.Key.Key_X)
+    over = overlay(block, LeadTags)
+    qtbot.waitUntil(lambda: over.led is not None and len(over.led.order) == 2)
+    x, y, z = over.places()[led.path.order[-1]]
+    way = 1 if at_pixel(canvas, (x, y, z)).x() < canvas.width() / 2 else -1
+    tap(qtbot, canvas, free_along(canvas, (x, y, z), way))
+    settle(qtbot, block)
+    assert led.path.rules[-1].kind == "along_x" and len(led.path.order) == 3
+    qtbot.waitUntil(lambda: over.led is not None and over.led.freedoms == 1)
+    qtbot.keyClicks(led.typed, "1, 2")
+    qtbot.keyClick(led.typed, Qt.Key.Key_Return)
+    assert len(led.path.order) == 3  # three coordinates are wanted
+    led.typed.clear()
+    qtbot.keyClick(led.typed, Qt.Key.Key_Backspace)
+    assert len(led.path.order) == 2
+    qtbot.keyClick(block.card, Qt.Key.Key_Return)
+    settle(qtbot, block)
+    made = block.desk.main.build[-1]
+    assert isinstance(made, SpacePath) and len(made.order) == 2
+    assert ("Developed length", "6.00 mm") in block.right.facts()
+
+
+def free_along(canvas, start, way):
+    """A pixel along x from a point at which no corner or edge of a body lies."""
+    for step in np.arange(4, 60, 1.5):
+        at = at_pixel(canvas, (start[0] + way * step, start[1], start[2]))
+        hits = canvas.picker.at(canvas.camera, at.x(), at.y(), canvas.width(), canvas.height())
+        if (
+            20 < at.x() < canvas.width() - 20
+            and not any(h.kind in ("edge", "vertex") for h in hits)
+            and canvas.space.hit(at.toPointF()) is None
+        ):
+            return at
+    raise AssertionError("there is no room")
+
+
+def hit_first(canvas, label, p):
+    at = at_pixel(canvas, p)
+    if not (20 < at.x() < canvas.width() - 20 and 60 < at.y() < canvas.height() - 20):
+        return False
+    hits = canvas.picker.at(canvas.camera, at.x(), at.y(), canvas.width(), canvas.height())
+    return bool(hits) and hits[0].kind == "vertex" and hits[0].label == label
+
+
+def test_the_bend_table_is_written(qtbot, window, tmp_path):
+    show(qtbot, window, "Shade hoop")
+    window.desk.main.select(next(o.id for o in window.desk.main.build if o.name == "Way of the wire"))
+    commands = SurfaceCommands(window.desk, window.list_card, window.bodies, window)
+    assert commands.write_table(tmp_path / "hoop.csv")
+    told = list(csv.reader((tmp_path / "hoop.csv").read_text("utf-8").splitlines()))
+    assert told[0][1:4] == ["feed mm", "turn deg", "bend deg"] and len(told) == 11
+    assert any(label == "Developed length" for label, _ in window.right.facts())
