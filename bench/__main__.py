@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import assemblies, building, details, events, following, fuzz, naming, sketching, tables
+from bench import assemblies, building, details, events, following, fuzz, naming, sketching, surfacing, tables
 from bench.timing import median
 
 
@@ -109,6 +109,11 @@ if __name__ == "__main__":
     ):
         if not wanted or run.__name__ in wanted:
             run()
-    for run in (events.memory, fuzz.fuzz, details.foot):  # they take a quarter of an hour: only when they are asked for
+    for run in (
+        events.memory,
+        fuzz.fuzz,
+        details.foot,
+        surfacing.trims,
+    ):  # they take a quarter of an hour: only when they are asked for
         if run.__name__ in wanted:
             run()

@@ -130,7 +130,17 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Elbow",
         "Elbow joint",
     }
-    assert set(data["unchanged"]) == {"Elevation", "Arm tube", "Stem", "Louvre", "Neck", "Wall plate", "Knob"}
+    assert set(data["unchanged"]) == {
+        "Elevation",
+        "Arm tube",
+        "Stem",
+        "Louvre",
+        "Neck",
+        "Wall plate",
+        "Knob",
+        "Head form",
+        "Shade hoop",
+    }
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)
 

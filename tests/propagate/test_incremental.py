@@ -180,6 +180,8 @@ def test_one_size_alone_is_touched(demo):
     assert {n.at.configuration for n, _, _ in changed.work.reasons} == {m}
     assert {demo.documents[n.document].name for n, _, _ in changed.work.reasons} == {
         "Foot",
+        "Head front",
+        "Head rear",
         "Ballast",
         "Cheek L",
         "Cheek R",

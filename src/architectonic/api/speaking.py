@@ -103,7 +103,9 @@ def _filled(model: Modelled, kind: str, blank: Blank, given: Any) -> dict[str, A
             raise UserFault(f"{given!r} is neither True nor False", called)
         return {blank.field: blank.stored(given, None)}
     if isinstance(blank, One):
-        return {blank.field: the_name(model, given, called)}
+        meant = the_name(model, given, called)
+        whole = meant.item in document.bodies and not meant.label  # a body as this operation is given it
+        return {blank.field: msgspec.structs.replace(meant, stage="here") if whole else meant}
     if isinstance(blank, End):
         try:
             return _end(model, blank, given, called)

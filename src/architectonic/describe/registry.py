@@ -13,7 +13,7 @@ from architectonic.describe.models import drawn
 from architectonic.describe.models import states as model
 from architectonic.describe.models.documents import DOCUMENTS
 from architectonic.describe.models.operations import OPERATIONS
-from architectonic.describe.operations.curves import path
+from architectonic.describe.operations.curves import curve, path
 from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
 from architectonic.describe.operations.surfaces import trim
@@ -34,7 +34,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "underlay": datum.plan_underlay,
     "state": model.plan_state,
     "members": moves.plan_members,
-    "path": path.plan_path,
+    "path": curve.plan_led,
     "pieces": trim.plan_pieces,
     "piece": trim.plan_piece,
     "holes": places.plan_holes,
@@ -75,6 +75,7 @@ VERSIONS: dict[str, int] = {
     "outline": 2,
     "pieces": 1,
     "seams": 1,
+    "space_curve": 1,
     "face": 3,
     "find": 2,
     "section": 1,

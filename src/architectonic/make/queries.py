@@ -87,7 +87,7 @@ def outline(given: OutlineInput, shapes: list[Labelled]) -> tuple[PlacedRegion, 
     frame = Frame(plane["origin"], plane["x"], plane["normal"])
     loops = []
     for number, around in enumerate(curves.edges_around(shape, found[0])):
-        pieces = chained([as_piece(name, brought(_placed(curves.curve_of(e)), frame)) for name, e in around])
+        pieces = chained([as_piece(name, brought(placed_curve(curves.curve_of(e)), frame)) for name, e in around])
         outwards = sum(p.area() for p in pieces) > 0
         if outwards != (number == 0):  # the face lies on the left of all its sides
             pieces = [p.reversed() for p in reversed(pieces)]
@@ -267,7 +267,7 @@ def find(given: FindInput, shapes: list[Labelled]) -> tuple[Found, dict[str, Lab
             if not differs:
                 good.append(match)
         if good and what == "edge":
-            return Found(curves=tuple(_placed(curves.curve_of(e)) for e in good)), {}
+            return Found(curves=tuple(placed_curve(curves.curve_of(e)) for e in good)), {}
         if good:
             turned = curves.axis_of_face(good[0])
             if turned is None:
@@ -301,7 +301,7 @@ def section(given: SectionInput, shapes: list[Labelled]) -> tuple[Found, dict[st
     found = [entry for shape in shapes for entry in curves.section(shape, f.origin, f.x, f.normal)]
     if not found:
         raise MakeFault("section.empty", "the plane does not cut the body here", "move the plane", "missing")
-    return Found(curves=tuple(_placed(c) for _, c in found), labels=tuple(label for label, _ in found)), {}
+    return Found(curves=tuple(placed_curve(c) for _, c in found), labels=tuple(label for label, _ in found)), {}
 
 
 def _on_grid(p: tuple[float, float, float]) -> tuple[float, float, float]:
@@ -312,7 +312,7 @@ def _ratios(d: tuple[float, float, float]) -> tuple[float, float, float]:
     return (tolerance.ratio(d[0]), tolerance.ratio(d[1]), tolerance.ratio(d[2]))
 
 
-def _placed(c: curves.ExactCurve) -> PlacedCurve:
+def placed_curve(c: curves.ExactCurve) -> PlacedCurve:
     """An exact curve as a result, on the grid."""
     frame = Frame(_on_grid(c.origin), _ratios(c.x), _ratios(c.normal))
     values = tuple(tolerance.length(v) for v in c.values)

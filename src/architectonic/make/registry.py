@@ -9,6 +9,7 @@ from architectonic.base.kinds import functions
 from architectonic.describe import recipes
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.operations.bodies.outside import LookInput
+from architectonic.describe.operations.curves.curve import CurveInput3D
 from architectonic.describe.operations.holes.section import DrilledInput
 from architectonic.describe.operations.surfaces.trim import PiecesInput
 from architectonic.kernel.shapes.labelled import Labelled
@@ -16,6 +17,7 @@ from architectonic.make import gauges, queries
 from architectonic.make.operations.bodies.outside import look
 from architectonic.make.operations.holes.hole import drilled
 from architectonic.make.operations.holes.threads import threaded
+from architectonic.make.operations.surfaces.curves import space_curve
 from architectonic.make.operations.surfaces.trim import pieces
 from architectonic.make.surveys import surveyed
 
@@ -45,6 +47,7 @@ MAKERS: dict[str, Maker] = {
     "bored": Maker(recipes.BoredInput, queries.bored),
     "drilled": Maker(DrilledInput, drilled),
     "threaded": Maker(recipes.ThreadedInput, threaded),
+    "space_curve": Maker(CurveInput3D, space_curve),
     "seams": Maker(recipes.BodyInput, queries.seams),
     "measure": Maker(recipes.BodyInput, queries.measurements),
     "mesh": Maker(recipes.MeshInput, queries.triangles),

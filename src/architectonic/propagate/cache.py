@@ -34,6 +34,7 @@ _TYPES: dict[str, Any] = {
     "threaded": list[str],
     "survey": SurveyResult,
     "pieces": tuple[PieceSeen, ...],
+    "space_curve": Found,
     "seams": tuple[SeamSeen, ...],
     **dict.fromkeys(CHANGE_BODIES, list[str]),
     "measure": dict[str, Any],

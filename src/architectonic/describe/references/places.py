@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from typing import Any, Literal, TypeGuard
 
 import numpy as np
 
@@ -33,7 +33,6 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View, is_standard
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.operations.curves.path import SpacePath
 from architectonic.family.records import ORIGIN, SELF, Body, Datum, Point, Reference, Sketch, Socket
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index
@@ -66,7 +65,7 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     if isinstance(record, Datum):
         (outcome,) = yield [Node("frame", at, reference.item)]
         return needed(outcome, record.name)
-    if isinstance(record, SpacePath):
+    if _draws(record):
         (outcome,) = yield [Node("path", at, reference.item)]
         return _of_path(needed(outcome, record.name), reference.label)
     if isinstance(record, (Body, BodyOperation)):
@@ -75,6 +74,11 @@ def plan_place(view: View, node: Node, reference: Reference, standing: str = "")
     curve, part = taken_apart(reference.label)
     solved, frame = yield [Node("solve", at, reference.item), Node("frame", at, reference.item)]
     return part_of(of_sketch(needed(solved, "its sketch"), needed(frame), curve), part)
+
+
+def _draws(record: Any) -> TypeGuard[BodyOperation]:
+    """Whether it is an operation that gives curves in space."""
+    return isinstance(record, BodyOperation) and record.draws
 
 
 def _of_path(led: Any, label: str) -> Any:
@@ -300,7 +304,7 @@ def plan_pieces(view: View, node: Node, references: tuple[Reference, ...], stand
     for reference in references:
         at: Scope = yield from plan_source(view, node, reference)
         record = view.record(Node("", at, reference.item)) if at.document == node.document else None
-        if isinstance(record, SpacePath) and not reference.label:
+        if _draws(record) and not reference.label:
             (outcome,) = yield [Node("path", at, reference.item)]
             led = needed(outcome, record.name)
             found += [(f"{record.id}:{k}", c) for k, c in zip(led.labels, led.curves, strict=True)]

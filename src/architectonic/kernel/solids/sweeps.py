@@ -171,7 +171,8 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
     solids: list[Any] = []
     names: dict[Any, list[str]] = {}
     for loops in areas:
-        if smooth and wire.Closed() and not in_space and len({f.normal for f, _ in path}) > 1:
+        turning = not in_space and len({f.normal for f, _ in path}) > 1
+        if smooth and wire.Closed() and (turning or (in_space and all(map(_is_circle, loops)))):
             outer, *holes = [_ring(frame, loop, pieces, operation, refused) for loop in loops]
             for hole in holes:
                 outer = _inside_out(outer, hole)
@@ -202,6 +203,10 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
     return _named(solids, names)
 
 
+def _is_circle(loop: Loop) -> bool:
+    return len(loop) == 1 and loop[0].start == loop[0].end and loop[0].path is None
+
+
 def _ring(frame: KernelFrame, loop: Loop, pieces: list[tuple[Any, str]], operation: str, refused: str) -> Labelled:
     """A circle about a closed path in space, piece by piece: what turns with such a path does not come back to itself, which
     matters for everything but a circle.
@@ -209,7 +214,7 @@ def _ring(frame: KernelFrame, loop: Loop, pieces: list[tuple[Any, str]], operati
     Raises:
         KernelRefusal: the loop is no circle about the path, or the path bends too sharply for it.
     """
-    if len(loop) != 1 or loop[0].start != loop[0].end or loop[0].path is not None:
+    if not _is_circle(loop):
         raise KernelRefusal("along a closed path in space only what is round comes back to itself")
     sewing = BRepBuilderAPI_Sewing(10 * tolerance.MODELLING)
     sides: list[tuple[Any, str]] = []

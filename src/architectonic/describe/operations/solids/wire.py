@@ -19,6 +19,7 @@ from architectonic.describe.words.blanks import Length
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.describe.words.things import PathBlank
 from architectonic.family.operations.solids.wire import Wire
+from architectonic.sketch.curves import paths
 
 
 def plan(view: View, node: Node, record: Wire, given: ModelState) -> Plan:
@@ -47,12 +48,16 @@ def plan(view: View, node: Node, record: Wire, given: ModelState) -> Plan:
 def _start(path: Way) -> Frame:
     """The plane square to a path where it begins."""
     frame, piece, heights = path[0]
-    if piece.path is not None:
-        poles = np.array(piece.path.poles)
-        levels = np.array(heights or (0.0,) * len(poles))
+    if piece.path is not None and heights:
+        poles, levels = np.array(piece.path.poles), np.array(heights)
         ends = (0, 1) if piece.span[0] <= piece.span[1] else (-1, -2)
         a, b = (np.array(in_space(frame, tuple(poles[k]))) + levels[k] * np.array(frame.normal) for k in ends)
-        return _square(tuple(float(c) for c in a), b - a)  # type: ignore[arg-type]
+        return _square((float(a[0]), float(a[1]), float(a[2])), b - a)
+    if piece.path is not None:
+        here, ahead = (paths.point(piece.path, piece.span[0], order) for order in (0, 1))
+        sign = 1.0 if piece.span[0] <= piece.span[1] else -1.0
+        way = np.array(in_space(frame, (sign * ahead[0], sign * ahead[1]))) - np.array(frame.origin)
+        return _square(in_space(frame, here), way)
     at = np.array(in_space(frame, piece.start))
     if piece.radius:
         out = at - np.array(in_space(frame, piece.centre))
