@@ -12,7 +12,7 @@ BLOCKS = re.findall(r"```python\n(.*?)```", TEXT, re.S)
 
 def test_the_examples_run(store, tmp_path):
     scope = {"folder": tmp_path}
-    assert len(BLOCKS) == 13
+    assert len(BLOCKS) == 14
     for block in BLOCKS:
         exec(compile(block, "docs/scripting.md", "exec"), scope)
 

@@ -16,7 +16,7 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("LIBGL_ALWAYS_SOFTWARE", "1")
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -132,27 +132,6 @@ def combine(s: Sitting) -> None:
     s.run("operation.edit")
 
 
-def drawing(s: Sitting) -> None:
-    s.sketch("Bracket", "Plate")
-    canvas = s.window.sketches
-    s.draw("sketch.rectangle", (0, 0), (80, 50))
-    s.draw("sketch.circle", (68, 12), (73, 12))
-    s.run("sketch.text")
-    s.answer("BRL 12", "10 mm")
-    s.click(canvas, 8, 9)
-    for _ in range(3):
-        QTest.keyClick(canvas, Qt.Key.Key_Escape)
-    s.run("sketch.spline")
-    for point in ((10, 32), (28, 44), (46, 32), (62, 42), (70, 34)):
-        s.click(canvas, *point)
-    QTest.keyClick(canvas, ENTER)
-    for _ in range(3):
-        QTest.keyClick(canvas, Qt.Key.Key_Escape)
-    for k, point in enumerate(((40, 0), (80, 30), (40, 50), (0, 30))):
-        s.click(canvas, *point, SHIFT if k else Qt.KeyboardModifier.NoModifier)
-    s.run("copies.offset")
-
-
 def failing(s: Sitting) -> None:
     s.show("Foot", "Bodies")
     s.type(next(f for f in s.window.drivers.fields if f.row.name == "wall"), "14 mm", ENTER)
@@ -255,25 +234,23 @@ def table(s: Sitting) -> None:
     s.show("Sizes", "Values")
 
 
-def tracing(s: Sitting) -> None:
-    s.show("Foot", "Bodies")
-    s.run("sketch.new")
-    s.answer("Ring")
-    s.window.sketches.tools.stop()
-    s.run("sketch.trace")
-    canvas, card = s.window.sketches, s.window.trace_card
-    canvas.frame_all()
-    round_ = max((t for t in card.things if t.takes == "edge"), key=lambda t: float(abs(t.points).max()))
-    card.blanks["offset"].field.setText("play = 0.4 mm")
-    x, y = round_.points[len(round_.points) // 3]
-    at = canvas.to_screen((float(x), float(y)))
-    card.hover(QPointF(at))
-    card.click(QPointF(at))
+def trim(s: Sitting) -> None:
+    s.show("Head rear", "Bodies")
+    s.choose("Trim Envelope and Parting")
+    s.run("operation.edit")
+    s.settle(1)
+
+
+def wire(s: Sitting) -> None:
+    s.show("Shade hoop", "Bodies")
+    s.choose("Way of the wire")
+    s.run("operation.edit")
+    s.settle(1)
 
 
 PICTURES: tuple[Callable[[Sitting], None], ...] = (
-    assembly, bodies, combine, drawing, failing, hands, hole, layout, map_, mend, part, plan, range_, sketching, space,
-    table, tracing, walls, working,
+    assembly, bodies, combine, failing, hands, hole, layout, map_, mend, part, plan, range_, sketching, space,
+    table, trim, walls, wire, working,
 )  # fmt: skip
 
 

@@ -150,6 +150,21 @@ def test_a_split_by_a_surface_and_an_offset_of_a_face(family, master):
     assert part.body("Outer").area == pytest.approx(2 * math.pi * R * 20 * ratio, rel=1e-6)
 
 
+def test_a_solid_is_split_by_a_surface(family, master):
+    """A ball of R 40 by the sheet at 30: a cap of height 10, and the rest (check-values 11)."""
+    part = family.part("Ball")
+    (sheet,) = part.bring_in(master, "Parting")
+    half = part.sketch("Half", on="front")
+    half.arc((0, 0), (0, -40), (0, 40))
+    half.line((0, 40), (0, -40))
+    part.revolve(make="Ball", regions=half.region(), axis="z")
+    split = part.split(bodies=["Ball"], by=sheet)
+    assert split.problem is None
+    cap = math.pi * 100 * (3 * 40 - 10) / 3
+    volumes = sorted(b.volume for b in part.bodies if b.volume)
+    assert volumes == pytest.approx([cap, 4 / 3 * math.pi * 40**3 - cap], rel=1e-9)
+
+
 def test_what_a_call_says_wrong_is_refused_there(family, master):
     with pytest.raises(UserFault, match="no blank"):
         master.revolve_surface(curve="x")

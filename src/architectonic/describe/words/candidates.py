@@ -25,6 +25,7 @@ from architectonic.family.records import (
     Sketch,
     Trace,
 )
+from architectonic.family.walk import surfaces_of
 
 Named = list[tuple[str, Reference]]
 
@@ -201,7 +202,10 @@ def dividers(subject: Choosing) -> Named:
     sketches = [
         (f"the lines of {o.name}", Reference(item=o.id)) for o in subject.before_marker if isinstance(o, Sketch)
     ]
-    return [*curved_faces(subject), *sketches, *planes(subject)]
+    document = subject.document
+    known = surfaces_of(document) if isinstance(document, Model) else ()
+    whole = [(document.bodies[b].name, Reference(item=b, stage="here")) for b in known]  # type: ignore[union-attr]
+    return [*curved_faces(subject), *sketches, *whole, *planes(subject)]
 
 
 def ends(subject: Choosing) -> Named:

@@ -41,7 +41,7 @@ class SplitInput(Value, frozen=True, kw_only=True):
     Attributes:
         frame: of a plane, or of the plane that lines stand on.
         lines: pieces end to end, closed ones counter-clockwise.
-        face: in which of the shapes, counted after those of `bodies` too, and which.
+        face: in which of the shapes, counted after those of `bodies` too, and which; an empty label for a whole surface.
         flip: what lies behind stays.
     """
 
@@ -68,6 +68,12 @@ def plan(view: View, node: Node, record: Split, given: ModelState) -> Plan:
         lines = yield from _plan_lines(view, node, divider)
         (frame,) = yield [Node("frame", node.at, divider.id)]
         by = {"frame": needed(frame, "its plane"), "lines": lines}
+    elif divider is not None and record.by.item in view.model(node).bodies and not record.by.label:
+        whole = given.shape(record.by.item)
+        if whole is None:
+            raise fault("body.missing", "the surface that divides does not exist here", "pick another one", "missing")
+        shapes.append(whole)
+        by = {"face": (len(shapes) - 1, Wanted(""))}
     else:
         thing: Thing = yield from plan_face_or_plane(view, node, record.by, record.id, shapes)
         by = {"frame": thing.frame, "face": None if thing.wanted is None else (thing.shape, thing.wanted)}
@@ -112,7 +118,7 @@ KIND = OperationKind(
         ), short="Split", also=("divide", "part", "slice")),
     ),
     plan,
-    recipe="split", given=SplitInput, version=2,
+    recipe="split", given=SplitInput, version=3,
     group="bodies",
     rank=10,
 )  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from architectonic.base.labels import plain
 from architectonic.describe.operations.bodies.split import SplitInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
@@ -37,6 +38,9 @@ def make(given: SplitInput, shapes: list[Labelled]) -> Made:
 
 def _sheet(given: SplitInput, shape: Labelled, shapes: list[Labelled]) -> Labelled:
     """What divides a body, reaching beyond it."""
+    if given.face is not None and not given.face[1].label:
+        whole = shapes[given.face[0]]
+        return Labelled(whole.shape, tuple((f"{given.operation}:wall:({plain(n[0])})",) for n in whole.faces))
     if given.face is not None:
         faces = faces_of(shapes[given.face[0]], given.face[1], "the face that divides it")
         return dividing.extensions(faces, shape, given.operation)
