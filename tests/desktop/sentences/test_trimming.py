@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from tests.support.canvases import block, tap  # noqa: F401
-from tests.support.hands import rows, run, show
+from tests.support.hands import answer, rows, run, show
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
@@ -139,6 +139,21 @@ def test_a_master_is_pulled_and_the_parts_that_are_built_from_it_follow(qtbot, w
     assert not window.desk.attention
 
 
+def test_surfaces_of_a_master_are_brought_into_a_new_part(qtbot, window):
+    run(qtbot, window, "document.new_part")
+    answer(qtbot, window, "Head side")
+    run(qtbot, window, "surface.take")
+    answer(qtbot, window, "Head form")
+    answer(qtbot, window, "Envelope, Nothing")
+    assert "has no “Nothing”" in window.strip.line.text() and not window.desk.main.document.bodies
+    answer(qtbot, window, "Parting, Envelope")
+    assert [b.name for b in window.desk.main.document.bodies.values()] == ["Parting", "Envelope"]
+    assert len(window.bodies.meshes) == 2
+    window.desk.undo()
+    settle(qtbot, window)
+    assert not window.desk.main.document.bodies
+
+
 def test_a_strong_change_of_the_master_breaks_a_round_and_says_what_still_fits(qtbot, window):
     form = edits.find_document(window.desk.family, "Head form")
     bore = next(p.id for p in form.parameters if p.name == "crown_r")
@@ -217,7 +232,7 @@ def hit_first(canvas, label, p):
 def test_the_bend_table_is_written(qtbot, window, tmp_path):
     show(qtbot, window, "Shade hoop")
     window.desk.main.select(next(o.id for o in window.desk.main.build if o.name == "Way of the wire"))
-    commands = SurfaceCommands(window.desk, window.list_card, window.bodies, window)
+    commands = SurfaceCommands(window.desk, window.prompt, window.list_card, window.bodies, window)
     assert commands.write_table(tmp_path / "hoop.csv")
     told = list(csv.reader((tmp_path / "hoop.csv").read_text("utf-8").splitlines()))
     assert told[0][1:4] == ["feed mm", "turn deg", "bend deg"] and len(told) == 11

@@ -72,7 +72,7 @@ _BESIDE = {
         "outside.point",
     ),
     "Patterns": ("hand.new", "hand.differs", "hand.fork"),
-    "Surfaces": ("surface.edges", "surface.uses", "path.table"),
+    "Surfaces": ("surface.take", "surface.edges", "surface.uses", "path.table"),
 }
 """What stands beside the operations of a group."""
 _CHECKS = (

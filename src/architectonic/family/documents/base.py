@@ -78,7 +78,7 @@ class Document(Record, frozen=True, kw_only=True):
 
     @property
     def kind(self) -> str:
-        """The word for what this is: table, layout, part, assembly."""
+        """The word for what this is: table, layout, master, part, assembly."""
         return str(self.__struct_config__.tag)
 
 

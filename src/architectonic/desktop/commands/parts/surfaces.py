@@ -14,11 +14,13 @@ from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
+from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import Model, Socket
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.family.walk import index, surfaces_of
+from architectonic.session.assembly import working
 from architectonic.session.model import pathing
 from architectonic.session.open import queries
 from architectonic.session.picking.subject import Pick
@@ -30,16 +32,65 @@ SMOOTH = math.radians(0.1)
 class SurfaceCommands:
     """Callbacks about surfaces and paths in space."""
 
-    def __init__(self, desk: Desk, cards: ListCard, canvas: BodyCanvas, window: QWidget) -> None:
-        self.desk, self.cards, self.canvas, self.window = desk, cards, canvas, window
+    def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard, canvas: BodyCanvas, window: QWidget) -> None:
+        self.desk, self.prompt, self.cards, self.canvas, self.window = desk, prompt, cards, canvas, window
 
     def actions(self) -> list[Action]:
         """The actions about surfaces and paths."""
         return [
+            Action("surface.take", "Bring in surfaces of a master…", self.ask_source, lambda: bool(self._sources()), short="From a master…", also=("master", "derive", "base part", "skeleton"), tells="Surfaces and bodies of another document, to build on; they follow it.", wants="wants a part, and a master"),
             Action("surface.edges", "Edges of surfaces: gaps and angles", self.edges, lambda: bool(self._surfaces()), short="Edges", also=("free edges", "gaps", "open edges", "tangency", "continuity"), tells="Free edges with the gaps between them, and how sharply faces meet.", wants="wants a surface"),
             Action("surface.uses", "Which part takes which surface", self.uses, self._drives, short="Who takes what", also=("master", "where used"), tells="Surfaces of this master against the parts that are built from them.", wants="wants a master with surfaces"),
             Action("path.table", "Save the bend table…", self.ask_table, lambda: self._led() is not None, short="Bend table…", also=("bending", "CSV", "developed length"), tells="Feed, turn and bend of every corner, as CSV.", wants="wants a chosen path in space"),
         ]  # fmt: skip
+
+    # --- from a master --------------------------------------------------------------------------------
+
+    def _sources(self) -> list[Model]:
+        """Documents whose bodies the shown part can be built on: masters first."""
+        document = self.desk.main.document
+        if document is None or not document.makes_bodies:
+            return []
+        found = [d for d in self.desk.family.documents.values() if isinstance(d, Model) and d.makes_bodies]
+        return sorted(
+            (d for d in found if d.id != document.id and d.bodies), key=lambda d: (not surfaces_of(d), d.name)
+        )
+
+    def ask_source(self) -> None:
+        """Ask which document, then which of its bodies."""
+        sources = {d.name: d for d in self._sources()}
+        self.prompt.ask(
+            "Bring in surfaces of a master",
+            [("of", list(sources))],
+            lambda name: self._ask_bodies(sources[name]),
+            "Go on",
+        )
+
+    def _ask_bodies(self, source: Model) -> bool:
+        names = ", ".join(b.name for b in source.bodies.values())
+        self.prompt.ask(
+            f"Which of {source.name}? Take out what is not wanted",
+            [("bodies", names)],
+            partial(self.take, source),
+            "Bring in",
+        )
+        return True
+
+    def take(self, source: Model, typed: str) -> bool:
+        """Bring bodies of a document in, by their names; in the size that is shown they are those of that size."""
+        at, target = self.desk.main.at, self.desk.main.document
+        known = {b.name.casefold(): k for k, b in source.bodies.items()}
+        wanted = [w.strip() for w in typed.split(",") if w.strip()]
+        unknown = next((w for w in wanted if w.casefold() not in known), None)
+        if unknown is not None or not wanted or at is None or target is None:
+            told = f"{source.name} has no “{unknown}”" if unknown else "No body is named"
+            self.desk.told.emit(f"{told}; it has {', '.join(b.name for b in source.bodies.values())}.", True)
+            return False
+        keys = [known[w.casefold()] for w in wanted]
+        seen = at._replace(document=source.id, alternate="")
+        return self.desk.apply(
+            f"bring in {', '.join(wanted)}", lambda f: working.feed_bodies(f, target.id, seen, keys)[0]
+        )
 
     # --- edges ----------------------------------------------------------------------------------------
 
@@ -93,7 +144,7 @@ class SurfaceCommands:
             if taken & set(surfaces):
                 words = (document.name, *("●" if s in taken else "" for s in surfaces))
                 rows.append((words, partial(self.desk.show, document.id)))
-        title = f"{master.name}: {counted(len(rows), 'document')} built from its surfaces" if rows else f"Nothing is built from {master.name} yet: bring its surfaces into a part with Take from…"  # fmt: skip
+        title = f"{master.name}: {counted(len(rows), 'document')} built from its surfaces" if rows else f"Nothing is built from {master.name} yet: bring its surfaces into a part with From a master…"  # fmt: skip
         self.cards.start(title, ("", *(master.bodies[s].name for s in surfaces)), rows)
 
     # --- bend tables ----------------------------------------------------------------------------------

@@ -135,7 +135,7 @@ class LedField(Field):
 
     def type_in(self, typed: str) -> None:
         """A length along the lock, or coordinates; both become values that hold."""
-        family, before = self.desk.family, self.path.order[-1] if self.path.order else ""
+        before = self.path.order[-1] if self.path.order else ""
         stood = self.path
         try:
             if before and self.lock and self.lock in AXES:
@@ -156,7 +156,6 @@ class LedField(Field):
             self.path = stood
             self.desk.told.emit(fault.sentence, True)
             return
-        assert family is self.desk.family
         self.typed.clear()
         self.changed()
 
