@@ -173,3 +173,9 @@ def surfaces_of(document: Model) -> tuple[str, ...]:
     """Ids of its surfaces."""
     known = kinds_of(document)
     return tuple(b for b in document.bodies if known.get(b) == "surface")
+
+
+def made_after(document: Model, operation: str) -> set[str]:
+    """Ids of the bodies that are made after an operation; none while that is not in the build list."""
+    at = next((n for n, o in enumerate(document.build) if o.id == operation), len(document.build))
+    return {b for o in document.build[at + 1 :] if isinstance(o, BodyOperation) for b in o.makes}

@@ -12,6 +12,7 @@ from tests.support.windows import settle
 from architectonic.describe.results import Node
 from architectonic.desktop.commands.parts.surfaces import SurfaceCommands
 from architectonic.desktop.sentences.blanks.led import LedField
+from architectonic.desktop.sentences.blanks.picks import BodiesField
 from architectonic.desktop.sentences.blanks.pieces import PiecesField
 from architectonic.desktop.sentences.over.leadtags import LeadTags
 from architectonic.desktop.sentences.over.trimtags import TrimTags
@@ -204,7 +205,7 @@ def test_a_path_is_led_by_clicks_locks_and_typed_lengths(qtbot, block):  # noqa:
     settle(qtbot, block)
     made = block.desk.main.build[-1]
     assert isinstance(made, SpacePath) and len(made.order) == 2
-    assert ("Developed length", "6.00 mm") in block.right.facts()
+    assert ("Developed", "6.00 mm") in block.right.facts()
 
 
 def free_along(canvas, start, way):
@@ -236,4 +237,18 @@ def test_the_bend_table_is_written(qtbot, window, tmp_path):
     assert commands.write_table(tmp_path / "hoop.csv")
     told = list(csv.reader((tmp_path / "hoop.csv").read_text("utf-8").splitlines()))
     assert told[0][1:4] == ["feed mm", "turn deg", "bend deg"] and len(told) == 11
-    assert any(label == "Developed length" for label, _ in window.right.facts())
+    assert any(label == "Developed" for label, _ in window.right.facts())
+
+
+def test_a_card_does_not_offer_what_is_made_after_its_operation(qtbot, window):
+    open_trim(qtbot, window)
+    offered = {b.text() for b in held(window, BodiesField).buttons.values()}
+    assert offered == {"Rear", "Parting"}  # the crown is made after it
+
+
+def test_a_card_of_something_later_offers_what_came_before(qtbot, window):
+    show(qtbot, window, "Head rear")
+    window.show_tab("Bodies")
+    window.desk.main.select(next(o.id for o in window.desk.main.build if o.name == "Close to a solid"))
+    run(qtbot, window, "operation.edit")
+    assert "Crown" in {b.text() for b in held(window, BodiesField).buttons.values()}

@@ -123,13 +123,13 @@ def fact_rows(subject: Subject) -> list[tuple[str, str]]:
         return []
     rows = [
         ("Path in space", ""),
-        ("Developed length", f"{led.length:.2f} mm"),
+        ("Developed", f"{led.length:.2f} mm"),
         ("Free", str(led.freedoms) if led.freedoms else "held"),
     ]
     if led.bends:
         rows.append(("Step", "feed · turn · bend"))
     for number, b in enumerate(led.bends):
-        turn, bend, over = (f"{math.degrees(v):.2f}".rstrip("0").rstrip(".") for v in (b.turn, b.bend, b.bent))
+        turn, bend, over = (f"{round(math.degrees(v), 2) + 0.0:g}".replace("-", "−") for v in (b.turn, b.bend, b.bent))
         rows.append((str(number + 1), f"{b.feed:.2f} · {turn}° · {bend}°" if b.point else f"{b.feed:.2f}"))
         if over != bend:
             rows.append(("", f"bent by {over}°"))

@@ -23,6 +23,7 @@ from architectonic.desktop.sentences.blanks.fields import (
 )
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model, Reference
+from architectonic.family.walk import made_after
 from architectonic.render.palette import colour_of
 
 
@@ -167,10 +168,11 @@ class BodiesField(Field):
     """Bodies of the document, each a button."""
 
     def fill(self, value: Any) -> None:
-        """Those that the record has are in."""
+        """Those that the record has are in; what is made after it is not there to be acted on."""
         self.buttons: dict[str, QToolButton] = {}
+        later = made_after(self.document, self.record.id) - set(value or ())
         for key, body in self.document.bodies.items():
-            if body.backdrop_only:
+            if body.backdrop_only or key in later:
                 continue
             button = QToolButton()
             button.setText(body.name)
