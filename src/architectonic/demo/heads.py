@@ -80,7 +80,7 @@ def _edge(body: Any, *faces: str) -> Named:
 
 def head_rear(family: OpenFamily, form: Master, crown: str, parting: str) -> None:
     """What lies behind the parting: its crown closed, rounded, hollowed from the parting on."""
-    part = begin(family, "Head rear", crown_round="3 mm")
+    part = begin(family, "Head rear", crown_round="Sizes.wall + 0.6 mm")
     part.number("BRL-64")
     shell, across = part.bring_in(form, "Envelope", "Parting", name="Surfaces of the head")
     part.trim(

@@ -211,7 +211,7 @@ def test_a_plan_is_typed_and_a_part_is_started_in_place(qtbot, window):
     item.setText(0, "Reflector")
     settle(qtbot, window)
     made = edits.find_document(window.desk.family, "Reflector")
-    assert made.number == "BRL-63" and [i.name for i in edits.find_document(window.desk.family, "Head").instances] == [
+    assert made.number == "BRL-67" and [i.name for i in edits.find_document(window.desk.family, "Head").instances] == [
         "Bezel",
         "Diffuser",
         "Reflector",

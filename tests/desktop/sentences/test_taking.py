@@ -13,7 +13,9 @@ from architectonic.describe.words.blanks import Choice, Flag, Quantity
 from architectonic.describe.words.datums import DATUMS
 from architectonic.describe.words.holes import LeftOut, Pair, SizeOf
 from architectonic.describe.words.marks import Lettering
+from architectonic.describe.words.paths import LedPoints, SpringBack
 from architectonic.describe.words.patterns import Condition, PlacesTable
+from architectonic.describe.words.surfaces import PiecesBlank
 from architectonic.describe.words.things import (
     Divider,
     EarlierMove,
@@ -30,7 +32,7 @@ from architectonic.describe.words.things import (
 from architectonic.desktop.kit.listbox import LEAST, ROOM, ListBox
 from architectonic.desktop.sentences.blanks.kinds import FIELDS
 
-TYPED = (SizeOf, Pair, LeftOut, PlacesTable, Condition, Lettering)
+TYPED = (SizeOf, Pair, LeftOut, PlacesTable, Condition, Lettering, PiecesBlank, LedPoints, SpringBack)
 """Blanks that are typed, chosen from a list, or clicked off by their tags."""
 
 
@@ -53,7 +55,7 @@ def test_every_blank_that_can_be_clicked_says_what_it_accepts():
         assert blank.shape in FIELDS
         assert bool(wants) == bool(wants.says) == bool(wants.bodies or wants.drawn)
         assert wants.bodies <= {"face", "edge", "vertex"}
-        assert wants.drawn <= {"region", "curve", "end", "plane", "axis", "point", "sketch"}
+        assert wants.drawn <= {"region", "curve", "end", "plane", "axis", "point", "sketch", "path"}
         assert bool(wants) or isinstance(blank, (Quantity, Flag, Choice, Bodies, EarlierMove, *TYPED))
 
 

@@ -172,7 +172,9 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
     names: dict[Any, list[str]] = {}
     for loops in areas:
         turning = not in_space and len({f.normal for f, _ in path}) > 1
-        if smooth and wire.Closed() and (turning or (in_space and all(map(_is_circle, loops)))):
+        # a ring is sewn from its pieces, and one that is of a single piece is not sewn to itself
+        ring = in_space and len(pieces) > 1 and all(map(_is_circle, loops))
+        if smooth and wire.Closed() and (turning or ring):
             outer, *holes = [_ring(frame, loop, pieces, operation, refused) for loop in loops]
             for hole in holes:
                 outer = _inside_out(outer, hole)
