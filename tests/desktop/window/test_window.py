@@ -3,8 +3,9 @@
 import threading
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QApplication, QMenu
 from tests.support.hands import field, show, type_into, volume
 from tests.support.windows import settle
 
@@ -349,6 +350,33 @@ def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
     assert window.map.chosen == light and closure(edges, light) == set()
     qtbot.mouseDClick(window.map, Qt.MouseButton.LeftButton, pos=at)
     assert window.desk.main.document_id == light
+
+
+def test_every_card_of_the_map_can_be_got_to_however_low_the_pane_is(qtbot, window):
+    window.show_tab("Map")
+    settle(qtbot, window)
+    canvas = window.map
+
+    def seen():
+        return {k for k, box in canvas.cards.items() if box.top() >= 0 and box.bottom() <= canvas.height() - 36}
+
+    def apart():
+        boxes = list(canvas.cards.values())
+        return not any(a.intersects(b) for n, a in enumerate(boxes) for b in boxes[:n])
+
+    assert seen() == set(canvas.cards) and canvas.below == 0 and apart()
+    canvas.resize(canvas.width(), 240)
+    assert canvas.below > 0 and apart() and seen() < set(canvas.cards)
+    reached = seen()
+    for _ in range(40):
+        at = QPointF(canvas.rect().center())
+        turn = QWheelEvent(
+            at, canvas.mapToGlobal(at), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+        )  # fmt: skip
+        QApplication.sendEvent(canvas, turn)
+        reached |= seen()
+    assert reached == set(canvas.cards) and canvas.rolled == canvas.below
 
 
 def test_edges_are_picked_and_rounded_with_a_preview(qtbot, window):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from architectonic.desktop.kit import theme
@@ -15,6 +15,10 @@ from architectonic.family.walk import leads_to, pointers_in
 from architectonic.session.product.planning import progress
 
 CARD_W, CARD_H, GAP_X, GAP_Y = 124.0, 44.0, 76.0, 22.0
+LEAST, LEAST_GAP, TWO_LINES = 26.0, 6.0, 42.0
+"""The lowest card and gap, and the lowest card with two lines, in pixels."""
+TOP, FOOT = 20.0, 36.0
+"""Room above the cards, and below them for the line of words."""
 
 
 def drives(family: Family) -> dict[str, set[str]]:
@@ -81,6 +85,7 @@ class MapCanvas(QWidget):
         self.family = desk.family
         self.cards: dict[str, QRectF] = {}
         self.edges: dict[str, set[str]] = {}
+        self.rolled = self.below = 0.0
         self.setMinimumSize(320, 160)
         self.setAccessibleName("Map")
         refresh = soon(self, self.refresh)
@@ -105,13 +110,26 @@ class MapCanvas(QWidget):
         width = len(columns) * wide + (len(columns) - 1) * gap
         x = max(20.0, (self.width() - width) / 2)
         self.cards = {}
+        longest = max((len(column) for column in columns), default=1)
+        room = self.height() - TOP - FOOT
+        # first closer together, then lower; what does not fit then is rolled to
+        step = min(CARD_H + GAP_Y, max(LEAST + LEAST_GAP, (room + LEAST_GAP) / longest))
+        high = min(CARD_H, step - LEAST_GAP)
+        self.below = max(0.0, longest * step - LEAST_GAP - room)
+        self.rolled = min(self.rolled, self.below)
         for column in columns:
-            height = len(column) * CARD_H + (len(column) - 1) * GAP_Y
-            y = max(70.0, (self.height() - height) / 2)
+            y = max(TOP, (self.height() - FOOT + TOP - len(column) * step) / 2) - self.rolled
             for k in column:
-                self.cards[k] = QRectF(x, y, wide, CARD_H)
-                y += CARD_H + GAP_Y
+                self.cards[k] = QRectF(x, y, wide, high)
+                y += step
             x += wide + gap
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Roll to the cards that do not fit."""
+        assert event is not None
+        self.rolled = min(max(0.0, self.rolled - event.angleDelta().y() / 2), self.below)
+        self._place()
+        self.update()
 
     def resizeEvent(self, event: object) -> None:
         """Stay in the middle."""
@@ -145,6 +163,9 @@ class MapCanvas(QWidget):
             if name
             else "No documents yet."
         )
+        if self.below:
+            told += " The wheel rolls to the rest."
+        p.fillRect(QRectF(0, self.height() - FOOT, self.width(), FOOT), QColor(theme.PAPER))
         p.drawText(QPointF(20, self.height() - 16), told)
 
     def _arrow(self, p: QPainter, a: QRectF, b: QRectF, colour: QColor, wide: float) -> None:
@@ -184,10 +205,12 @@ class MapCanvas(QWidget):
         else:
             told = document.kind
         told = f"{document.number}  {told}" if document.number else told
-        p.drawText(QPointF(box.x() + 10, box.y() + 35), told)
+        if box.height() >= TWO_LINES:
+            p.drawText(QPointF(box.x() + 10, box.y() + 35), told)
 
     def _at(self, q: QPointF) -> str:
-        return next((k for k, box in self.cards.items() if box.contains(q)), "")
+        seen = q.y() < self.height() - FOOT
+        return next((k for k, box in self.cards.items() if seen and box.contains(q)), "")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Choose a document: what drives it and what it drives is lit."""

@@ -221,7 +221,7 @@ KIND = OperationKind(
             LedPoints("order", "through"), Length("bend", "bent with radius", "8 mm", "+ bends", optional=True),
             Flag("closed", "closed"), Flag("smooth", "smooth"),
             PlaneBlank("mirror", "and mirrored in", "", "+ mirrored half", optional=True),
-            Length("tool", "no radius below", "5 mm", "+ tool", optional=True),
+            Length("tool", "with no radius below", "5 mm", "+ tool", optional=True),
             SpringBack("spring", "bending", "1.02 * bend", "+ spring-back", optional=True),
         ), short="Path", needs=anywhere, also=("wire", "3D sketch", "route", "spline in space", "rail")),
     ),

@@ -124,7 +124,7 @@ KIND = OperationKind(
     Trim,
     (
         Sentence("trim", "Trim surfaces", "trim", "Trim", (
-            Trimmed("acts_on"), PiecesBlank("pieces", "keep"),
+            Trimmed("acts_on"), PiecesBlank("pieces", "keeping"),
             Surfaces("tools", "cut by", "", "+ a surface that stays whole"),
             Cutters("by", "and by", "", "+ planes or faces"),
         ), short="Trim", wants="a surface", also=("cut", "split surface", "keep pieces")),
