@@ -176,9 +176,12 @@ class Labelled:
 
 def is_free(edge: Any, around: list[Any]) -> bool:
     """Whether an edge bounds one face alone, and is no seam of it and no point."""
-    if len(around) != 1 or BRep_Tool.Degenerated_s(edge):
-        return False
-    return not BRep_Tool.IsClosed_s(edge, TopoDS.Face(around[0]))
+    return len(around) == 1 and not is_seam(edge, around[0])
+
+
+def is_seam(edge: Any, face: Any) -> bool:
+    """Whether an edge is where a face meets itself, or is a point."""
+    return bool(BRep_Tool.Degenerated_s(edge) or BRep_Tool.IsClosed_s(edge, TopoDS.Face(face)))
 
 
 def _point(vertex: Any) -> tuple[float, float, float]:

@@ -131,29 +131,40 @@ Path = tuple[tuple[KernelFrame, Side], ...]
 """Pieces of a path, end to end; each in its own plane."""
 
 
-def _spine(path: Path) -> tuple[Any, list[tuple[Any, str]], bool]:
-    """A wire along a path, its edges with their curves, and whether it goes on smoothly all along."""
+Chain = list[tuple[Any, str]]
+"""Edges that meet end to end, with the curves that they come from."""
+
+
+def chain(path: Path, what: str = "curves") -> tuple[Any, Chain]:
+    """A wire along curves, and its edges with the curves that they come from.
+
+    Args:
+        what: they are, in words.
+
+    Raises:
+        KernelRefusal: they do not meet end to end.
+    """
     made = BRepBuilderAPI_MakeWire()
-    edges: list[tuple[Any, str]] = []
+    edges: Chain = []
     for frame, side in path:
         made.Add(edge_between(frame, side))
         if not made.IsDone():
-            raise KernelRefusal("the pieces of the path do not meet end to end")
+            raise KernelRefusal(f"the {what} do not meet end to end")
         edges.append((made.Edge(), side.curve))
+    return made.Wire(), edges
+
+
+def is_smooth(edges: Chain, closed: bool) -> bool:
+    """Whether edges go on into each other without a corner."""
     tangents = []
     for edge, _ in edges:
         c = BRepAdaptor_Curve(edge)
         first, last = gp_Vec(), gp_Vec()
         c.D1(c.FirstParameter(), gp_Pnt(), first)
         c.D1(c.LastParameter(), gp_Pnt(), last)
-        if edge.Orientation().name == "TopAbs_REVERSED":
-            first, last = last.Reversed(), first.Reversed()
-        tangents.append((first, last))
-    pairs = list(pairwise(tangents))
-    if made.Wire().Closed() and len(edges) > 1:
-        pairs.append((tangents[-1], tangents[0]))
-    smooth = all(a[1].Angle(b[0]) < TURN for a, b in pairs)
-    return made.Wire(), edges, smooth
+        tangents.append((last.Reversed(), first.Reversed()) if edge.Orientation() == TopAbs_REVERSED else (first, last))
+    pairs = [*pairwise(tangents), *([(tangents[-1], tangents[0])] if closed and len(tangents) > 1 else [])]
+    return all(a[1].Angle(b[0]) < TURN for a, b in pairs)
 
 
 def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Labelled:
@@ -164,7 +175,8 @@ def sweep(frame: KernelFrame, areas: Areas, path: Path, operation: str) -> Label
     Raises:
         KernelRefusal: the path has a gap, bends more sharply than the area is wide, or the kernel gives up.
     """
-    wire, pieces, smooth = _spine(path)
+    wire, pieces = chain(path, "pieces of the path")
+    smooth = is_smooth(pieces, wire.Closed())
     # about a closed curve in space the evenly turning frame does not come back to itself; that of the curve does
     in_space = any(side.heights for _, side in path)
     refused = "it cannot be swept along this path: it bends more sharply than the region is wide"

@@ -15,10 +15,10 @@ from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
-from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.labelled import Labelled, is_seam
 from architectonic.kernel.shapes.topology import EDGE, FACE, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.surfaces.sheets import area, is_seam, parts_of, sheet, surface
+from architectonic.kernel.surfaces.sheets import alone, area, sheet, surface
 from architectonic.kernel.surfaces.splines import carried_on
 
 End = Literal["u0", "u1", "v0", "v1"]
@@ -87,9 +87,7 @@ def _sewn(faces: list[Any], names: dict[Any, list[str]], rims: dict[Any, str]) -
     for face in faces:
         sewing.Add(face)
     sewing.Perform()
-    shape = sheet(sewing.SewedShape(), "the surface cannot be extended so")
-    parts = parts_of(shape)
-    shape = parts[0] if len(parts) == 1 else shape
+    shape = alone(sheet(sewing.SewedShape(), "the surface cannot be extended so"))
     after = {f: n for face, n in names.items() for f in subshapes(sewing.ModifiedSubShape(face), FACE)}
     kept = {e: r for edge, r in rims.items() for e in subshapes(sewing.ModifiedSubShape(edge), EDGE)}
     return surface(shape, after, kept)

@@ -19,7 +19,7 @@ from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import Vector
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.surfaces.sheets import sheet, surface
+from architectonic.kernel.surfaces.sheets import attempt, sheet, surface
 
 Continuity = Literal["meets", "smooth", "curved"]
 """How a surface goes on from a neighbour: in place only, in direction too, in curvature too (G0, G1, G2)."""
@@ -61,13 +61,12 @@ def filled(boundary: list[Bound], points: list[Vector], continuity: Continuity, 
             algorithm.Add(edge, TopoDS.Face(bound.beside), _ORDER[continuity], True)
     for p in points:
         algorithm.Add(gp_Pnt(*p))
-    try:
+
+    def make() -> Any:
         algorithm.Build()
-        shape = sheet(algorithm.Shape() if algorithm.IsDone() else None, refused)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(f"{refused}: its edges do not meet end to end") from None
+        return algorithm.Shape() if algorithm.IsDone() else None
+
+    shape = attempt(make, refused, f"{refused}: its edges do not meet end to end")
     if algorithm.G0Error() > MISSES:
         raise KernelRefusal(f"the surface misses its boundary by {algorithm.G0Error():.3g} mm")
     if continuity != "meets" and algorithm.G1Error() > MISSES:

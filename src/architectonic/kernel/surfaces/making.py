@@ -8,12 +8,11 @@ chain of curves ends.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from typing import Any
 
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVertex, BRepBuilderAPI_MakeWire
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
@@ -26,40 +25,11 @@ from OCP.TopoDS import TopoDS, TopoDS_Vertex
 
 from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled, is_free
-from architectonic.kernel.shapes.outlines import Vector, edge_between
+from architectonic.kernel.shapes.outlines import Vector
 from architectonic.kernel.shapes.topology import EDGE, FACE, VERTEX, ancestors, listed, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.solids.sweeps import SLACK, Path
-from architectonic.kernel.surfaces.sheets import area, sheet, surface
-
-Chain = list[tuple[Any, str]]
-"""Edges that meet end to end, with the curves that they come from."""
-
-
-def chain(path: Path) -> tuple[Any, Chain]:
-    """A wire along curves, and its edges with the curves that they come from.
-
-    Raises:
-        KernelRefusal: they do not meet end to end.
-    """
-    made = BRepBuilderAPI_MakeWire()
-    edges: Chain = []
-    for frame, side in path:
-        made.Add(edge_between(frame, side))
-        if not made.IsDone():
-            raise KernelRefusal("the curves do not meet end to end")
-        edges.append((made.Edge(), side.curve))
-    return made.Wire(), edges
-
-
-def attempt(make: Callable[[], Any], refused: str) -> Any:
-    """A sound surface, or a refusal where the kernel faults; its faults share no base class but Exception."""
-    try:
-        return sheet(make(), refused)
-    except KernelRefusal:
-        raise
-    except Exception:
-        raise KernelRefusal(refused) from None
+from architectonic.kernel.solids.sweeps import SLACK, Chain, Path, chain
+from architectonic.kernel.surfaces.sheets import area, attempt, sheet, surface
 
 
 def ends_of(wire: Any) -> list[tuple[Any, str]]:
@@ -133,6 +103,11 @@ def _pushed_names(
     return names, rims
 
 
+def _moved(wire: Any, edges: Chain, move: gp_Trsf) -> tuple[Any, Chain]:
+    place = TopLoc_Location(move)
+    return TopoDS.Wire(wire.Moved(place)), [(TopoDS.Edge(e.Moved(place)), c) for e, c in edges]
+
+
 def extruded(path: Path, direction: Vector, start: float, end: float, operation: str) -> Labelled:
     """Curves pushed along a direction.
 
@@ -146,8 +121,7 @@ def extruded(path: Path, direction: Vector, start: float, end: float, operation:
     if start:
         move = gp_Trsf()
         move.SetTranslation(gp_Vec(*(start * c for c in direction)))
-        place = TopLoc_Location(move)
-        wire, edges = TopoDS.Wire(wire.Moved(place)), [(TopoDS.Edge(e.Moved(place)), c) for e, c in edges]
+        wire, edges = _moved(wire, edges, move)
     refused = "the curves cannot be pushed along this direction"
     sweep = BRepPrimAPI_MakePrism(wire, gp_Vec(*((end - start) * c for c in direction)))
     shape = attempt(sweep.Shape, refused)
@@ -169,8 +143,7 @@ def revolved(path: Path, origin: Vector, direction: Vector, start: float, turn: 
     if start:
         move = gp_Trsf()
         move.SetRotation(axis, start)
-        place = TopLoc_Location(move)
-        wire, edges = TopoDS.Wire(wire.Moved(place)), [(TopoDS.Edge(e.Moved(place)), c) for e, c in edges]
+        wire, edges = _moved(wire, edges, move)
     refused = "the curves cross the axis that they turn about"
     sweep = BRepPrimAPI_MakeRevol(wire, axis) if whole else BRepPrimAPI_MakeRevol(wire, axis, turn, False)
     shape = attempt(sweep.Shape, refused)

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
-from OCP.BRep import BRep_Tool
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 from OCP.TopAbs import TopAbs_FACE, TopAbs_SHELL
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
 from architectonic.base.labels import plain
@@ -46,6 +44,20 @@ def sheet(shape: Any, refused: str) -> Any:
     return shape
 
 
+def attempt(make: Callable[[], Any], refused: str, faulty: str = "") -> Any:
+    """A sound surface, or a refusal where the kernel faults; its faults share no base class but Exception.
+
+    Args:
+        faulty: what is said of a fault, where that is something else.
+    """
+    try:
+        return sheet(make(), refused)
+    except KernelRefusal:
+        raise
+    except Exception:
+        raise KernelRefusal(faulty or refused) from None
+
+
 def surface(shape: Any, names: Mapping[Any, list[str]], rims: Mapping[Any, str]) -> Labelled:
     """A surface with a name for every face, and for what bounds it as far as that is known."""
     faces = subshapes(shape, FACE)
@@ -75,11 +87,12 @@ def parts_of(shape: Any) -> list[Any]:
     return found
 
 
+def alone(shape: Any) -> Any:
+    """The one shell or face that a shape holds; a shape of several as it is."""
+    parts = parts_of(shape)
+    return parts[0] if len(parts) == 1 else shape
+
+
 def together(shapes: list[Any]) -> Any:
     """Surfaces as one shape."""
     return shapes[0] if len(shapes) == 1 else compound(shapes)
-
-
-def is_seam(edge: Any, face: Any) -> bool:
-    """Whether an edge is where a face meets itself, or is a point."""
-    return bool(BRep_Tool.Degenerated_s(edge) or BRep_Tool.IsClosed_s(edge, TopoDS.Face(face)))

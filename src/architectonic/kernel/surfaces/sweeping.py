@@ -11,13 +11,12 @@ from itertools import pairwise
 from typing import Any
 
 import numpy as np
-from OCP.BRepAdaptor import BRepAdaptor_CompCurve, BRepAdaptor_Curve
+from OCP.BRepAdaptor import BRepAdaptor_CompCurve
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex, BRepBuilderAPI_RightCorner, BRepBuilderAPI_Transform
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe, BRepOffsetAPI_MakePipeShell, BRepOffsetAPI_ThruSections
 from OCP.GCPnts import GCPnts_UniformAbscissa
 from OCP.gp import gp_Pnt, gp_Trsf, gp_Vec
-from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopoDS import TopoDS
 from scipy.optimize import brentq
 
@@ -25,9 +24,9 @@ from architectonic.base import tolerance
 from architectonic.kernel.shapes.labelled import Labelled, centre
 from architectonic.kernel.shapes.topology import FACE, listed, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.solids.sweeps import TURN, Path
-from architectonic.kernel.surfaces.making import Chain, attempt, bounds, chain, ends_of, placed_at
-from architectonic.kernel.surfaces.sheets import surface
+from architectonic.kernel.solids.sweeps import Chain, Path, chain, is_smooth
+from architectonic.kernel.surfaces.making import bounds, ends_of, placed_at
+from architectonic.kernel.surfaces.sheets import attempt, surface
 
 REFUSED = "the curves cannot be moved along this path: it bends too sharply, or they do not meet it"
 STATIONS = 33
@@ -47,11 +46,11 @@ def swept(section: Path, path: Path, rail: Path, operation: str, twist: float = 
     spine, pieces = chain(path)
     wire, edges = chain(section)
     if rail or twist or abs(scale - 1.0) > tolerance.FEATURE:
-        if not _smooth(pieces, spine.Closed()):
+        if not is_smooth(pieces, spine.Closed()):
             raise KernelRefusal("the path has a corner: round it, so that what is led along it knows which way to go")
         return _led(wire, edges, spine, chain(rail)[0] if rail else None, twist, scale, operation)
     names: dict[Any, list[str]] = {}
-    if _smooth(pieces, spine.Closed()) and not any(side.heights for _, side in path):
+    if is_smooth(pieces, spine.Closed()) and not any(side.heights for _, side in path):
         algorithm: Any = BRepOffsetAPI_MakePipe(spine, wire)
         shape = attempt(algorithm.Shape, REFUSED)
         for edge, curve in edges:
@@ -85,19 +84,6 @@ def _way_of(face: Any, pieces: Chain) -> str:
         return pieces[0][1]
     middle = BRepBuilderAPI_MakeVertex(gp_Pnt(*centre(face))).Vertex()
     return min((float(BRepExtrema_DistShapeShape(middle, e).Value()), n) for e, n in pieces)[1]
-
-
-def _smooth(pieces: Chain, closed: bool) -> bool:
-    """Whether pieces go on into each other without a corner."""
-    tangents = []
-    for edge, _ in pieces:
-        c = BRepAdaptor_Curve(edge)
-        first, last = gp_Vec(), gp_Vec()
-        c.D1(c.FirstParameter(), gp_Pnt(), first)
-        c.D1(c.LastParameter(), gp_Pnt(), last)
-        tangents.append((last.Reversed(), first.Reversed()) if edge.Orientation() == TopAbs_REVERSED else (first, last))
-    pairs = [*pairwise(tangents), *([(tangents[-1], tangents[0])] if closed and len(tangents) > 1 else [])]
-    return all(a[1].Angle(b[0]) < TURN for a, b in pairs)
 
 
 def _led(wire: Any, edges: Chain, spine: Any, rail: Any, twist: float, scale: float, operation: str) -> Labelled:

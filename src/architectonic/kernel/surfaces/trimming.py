@@ -15,11 +15,11 @@ from OCP.TopoDS import TopoDS_Shell
 
 from architectonic.base.labels import base, plain
 from architectonic.kernel.measure.bodies import quick_box
-from architectonic.kernel.shapes.labelled import Labelled, centre, history
+from architectonic.kernel.shapes.labelled import Labelled, centre, history, is_free
 from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, listed, shape_list, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.shapes.witness import normal_at
-from architectonic.kernel.surfaces.sheets import area, is_seam, rims_after, sheet, surface, together
+from architectonic.kernel.surfaces.sheets import area, rims_after, sheet, surface, together
 
 BEFORE, BEHIND = "before", "behind"
 """On which side of what cuts it a piece lies: before it is where its normals point."""
@@ -121,7 +121,7 @@ def _piece(
                     bounds.add(f"{plain(names[other][0])}:{side}")
                     sides.add(f"{owner[other]}:{side}")
             told[edge] = min(f"{plain(names[o][0])}:{side_of(edge, mine[0], o)}" for o in others)
-        elif len(beside) == 1 and not is_seam(edge, beside[0]):
+        elif is_free(edge, beside):
             told[edge] = rims.get(edge, "")
             free.add(plain(told[edge]))
     shape = shell_of(faces)

@@ -17,7 +17,7 @@ from architectonic.kernel.shapes.labelled import Labelled, named
 from architectonic.kernel.shapes.topology import EDGE, FACE, compound, listed, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, built, volume
 from architectonic.kernel.solids.shells import ACCURACY, thick
-from architectonic.kernel.surfaces.sheets import area, parts_of, sheet, surface
+from architectonic.kernel.surfaces.sheets import alone, area, attempt, parts_of, sheet, surface
 from architectonic.kernel.surfaces.trimming import shell_of
 
 PLENTY = 3.0
@@ -47,15 +47,9 @@ def moved(body: Labelled, by: float, operation: str) -> Labelled:
         algorithm.MakeOffsetShape()
         return algorithm.Shape() if algorithm.IsDone() else None
 
-    try:
-        shape = sheet(make(), refused)
-    except KernelRefusal:
-        raise
-    except Exception:  # the kernel's faults share no base class but Exception
-        raise KernelRefusal(refused) from None
+    shape = attempt(make, refused)
     _refuse_stray(body, shape, by, refused)
-    parts = parts_of(shape)
-    shape = parts[0] if len(parts) == 1 else shape
+    shape = alone(shape)
     names, rims = _history(body, algorithm, shape, operation, "offset")
     return surface(shape, names, rims)
 
@@ -83,9 +77,8 @@ def thickened(body: Labelled, by: float, operation: str, both: bool = False) -> 
     solids: list[Any] = []
     names: dict[Any, list[str]] = {}
     for part in parts_of(body.shape):
-        own = Labelled(
-            part, tuple(n for f, n in zip(body.face_list, body.faces, strict=True) if f in subshapes(part, FACE))
-        )
+        inside = set(subshapes(part, FACE))
+        own = Labelled(part, tuple(n for f, n in zip(body.face_list, body.faces, strict=True) if f in inside))
         algorithm = _offset(own, by, True)
         solid = built(partial(thick, algorithm), f"{refused}: it is too round or has too sharp a corner for that")
         wall = abs(by) * area(part)

@@ -45,7 +45,6 @@ class PathInput(Value, frozen=True, kw_only=True):
         points: id, where it was drawn (mm), radius of the bend there.
         tied: planes and lines that points are tied to, and points: id, kind (spot, facing, ray), values.
         mirror: a plane, as a point and its normal.
-        over: degrees that are bent for what is wanted; for each point.
     """
 
     points: tuple[tuple[str, Vector, float], ...]

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from typing import Literal
 
-from architectonic.base.labels import plain
 from architectonic.describe.drawn.curves import as_piece, piece_result
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.solid import acted, wanted_by_body
 from architectonic.describe.operations.surface import SurfaceInput, plan_surface
 from architectonic.describe.recipes import Wanted, Way
 from architectonic.describe.references.chains import way
-from architectonic.describe.references.places import plan_curve, plan_point
-from architectonic.describe.results import ModelState, Node, Plan, Vector, fault
+from architectonic.describe.references.places import plan_pieces, plan_point
+from architectonic.describe.results import ModelState, Node, PlacedCurve, Plan, Vector, fault
 from architectonic.describe.view import View
 from architectonic.describe.words.blanks import Choice
 from architectonic.describe.words.spoken import Sentence, anywhere
@@ -36,11 +35,8 @@ def plan(view: View, node: Node, record: FillSurface, given: ModelState) -> Plan
     bodies = view.model(node).bodies
     by_body = wanted_by_body(r for r in record.edges if r.item in bodies)
     present = acted(view, node, tuple(by_body), given, ("solid", "surface")) if by_body else []
-    curves: list[object] = []
-    for reference in record.edges:
-        if reference.item not in bodies:
-            curve = yield from plan_curve(view, node, reference, record.id)
-            curves += way([(curve, piece_result(as_piece(plain(reference.label) or reference.item, curve.curve)))])
+    drawn = tuple(r for r in record.edges if r.item not in bodies)
+    curves: list[tuple[str, PlacedCurve]] = yield from plan_pieces(view, node, drawn, record.id)
     points: list[Vector] = []
     for reference in record.points:
         point = yield from plan_point(view, node, reference, record.id)
@@ -49,7 +45,7 @@ def plan(view: View, node: Node, record: FillSurface, given: ModelState) -> Plan
         operation=record.id,
         body=record.body,
         edges=tuple((k, tuple(by_body[body])) for k, (body, _) in enumerate(present)),
-        curves=tuple(curves),  # type: ignore[arg-type]
+        curves=way([(c, piece_result(as_piece(name, c.curve))) for name, c in curves]),
         continuity=record.continuity,
         points=tuple(points),
     )

@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from architectonic.base.labels import plain
 from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.surface import SurfaceInput, path_of, plan_surface
 from architectonic.describe.recipes import Way
-from architectonic.describe.references.places import plan_curve
+from architectonic.describe.references.places import plan_pieces
 from architectonic.describe.results import ModelState, Node, PlacedCurve, Plan, fault
 from architectonic.describe.view import View
 from architectonic.describe.words.blanks import Flag
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.describe.words.things import PathBlank
 from architectonic.family.operations.surfaces.loft_surface import LoftSurface
-from architectonic.family.records import Reference
 
 
 class LoftSurfaceInput(SurfaceInput, frozen=True, kw_only=True):
@@ -26,14 +24,16 @@ class LoftSurfaceInput(SurfaceInput, frozen=True, kw_only=True):
 def plan(view: View, node: Node, record: LoftSurface, given: ModelState) -> Plan:
     """Bodies with the surface."""
     bodies = view.model(node).bodies
-    groups: dict[str, list[tuple[Reference, PlacedCurve]]] = {}
+    groups: dict[str, list[tuple[str, PlacedCurve]]] = {}
     for number, reference in enumerate(record.curves):
-        curve = yield from plan_curve(view, node, reference, record.id)
-        alone = reference.item in bodies or not reference.label  # an edge of a body is a section by itself
-        groups.setdefault(f"{reference.item}/{number}" if alone else reference.item, []).append((reference, curve))
+        curves = yield from plan_pieces(view, node, (reference,), record.id)
+        alone = (
+            reference.item in bodies or not reference.label
+        )  # an edge of a body and a whole path are sections by themselves
+        groups.setdefault(f"{reference.item}/{number}" if alone else reference.item, []).extend(curves)
     if len(groups) < 2:
         raise fault("loft.sections", "needs curves of two sketches at least", "pick the curves of the next section")
-    sections = tuple(path_of([(plain(r.label) or r.item, c) for r, c in g]) for g in groups.values())
+    sections = tuple(path_of(named) for named in groups.values())
     payload = LoftSurfaceInput(operation=record.id, body=record.body, sections=sections, straight=record.straight)
     state = yield from plan_surface(record, given, "loft_surface", payload)
     return state
