@@ -36,9 +36,8 @@ class Path(Operation):
         Raises:
             UserFault: it cannot be made; says why.
         """
-        outcome = self.model.opened.known(Node("path", self.model.at, self.id)).outcomes[
-            Node("path", self.model.at, self.id)
-        ]
+        node = Node("path", self.model.at, self.id)
+        outcome = self.model.opened.known(node).outcomes[node]
         if outcome.problem is not None:
             raise UserFault(outcome.problem.what, self.name, outcome.problem.mend)
         found: Led = outcome.value

@@ -1,4 +1,4 @@
-"""Surfaces carried on beyond the edges that bound them, as they run there; and back to what they were before they were cut."""
+"""Surfaces carried on beyond the edges that bound them, as they run there."""
 
 from __future__ import annotations
 
@@ -58,27 +58,6 @@ def extended(body: Labelled, edges: dict[str, Any], length: float) -> Labelled:
             if rim:
                 rims[after.get(sides.get(edge, "u0"), edge) if mine else edge] = rim
     return _sewn(faces, names, rims)
-
-
-def untrimmed(body: Labelled) -> Labelled:
-    """A surface with its faces as far as they ran before anything cut them; faces keep their labels.
-
-    Raises:
-        KernelRefusal: nothing had cut them.
-    """
-    if all(_uncut(f) for f in body.face_list):
-        raise KernelRefusal("no face of the surface was cut")
-    faces, names = [], {}
-    for face, labels in zip(body.face_list, body.faces, strict=True):
-        made = face
-        if not _uncut(face):
-            u0, u1, v0, v1 = BRepTools.UVBounds_s(face)
-            low, high, first, last = BRep_Tool.Surface_s(face).Bounds()
-            ends = [b if abs(b) < UNBOUND else own for b, own in ((low, u0), (high, u1), (first, v0), (last, v1))]
-            made = _face(BRep_Tool.Surface_s(face), ends, face)
-        faces.append(made)
-        names[made] = list(labels)
-    return _sewn(faces, names, {})
 
 
 def _sewn(faces: list[Any], names: dict[Any, list[str]], rims: dict[Any, str]) -> Labelled:

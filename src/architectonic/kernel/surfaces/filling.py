@@ -9,7 +9,7 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVerte
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakeFilling
 from OCP.collections import HSequence_TopoDS_Shape
-from OCP.GeomAbs import GeomAbs_C0, GeomAbs_G1, GeomAbs_G2
+from OCP.GeomAbs import GeomAbs_C0, GeomAbs_G1
 from OCP.gp import gp_Pnt
 from OCP.ShapeAnalysis import ShapeAnalysis_FreeBounds
 from OCP.TopoDS import TopoDS
@@ -21,9 +21,8 @@ from architectonic.kernel.shapes.topology import EDGE, FACE, ancestors, subshape
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.surfaces.sheets import attempt, sheet, surface
 
-Continuity = Literal["meets", "smooth", "curved"]
-"""How a surface goes on from a neighbour: in place only, in direction too, in curvature too (G0, G1, G2)."""
-_ORDER = {"meets": GeomAbs_C0, "smooth": GeomAbs_G1, "curved": GeomAbs_G2}
+Continuity = Literal["meets", "smooth"]
+"""How a surface goes on from a neighbour: in place only, or in direction too (G0, G1)."""
 MISSES = 5e-3
 """How far a filled surface may lie from its boundary, mm, and how much its direction may miss that of its neighbour, rad."""
 
@@ -58,7 +57,7 @@ def filled(boundary: list[Bound], points: list[Vector], continuity: Continuity, 
         if bound.beside is None or continuity == "meets":
             algorithm.Add(edge, GeomAbs_C0, True)
         else:
-            algorithm.Add(edge, TopoDS.Face(bound.beside), _ORDER[continuity], True)
+            algorithm.Add(edge, TopoDS.Face(bound.beside), GeomAbs_G1, True)
     for p in points:
         algorithm.Add(gp_Pnt(*p))
 

@@ -111,8 +111,12 @@ class SurfaceCommands:
         found = queries.ask(settled.family, [Node("seams", at, b) for b in bodies])
         rows = []
         free = 0
+        unknown = []
         for body in bodies:
-            for seam in found.value(Node("seams", at, body)) or ():
+            seams = found.value(Node("seams", at, body))
+            if seams is None:
+                unknown.append(document.bodies[body].name)
+            for seam in seams or ():
                 free += seam.free
                 rows.append(((document.bodies[body].name, *_words(seam)), partial(self._go, at, body, seam)))
         title = (
@@ -120,6 +124,8 @@ class SurfaceCommands:
             if free
             else f"{document.name}: no free edge, its surfaces close"
         )
+        if unknown:
+            title = f"{document.name}: the edges of {', '.join(unknown)} are not known; see what needs attention"
         self.cards.start(title, ("surface", "edge", "length", "gap", "angle"), rows)
 
     def _go(self, at: Scope, body: str, seam: SeamSeen) -> None:

@@ -22,6 +22,11 @@ LOCKS = ("", *AXES, *(f"plane {a}" for a in AXES))
 """Nothing, along an axis, or in the plane square to one."""
 
 
+def on_axis(lock: str) -> bool:
+    """Whether a lock is along an axis."""
+    return lock in LOCKS[1:4]
+
+
 def lock_words(lock: str) -> str:
     """A lock in words."""
     return (
@@ -44,7 +49,7 @@ class _Typed(NameField):
         """Axes while nothing is typed; Enter sets the point; Backspace in the empty field takes the last one out."""
         assert event is not None
         letter = event.text().lower()
-        if not self.text() and letter in AXES and letter:
+        if not self.text() and on_axis(letter):
             plane = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self.led.turn_lock(f"plane {letter}" if plane else letter)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.text():
@@ -86,7 +91,7 @@ class LedField(Field):
         self.button.setText(counted(count, "point") if count else "click points")
         self.button.setToolTip("Active: a click on a vertex, an end or a centre ties a point to it, elsewhere it stands free. Delete takes out the last.")  # fmt: skip
         self.locked.setText(lock_words(self.lock))
-        self.typed.setPlaceholderText("how far" if self.lock in AXES and self.lock and count else "x, y, z")
+        self.typed.setPlaceholderText("how far" if on_axis(self.lock) and count else "x, y, z")
 
     @property
     def wants(self) -> str:
@@ -138,7 +143,7 @@ class LedField(Field):
         before = self.path.order[-1] if self.path.order else ""
         stood = self.path
         try:
-            if before and self.lock and self.lock in AXES:
+            if before and on_axis(self.lock):
                 k = AXES.index(self.lock)
                 start = list(self.path.points[before].at)
                 start[k] += 10.0

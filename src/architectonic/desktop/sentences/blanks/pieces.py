@@ -59,7 +59,7 @@ class PiecesField(Field):
         self.word()
 
     @property
-    def open_(self) -> int:
+    def undecided(self) -> int:
         """How many are not decided."""
         return sum(1 for p in self.shown if p.keep is None)
 
@@ -68,7 +68,7 @@ class PiecesField(Field):
         """Every piece to be decided on."""
         if not self.choices:
             return "click the pieces that stay"
-        return f"keep or drop {counted(self.open_, 'more piece')}" if self.open_ else ""
+        return f"keep or drop {counted(self.undecided, 'more piece')}" if self.undecided else ""
 
     def see(self, shown: list[ShownPiece]) -> None:
         """The pieces as they are now."""
@@ -82,8 +82,8 @@ class PiecesField(Field):
             self.button.setText("click the pieces that stay")
             return
         kept = sum(1 for p in self.shown if p.keep)
-        told = f"{kept} kept · {len(self.shown) - kept - self.open_} dropped"
-        self.button.setText(f"{told} · {self.open_} to decide" if self.open_ else told)
+        told = f"{kept} kept · {len(self.shown) - kept - self.undecided} dropped"
+        self.button.setText(f"{told} · {self.undecided} to decide" if self.undecided else told)
 
     def turn(self, number: int) -> None:
         """Keep a piece, or drop it."""
@@ -102,12 +102,6 @@ class PiecesField(Field):
         ]
         self.word()
         self.changed()
-
-    def decide(self, number: int, keep: bool) -> None:
-        """Keep or drop a piece that is asked about."""
-        if self.shown[number].keep is not keep:
-            self.shown[number] = self.shown[number]._replace(keep=not keep)
-            self.turn(number)
 
     def activate(self, active: bool) -> None:
         """Frame the button."""

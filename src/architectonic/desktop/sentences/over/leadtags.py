@@ -9,13 +9,13 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
-from architectonic.describe.results import Node
 from architectonic.describe.space.leads import Led
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import theme
-from architectonic.desktop.sentences.blanks.led import AXES, LedField, lock_words
+from architectonic.desktop.sentences.blanks.led import AXES, LedField, lock_words, on_axis
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.family.operations.curves.path import SpacePath
+from architectonic.session.model.pathing import led_of
 
 NEAR = 9.0
 """How near the pointer must come to a point, pixels."""
@@ -48,8 +48,7 @@ class LeadTags:
         evaluation, at, record = self.canvas.desk.evaluation, self.canvas.shown.at, self.card.record
         if evaluation is None or at is None or not isinstance(record, SpacePath):
             return None
-        found = evaluation.value(Node("path", at, record.id))
-        return found if isinstance(found, Led) else None
+        return led_of(evaluation, at, record.id)
 
     def places(self) -> dict[str, np.ndarray]:
         """Where points are: as solved, those that are not yet as they were put."""
@@ -108,7 +107,7 @@ class LeadTags:
     def _on_lock(self, q: QPointF, last: np.ndarray, lock: str) -> tuple[float, float, float] | None:
         origin, way = self.canvas.camera.ray(q.x(), q.y(), self.canvas.width(), self.canvas.height())
         axis = np.eye(3)[AXES.index(lock[-1])] if lock else way
-        if lock in AXES and lock:  # the point of the axis that is nearest to the line of sight
+        if on_axis(lock):  # the point of the axis that is nearest to the line of sight
             across = way - float(way @ axis) * axis
             if float(across @ across) < 1e-6:
                 return None
