@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from tests.support.canvases import block, tap  # noqa: F401
-from tests.support.hands import answer, rows, run, show
+from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
 from architectonic.describe.results import Node
@@ -124,17 +124,9 @@ def test_a_master_is_pulled_and_the_parts_that_are_built_from_it_follow(qtbot, w
     at = window.desk.main.at._replace(document=rear.id)
     body = next(iter(rear.bodies))
     before = window.desk.settled.value(Node("measure", at, body))["volume_mm3"]
-    field = next(f for f in window.drivers.fields.values() if f.objectName() == "mouth_d") if False else None
-    assert field is None
-    window.desk.apply(
-        "mouth",
-        lambda f: edits.set_value(
-            f,
-            edits.find_document(f, "Head form").id,
-            next(p.id for p in edits.find_document(f, "Head form").parameters if p.name == "mouth_d"),
-            "98 mm",
-        ),
-    )
+    mouth = field(window, "mouth_d")
+    type_into(qtbot, mouth, "98")
+    qtbot.keyClick(mouth, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.desk.settled.value(Node("measure", at, body))["volume_mm3"] != pytest.approx(before, rel=1e-6)
     assert not window.desk.attention
