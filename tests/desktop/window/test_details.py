@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QPushButton
 from tests.support.canvases import block, tap  # noqa: F401
 from tests.support.faces import face_at
-from tests.support.hands import answer, rows, run, show
+from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
 from architectonic.desktop.body.surveyed import SurveyColours
@@ -210,3 +210,18 @@ def test_a_hole_set_is_taken_by_a_click_on_a_wall_and_what_matches_is_drilled(qt
     settle(qtbot, window)
     (place,) = window.card.record.places
     assert place.at.item == socket[0]
+
+
+def test_what_a_text_comes_to_is_told_beside_its_own_field_alone(qtbot, window):
+    """It goes with Esc, with Enter, and when another field is gone to."""
+    show(qtbot, window, "Foot")
+    wall = field(window, "wall")
+    type_into(qtbot, wall, "2 * 1.5")
+    qtbot.waitUntil(lambda: wall.told.isVisible() and wall.told.text() == "= 3 mm")
+    qtbot.keyClick(wall, Qt.Key.Key_Escape)
+    qtbot.waitUntil(lambda: not wall.told.isVisible())
+    type_into(qtbot, wall, "3")
+    qtbot.waitUntil(wall.told.isVisible)
+    field(window, "foot_d").setFocus()
+    settle(qtbot, window)
+    assert not wall.told.isVisible()

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QCompleter, QLabel, QLineEdit, QWidget
 
 from architectonic.desktop.kit import theme
@@ -159,6 +159,8 @@ class NameField(QLineEdit):
             if taken:
                 self._take(taken)
                 return
+        if event is not None and event.key() in (*keys, Qt.Key.Key_Escape):
+            self._later.start()  # another text may stand here then
         if event is not None and event.key() == Qt.Key.Key_Escape and self.receivers(self.left):
             self.left.emit()  # it is answered here: what stands behind does not hear it
             return
@@ -176,6 +178,13 @@ class NameField(QLineEdit):
         popup.hide()
         self._take(taken)
         return True
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        """The value goes when another field is gone to; the offered names are a part of this one."""
+        super().focusOutEvent(event)
+        if event is not None and event.reason() != Qt.FocusReason.PopupFocusReason:
+            self._later.stop()
+            self.told.hide()
 
     def hideEvent(self, event: object) -> None:
         """The value goes with the field."""
