@@ -4,9 +4,13 @@ import math
 
 import numpy as np
 import pytest
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeSphere
+from OCP.gp import gp_Pnt
 
 from architectonic.base.labels import plain
-from architectonic.kernel.measure.surveys import corners, leaning, margins, walls
+from architectonic.kernel.measure import fairness
+from architectonic.kernel.measure.surveys import corners, deviating, leaning, margins, walls
+from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.solids import blends, prisms, shells
 
@@ -101,3 +105,32 @@ def test_what_is_left_around_holes():
     assert margins.around_holes(body, drilled, True).places[0].value == pytest.approx(6.0, abs=1e-9)
     assert margins.around_holes(body, drilled, False).places[0].value == pytest.approx(7.0, abs=1e-9)
     assert margins.around_holes(block(), drilled, False).places == []
+
+
+def ball(radius, middle=(0.0, 0.0, 0.0)):
+    return Labelled(BRepPrimAPI_MakeSphere(gp_Pnt(*middle), radius).Shape(), (("s",),))
+
+
+def test_spheres_that_do_not_share_their_middle_deviate_by_radius_and_shift():
+    """A point of the inner one lies R - |p - c| from the outer: from R - r - e to R - r + e (the triangle inequality)."""
+    inner, outer, e = ball(20.0), ball(20.6, (0.2, 0.0, 0.0)), 0.2
+    found = deviating.from_body(inner, outer)
+    assert found.places[0].value == pytest.approx(0.6 + e, abs=2e-3) and found.places[0].at[0] > 19
+    assert np.nanmin(found.values) == pytest.approx(0.6 - e, abs=2e-3)
+    middles = found.points[found.triangles].mean(axis=1)
+    exact = 20.6 - np.linalg.norm(20 * middles / np.linalg.norm(middles, axis=1)[:, None] - (0.2, 0, 0), axis=1)
+    assert found.values == pytest.approx(exact, abs=1e-6)
+
+
+def test_normals_for_stripes_and_combs_are_those_of_a_sphere_and_of_its_circles():
+    found = fairness.fairness(ball(20.0, (3.0, 0.0, 0.0)))
+    away = found.points - (3.0, 0.0, 0.0)
+    assert found.normals == pytest.approx(away / np.linalg.norm(away, axis=1)[:, None], abs=1e-6)
+    body = block()
+    rounded = blends.fillet(body, uprights(body), 12.0, "f")
+    combs = fairness.fairness(rounded).combs
+    assert len(combs) == 8 and all("f:blend" in c.label for c in combs)  # four arcs above, four below
+    for comb in combs:
+        assert np.linalg.norm(comb.bends, axis=1) == pytest.approx(1 / 12, rel=1e-9)
+        inwards = comb.at + comb.bends * 144  # to the middle of the arc
+        assert np.ptp(inwards, axis=0) == pytest.approx((0, 0, 0), abs=1e-9)

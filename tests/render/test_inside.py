@@ -10,10 +10,8 @@ from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.solids.blends import fillet
 from architectonic.kernel.solids.prisms import prism
-from architectonic.kernel.solids.sweeps import revolve
 from architectonic.render.camera import BodyMesh
 from architectonic.render.section import CutPlane, cut_open
-from architectonic.render.tint import MouldPull, drafts, leaning
 from architectonic.session.picking import picking
 
 pytestmark = pytest.mark.kernel
@@ -68,23 +66,6 @@ def test_edges_end_at_the_cut_and_a_plane_that_misses_changes_nothing():
     assert lengths == pytest.approx([5.0] * 4)
     same, none = cut_open(body, plane(25.0), 1.0, 0.6)
     assert same is body and none is None
-
-
-def test_draft_of_a_frustum_is_its_half_angle():
-    """A frustum r 20 to r 15 over 20: atan(5 / 20); its top comes free, its bottom belongs to the other half."""
-    profile = outline((0, 0), (20, 0), (15, 20), (0, 20))
-    body = shown(revolve(FRONT, [(profile,)], (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), 0.0, math.tau, "o"))
-    side = body.faces.index("o:side:c1")
-    pull = MouldPull((0.0, 0.0, 1.0), math.radians(3))
-    found = np.degrees(drafts(body, pull)[body.face == side])
-    for figure in (found.min(), found.max()):
-        assert figure == pytest.approx(math.degrees(math.atan2(5, 20)), abs=0.17)
-    classes = {f: set(leaning(body, pull)[body.face == k].tolist()) for k, f in enumerate(body.faces)}
-    assert classes == {"o:side:c1": {0}, "o:side:c2": {0}, "o:side:c0": {2}}
-    just = MouldPull((0.0, 0.0, 1.0), math.atan2(5, 20))  # exactly as much as it has is enough
-    assert set(leaning(body, just)[body.face == side].tolist()) == {0}
-    steep = MouldPull((0.0, 0.0, 1.0), math.radians(20))
-    assert set(leaning(body, steep)[body.face == side].tolist()) == {1}
 
 
 def test_more_of_what_was_picked():

@@ -13,8 +13,8 @@ from architectonic.api.speaking import body_of, the_name
 from architectonic.base.errors import UserFault
 from architectonic.check import parts
 from architectonic.check.parts import PartLine
+from architectonic.describe.measured import SurveyPlace
 from architectonic.describe.references.surveys import SURVEYS
-from architectonic.describe.results import SurveyPlace
 from architectonic.family import edits, hands
 from architectonic.family import records as r
 from architectonic.family.documents.part import PartItem
@@ -94,20 +94,25 @@ class Master(Model):
 class Part(Master):
     """A part: bodies, and the items that they are listed as."""
 
-    def survey(self, what: r.Measures, *bodies: str, direction: str = "z") -> list[tuple[Body, SurveyPlace]]:
-        """The worst places of some bodies, the worst first: least wall, draft, inside radius, room around holes.
+    def survey(
+        self, what: r.Measures, *bodies: str, direction: str = "z", against: str = ""
+    ) -> list[tuple[Body, SurveyPlace]]:
+        """The worst places of some bodies, the worst first: least wall, draft, inside radius, room around holes, deviation.
 
         Args:
-            what: wall, wall by ball, draft, inside radius, hole to edge or hole to hole.
+            what: wall, wall by ball, draft, curvature, inside radius, hole to edge, hole to hole or deviation.
             bodies: names; all when none is given. direction: that a mould opens or a cutter stands along.
+            against: name of the body that deviation is from.
 
         Raises:
             UserFault: there is nothing to survey.
         """
         keys = [body_of(self, b, "bodies") for b in bodies] or [b.id for b in self.bodies]
-        along = the_name(self, direction, "direction") if SURVEYS[what].about else None
+        second = the_name(self, direction, "direction") if SURVEYS[what].about else None
+        if SURVEYS[what].against:
+            second = r.Reference(item=body_of(self, against, "against"))
         assert self.opened.engine is not None
-        found = surveying.survey(self.opened.family, self.at, what, keys, along)
+        found = surveying.survey(self.opened.family, self.at, what, keys, second)
         return [(Body(self, key), place) for key, place in found.places]
 
     def opposite_hand(self, name: str, plane: Any = "right", upto: str = "", bodies: tuple[str, ...] = ()) -> Part:

@@ -38,7 +38,7 @@ def head_form(family: OpenFamily) -> tuple[Master, Any, Any]:
         d.constrain("tangent", skirt, crown)
         d.constrain("on_curve", point_on(crown, "centre"), Y_AXIS)
         d.constrain("on_curve", point_on(skirt, "start"), X_AXIS)
-        d.constrain("radius", crown, value="crown_r", name="round")
+        d.constrain("radius", crown, value="crown_r", name="crown")
         d.constrain("distance", ORIGIN, point_on(crown, "centre"), value="crown_h - crown_r", name="up")
         d.constrain("distance", ORIGIN, point_on(skirt, "start"), value="mouth_d / 2", name="mouth")
         d.constrain("distance", point_on(crown, "end"), Y_AXIS, value="bore / 2", name="open")

@@ -193,7 +193,10 @@ COARSE = MeshInput(0.5)
 
 
 class SurveyInput(Value, frozen=True):
-    """What is looked for on a body, along which direction, which operations drilled its holes, and which marked it."""
+    """What is looked for on a body, along which direction, which operations drilled its holes, and which marked it.
+
+    A second shape is what the first is held against.
+    """
 
     what: str
     direction: Vector | None

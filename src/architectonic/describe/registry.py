@@ -43,6 +43,7 @@ PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "finished": model.plan_finished,
     "gauged": measurement.plan_gauged,
     "surveyed": surveys.plan_surveyed,
+    "fairness": model.plan_body("fairness"),
     "relations": relations.plan_relations,
     "bored": model.plan_bored,
     "measure": model.plan_body("measure"),
@@ -93,6 +94,7 @@ VERSIONS: dict[str, int] = {
     "box": 1,
     "step": 2,
     "survey": 1,
+    "fairness": 1,
     "look": 1,
 }
 """Code version of every recipe kind."""

@@ -191,41 +191,6 @@ class Found(Value, frozen=True):
     slope: float = 0.0
 
 
-class SurveyPlace(Value, frozen=True):
-    """A place of a survey: its figure (mm or rad), where it is, the face or edge there, and what lies opposite."""
-
-    value: float
-    at: Vector
-    label: str
-    other: str = ""
-
-
-class SurveyResult(Value, frozen=True, kw_only=True):
-    """What a survey of a body found.
-
-    Attributes:
-        places: the worst first.
-        points (n, 3) float32 mm, triangles (m, 3) int32, values (m,) float32, as bytes: the picture of it; empty where there is none.
-    """
-
-    places: tuple[SurveyPlace, ...]
-    points: bytes = b""
-    triangles: bytes = b""
-    values: bytes = b""
-
-
-class Gauged(Value, frozen=True):
-    """A figure between or of things: mm, mm2 or rad.
-
-    Attributes:
-        ends: for a length between two things, the points it lies between; axis: for a radius, what it is about.
-    """
-
-    value: float
-    ends: tuple[Vector, ...] = ()
-    axis: Axis | None = None
-
-
 class PlacedRegion(Value, frozen=True):
     """A region with the plane it lies in."""
 
@@ -324,17 +289,6 @@ class HoleFound(Value, frozen=True):
     whole: float
 
 
-class SeamSeen(Value, frozen=True):
-    """An edge of a surface (kernel.surfaces.joining.Seam), mm and rad."""
-
-    label: str
-    free: bool
-    length: float
-    gap: float | None
-    beside: str
-    angle: float
-
-
 class BodyState(Value, frozen=True):
     """A body as it is after an operation.
 
@@ -362,6 +316,17 @@ class ModelState(Value, frozen=True):
     bodies: tuple[BodyState, ...] = ()
     status: str = "ok"
     reason: str = ""
+
+    def body(self, body: str) -> BodyState:
+        """A body.
+
+        Raises:
+            NodeFault: it does not exist here.
+        """
+        found = next((b for b in self.bodies if b.id == body), None)
+        if found is None:
+            raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
+        return found
 
     def shape(self, body: str) -> str | None:
         """Key of a body's shape."""

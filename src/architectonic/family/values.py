@@ -96,6 +96,7 @@ Measures = Literal[
     "draft",
     "inside radius",
     "curvature",
+    "deviation",
     "hole to edge",
     "hole to hole",
 ]
@@ -108,7 +109,7 @@ class Measurement(Record, frozen=True, kw_only=True):
         what: distance is the shortest way between two things as they are; apart is that between planes, lines and
             points without ends.
         of: one thing, or two for what lies between them; whole bodies have no label. Of the least wall and the like: bodies,
-            then the direction where one is needed.
+            then the direction, or the body that they are held against, where one is needed.
     """
 
     id: str

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from architectonic.base import tolerance
+from architectonic.describe.measured import Gauged
 from architectonic.describe.recipes import GaugeInput, Thing, Wanted
-from architectonic.describe.results import Axis, Gauged, Vector
+from architectonic.describe.results import Axis, Vector
 from architectonic.kernel.measure import gauge
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import edge_between

@@ -8,6 +8,7 @@ from typing import Any
 
 from architectonic.base import tolerance
 from architectonic.describe.drawn.curves import as_piece, as_piece_of, piece_result
+from architectonic.describe.measured import SeamSeen
 from architectonic.describe.recipes import (
     BodyInput,
     BoredInput,
@@ -31,7 +32,6 @@ from architectonic.describe.results import (
     PlacedCurve,
     PlacedRegion,
     RegionResult,
-    SeamSeen,
 )
 from architectonic.describe.sketch.trace import brought
 from architectonic.kernel import step

@@ -19,7 +19,7 @@ from architectonic.make.operations.holes.hole import drilled
 from architectonic.make.operations.holes.threads import threaded
 from architectonic.make.operations.surfaces.curves import space_curve
 from architectonic.make.operations.surfaces.trim import pieces
-from architectonic.make.surveys import surveyed
+from architectonic.make.surveys import looked_along, surveyed
 
 
 class Maker(NamedTuple):
@@ -55,5 +55,6 @@ MAKERS: dict[str, Maker] = {
     "box": Maker(recipes.PlacedInput, queries.box),
     "step": Maker(recipes.ExportInput, queries.step_file),
     "survey": Maker(recipes.SurveyInput, surveyed),
+    "fairness": Maker(recipes.BodyInput, looked_along),
     "look": Maker(LookInput, look),
 }

@@ -12,10 +12,11 @@ from cachetools import LRUCache
 
 from architectonic.base import stores
 from architectonic.base.problem import Problem
+from architectonic.describe.measured import FairnessResult, Gauged, SeamSeen, SurveyResult
 from architectonic.describe.models.operations import CHANGE_BODIES
 from architectonic.describe.operations.holes.section import Drilled
 from architectonic.describe.operations.surfaces.pieces import PieceSeen
-from architectonic.describe.results import Found, Frame, Gauged, HoleFound, Made, PlacedRegion, SeamSeen, SurveyResult
+from architectonic.describe.results import Found, Frame, HoleFound, Made, PlacedRegion
 
 _TYPES: dict[str, Any] = {
     "face": Frame,
@@ -33,6 +34,7 @@ _TYPES: dict[str, Any] = {
     "drilled": Drilled,
     "threaded": list[str],
     "survey": SurveyResult,
+    "fairness": FairnessResult,
     "pieces": tuple[PieceSeen, ...],
     "space_curve": Found,
     "seams": tuple[SeamSeen, ...],

@@ -13,7 +13,6 @@ BODY_COLOURS = (
     "#C7A5A5",
     "#B4B8B9",
 )
-LEANING = (("comes free", "#8FB08A"), ("too steep", "#D9A24C"), ("other half", "#8FA6C4"))
 """What draft is shown in: words of the legend, and colours that keep apart in grey too."""
 BANDS = ("#B0563F", "#D9A24C", "#CFC99A", "#8FB08A")
 """Figures of a survey against their limit: below it, up to a quarter over it, up to twice, more; apart in grey too."""

@@ -29,7 +29,7 @@ from vtkmodules.vtkRenderingOpenGL2 import vtkEGLRenderWindow
 from architectonic.render.camera import BodyMesh, Camera
 from architectonic.render.palette import INK, PAPER, rgb
 from architectonic.render.section import GRID, Cap
-from architectonic.render.tint import Cells, MouldPull, tinted
+from architectonic.render.tint import Cells, Stripes
 
 
 class Scene:
@@ -57,16 +57,14 @@ class Scene:
     def set_bodies(
         self,
         bodies: list[tuple[BodyMesh, str, float]],
-        pull: MouldPull | None = None,
         caps: list[tuple[Cap, str]] | None = None,
-        cells: dict[int, Cells] | None = None,
+        instead: dict[int, Cells | Stripes] | None = None,
     ) -> None:
         """Show these bodies: mesh, colour and opacity.
 
         Args:
-            pull: colour their faces by draft instead.
             caps: cuts through them, each with the colour that fills it.
-            cells: what some of them, by their place in the list, are coloured by instead.
+            instead: what some of them, by their place in the list, are coloured by.
         """
         for actor in self._actors:
             self.renderer.RemoveActor(actor)
@@ -74,13 +72,16 @@ class Scene:
         for cap, colour in caps or []:
             self._actors += _cap(cap, colour)
         for k, (mesh, colour, opacity) in enumerate(bodies):
-            own = (cells or {}).get(k)
+            own = (instead or {}).get(k)
             if own is not None:
                 over = replace(mesh, points=own.points, triangles=own.triangles)
-                surface = _surface(over, colour, opacity, own.colours())
+                if isinstance(own, Stripes):
+                    surface = _striped(_surface(over, colour, opacity, normals=own.normals))
+                else:
+                    surface = _surface(over, colour, opacity, own.colours())
                 self._actors += [surface, _silhouette(surface, self.renderer), _edges(mesh, 1.0)]
                 continue
-            surface = _surface(mesh, colour, opacity, tinted(mesh, pull) if pull is not None and opacity == 1 else None)
+            surface = _surface(mesh, colour, opacity)
             self._actors += [surface, _silhouette(surface, self.renderer)]
             self._actors.append(_edges(mesh, 0.85 if opacity < 1 else 1.0))
         for actor in self._actors:
@@ -159,7 +160,24 @@ def _segments(segments: np.ndarray) -> vtkPolyData:
     return data
 
 
-def _surface(mesh: BodyMesh, colour: str, opacity: float, tints: np.ndarray | None = None) -> vtkActor:
+STRIPES = """//VTK::Light::Impl
+  vec3 away = reflect(vec3(0.0, 0.0, -1.0), normalVCVSOutput);
+  float turn = asin(clamp(away.y, -1.0, 1.0)) * 9.0 / 3.14159265;
+  float edge = max(fwidth(turn), 1e-4);
+  float lit = smoothstep(-edge, edge, abs(fract(turn) - 0.5) - 0.25);
+  fragOutput0.rgb = mix(fragOutput0.rgb * 0.34, mix(fragOutput0.rgb, vec3(1.0), 0.55), lit);
+"""
+"""Lines of light far away, level on the screen and 10 degrees apart from dark to dark, seen in the faces as in mirrors."""
+
+
+def _striped(surface: vtkActor) -> vtkActor:
+    surface.GetShaderProperty().AddFragmentShaderReplacement("//VTK::Light::Impl", True, STRIPES, False)
+    return surface
+
+
+def _surface(
+    mesh: BodyMesh, colour: str, opacity: float, tints: np.ndarray | None = None, normals: np.ndarray | None = None
+) -> vtkActor:
     data = vtkPolyData()
     points = vtkPoints()
     points.SetData(numpy_to_vtk(mesh.points, deep=1))
@@ -172,12 +190,15 @@ def _surface(mesh: BodyMesh, colour: str, opacity: float, tints: np.ndarray | No
         data.GetCellData().SetScalars(numpy_to_vtk(tints, deep=1))
     source = vtkTrivialProducer()
     source.SetOutput(data)
-    normals = vtkPolyDataNormals()
-    normals.SetInputConnection(source.GetOutputPort())
-    normals.SplittingOff()
-    normals.ConsistencyOff()
+    shaded = vtkPolyDataNormals()
+    shaded.SetInputConnection(source.GetOutputPort())
+    shaded.SplittingOff()
+    shaded.ConsistencyOff()
+    if normals is not None:
+        data.GetPointData().SetNormals(numpy_to_vtk(normals, deep=1))
+        shaded.ComputePointNormalsOff()
     mapper = vtkPolyDataMapper()
-    mapper.SetInputConnection(normals.GetOutputPort())
+    mapper.SetInputConnection(shaded.GetOutputPort())
     mapper.SetResolveCoincidentTopologyToPolygonOffset()
     mapper.SetRelativeCoincidentTopologyPolygonOffsetParameters(1.0, 1.0)
     actor = vtkActor()

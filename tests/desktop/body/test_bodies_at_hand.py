@@ -1,12 +1,12 @@
 """Bodies understood and put in order in the real window: measured, cut open, coloured, grouped, deleted with care."""
 
-import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from tests.support.canvases import block, edge_at, seen_edges, tap
-from tests.support.hands import answer, drag, row, show
+from tests.support.hands import answer, drag, row, run, show
 from tests.support.windows import settle
 
 from architectonic.desktop.body import canvas as body_canvas
@@ -133,21 +133,22 @@ def test_a_body_is_cut_open_dragged_and_closed(qtbot, block):
     assert opening.frame is None and not opening.cuts
 
 
-def test_faces_are_coloured_by_draft_and_say_it(qtbot, block):
-    canvas = block.bodies
-    block.actions_.run("view.draft")
-    block.prompt.fields[1].setText("100 deg")
-    qtbot.keyClick(block.prompt.fields[1], Qt.Key.Key_Return)
-    assert canvas.opening.pull is None and "from 0 to below 90" in block.strip.line.text()
-    block.prompt.fields[1].setText("2 deg")
-    qtbot.keyClick(block.prompt.fields[1], Qt.Key.Key_Return)
-    assert canvas.opening.pull.least == pytest.approx(math.radians(2))
-    body, mesh, _ = canvas.meshes[0]
-    top = next(f for f in mesh.faces if f.endswith(":end"))
-    assert canvas.painter.describe("face", body, top).endswith("draft 90 deg")
-    canvas.grab()
-    block.actions_.run("view.draft")
-    assert canvas.opening.pull is None
+def test_stripes_and_combs_are_shown_and_go_with_what_they_were_of(qtbot, block):
+    """The picture changes with the stripes, pixel by pixel; a body that was changed shows none that are of it as it was."""
+    canvas, fair = block.bodies, block.bodies.opening.fairness
+    plain = canvas.grab().toImage()
+    run(qtbot, block, "view.stripes")
+    qtbot.waitUntil(lambda: bool(fair.stripes(canvas.meshes)))
+    (striped,) = fair.stripes(canvas.meshes).values()
+    assert np.linalg.norm(striped.normals, axis=1) == pytest.approx(1.0, abs=1e-5)
+    assert canvas.grab().toImage() != plain
+    body, mesh, colour = canvas.meshes[0]
+    assert not fair.stripes([(body, replace(mesh, points=mesh.points + 1), colour)])
+    run(qtbot, block, "view.comb")
+    assert not fair.combs()  # a block has straight edges only
+    run(qtbot, block, "view.comb")
+    run(qtbot, block, "view.stripes")
+    assert canvas.grab().toImage() == plain
 
 
 def _given_at(canvas, key, label):

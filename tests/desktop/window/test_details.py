@@ -8,7 +8,7 @@ from tests.support.faces import face_at
 from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
-from architectonic.desktop.body.surveyed import SurveyColours
+from architectonic.desktop.body.looks.surveyed import SurveyColours
 from architectonic.desktop.commands.parts.outside import OutsideCommands
 from architectonic.desktop.sentences.over.membertags import MemberTags
 from architectonic.family import edits

@@ -102,10 +102,8 @@ def plan_there(_: View, node: Node) -> Plan:
         NodeFault: it does not exist there.
     """
     (outcome,) = yield [Node("state" if node.label else "finished", node.at, node.label)]
-    body = next((b for b in needed(outcome).bodies if b.id == node.item), None)
-    if body is None:
-        raise fault("body.missing", "this body does not exist here", "switch on what makes it", "missing")
-    return body
+    state: ModelState = needed(outcome)
+    return state.body(node.item)
 
 
 def plan_body(kind: str, given: Value = NOTHING) -> Callable[[View, Node], Plan]:

@@ -7,24 +7,13 @@ import msgspec
 from architectonic.base import rigid, tolerance
 from architectonic.base.rigid import IDENTITY
 from architectonic.describe.drawn.curves import as_piece, piece_result
+from architectonic.describe.measured import Gauged
 from architectonic.describe.recipes import BodyInput, GaugeInput, Thing, Wanted
 from architectonic.describe.references.places import plan_place, plan_shape
 from architectonic.describe.references.planes import plan_plane
 from architectonic.describe.references.surveys import SURVEYS, plan_worst
 from architectonic.describe.references.value import plan_source
-from architectonic.describe.results import (
-    Axis,
-    Frame,
-    Gauged,
-    Node,
-    NodeFault,
-    PlacedCurve,
-    Plan,
-    Recipe,
-    Spot,
-    fault,
-    needed,
-)
+from architectonic.describe.results import Axis, Frame, Node, NodeFault, PlacedCurve, Plan, Recipe, Spot, fault, needed
 from architectonic.describe.view import View, is_standard, is_standard_plane
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Body, Datum, Measurement, Reference, Socket

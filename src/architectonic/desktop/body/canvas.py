@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.results import Frame, Node
 from architectonic.desktop.body.laidover import LaidOver
-from architectonic.desktop.body.opening import Opening
+from architectonic.desktop.body.looks.opening import Opening
 from architectonic.desktop.body.painter import BodyPainter
 from architectonic.desktop.body.planepick import PlanePick
 from architectonic.desktop.body.planepull import PlanePull
@@ -136,7 +136,7 @@ class BodyCanvas(BodyView):
         if self.meshes or self.around:
             behind = [(m, BACKDROP, 0.28) for b, m, _ in self.around if b not in self.hidden]
             bodies = [*((m, c, self.laid.share) for _, m, c in shown), *behind, *self.laid.bodies()]
-            self.scene.set_bodies(bodies, self.opening.pull, self.opening.cuts, self.opening.cells(shown))
+            self.scene.set_bodies(bodies, self.opening.cuts, self.opening.instead(shown))
         seen = [*shown, *(b for b in self.around if b[0] not in self.hidden)]
         self.picker = Picker([(b, m) for b, m, _ in seen])
 

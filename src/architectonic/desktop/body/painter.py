@@ -11,7 +11,7 @@ from architectonic.describe.models.documents import kind_of
 from architectonic.describe.results import Node
 from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.laidover import LaidOver
-from architectonic.desktop.body.opening import Opening
+from architectonic.desktop.body.looks.opening import Opening
 from architectonic.desktop.body.space import Space
 from architectonic.desktop.body.spacepainter import SpacePainter
 from architectonic.desktop.body.view import BodyView
@@ -189,9 +189,8 @@ class BodyPainter:
     def describe(self, kind: str, body: InPlace, label: str) -> str:
         """A face, edge or vertex in words: which operation made it, and its role there."""
         document = self.canvas.desk.family.documents.get(body.document)
-        leaning = self.opening.draft_words(body, label) if kind == "face" else ""
         name = self.canvas.body_name(body)
-        return f"{kind} of {name} · {face_words(document, label)}{' · ' if leaning else ''}{leaning}"
+        return f"{kind} of {name} · {face_words(document, label)}"
 
     def _paint_axes(self, p: QPainter) -> None:
         right, up, _ = self.canvas.camera.axes()

@@ -1,29 +1,14 @@
-"""Looking closer at bodies: cut open, coloured by draft, more of what was picked."""
+"""Looking closer at bodies: cut open, how fair they run, more of what was picked."""
 
 from __future__ import annotations
 
-import math
-
-from architectonic.base.errors import UserFault
-from architectonic.describe.references.planes import STANDARD
 from architectonic.describe.results import Frame, Node
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.quantities.compiled import complete, fixed_value
-from architectonic.render.tint import MouldPull
 from architectonic.session.picking import picked, picking
 from architectonic.session.picking.subject import Pick
-
-WAYS = {
-    "upwards (z)": (0.0, 0.0, 1.0),
-    "downwards (-z)": (0.0, 0.0, -1.0),
-    "along x": (1.0, 0.0, 0.0),
-    "against x": (-1.0, 0.0, 0.0),
-    "along y": (0.0, 1.0, 0.0),
-    "against y": (0.0, -1.0, 0.0),
-}
 
 
 class InsideCommands:
@@ -36,7 +21,8 @@ class InsideCommands:
         """The actions that open bodies to look inside."""
         return [
             Action("view.open", "Cut bodies open, or close them", self.cut_open, self._has_bodies, short="Cut open", keys="Ctrl+Shift+X", also=("section", "cut away"), tells="A section; what is cut is seen from inside.", wants="wants a body"),
-            Action("view.draft", "Colour faces by draft…", self.draft, self._has_bodies, short="Draft colours…", also=("mould",), tells="Which faces leave a mould, by colour.", wants="wants a body"),
+            Action("view.stripes", "Stripes of light on faces, or none", self.stripes, self._has_part, short="Stripes", also=("zebra", "reflection", "continuity", "fair"), tells="Where they break faces only meet; where they kink they are smooth, not evenly curved.", wants="wants a part with bodies"),
+            Action("view.comb", "Combs of curvature on edges, or none", self.comb, self._has_part, short="Combs", also=("curvature comb", "fair", "radius of curvature"), tells="How strongly edges bend along their way: of the picked ones, or of all.", wants="wants a part with bodies"),
             Action("pick.like", "Everything like it", lambda: self._more("like"), self._has_pick, short="All like it", tells="Faces or edges of its kind and size.", wants="wants something picked"),
             Action("pick.made", "Everything that the same operation made", lambda: self._more("made"), self._has_pick, short="Made together", tells="All that came from the same row.", wants="wants something picked"),
             Action("pick.chain", "Edges that run on from it", lambda: self._more("chain"), lambda: self._has("edge"), short="Run on", tells="The edges that go on without a corner.", wants="wants an edge"),
@@ -45,6 +31,10 @@ class InsideCommands:
 
     def _has_bodies(self) -> bool:
         return bool(self.canvas.meshes)
+
+    def _has_part(self) -> bool:
+        document = self.desk.main.document
+        return document is not None and document.makes_bodies and self._has_bodies()
 
     def _has_pick(self) -> bool:
         return bool(self.desk.main.picks)
@@ -73,29 +63,15 @@ class InsideCommands:
         found = evaluation.value(Node("frame", at, self.desk.main.operation)) if evaluation and at else None
         return found if isinstance(found, Frame) else None
 
-    def draft(self) -> None:
-        """Ask for the direction and the least angle; again for the bodies' own colours."""
-        if self.canvas.opening.pull is not None:
-            self.canvas.opening.colour_by(None)
-            return
-        ways = dict(WAYS)
-        plane = self._chosen_plane()
-        if plane is not None and plane not in STANDARD.values():
-            ways = {"square to what is chosen": plane.normal, **WAYS}
+    def stripes(self) -> None:
+        """Lines of light in the faces, or none."""
+        fair = self.canvas.opening.fairness
+        fair.show(not fair.striped, fair.combed)
 
-        def done(way: str, typed: str) -> bool:
-            try:
-                least = fixed_value(complete(typed, "angle", "deg"), "angle")
-            except UserFault as fault:
-                self.desk.told.emit(fault.sentence, True)
-                return False
-            if not 0 <= least < math.pi / 2:
-                self.desk.told.emit("The least draft is from 0 to below 90 deg.", True)
-                return False
-            self.canvas.opening.colour_by(MouldPull(ways[way], least))
-            return True
-
-        self.prompt.ask("Colour faces by draft", [("the mould opens", list(ways)), ("least", "1 deg")], done, "Show")
+    def comb(self) -> None:
+        """Combs of curvature on the edges, or none."""
+        fair = self.canvas.opening.fairness
+        fair.show(fair.striped, not fair.combed)
 
     # --- more of what is picked -----------------------------------------------------------------------
 

@@ -58,7 +58,7 @@ _PLACED = ("instance.fix", "instance.replace", "instance.fork", "instance.repeat
 _HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
-    "pick.why", "pick.hole", "holes.list", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.draft",
+    "pick.why", "pick.hole", "holes.list", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.stripes", "view.comb",
     "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _BESIDE = {
@@ -76,7 +76,7 @@ _BESIDE = {
 }
 """What stands beside the operations of a group."""
 _CHECKS = (
-    "check.wall", "check.ball", "check.draft", "check.corners", "check.radius", "check.margin", "check.gap", "check.bodies", "check.hand", "check.clear",
+    "check.wall", "check.ball", "check.draft", "check.corners", "check.radius", "check.deviation", "check.margin", "check.gap", "check.bodies", "check.hand", "check.clear",
 )  # fmt: skip
 _DRAWN = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if not TOOLS[t].picks)
 _CHANGED = tuple(f"sketch.{t}" for group in TOOL_GROUPS for t in group if TOOLS[t].picks)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from architectonic.base import tolerance
+from architectonic.describe.measured import Gauged
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.references.surveys import SURVEYS
-from architectonic.describe.results import Axis, Gauged, Node, Outcome
+from architectonic.describe.results import Axis, Node, Outcome
 from architectonic.describe.words.sentences import face_words
 from architectonic.family.names import unit_of
 from architectonic.family.records import (
@@ -36,7 +37,7 @@ WORDS: dict[Measures, str] = {
     "centre x": "Centre, x",
     "centre y": "Centre, y",
     "centre z": "Centre, z",
-    **{what: f"Least: {kind.title.lower()}" for what, kind in SURVEYS.items()},
+    **{what: f"{'Most' if kind.most else 'Least'}: {kind.title.lower()}" for what, kind in SURVEYS.items()},
 }
 
 

@@ -10,8 +10,9 @@ import numpy as np
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.base.labels import plain
+from architectonic.describe.measured import SurveyPlace, SurveyResult
 from architectonic.describe.references.surveys import SURVEYS, label_of
-from architectonic.describe.results import Node, SurveyPlace, SurveyResult
+from architectonic.describe.results import Node
 from architectonic.family import edits, names
 from architectonic.family.operations.edges.chamfer import Chamfer
 from architectonic.family.operations.edges.fillet import Fillet
@@ -30,34 +31,39 @@ class Surveyed(NamedTuple):
     """What a survey found on the bodies of a part.
 
     Attributes:
-        of: by body; direction: along which, None where that does not matter.
+        of: by body; second: along which direction, or against which body; None where there is none.
     """
 
     at: Scope
     what: Measures
-    direction: Reference | None
+    second: Reference | None
     of: dict[str, SurveyResult]
 
     @property
     def places(self) -> list[tuple[str, SurveyPlace]]:
         """All places with their bodies, the worst first."""
-        return sorted(((k, p) for k, s in self.of.items() for p in s.places), key=lambda bp: bp[1].value)
+        found = [(k, p) for k, s in self.of.items() for p in s.places]
+        return sorted(found, key=lambda bp: bp[1].value, reverse=SURVEYS[self.what].most)
+
+    def beyond(self, limit: float) -> list[SurveyPlace]:
+        """Places on the wrong side of a limit."""
+        return [p for _, p in self.places if SURVEYS[self.what].is_worse(p.value, limit)]
 
 
-def survey(family: Family, at: Scope, what: Measures, bodies: list[str], direction: Reference | None) -> Surveyed:
+def survey(family: Family, at: Scope, what: Measures, bodies: list[str], second: Reference | None) -> Surveyed:
     """Survey bodies of a part.
 
     Raises:
         UserFault: none of them is there, or they cannot be surveyed.
     """
-    nodes = {b: Node("surveyed", at, b, label_of(what, direction)) for b in bodies}
+    nodes = {b: Node("surveyed", at, b, label_of(what, second)) for b in bodies}
     found = queries.ask(family, list(nodes.values()))
     known = {b: v for b, n in nodes.items() if isinstance(v := found.value(n), SurveyResult)}
     if not known:
         problems = (o.problem for n in nodes.values() if (o := found.outcomes.get(n)) is not None)
         why = next((p.what for p in problems if p is not None), "it has no bodies")
         raise UserFault(why, family.documents[at.document].name)
-    return Surveyed(at, what, direction, known)
+    return Surveyed(at, what, second, known)
 
 
 def figure(what: Measures, value: float) -> str:
@@ -66,21 +72,21 @@ def figure(what: Measures, value: float) -> str:
 
 
 def as_rule(family: Family, found: Surveyed, name: str, limit: str, make_id: IdSource = new_id) -> Family:
-    """Keep the worst place of a survey as a value, and a rule that it does not fall below a limit.
+    """Keep the worst place of a survey as a value, and a rule that it does not go beyond a limit.
 
     Raises:
         UserFault: the name is taken, or the limit cannot be used.
     """
     document = edits.model(family, found.at.document)
     bodies = tuple(Reference(item=b) for b in found.of)
-    axis = (found.direction or Reference(item="z"),) if SURVEYS[found.what].about else ()
-    kept = Measurement(id=make_id(), name=name, what=found.what, of=(*bodies, *axis))
-    family = edits.put_measurement(family, document.id, kept)
     kind = SURVEYS[found.what]
+    second = (found.second or Reference(item="z"),) if kind.second else ()
+    kept = Measurement(id=make_id(), name=name, what=found.what, of=(*bodies, *second))
+    family = edits.put_measurement(family, document.id, kept)
     bound = names.bind_quantity(family, document, limit, kind.quantity, "deg" if kind.quantity == "angle" else "mm")
-    told = f"the {kind.figure} must be at least {limit}"
-    holds = f"{name} >= {names.shown_text(family, document, bound)}"
-    return edits.add_rule(family, document.id, f"{kind.title} at least {limit}", holds, told, make_id)
+    told = f"the {kind.figure} must be {kind.bound} {limit}"
+    holds = f"{name} {'<=' if kind.most else '>='} {names.shown_text(family, document, bound)}"
+    return edits.add_rule(family, document.id, f"{kind.title} {kind.bound} {limit}", holds, told, make_id)
 
 
 class Treatment(NamedTuple):

@@ -8,10 +8,11 @@ from functools import partial
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import UserFault
 from architectonic.check import holes
+from architectonic.describe.measured import Gauged, SurveyPlace
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.surveys import SURVEYS
-from architectonic.describe.results import Gauged, Node, SurveyPlace
+from architectonic.describe.results import Node
 from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.canvas import BodyCanvas
@@ -31,12 +32,12 @@ from architectonic.session.picking.subject import Pick
 
 WAYS = {"z": "z", "x": "x", "y": "y"}
 FIRST: dict[Measures, str] = {
-    "wall": "1.2 mm", "wall by ball": "1.2 mm", "draft": "1 deg", "inside radius": "3 mm", "curvature": "5 mm", "hole to edge": "2 mm", "hole to hole": "2 mm",
+    "wall": "1.2 mm", "wall by ball": "1.2 mm", "draft": "1 deg", "inside radius": "3 mm", "curvature": "5 mm", "hole to edge": "2 mm", "hole to hole": "2 mm", "deviation": "0.1 mm",
 }  # fmt: skip
 """Limits that are offered first (common practice for small moulded and milled parts)."""
 CALLED: dict[Measures, str] = {
     "wall": "thinnest", "wall by ball": "thinnest", "draft": "least_draft", "inside radius": "inside_radius", "curvature": "least_radius",
-    "hole to edge": "hole_margin", "hole to hole": "hole_gap",
+    "hole to edge": "hole_margin", "hole to hole": "hole_gap", "deviation": "deviation",
 }  # fmt: skip
 """What a value is called when it is kept."""
 
@@ -69,6 +70,7 @@ class CheckCommands:
             Action("check.draft", "Check draft…", partial(self.ask, "draft"), part, short="Draft…", also=("mould", "taper"), tells="Where faces lean less than they should to come out of a mould.", wants=wants),
             Action("check.corners", "Check inside corners for a cutter…", partial(self.ask, "inside radius"), part, short="Corners…", also=("milling", "sharp", "radius"), tells="Corners that a cutter does not get into.", wants=wants),
             Action("check.radius", "Check the roundness of faces…", partial(self.ask, "curvature"), part, short="Roundness…", also=("curvature", "smallest radius", "minimum radius"), tells="The smallest radius everywhere by colour, the sharpest places listed.", wants=wants),
+            Action("check.deviation", "Check the deviation from another body…", partial(self.ask, "deviation"), self._has_two, short="Deviation…", also=("compare", "distance of surfaces", "fit"), tells="How far faces lie from another body or surface, by colour.", wants="wants two bodies"),
             Action("check.margin", "Check holes to edges…", partial(self.ask, "hole to edge"), part, short="Hole to edge…", also=("edge distance",), tells="What is left between holes and the edges around them.", wants=wants),
             Action("check.gap", "Check holes to holes…", partial(self.ask, "hole to hole"), part, short="Hole to hole…", also=("web", "ligament"), tells="What is left between holes.", wants=wants),
             Action("check.bodies", "Check bodies for clearance…", self.bodies, self._has_two, short="Clearance…", also=("interference", "overlap", "gap", "clash"), tells="How near bodies come to each other, and which run into each other.", wants="wants two bodies"),
@@ -100,9 +102,10 @@ class CheckCommands:
         kind, at = SURVEYS[what], self.desk.main.at
         if at is None:
             return
-        fields: list[tuple[str, str | list[str]]] = [("at least", FIRST[what])]
-        if kind.about:
-            fields.append((kind.about, list(WAYS)))
+        fields: list[tuple[str, str | list[str]]] = [(kind.bound, FIRST[what])]
+        seconds = dict(WAYS) if kind.about else self._others(at) if kind.against else {}
+        if seconds:
+            fields.append((kind.about or kind.against, list(seconds)))
 
         def done(typed: str, way: str = "") -> bool:
             unit = "deg" if kind.quantity == "angle" else "mm"
@@ -114,24 +117,35 @@ class CheckCommands:
             if limit <= 0:
                 self.desk.told.emit("A limit is above zero.", True)
                 return False
-            self.run(what, limit, complete(typed, kind.quantity, unit), Reference(item=WAYS[way]) if way else None)
+            self.run(what, limit, complete(typed, kind.quantity, unit), Reference(item=seconds[way]) if way else None)
             return True
 
         self.prompt.ask(kind.title, fields, done, "Check")
 
-    def run(self, what: Measures, limit: float, typed: str, direction: Reference | None = None) -> None:
+    def _others(self, at: Scope) -> dict[str, str]:
+        """Bodies by name that others can be held against: those that are not picked first."""
+        assert self.desk.settled is not None
+        document, picked_ = self.desk.family.documents[at.document], {p.body.body for p in self.desk.main.picks}
+        known = surveying.bodies_in(self.desk.settled, at)
+        return {names_of(document, b): b for b in sorted(known, key=lambda b: b in picked_)}
+
+    def run(self, what: Measures, limit: float, typed: str, second: Reference | None = None) -> None:
         """Survey the shown bodies beside the event loop, then colour them and list the worst places."""
         at, settled = self.desk.main.at, self.desk.settled
         if at is None or settled is None:
             return
-        bodies = self._bodies(at)
+        against = second.item if second is not None and SURVEYS[what].against else ""
+        bodies = [b for b in self._bodies(at) if b != against]
+        if not bodies:
+            self.desk.told.emit("A body is held against another one: pick one that it is not.", True)
+            return
 
         def work(watch: Watch) -> Surveyed:
             found: dict[str, object] = {}
             one: Surveyed | None = None
             for k, body in enumerate(bodies):
                 watch.at(k / len(bodies))
-                one = surveying.survey(settled.family, at, what, [body], direction)
+                one = surveying.survey(settled.family, at, what, [body], second)
                 found |= one.of
             assert one is not None
             return one._replace(of=found)  # type: ignore[arg-type]
@@ -149,7 +163,7 @@ class CheckCommands:
         kind = SURVEYS[found.what]
         self.canvas.opening.surveys.show(found, limit)
         places = found.places
-        below = [p for _, p in places if p.value < limit]
+        beyond = found.beyond(limit)
         document = self.desk.family.documents[found.at.document]
         rows = [
             (
@@ -167,10 +181,11 @@ class CheckCommands:
         if not places:
             self.cards.start(f"{kind.title}: {kind.nothing}", (), [])
             return
-        least = surveying.figure(found.what, places[0][1].value)
-        told = f"{counted(len(below), 'place')} below {typed}" if below else f"nowhere below {typed}"
+        extreme = f"{'most' if kind.most else 'least'} {surveying.figure(found.what, places[0][1].value)}"
+        side = "above" if kind.most else "below"
+        told = f"{counted(len(beyond), 'place')} {side} {typed}" if beyond else f"nowhere {side} {typed}"
         choices: list[tuple[str, Callable[[], object]]] = [
-            (f"Make it a rule: at least {typed}…", partial(self._keep, found, typed))
+            (f"Make it a rule: {kind.bound} {typed}…", partial(self._keep, found, typed))
         ]
         offered = self._treatment(found, limit)
         if offered is not None:
@@ -180,7 +195,7 @@ class CheckCommands:
                 (f"{word} the inside too: {treatment.size}", partial(self._treat, found.at, body, treatment))
             )
         self.cards.start(
-            f"{kind.title}: least {least}, {told}", (kind.figure, "body", "at x y z", "on", "opposite"), rows, choices
+            f"{kind.title}: {extreme}, {told}", (kind.figure, "body", "at x y z", "on", "opposite"), rows, choices
         )
 
     def _words(self, body: str, label: str) -> str:
@@ -227,7 +242,7 @@ class CheckCommands:
             return bool(self.desk.apply(f"rule on {name}", lambda f: surveying.as_rule(f, found, name.strip(), limit)))
 
         title = f"A rule for {document.name}: it is watched in every size"
-        self.prompt.ask(title, [("the value is called", free), ("at least", typed)], done)
+        self.prompt.ask(title, [("the value is called", free), (SURVEYS[found.what].bound, typed)], done)
 
     # --- bodies, threads ------------------------------------------------------------------------------
 

@@ -8,7 +8,8 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from architectonic.describe.results import ModelState, Node, SeamSeen
+from architectonic.describe.measured import SeamSeen
+from architectonic.describe.results import ModelState, Node
 from architectonic.describe.space.leads import Led
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas

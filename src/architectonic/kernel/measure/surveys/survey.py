@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 import numpy as np
+from OCP.BRep import BRep_Tool
+from OCP.GeomAPI import GeomAPI_ProjectPointOnSurf
+from OCP.gp import gp_Pnt
+from OCP.TopoDS import TopoDS
 
 from architectonic.kernel.measure.bodies import quick_box
 from architectonic.kernel.measure.mesh import facets
 from architectonic.kernel.shapes.labelled import Labelled
+from architectonic.kernel.shapes.topology import is_planar
 
 Vector = tuple[float, float, float]
 CELLS = 1500
@@ -95,6 +101,31 @@ def cells_of(body: Labelled, angle: float = 0.16, count: int = CELLS) -> SurveyC
     return SurveyCells(flat, np.arange(len(flat)).reshape(-1, 3), face, size)
 
 
+class Foot(NamedTuple):
+    """A cell's middle brought onto the exact face: where, its surface and the parameters there."""
+
+    at: Vector
+    surface: Any
+    u: float
+    v: float
+
+
+def on_faces(body: Labelled, cells: SurveyCells) -> Iterator[Foot | None]:
+    """The middles of cells on their exact faces; None for cells of flat faces, which lie there, and where none is found."""
+    flat = [is_planar(f) is not None for f in body.face_list]
+    surfaces = [BRep_Tool.Surface_s(TopoDS.Face(f)) for f in body.face_list]
+    for face, middle in zip(cells.face, cells.middles, strict=True):
+        if flat[face]:
+            yield None
+            continue
+        foot = GeomAPI_ProjectPointOnSurf(gp_Pnt(*(float(c) for c in middle)), surfaces[face])
+        if not foot.NbPoints():
+            yield None
+            continue
+        p = foot.NearestPoint()
+        yield Foot((p.X(), p.Y(), p.Z()), surfaces[face], *foot.LowerDistanceParameters())
+
+
 def _halved(
     corners: np.ndarray, face: np.ndarray, sides: np.ndarray, large: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray]:
@@ -109,12 +140,14 @@ def _halved(
     return np.concatenate([kept, *halves]), np.concatenate([face[~large], own, own])
 
 
-def worst(values: np.ndarray, at: np.ndarray, labels: list[str], others: list[str], body: Labelled) -> list[WorstPlace]:
-    """The places with the least figures, none of them near another one."""
+def worst(
+    values: np.ndarray, at: np.ndarray, labels: list[str], others: list[str], body: Labelled, most: bool = False
+) -> list[WorstPlace]:
+    """The places with the least figures, or with the greatest, none of them near another one."""
     b = quick_box(body.shape)
     apart = NEAR * math.dist(b[:3], b[3:])
     found: list[int] = []
-    for k in np.argsort(values, kind="stable"):
+    for k in np.argsort(-values if most else values, kind="stable"):
         if not np.isfinite(values[k]) or len(found) >= MOST_PLACES:
             break
         if all(np.linalg.norm(at[k] - at[f]) > apart for f in found):

@@ -6,8 +6,8 @@ import numpy as np
 from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from architectonic.describe.measured import SurveyPlace
 from architectonic.describe.references.surveys import SURVEYS
-from architectonic.describe.results import SurveyPlace
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.family.scopes import InPlace
@@ -20,7 +20,7 @@ class SurveyColours:
     """What one canvas shows of a survey.
 
     Attributes:
-        found: the survey, None for the bodies' own colours; limit: what its figures should not fall below.
+        found: the survey, None for the bodies' own colours; limit: what its figures should not go beyond.
         chosen: the place that was gone to.
     """
 
@@ -35,11 +35,12 @@ class SurveyColours:
         """Colour by a survey; None for the bodies' own colours."""
         self.found, self.limit, self.chosen = found, limit, None
         self._cells = {}
-        for body, result in found.of.items() if found is not None else ():
+        of, most = (found.of, SURVEYS[found.what].most) if found is not None else ({}, False)
+        for body, result in of.items():
             if result.values:
                 points = np.frombuffer(result.points, np.float32).reshape(-1, 3)
                 triangles = np.frombuffer(result.triangles, np.int32).reshape(-1, 3)
-                self._cells[body] = Cells(points, triangles, np.frombuffer(result.values, np.float32), limit)
+                self._cells[body] = Cells(points, triangles, np.frombuffer(result.values, np.float32), limit, most)
         self.canvas.show_again()
 
     def clear(self) -> None:
@@ -56,10 +57,8 @@ class SurveyColours:
             return
         if self._cells:
             self._paint_legend(p)
-        places = [
-            place for _, place in self.found.places if place.value < self.limit or place is self.found.places[0][1]
-        ]
-        shown = places[:40]
+        first = [p for _, p in self.found.places[:1]]
+        shown = (self.found.beyond(self.limit) or first)[:40]
         if shown:
             flat = self.canvas.camera.project(
                 np.array([s.at for s in shown]), self.canvas.width(), self.canvas.height()
@@ -72,14 +71,20 @@ class SurveyColours:
                 p.drawEllipse(at, 5 if chosen else 3.5, 5 if chosen else 3.5)
             for k, place in enumerate(shown):
                 if k == 0 or place is self.chosen:
-                    words = f"{figure(self.found.what, place.value)}{', the least' if k == 0 else ''}"
+                    words = f"{figure(self.found.what, place.value)}{self._extreme if k == 0 else ''}"
                     self.canvas.plate(p, QPointF(flat[k, 0] + 10, flat[k, 1] - 4), words)
+
+    @property
+    def _extreme(self) -> str:
+        assert self.found is not None
+        return ", the most" if SURVEYS[self.found.what].most else ", the least"
 
     def _paint_legend(self, p: QPainter) -> None:
         assert self.found is not None
         kind = SURVEYS[self.found.what]
-        ends = [figure(self.found.what, self.limit * s) for s in STEPS]
-        words = [f"under {ends[0]}", f"{ends[0]} to {ends[1]}", f"{ends[1]} to {ends[2]}", f"over {ends[2]}"]
+        ends = [figure(self.found.what, self.limit / s if kind.most else self.limit * s) for s in STEPS]
+        first, last = ("over", "under") if kind.most else ("under", "over")
+        words = [f"{first} {ends[0]}", f"{ends[0]} to {ends[1]}", f"{ends[1]} to {ends[2]}", f"{last} {ends[2]}"]
         colours = list(BANDS)
         if any(np.isnan(c.values).any() for c in self._cells.values()):
             words, colours = [*words, f"no {kind.figure}"], [*colours, UNKNOWN]

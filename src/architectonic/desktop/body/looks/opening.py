@@ -1,4 +1,4 @@
-"""Looking into bodies: cut open by a plane that is dragged, and faces coloured by their draft."""
+"""Looking into bodies and along them: cut open by a plane that is dragged, coloured by checks, striped by lines of light."""
 
 from __future__ import annotations
 
@@ -9,16 +9,15 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.describe.results import Frame
+from architectonic.desktop.body.looks.fairview import FairView
+from architectonic.desktop.body.looks.surveyed import SurveyColours
 from architectonic.desktop.body.planepull import FINE, round_step
-from architectonic.desktop.body.surveyed import SurveyColours
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
-from architectonic.family.scopes import InPlace
 from architectonic.quantities import units
-from architectonic.render.palette import LEANING
 from architectonic.render.pictures import Seen
 from architectonic.render.section import Cap, CutPlane, cut_open
-from architectonic.render.tint import Cells, MouldPull, drafts
+from architectonic.render.tint import Cells, Stripes
 
 HANDLE = 11
 """How near the pointer must come to the handle, pixels."""
@@ -32,26 +31,25 @@ class Opening:
     Attributes:
         frame: the plane that cuts, None for none; what lies on the side of its normal is taken away.
         moved: how far it was dragged along its normal, mm.
-        pull: the direction and least draft by which faces are coloured, None for their own colours.
     """
 
     def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
         self.frame: Frame | None = None
         self.moved = 0.0
-        self.pull: MouldPull | None = None
         self.cuts: list[tuple[Cap, str]] = []
-        self.surveys = SurveyColours(canvas)
+        self.surveys, self.fairness = SurveyColours(canvas), FairView(canvas)
         self._grip: tuple[QPointF, float] | None = None
 
     def close(self) -> None:
         """Nothing of the inside, no colours of checks: another document is shown."""
-        self.frame, self.pull = None, None
+        self.frame = None
         self.surveys.clear()
+        self.fairness.clear()
 
-    def cells(self, shown: list[Seen]) -> dict[int, Cells]:
+    def instead(self, shown: list[Seen]) -> dict[int, Cells | Stripes]:
         """What bodies are coloured by, by their place in the list; not while they are cut open."""
-        return {} if self.cuts else self.surveys.cells([b for b, _, _ in shown])
+        return {} if self.cuts else {**self.fairness.stripes(shown), **self.surveys.cells([b for b, _, _ in shown])}
 
     # --- cut ------------------------------------------------------------------------------------------
 
@@ -149,24 +147,6 @@ class Opening:
         if grip is not None and _far(at, grip[0]) < 3:
             self.turn_over()
 
-    # --- draft ----------------------------------------------------------------------------------------
-
-    def colour_by(self, pull: MouldPull | None) -> None:
-        """Colour faces by draft; None for their own colours."""
-        self.pull = pull
-        self.canvas.show_again()
-
-    def draft_words(self, body: InPlace, label: str) -> str:
-        """The draft of a face while faces are coloured by it: `3.00 deg`, or from least to most."""
-        mesh = self.canvas.mesh(body)
-        if self.pull is None or mesh is None or label not in mesh.faces:
-            return ""
-        found = np.degrees(drafts(mesh, self.pull)[mesh.face == mesh.faces.index(label)])
-        if not len(found):
-            return ""
-        low, high = round(float(found.min()), 2) + 0.0, round(float(found.max()), 2) + 0.0
-        return f"draft {low:g} deg" if high - low < 0.05 else f"draft {low:g} to {high:g} deg"
-
     # --- painting -------------------------------------------------------------------------------------
 
     def paint(self, p: QPainter) -> None:
@@ -187,15 +167,8 @@ class Opening:
                 p.drawPolygon(QPolygonF([b + u * 9, b + side * 5, b - side * 5]))
             moved = f", {units.shown(self.moved, 'mm', 3)} on" if self.moved else ""
             self.canvas.plate(p, a + QPointF(12, 14), f"cut open{moved}")
-        if self.pull is not None:
-            self._paint_legend(p)
+        self.fairness.paint(p)
         self.surveys.paint(p)
-
-    def _paint_legend(self, p: QPainter) -> None:
-        assert self.pull is not None
-        least = math.degrees(self.pull.least)
-        words = (f"at least {least:g} deg: comes free", f"less than {least:g} deg: too steep", "faces the other half")
-        self.canvas.legend(p, [(w, colour) for w, (_, colour) in zip(words, LEANING, strict=True)])
 
 
 def _far(a: QPointF, b: QPointF) -> float:
