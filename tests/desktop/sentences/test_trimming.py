@@ -113,13 +113,25 @@ def test_a_new_piece_waits_in_the_list_and_is_decided_by_a_click(qtbot, window):
 def test_a_master_is_pulled_and_the_parts_that_are_built_from_it_follow(qtbot, window):
     show(qtbot, window, "Head form")
     run(qtbot, window, "surface.uses")
-    assert {r[0] for r in rows(window)} == {"Head rear", "Head front"}
-    front = next(r for r in rows(window) if r[0] == "Head front")
-    assert list(front[1:]) == ["●", "●", "●"]
+    taken = {r[0]: "".join(r[1:]) for r in rows(window)}
+    assert taken["Head front"] == "●●●" and taken["Head rear"] == "●●○" and taken["Knob"] == "○○○"
+    assert [r[0] for r in rows(window)][:2] == ["Head rear", "Head front"]
+    qtbot.keyClick(window.list_card, Qt.Key.Key_Right)
+    qtbot.keyClick(window.list_card, Qt.Key.Key_Space)  # what goes on with it is named, and it stays
+    assert "Trim Envelope and Parting" in window.strip.line.text() and rows(window)[0][1] == "●"
+    for mark in ("●", "○"):
+        spot = window.list_card.rows.visualItemRect(window.list_card.rows.item(0, 3)).center()
+        qtbot.mouseClick(window.list_card.rows.viewport(), Qt.MouseButton.LeftButton, pos=spot)
+        settle(qtbot, window)
+        assert rows(window)[0][3] == mark
+    assert [o.name for o in edits.find_document(window.desk.family, "Head rear").build].count("Bring in") == 1
     run(qtbot, window, "surface.edges")
-    kinds = [r[1] for r in rows(window)]
+    kinds, lit = [r[2] for r in rows(window)], window.bodies.opening.seams
     assert kinds.count("free") == 8 and "smooth" in kinds
+    assert [(str(s.number), s.free) for s in lit.shown] == [(r[0], r[2] == "free") for r in rows(window)]
+    plain = window.bodies.grab().toImage()
     qtbot.keyClick(window.list_card, Qt.Key.Key_Escape)
+    assert not lit.shown and window.bodies.grab().toImage() != plain
     rear = edits.find_document(window.desk.family, "Head rear")
     at = window.desk.main.at._replace(document=rear.id)
     body = next(iter(rear.bodies))

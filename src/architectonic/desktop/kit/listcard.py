@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QImage, QPixmap
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QImage, QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -24,10 +24,17 @@ HIGH = 300
 SHARE = 0.36
 """Of the room of the canvases that the rows may take; what is more scrolls."""
 ROW = 24
+STEPS = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
 
 
 class ListCard(Card):
-    """A title, rows of words, and buttons; a double-click or Enter on a row goes where it leads."""
+    """A title, rows of words, and buttons; a double-click or Enter on a row goes where it leads.
+
+    Signals:
+        ended: the list that was open is not to be seen any more.
+    """
+
+    ended = pyqtSignal()
 
     tall = True
 
@@ -38,6 +45,7 @@ class ListCard(Card):
         self.title.setWordWrap(True)
         self.rows = QTableWidget()
         self.rows.setShowGrid(False)
+        self.rows.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         vertical, horizontal = self.rows.verticalHeader(), self.rows.horizontalHeader()
@@ -47,7 +55,8 @@ class ListCard(Card):
         horizontal.setStretchLastSection(True)
         horizontal.setHighlightSections(False)
         horizontal.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        self.rows.cellDoubleClicked.connect(lambda row, _: self._go(row))
+        self.rows.cellDoubleClicked.connect(self._double_clicked)
+        self.rows.cellClicked.connect(self._clicked)
         self.buttons = QHBoxLayout()
         self.buttons.setSpacing(8)
         layout = QVBoxLayout(self)
@@ -60,6 +69,7 @@ class ListCard(Card):
         layout.addLayout(self.buttons)
         self._goes: Sequence[Callable[[], object] | None] = ()
         self._first: Callable[[], object] | None = None
+        self._turn: Callable[[int, int], object] | None = None
 
     def start(
         self,
@@ -68,13 +78,19 @@ class ListCard(Card):
         rows: Sequence[tuple[Sequence[str], Callable[[], object] | None]],
         choices: Sequence[tuple[str, Callable[[], object]]] = (),
         leave: str = "Close",
+        turn: Callable[[int, int], object] | None = None,
     ) -> None:
         """Show a list.
 
         Args:
             rows: the words of each, and where it leads (None: nowhere).
             choices: buttons; each closes the card, Enter takes the first.
+            turn: a click or Space on a cell after the first column turns what it stands for; row and column.
         """
+        self.ended.emit()
+        self._turn = turn
+        by_cell = QAbstractItemView.SelectionBehavior.SelectItems
+        self.rows.setSelectionBehavior(by_cell if turn else QAbstractItemView.SelectionBehavior.SelectRows)
         self.title.setText(title)
         clear(self.pictures)
         self._goes = [go for _, go in rows]
@@ -110,6 +126,11 @@ class ListCard(Card):
             self.rows.setCurrentCell(0, 0)
         self.setFocus()
 
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """What belongs to the list goes with it."""
+        super().hideEvent(event)
+        self.ended.emit()
+
     def show_pictures(self, pictures: Sequence[tuple[str, QImage]]) -> None:
         """Pictures with their captions, over the rows."""
         clear(self.pictures)
@@ -140,6 +161,30 @@ class ListCard(Card):
             run()
 
         return take
+
+    def _clicked(self, row: int, column: int) -> None:
+        self.setFocus()
+        if self._turn is not None and column > 0:
+            self._turn(row, column)
+
+    def _double_clicked(self, row: int, column: int) -> None:
+        if self._turn is None or column == 0:
+            self._go(row)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows step between rows, or cells, of which Space turns the one that is chosen."""
+        row, column = self.rows.currentRow(), self.rows.currentColumn()
+        step = STEPS.get(Qt.Key(event.key())) if event is not None and self.rows.rowCount() else None
+        if step is not None:
+            down, right = step
+            self.rows.setCurrentCell(
+                min(max(row + down, 0), self.rows.rowCount() - 1),
+                min(max(column + right, 0), self.rows.columnCount() - 1),
+            )
+        elif event is not None and event.key() == Qt.Key.Key_Space and self._turn is not None:
+            self._clicked(row, column)
+        else:
+            super().keyPressEvent(event)
 
     def _go(self, row: int) -> None:
         go = self._goes[row] if 0 <= row < len(self._goes) else None

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from architectonic.describe.results import Frame
 from architectonic.desktop.body.looks.fairview import FairView
+from architectonic.desktop.body.looks.seams import LitSeams
 from architectonic.desktop.body.looks.surveyed import SurveyColours
 from architectonic.desktop.body.planepull import FINE, round_step
 from architectonic.desktop.body.view import BodyView
@@ -38,7 +39,7 @@ class Opening:
         self.frame: Frame | None = None
         self.moved = 0.0
         self.cuts: list[tuple[Cap, str]] = []
-        self.surveys, self.fairness = SurveyColours(canvas), FairView(canvas)
+        self.surveys, self.fairness, self.seams = SurveyColours(canvas), FairView(canvas), LitSeams(canvas)
         self._grip: tuple[QPointF, float] | None = None
 
     def close(self) -> None:
@@ -46,6 +47,7 @@ class Opening:
         self.frame = None
         self.surveys.clear()
         self.fairness.clear()
+        self.seams.shown = []
 
     def instead(self, shown: list[Seen]) -> dict[int, Cells | Stripes]:
         """What bodies are coloured by, by their place in the list; not while they are cut open."""
@@ -169,6 +171,7 @@ class Opening:
             self.canvas.plate(p, a + QPointF(12, 14), f"cut open{moved}")
         self.fairness.paint(p)
         self.surveys.paint(p)
+        self.seams.paint(p)
 
 
 def _far(a: QPointF, b: QPointF) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -13,15 +14,18 @@ from architectonic.describe.results import ModelState, Node
 from architectonic.describe.space.leads import Led
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.body.looks.seams import LitSeam
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.family.operations.bodies.bring_in import BringIn
-from architectonic.family.records import Model, Socket
+from architectonic.family import edits
+from architectonic.family.records import Model
 from architectonic.family.scopes import InPlace, Scope
-from architectonic.family.walk import index, surfaces_of
+from architectonic.family.walk import surfaces_of
 from architectonic.session.assembly import working
+from architectonic.session.feeds import taking
+from architectonic.session.feeds.taking import Built
 from architectonic.session.model import pathing
 from architectonic.session.open import queries
 from architectonic.session.picking.subject import Pick
@@ -35,13 +39,14 @@ class SurfaceCommands:
 
     def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard, canvas: BodyCanvas, window: QWidget) -> None:
         self.desk, self.prompt, self.cards, self.canvas, self.window = desk, prompt, cards, canvas, window
+        cards.ended.connect(lambda: canvas.opening.seams.show([]))
 
     def actions(self) -> list[Action]:
         """The actions about surfaces and paths."""
         return [
             Action("surface.take", "Bring in surfaces of a master…", self.ask_source, lambda: bool(self._sources()), short="From a master…", also=("master", "derive", "base part", "skeleton"), tells="Surfaces and bodies of another document, to build on; they follow it.", wants="wants a part, and a master"),
             Action("surface.edges", "Edges of surfaces: gaps and angles", self.edges, lambda: bool(self._surfaces()), short="Edges", also=("free edges", "gaps", "open edges", "tangency", "continuity"), tells="Free edges with the gaps between them, and how sharply faces meet.", wants="wants a surface"),
-            Action("surface.uses", "Which part takes which surface", self.uses, self._drives, short="Who takes what", also=("master", "where used"), tells="Surfaces of this master against the parts that are built from them.", wants="wants a master with surfaces"),
+            Action("surface.uses", "Which part takes which surface", self.uses, self._drives, short="Who takes what", also=("master", "where used"), tells="Surfaces of this master against the parts: a click takes one or leaves it.", wants="wants a master with surfaces"),
             Action("path.table", "Save the bend table…", self.ask_table, lambda: self._led() is not None, short="Bend table…", also=("bending", "CSV", "developed length"), tells="Feed, turn and bend of every corner, as CSV.", wants="wants a chosen path in space"),
         ]  # fmt: skip
 
@@ -110,7 +115,8 @@ class SurfaceCommands:
         known = self._surfaces()
         bodies = [b for b in known if b in picked] or known
         found = queries.ask(settled.family, [Node("seams", at, b) for b in bodies])
-        rows = []
+        rows: list[tuple[tuple[str, ...], Callable[[], object]]] = []
+        lit: list[LitSeam] = []
         free = 0
         unknown = []
         for body in bodies:
@@ -119,7 +125,9 @@ class SurfaceCommands:
                 unknown.append(document.bodies[body].name)
             for seam in seams or ():
                 free += seam.free
-                rows.append(((document.bodies[body].name, *_words(seam)), partial(self._go, at, body, seam)))
+                words = (str(len(rows) + 1), document.bodies[body].name, *_words(seam))
+                lit.append(LitSeam(len(rows) + 1, InPlace((), at, body), seam.label, seam.free))
+                rows.append((words, partial(self._go, at, body, seam)))
         title = (
             f"{document.name}: {counted(free, 'free edge')}"
             if free
@@ -127,7 +135,8 @@ class SurfaceCommands:
         )
         if unknown:
             title = f"{document.name}: the edges of {', '.join(unknown)} are not known; see what needs attention"
-        self.cards.start(title, ("surface", "edge", "length", "gap", "angle"), rows)
+        self.cards.start(title, ("", "surface", "edge", "length", "gap", "angle"), rows)
+        self.canvas.opening.seams.show(lit)
 
     def _go(self, at: Scope, body: str, seam: SeamSeen) -> None:
         where = InPlace((), at, body)
@@ -140,19 +149,37 @@ class SurfaceCommands:
         return isinstance(document, Model) and bool(surfaces_of(document))
 
     def uses(self) -> None:
-        """A row for each part that is built from the shown master's surfaces, a column for each surface."""
+        """A row for each part, those built from the shown master first, a column for each of its surfaces."""
         master = self.desk.main.document
         if not isinstance(master, Model):
             return
-        surfaces = surfaces_of(master)
+        surfaces = list(surfaces_of(master))
+        known = taking.built_from(self.desk.family, master.id)
         rows = []
-        for document in self.desk.family.documents.values():
-            taken = _taken(document, master.id) if isinstance(document, Model) else set()
-            if taken & set(surfaces):
-                words = (document.name, *("●" if s in taken else "" for s in surfaces))
-                rows.append((words, partial(self.desk.show, document.id)))
-        title = f"{master.name}: {counted(len(rows), 'document')} built from its surfaces" if rows else f"Nothing is built from {master.name} yet: bring its surfaces into a part with From a master…"  # fmt: skip
-        self.cards.start(title, ("", *(master.bodies[s].name for s in surfaces)), rows)
+        for built in known:
+            words = (
+                self.desk.family.documents[built.document].name,
+                *("●" if s in built.takes else "○" for s in surfaces),
+            )
+            rows.append((words, partial(self.desk.show, built.document)))
+
+        def turn(row: int, column: int) -> None:
+            self._turn(master.id, known[row], surfaces[column - 1])
+            self.uses()
+            self.cards.rows.setCurrentCell(row, column)
+
+        used = sum(bool(b.takes) for b in known)
+        title = f"{counted(used, 'document')} built from {master.name}; a click on a mark takes a surface or leaves it"
+        self.cards.start(title, ("", *(master.bodies[s].name for s in surfaces)), rows, turn=turn)
+
+    def _turn(self, master: str, built: Built, surface: str) -> None:
+        """Take a surface, or leave it."""
+        family = self.desk.family
+        called, name = family.documents[built.document].name, edits.model(family, master).bodies[surface].name
+        if surface in built.takes:
+            self.desk.apply(f"{called} leaves {name}", lambda f: taking.leave(f, master, built.document, surface))
+        else:
+            self.desk.apply(f"{called} takes {name}", lambda f: taking.take(f, master, built.document, surface))
 
     # --- bend tables ----------------------------------------------------------------------------------
 
@@ -184,15 +211,3 @@ def _words(seam: SeamSeen) -> tuple[str, ...]:
     kind = "free" if seam.free else "smooth" if seam.angle < SMOOTH else "joined"
     gap = "" if seam.gap is None else f"{seam.gap:.3f} mm"
     return kind, f"{seam.length:.1f} mm", gap, "" if seam.free else f"{math.degrees(seam.angle):.2f}°"
-
-
-def _taken(document: Model, master: str) -> set[str]:
-    """Bodies of a master that a document brings in."""
-    sockets = index(document)
-    found = set()
-    for operation in document.build:
-        for brought in operation.bodies.values() if isinstance(operation, BringIn) else ():
-            socket = sockets.get(brought.source.item)
-            if isinstance(socket, Socket) and socket.source.of == master:
-                found.add(socket.source.item)
-    return found
