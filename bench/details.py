@@ -165,7 +165,7 @@ class FootTrial:
                 return "wrong: a body is not valid"
         pair = tuple(Reference(item=names[n]) for n in ("Shell", "Ballast"))
         gap = Node("gauged", at, "", passing("distance", pair))
-        wall = Node("surveyed", at, names["Shell"], label_of("wall"))
+        wall = Node("surveyed", at, names["Shell"], label_of("wall by ball"))  # three times as quick as by rays
         more = evaluator.evaluate(family, [gap, wall])
         clearance, survey = more.value(gap), more.value(wall)
         if abs(clearance.value - said["Ballast.clearance"]) > 1e-6:

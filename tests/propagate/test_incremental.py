@@ -15,8 +15,9 @@ from tests.support.random_edits import random_edit
 from architectonic.base.errors import UserFault
 from architectonic.describe import registry
 from architectonic.describe.results import NodeFault
+from architectonic.exchange import folder
 from architectonic.family import edits
-from architectonic.family.records import use_of
+from architectonic.family.records import Family, use_of
 from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
@@ -245,11 +246,12 @@ def test_incremental_equals_from_scratch_with_the_real_kernel(demo, engine):
 
 
 @pytest.mark.kernel
-def test_the_same_key_gives_the_same_result_in_two_processes(tmp_path):
+def test_the_same_key_gives_the_same_result_in_two_processes(demo, tmp_path):
+    folder.save(folder.Stored(tmp_path / "family", Family(head=demo.head), {}), demo)
     script = (
-        "import sys,json,pathlib;from architectonic.demo.family import brindle;from architectonic.session.open.engine import Engine;"
+        "import sys,pathlib;from architectonic.exchange import folder;from architectonic.session.open.engine import Engine;"
         "from architectonic.propagate.whole import evaluate_scopes;from architectonic.propagate.targets import all_scopes;"
-        "f=brindle();e=Engine.start(pathlib.Path(sys.argv[1]));d=[d.id for d in f.documents.values() if d.name=='Cheek L'];"
+        "f=folder.load(pathlib.Path(sys.argv[2])).family;e=Engine.start(pathlib.Path(sys.argv[1]));d=[d.id for d in f.documents.values() if d.name=='Cheek L'];"
         "r=evaluate_scopes(e.evaluator,f,all_scopes(f,tuple(d)));e.close();"
         "print(sorted((str(n),k) for n,k in r.keys.items()));"
         "print(sorted((str(n),str(o.value)) for n,o in r.outcomes.items() if n.what!='measure'));"
@@ -257,7 +259,10 @@ def test_the_same_key_gives_the_same_result_in_two_processes(tmp_path):
     )
     runs = [
         subprocess.run(
-            [sys.executable, "-c", script, str(tmp_path / name)], capture_output=True, text=True, check=True
+            [sys.executable, "-c", script, str(tmp_path / name), str(tmp_path / "family")],
+            capture_output=True,
+            text=True,
+            check=True,
         ).stdout
         for name in ("a", "b")
     ]

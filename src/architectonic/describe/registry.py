@@ -88,7 +88,7 @@ VERSIONS: dict[str, int] = {
     "bored": 1,
     "drilled": 1,
     "threaded": 1,
-    "measure": 4,
+    "measure": 5,
     "mesh": 8,
     "stood": 1,
     "box": 1,
