@@ -5,6 +5,7 @@ import csv
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QPushButton
 from tests.support.canvases import block, tap  # noqa: F401
 from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
@@ -18,6 +19,7 @@ from architectonic.desktop.sentences.over.leadtags import LeadTags
 from architectonic.desktop.sentences.over.trimtags import TrimTags
 from architectonic.family import edits
 from architectonic.family.operations.curves.path import SpacePath
+from architectonic.family.operations.surfaces.trim import Trim
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -97,6 +99,9 @@ def test_a_new_piece_waits_in_the_list_and_is_decided_by_a_click(qtbot, window):
     tags = open_trim(qtbot, window)
     asked = [t for t in tags.tags() if t.state == "keep or drop?"]
     assert len(asked) == 1
+    qtbot.waitUntil(lambda: len(tags._follows) == 2)  # one of the four is the last one that closes
+    told = {f.keep: f.words for f in tags._follows}
+    assert told[False] == "drop: nothing of this part fails, in any of 3" and "Close to a solid" in told[True]
     qtbot.keyClick(window.card, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert "1 more piece" in window.card.hint.text() and window.card.record is not None
@@ -108,6 +113,40 @@ def test_a_new_piece_waits_in_the_list_and_is_decided_by_a_click(qtbot, window):
     settle(qtbot, window)
     assert window.card.record is None
     assert not any("piece" in a.what for a in window.desk.attention)
+
+
+def test_what_is_decided_in_one_part_is_offered_where_the_same_piece_waits(qtbot, window):
+    """Both parts are cut from the same surface, under other names; what the one drops the other one keeps."""
+
+    def forget(family):
+        for name in ("Head rear", "Head front"):
+            part = edits.find_document(family, name)
+            trim = next(o for o in part.build if isinstance(o, Trim))
+            before = next(c for c in trim.pieces if c.of == trim.acts_on[0] and c.sides[0].endswith(":before"))
+            family = edits.replace_operation(
+                family, part.id, edits.replace(trim, pieces=tuple(c for c in trim.pieces if c is not before))
+            )
+        return family
+
+    window.desk.apply("one choice is missing in two parts", forget)
+    settle(qtbot, window)
+    waiting = [a for a in window.desk.attention if "1 piece is new" in a.what]
+    assert len(waiting) == 2
+    tags = open_trim(qtbot, window)
+    asked = next(t for t in tags.tags() if t.state == "keep or drop?")
+    for _ in range(2):  # kept, then dropped
+        press(qtbot, window, next(t for t in tags.tags() if t.words == asked.words))
+    qtbot.keyClick(window.card, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: "waits in 1 other part" in window.list_card.title.text())
+    assert rows(window)[0][0] == "Head front"
+    button = next(b for b in window.list_card.findChildren(QPushButton) if b.text().startswith("The other way"))
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    settle(qtbot, window)
+    assert not any("piece" in a.what for a in window.desk.attention)
+    window.actions_.run("edit.undo")
+    settle(qtbot, window)
+    assert any("piece" in a.what and a.where.startswith("Head front") for a in window.desk.attention)
 
 
 def test_a_master_is_pulled_and_the_parts_that_are_built_from_it_follow(qtbot, window):
@@ -237,7 +276,7 @@ def hit_first(canvas, label, p):
 def test_the_bend_table_is_written(qtbot, window, tmp_path):
     show(qtbot, window, "Shade hoop")
     window.desk.main.select(next(o.id for o in window.desk.main.build if o.name == "Way of the wire"))
-    commands = SurfaceCommands(window.desk, window.prompt, window.list_card, window.bodies, window)
+    commands = SurfaceCommands(window.desk, window.prompt, window.list_card, window.bodies, window, window.card.kept)
     assert commands.write_table(tmp_path / "hoop.csv")
     told = list(csv.reader((tmp_path / "hoop.csv").read_text("utf-8").splitlines()))
     assert told[0][1:4] == ["feed mm", "turn deg", "bend deg"] and len(told) == 11

@@ -70,9 +70,11 @@ class SentenceCard(BlankCard):
 
     Signals:
         ready: it opened with everything picked that it needs: what it makes is worth seeing.
+        kept (str): the operation of this id was stored.
     """
 
     ready = pyqtSignal()
+    kept = pyqtSignal(str)
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk)
@@ -355,5 +357,6 @@ class SentenceCard(BlankCard):
                 self.desk.main.until = record.id
             self.desk.main.operation, self.desk.main.picks = record.id, []
             self.desk.main.selection_changed.emit()
+            self.kept.emit(record.id)
         else:
             self.preview()

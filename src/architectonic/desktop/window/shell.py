@@ -397,7 +397,7 @@ def _sources(w: MainWindow) -> list[Source]:
         VariationCommands(desk, prompt, w.list_card),
         BodyCommands(desk, prompt, w.bodies),
         PartItemCommands(desk, prompt, w.list_card, w.bodies),
-        SurfaceCommands(desk, prompt, w.list_card, w.bodies, w),
+        SurfaceCommands(desk, prompt, w.list_card, w.bodies, w, w.card.kept),
         CheckCommands(desk, prompt, w.list_card, w.bodies, lambda kind, more: w.commands.models.make(kind, more)),
         HandCommands(desk, prompt, w.list_card),
         OutsideCommands(desk, prompt, w.list_card, w.files.watch),

@@ -73,6 +73,8 @@ def joined(surfaces: list[Labelled], limit: float) -> Labelled:
             f": edges that lie along each other are {_mm(found[0].most)} apart"
             if found
             else f": they are {_mm(away)} apart"
+            if away > limit
+            else ": they meet away from their edges"
         )
         raise KernelRefusal(
             f"the surfaces do not hang together by edges within {_mm(limit)}{told}",

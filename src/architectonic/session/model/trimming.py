@@ -6,13 +6,17 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from architectonic.base.errors import UserFault
+from architectonic.check.attention import attention
 from architectonic.describe.operations.surfaces.pieces import PieceSeen, decided
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.operations.surfaces.trim import Trim
-from architectonic.family.records import Family
+from architectonic.family.operations.bodies.bring_in import BringIn
+from architectonic.family.operations.surfaces.trim import PieceChoice, Trim
+from architectonic.family.records import Family, Model, Socket
 from architectonic.family.scopes import Scope
+from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
+from architectonic.propagate.targets import all_scopes
 from architectonic.session.open import queries
 
 
@@ -58,6 +62,99 @@ def turned(record: Trim, pieces: list[ShownPiece], number: int, keep: bool) -> T
     _, lost = decided(found, record.pieces)
     open_still = any(p.keep is None for k, p in enumerate(pieces) if k != number)
     return edits.replace(record, pieces=(*made, *(lost if open_still else ())))
+
+
+class Consequence(NamedTuple):
+    """What follows in a document from keeping a piece, or from dropping it, in all its sizes and rows.
+
+    Attributes:
+        failing: rows that fail then, each with why and where: `Close to a solid, in M: it does not close`; none when all hold.
+        scopes: how many were looked at.
+    """
+
+    keep: bool
+    failing: tuple[str, ...]
+    scopes: int
+
+    @property
+    def words(self) -> str:
+        """In one sentence."""
+        word = "keep" if self.keep else "drop"
+        if not self.failing:
+            return (
+                f"{word}: nothing of this part fails, in any of {self.scopes}"
+                if self.scopes > 1
+                else f"{word}: nothing of this part fails"
+            )
+        more = f", and {len(self.failing) - 1} more" if len(self.failing) > 1 else ""
+        return f"{word}: {self.failing[0]}{more}"
+
+
+def consequences(family: Family, at: Scope, record: Trim, pieces: list[ShownPiece], number: int) -> list[Consequence]:
+    """What follows from each way to decide on a piece; of further ones that wait it is held that they are dropped."""
+    scopes = all_scopes(family, (at.document,))
+    found = []
+    for keep in (True, False):
+        choices = tuple(p.seen.chosen(keep if k == number else bool(p.keep)) for k, p in enumerate(pieces))
+        trial = edits.replace_operation(family, at.document, edits.replace(record, pieces=choices))
+        evaluation = queries.variant().ask(trial, [Node("finished", s, "") for s in scopes])
+        failing = [i for i in attention(evaluation) if i.document == at.document]
+        told = tuple(
+            f"{i.where.rpartition(' / ')[2]}{_where(i.configurations, len(scopes))}: {i.what}" for i in failing
+        )
+        found.append(Consequence(keep, told, len(scopes)))
+    return found
+
+
+class Elsewhere(NamedTuple):
+    """A trim of another part in which the same piece waits: the part, and the trim decided on in the same way or the other."""
+
+    document: str
+    same: Trim
+    other: Trim
+
+
+def same_elsewhere(family: Family, at: Scope, record: Trim) -> list[Elsewhere]:
+    """Trims of other documents that wait for a decision which this one has made of the same piece.
+
+    A piece is the same where it is of the same surface of the same master, on the same sides of what comes from the same.
+    """
+    own = edits.model(family, at.document)
+    decided_here = {_known(own, c): c.keep for c in record.pieces}
+    found = []
+    for document in family.documents.values():
+        if not isinstance(document, Model) or document.id == own.id:
+            continue
+        there = at._replace(document=document.id)
+        for trim in (o for o in document.build if isinstance(o, Trim)):
+            pieces: tuple[PieceSeen, ...] = queries.ask(family, [n := Node("pieces", there, trim.id)]).value(n) or ()
+            taken, _ = decided(pieces, trim.pieces)
+            new = tuple(
+                p.chosen(decided_here[known])
+                for p, t in zip(pieces, taken, strict=True)
+                if t is None and (known := _known(document, p.chosen(True))) in decided_here
+            )
+            if new and trim.pieces:
+                other = tuple(edits.replace(c, keep=not c.keep) for c in new)
+                both = (edits.replace(trim, pieces=(*trim.pieces, *p)) for p in (new, other))
+                found.append(Elsewhere(document.id, *both))
+    return found
+
+
+def _known(document: Model, choice: PieceChoice) -> tuple[str, tuple[str, ...]]:
+    """What a piece is known by whichever document brings its surfaces in."""
+    sockets, source = index(document), {}
+    for operation in document.build:
+        for key, brought in operation.bodies.items() if isinstance(operation, BringIn) else ():
+            socket = sockets.get(brought.source.item)
+            if isinstance(socket, Socket):
+                source[key] = f"{socket.source.of}/{socket.source.item}"
+    sides = (side.rpartition(":") for side in choice.sides)
+    return source.get(choice.of, choice.of), tuple(sorted(f"{source.get(cut, cut)}:{where}" for cut, _, where in sides))
+
+
+def _where(names: tuple[str, ...], of: int) -> str:
+    return f" in {', '.join(names)}" if names and len(names) < of else ""
 
 
 def decided_by(family: Family, at: Scope, record: Trim, keep: Callable[[PieceSeen], bool]) -> Trim:

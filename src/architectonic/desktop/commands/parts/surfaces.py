@@ -7,6 +7,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from PyQt6.QtCore import pyqtBoundSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.describe.measured import SeamSeen
@@ -20,13 +21,15 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family import edits
-from architectonic.family.records import Model
+from architectonic.family.operations.surfaces.trim import Trim
+from architectonic.family.records import Family, Model
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.family.walk import surfaces_of
 from architectonic.session.assembly import working
 from architectonic.session.feeds import taking
 from architectonic.session.feeds.taking import Built
-from architectonic.session.model import pathing
+from architectonic.session.model import pathing, trimming
+from architectonic.session.model.trimming import Elsewhere
 from architectonic.session.open import queries
 from architectonic.session.picking.subject import Pick
 
@@ -35,10 +38,23 @@ SMOOTH = math.radians(0.1)
 
 
 class SurfaceCommands:
-    """Callbacks about surfaces and paths in space."""
+    """Callbacks about surfaces and paths in space.
 
-    def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard, canvas: BodyCanvas, window: QWidget) -> None:
+    Args:
+        kept: tells that an operation was stored.
+    """
+
+    def __init__(
+        self,
+        desk: Desk,
+        prompt: Prompt,
+        cards: ListCard,
+        canvas: BodyCanvas,
+        window: QWidget,
+        kept: pyqtBoundSignal,
+    ) -> None:
         self.desk, self.prompt, self.cards, self.canvas, self.window = desk, prompt, cards, canvas, window
+        kept.connect(self.offer_same)
         cards.ended.connect(lambda: canvas.opening.seams.show([]))
 
     def actions(self) -> list[Action]:
@@ -180,6 +196,45 @@ class SurfaceCommands:
             self.desk.apply(f"{called} leaves {name}", lambda f: taking.leave(f, master, built.document, surface))
         else:
             self.desk.apply(f"{called} takes {name}", lambda f: taking.take(f, master, built.document, surface))
+
+    def offer_same(self, operation: str) -> None:
+        """A trim was kept: where the same piece waits in another part, offer to decide on it there.
+
+        Of two parts on either side of one surface what the one keeps the other one drops.
+        """
+        at, family = self.desk.main.at, self.desk.family
+        record = next((o for o in self.desk.main.build if o.id == operation), None)
+        if at is None or not isinstance(record, Trim):
+            return
+
+        def done(found: list[Elsewhere]) -> None:
+            if not found or self.desk.family is not family:
+                return
+            rows = [
+                ((family.documents[e.document].name, e.same.name), partial(self.desk.show, e.document)) for e in found
+            ]
+            title = f"The same piece waits in {counted(len(found), 'other part')}"
+            self.cards.start(
+                title,
+                ("part", "row"),
+                rows,
+                [
+                    ("The same way there", partial(self._decide, {e.document: e.same for e in found})),
+                    ("The other way there", partial(self._decide, {e.document: e.other for e in found})),
+                ],
+                "Leave it",
+            )
+
+        work = "The same piece in other parts"
+        self.desk.work.run(work, lambda watch: trimming.same_elsewhere(family, at, record), done)
+
+    def _decide(self, trims: dict[str, Trim]) -> None:
+        def change(family: Family) -> Family:
+            for document, trim in trims.items():
+                family = edits.replace_operation(family, document, trim)
+            return family
+
+        self.desk.apply("the same piece in other parts", change)
 
     # --- bend tables ----------------------------------------------------------------------------------
 

@@ -20,7 +20,7 @@ from architectonic.render.camera import BodyMesh
 from architectonic.render.palette import colour_of
 from architectonic.render.picking import Picker
 from architectonic.session.model import trimming
-from architectonic.session.model.trimming import ShownPiece
+from architectonic.session.model.trimming import Consequence, ShownPiece
 
 HIGH = 22.0
 DROPPED, ASKED = 0.16, 0.55
@@ -48,6 +48,8 @@ class TrimTags:
         self.over = -1
         self._pieces: list[ShownPiece] = []
         self._meshes: list[BodyMesh] = []
+        self._asked: tuple[object, ...] = ()
+        self._follows: list[Consequence] = []
         canvas.desk.evaluated.connect(self.follow_evaluation)
 
     @property
@@ -61,7 +63,7 @@ class TrimTags:
         field, evaluation, at = self.field, self.canvas.desk.evaluation, self.canvas.shown.at
         if field is None or evaluation is None or at is None:
             if self._pieces:
-                self._pieces, self._meshes = [], []
+                self._pieces, self._meshes, self._follows, self._asked = [], [], [], ()
                 self.canvas.laid.stand_in(frozenset(), [])
             return
         assert isinstance(self.card.record, Trim)
@@ -73,6 +75,35 @@ class TrimTags:
         self._pieces, self._meshes = found, meshes
         field.see(found)
         self._stand()
+        self._ask_what_follows(record)
+
+    @property
+    def _waits(self) -> int:
+        """The first piece that nobody has decided on, once one is kept; -1 for none."""
+        if self.field is None or not self.field.choices:
+            return -1
+        return next((k for k, p in enumerate(self._pieces) if p.keep is None), -1)
+
+    def _ask_what_follows(self, record: Trim) -> None:
+        """What follows from each way to decide on the piece that waits, worked out beside the event loop."""
+        at, settled, number = self.canvas.shown.at, self.canvas.desk.settled, self._waits
+        asked = (record, number, settled)
+        if number < 0 or at is None or settled is None or asked == self._asked:
+            return
+        self._asked, self._follows = asked, []
+        pieces = list(self._pieces)
+
+        def done(found: list[Consequence]) -> None:
+            if self._asked is asked:
+                self._follows = found
+                self.canvas.update()
+
+        self.canvas.desk.work.run(
+            "What each choice leads to",
+            lambda watch: trimming.consequences(settled.family, at, record, pieces, number),
+            done,
+            lambda fault: None,
+        )
 
     def _meshes_of(self, at: Scope, operation: str, count: int) -> list[BodyMesh]:
         evaluation = self.canvas.desk.evaluation
@@ -178,6 +209,9 @@ class TrimTags:
         lit = self.over if self.over >= 0 else field.at if field.button.hasFocus() else -1
         for tag in self.tags():
             self._tag(p, tag, tag.number == lit)
+            if tag.number == self._waits:
+                for k, follows in enumerate(self._follows):
+                    self.canvas.plate(p, QPointF(tag.box.left(), tag.box.bottom() + 16 + 22 * k), follows.words)
 
     def _edges(self, mesh: BodyMesh) -> list[QPolygonF]:
         flat = self.canvas.to_screen(mesh.lines)
