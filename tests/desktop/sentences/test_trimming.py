@@ -1,12 +1,14 @@
 """Surfaces and paths in the real window: pieces kept and dropped by clicks, a new piece asked about, a path led and typed."""
 
 import csv
+import math
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QPushButton
 from tests.support.canvases import block, tap  # noqa: F401
+from tests.support.faces import face_at
 from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
@@ -249,6 +251,73 @@ def test_a_path_is_led_by_clicks_locks_and_typed_lengths(qtbot, block):  # noqa:
     made = block.desk.main.build[-1]
     assert isinstance(made, SpacePath) and len(made.order) == 2
     assert ("Developed", "6.00 mm") in block.right.facts()
+
+
+def typed_point(qtbot, led, text):
+    qtbot.keyClicks(led.typed, text)
+    qtbot.keyClick(led.typed, Qt.Key.Key_Return)
+
+
+def test_rules_of_a_path_are_put_on_by_numbers_and_taken_off_and_a_contradiction_is_refused(qtbot, block):  # noqa: F811
+    run(qtbot, block, "operation.path")
+    led, over = held(block, LedField), overlay(block, LeadTags)
+    typed_point(qtbot, led, "0, 0, 0")
+    typed_point(qtbot, led, "40, 0, 0")
+    led.put((60.0, 20.0, 5.0))
+    settle(qtbot, block)
+    rules = led.rules
+    rules.more.click()
+    rules.kind.setCurrentText("angle")
+    assert rules.value.isVisible() and not rules.to.isVisible() and "1 2 3" in rules.points.placeholderText()
+    tap(qtbot, block.bodies, at_pixel(block.bodies, over.places()[led.path.order[0]]))  # a point names itself
+    assert rules.points.text() == "1"
+    rules.points.setText("1 2 3")
+    qtbot.keyClicks(rules.value, "120 deg")
+    qtbot.keyClick(rules.value, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: over.led is not None and over.led.freedoms == 2)
+    a, b, c = (np.array(over.led.points[k]) for k in led.path.order)
+    angle = math.degrees(math.acos((a - b) @ (c - b) / np.linalg.norm(a - b) / np.linalg.norm(c - b)))
+    assert angle == pytest.approx(120, abs=1e-6)
+    rules.kind.setCurrentText("apart")
+    rules.points.setText("1 2")
+    qtbot.keyClicks(rules.value, "50")
+    qtbot.keyClick(rules.value, Qt.Key.Key_Return)  # they are 40 mm apart
+    assert "cannot all be true" in block.strip.line.text() and len(led.path.rules) == 7
+    rules.kind.setCurrentText("in a plane")
+    assert rules.to.isVisible()
+    rules.to.setCurrentText("top")
+    rules.points.setText("3")
+    rules.value.clear()
+    qtbot.keyClick(rules.points, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: over.led is not None and over.led.freedoms == 1)
+    assert over.led.points[led.path.order[2]][2] == pytest.approx(0.0, abs=1e-9)
+    words = [x.text() for x in rules.menu.actions()]
+    assert words[6:] == ["Take off: 1 2 3 an angle 120 deg", "Take off: 3 in a plane Top"]
+    rules.menu.actions()[6].trigger()
+    qtbot.waitUntil(lambda: over.led is not None and over.led.freedoms == 2)
+    assert rules.listed.text() == "7 rules"
+
+
+def test_points_are_put_into_the_plane_of_a_face(qtbot, block):  # noqa: F811
+    """The face is named by F under the pointer; what is put then stays in its plane when the block grows."""
+    canvas = block.bodies
+    run(qtbot, block, "operation.path")
+    led, over = held(block, LedField), overlay(block, LeadTags)
+    qtbot.keyClick(led.typed, Qt.Key.Key_F)
+    assert "Point at a flat face" in block.strip.line.text() and not led.lock
+    spot = face_at(canvas, ":end")
+    qtbot.mouseMove(canvas, spot)
+    qtbot.waitUntil(lambda: led.pointed() is not None)
+    qtbot.keyClick(led.typed, Qt.Key.Key_F)
+    assert led.locked.text() == "in the plane of a face"
+    tap(qtbot, canvas, spot)
+    settle(qtbot, block)
+    (rule,) = led.path.rules
+    assert rule.kind == "in_plane" and rule.to.label.endswith(":end")
+    top = max(p[2] for p in canvas.meshes[0][1].corners.values())
+    assert over.led is None or over.led.points[led.path.order[0]][2] == pytest.approx(top)
+    qtbot.keyClick(led.typed, Qt.Key.Key_F)
+    assert led.lock == ""
 
 
 def free_along(canvas, start, way):

@@ -9,8 +9,10 @@ from typing import Any
 
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
+from architectonic.describe.operations.curves.path import TOLD
 from architectonic.describe.results import Node
 from architectonic.describe.space.leads import Led
+from architectonic.describe.words.sentences import target
 from architectonic.family import edits, names
 from architectonic.family.operations.curves.path import TIED, VALUED, PathPoint, PathRule, RuleKind, SpacePath
 from architectonic.family.records import Expression, Family, Model, Reference
@@ -49,6 +51,21 @@ def without_point(path: SpacePath, key: str) -> SpacePath:
     )
 
 
+def points_of(kind: RuleKind) -> int:
+    """How many points a kind of rule is said of; a leg is two."""
+    return TAKES.get(kind, 1 if kind.startswith("coordinate") else 2)
+
+
+def rule_words(family: Family, document: Model, path: SpacePath, rule: PathRule) -> str:
+    """A rule as it is read: `1-2 and 3-4 parallel`, `2 in a plane Top 5 mm`."""
+    numbers = [str(path.order.index(k) + 1) for k in rule.of if k in path.order]
+    if len(numbers) == 4:
+        numbers = ["-".join(numbers[:2]), "and", "-".join(numbers[2:])]
+    to = target(family, document, rule.to) if rule.to is not None else ""
+    value = names.shown_text(family, document, rule.value) if rule.value is not None else ""
+    return " ".join(w for w in (*numbers, TOLD[rule.kind], to, value) if w)
+
+
 def rule_said(
     family: Family,
     document: Model,
@@ -65,7 +82,7 @@ def rule_said(
     Raises:
         UserFault: the wrong number of points, a value that is missing or cannot be used, nothing that it is tied to.
     """
-    wanted = TAKES.get(kind, 1 if kind.startswith("coordinate") else 2)
+    wanted = points_of(kind)
     if len(of) != wanted or any(k not in path.points for k in of):
         raise UserFault(f"{kind} is said of {wanted} points of the path, not of {len(of)}", path.name)
     quantity = VALUED.get(kind, "")

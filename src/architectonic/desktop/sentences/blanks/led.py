@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -12,6 +13,7 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sentences.blanks.fields import Field, mark_active
+from architectonic.desktop.sentences.blanks.ledrules import LedRules
 from architectonic.family import edits, names
 from architectonic.family.operations.curves.path import PathPoint, PathRule, RuleKind, SpacePath
 from architectonic.family.records import Family, Model, Reference
@@ -20,6 +22,16 @@ from architectonic.session.model import pathing
 AXES = "xyz"
 LOCKS = ("", *AXES, *(f"plane {a}" for a in AXES))
 """Nothing, along an axis, or in the plane square to one."""
+FACE = "face"
+"""In the plane of a face that was pointed at."""
+
+
+class FaceLock(NamedTuple):
+    """A flat face: what points in its plane are held to, a point of it and its normal."""
+
+    reference: Reference
+    origin: tuple[float, float, float]
+    normal: tuple[float, float, float]
 
 
 def on_axis(lock: str) -> bool:
@@ -32,6 +44,8 @@ def lock_words(lock: str) -> str:
     return (
         "in the plane of the view"
         if not lock
+        else "in the plane of a face"
+        if lock == FACE
         else f"square to {lock[-1].upper()}"
         if " " in lock
         else f"along {lock.upper()}"
@@ -39,7 +53,7 @@ def lock_words(lock: str) -> str:
 
 
 class _Typed(NameField):
-    """Where a length along the lock, or three coordinates, are typed; X, Y and Z turn the lock while it is empty."""
+    """Where a length along the lock, or three coordinates, are typed; X, Y, Z and F turn the lock while it is empty."""
 
     def __init__(self, field: LedField) -> None:
         super().__init__("", None, lambda: names.offered(field.desk.family, field.document), lambda _: "")
@@ -52,6 +66,8 @@ class _Typed(NameField):
         if not self.text() and on_axis(letter):
             plane = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self.led.turn_lock(f"plane {letter}" if plane else letter)
+        elif not self.text() and letter == "f":
+            self.led.lock_to_face()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.text():
             self.led.type_in(self.text())
         elif event.key() == Qt.Key.Key_Backspace and not self.text():
@@ -68,6 +84,8 @@ class LedField(Field):
         assert isinstance(self.record, SpacePath)
         self.path = self.record
         self.lock = ""
+        self.pointed: Callable[[], FaceLock | None] = lambda: None
+        self.face: FaceLock | None = None
         self.button = QToolButton()
         self.button.setCheckable(True)
         self.button.setAccessibleName("points of the path")
@@ -75,14 +93,16 @@ class LedField(Field):
         self.locked = QToolButton()
         self.locked.setAccessibleName("lock of the next point")
         self.locked.setToolTip(
-            "X, Y or Z locks the next point to that axis, with Shift to the plane square to it; again frees it"
+            "X, Y or Z locks the next point to that axis, with Shift to the plane square to it; F to the plane of the face"
+            " under the pointer; again frees it"
         )
-        self.locked.clicked.connect(lambda _=False: self.turn_lock(LOCKS[(LOCKS.index(self.lock) + 1) % len(LOCKS)]))
+        self.locked.clicked.connect(lambda _=False: self.turn_lock(self._next_lock))
         self.typed = _Typed(self)
         self.typed.setMinimumWidth(120)
         self.typed.setFixedHeight(26)
         self.typed.setAccessibleName("next point")
-        self.widgets += [self.button, self.locked, self.typed]
+        self.rules = LedRules(self.desk, lambda: self.document, lambda: self.path, self._put)
+        self.widgets += [self.button, self.locked, self.typed, *self.rules.widgets]
         self.word()
 
     def word(self) -> None:
@@ -92,6 +112,7 @@ class LedField(Field):
         self.button.setToolTip("Active: a click on a vertex, an end or a centre ties a point to it, elsewhere it stands free. Delete takes out the last.")  # fmt: skip
         self.locked.setText(lock_words(self.lock))
         self.typed.setPlaceholderText("how far" if on_axis(self.lock) and count else "x, y, z")
+        self.rules.word()
 
     @property
     def wants(self) -> str:
@@ -121,6 +142,24 @@ class LedField(Field):
         self.word()
         self.desk.answered.emit()
 
+    @property
+    def _next_lock(self) -> str:
+        known = (*LOCKS, FACE) if self.face is not None else LOCKS
+        return known[(known.index(self.lock) + 1) % len(known)] if self.lock in known else ""
+
+    def lock_to_face(self) -> None:
+        """Lock the next point to the plane of the flat face under the pointer; again frees it."""
+        found = self.pointed()
+        if found is None and self.lock != FACE:
+            self.desk.told.emit("Point at a flat face of a body first, then F.", True)
+            return
+        self.face = found or self.face
+        self.turn_lock(FACE)
+
+    def _put(self, path: SpacePath) -> None:
+        self.path = path
+        self.changed()
+
     def take(self, reference: Reference) -> None:
         """A point on something that was clicked."""
         seen = reference.witness
@@ -133,7 +172,9 @@ class LedField(Field):
         """A point where the pointer is; on a lock that is kept."""
         before = self.path.order[-1] if self.path.order else ""
         key = self._add(at)
-        if before and self.lock:
+        if self.lock == FACE and self.face is not None:
+            self._hold("in_plane", (key,), to=self.face.reference)
+        elif before and self.lock:
             kind = f"level_{self.lock[-1]}" if " " in self.lock else f"along_{self.lock}"
             self._hold(kind, (before, key))  # type: ignore[arg-type]
         self.changed()

@@ -12,10 +12,11 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from architectonic.describe.space.leads import Led
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import theme
-from architectonic.desktop.sentences.blanks.led import AXES, LedField, lock_words, on_axis
+from architectonic.desktop.sentences.blanks.led import AXES, FACE, FaceLock, LedField, lock_words, on_axis
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.family.operations.curves.path import SpacePath
 from architectonic.session.model.pathing import led_of
+from architectonic.session.picking import picked
 
 NEAR = 9.0
 """How near the pointer must come to a point, pixels."""
@@ -75,7 +76,23 @@ class LeadTags:
     def hover(self, at: QPointF) -> bool:
         """What is told at the pointer follows it."""
         self.at = at
+        if self.field is not None:
+            self.field.pointed = self._face_below
         return self.field is not None
+
+    def _face_below(self) -> FaceLock | None:
+        """The flat face of a body under the pointer."""
+        canvas = self.canvas
+        hits = canvas.picker.at(canvas.camera, self.at.x(), self.at.y(), canvas.width(), canvas.height())
+        hit = next((h for h in hits if h.kind == "face"), None)
+        mesh = canvas.mesh(hit.body, hit.label) if hit is not None else None
+        if hit is None or mesh is None or hit.label not in mesh.faces:
+            return None
+        plane, own = mesh.planes[mesh.faces.index(hit.label)], canvas.desk.main.subject.id_here(hit.body)
+        if not plane or not own:
+            return None
+        (x, y, z), (u, v, w) = plane
+        return FaceLock(picked.reference(mesh, own, "face", hit.label), (x, y, z), (u, v, w))
 
     def take(self, at: QPointF) -> bool:
         """Take hold of a point; where nothing is that could be tied to, a new one stands under the pointer."""
@@ -83,9 +100,12 @@ class LeadTags:
         if field is None or not field.button.isChecked():
             return False
         self.held, self.moved = self._near(at), False
+        if self.held and field.rules.name_point(self.held):
+            self.held = ""
+            return True
         if self.held:
             return True
-        if self.canvas.current() is not None or self.canvas.space.over is not None:
+        if self._ties(field):
             return False  # it is tied to what lies there
         place = self.under_pointer(at)
         if place is None:
@@ -93,6 +113,10 @@ class LeadTags:
             return True
         field.put(place)
         return True
+
+    def _ties(self, field: LedField) -> bool:
+        """Whether a click would tie a point to what lies under the pointer; in the plane of a face it stands free."""
+        return field.lock != FACE and (self.canvas.current() is not None or self.canvas.space.over is not None)
 
     def under_pointer(self, q: QPointF) -> tuple[float, float, float] | None:
         """Where a point under the pointer would stand: on the lock through the point before, else in the plane of the view
@@ -106,6 +130,14 @@ class LeadTags:
 
     def _on_lock(self, q: QPointF, last: np.ndarray, lock: str) -> tuple[float, float, float] | None:
         origin, way = self.canvas.camera.ray(q.x(), q.y(), self.canvas.width(), self.canvas.height())
+        face = self.field.face if self.field is not None and lock == FACE else None
+        if face is not None:
+            on, normal = np.array(face.origin), np.array(face.normal)
+            slope = float(way @ normal)
+            if abs(slope) < 1e-3:
+                return None
+            x, y, z = (float(c) for c in origin + float((on - origin) @ normal) / slope * way)
+            return x, y, z
         axis = np.eye(3)[AXES.index(lock[-1])] if lock else way
         if on_axis(lock):  # the point of the axis that is nearest to the line of sight
             across = way - float(way @ axis) * axis
@@ -129,7 +161,9 @@ class LeadTags:
         if not self.held or field is None:
             return False
         self.moved = True
-        place = self._on_lock(at, self.places()[self.held], field.lock if " " in field.lock else "")
+        place = self._on_lock(
+            at, self.places()[self.held], field.lock if " " in field.lock or field.lock == FACE else ""
+        )
         if place is not None:
             field.move(self.held, place)
         return True
@@ -166,7 +200,7 @@ class LeadTags:
             self._tell(p, QPointF(96, self.canvas.height() - 26), f"{led.length:.1f} mm long, {led.freedoms} free")
 
     def _paint_next(self, p: QPainter, field: LedField, last: QPointF | None) -> None:
-        over = self.canvas.current() is not None or self.canvas.space.over is not None
+        over = self._ties(field)
         place = None if over else self.under_pointer(self.at)
         if over:
             words = "on what lies here"
