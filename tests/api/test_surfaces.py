@@ -170,3 +170,24 @@ def test_what_a_call_says_wrong_is_refused_there(family, master):
         master.revolve_surface(curve="x")
     with pytest.raises(UserFault, match="needs curves"):
         master.extrude_surface(length="3 mm")
+
+
+def test_a_loft_goes_on_from_an_edge_and_says_what_it_cannot_do(family):
+    """Smoothly from the edge of a wall to a curve above it, along it where both are alike; the edge is known by its name."""
+    form = family.master("Wall form")
+    low = form.sketch("Low", on="top")
+    low.arc((0, 0), (30, 0), (0, 30))
+    wall = form.extrude_surface(curves=low.curves[0], length="10 mm", name="Wall")
+    form.datum_offset(plane="top", distance="Sizes.height", name="High level")
+    high = form.sketch("High", on="High level")
+    high.arc((0, 0), (30, 0), (0, 30))
+    edge = next(e for e in form.body("Wall").edges() if f"{wall.id}:end" in e.label)
+    led = form.loft_surface(curves=[edge, high.curves[0]], begins="smooth", ends="square", name="Led")
+    assert led.problem is None
+    assert form.body("Led").area == pytest.approx(math.pi / 2 * 30 * 20, rel=1e-3)
+    family.set("Sizes.height", "40 mm")
+    assert form.body("Led").area == pytest.approx(math.pi / 2 * 30 * 30, rel=1e-3)
+    alone = form.loft_surface(curves=[low.curves[0], high.curves[0]], begins="smooth", name="Alone")
+    assert alone.problem.code == "loft.no_face" and "square" in alone.problem.mend
+    both = form.loft_surface(curves=[low.curves[0], high.curves[0]], straight=True, ends="square", name="Both")
+    assert both.problem.code == "loft.both"

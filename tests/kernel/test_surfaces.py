@@ -6,12 +6,14 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from OCP.gp import gp_Pnt
 from scipy.integrate import quad
 
 from architectonic.kernel.measure.curvature import curvatures, smallest_radius
 from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.shapes.verdict import KernelRefusal, volume
-from architectonic.kernel.surfaces import extending, filling, joining, making, sweeping, trimming, walls
+from architectonic.kernel.shapes.witness import normal_at
+from architectonic.kernel.surfaces import extending, filling, joining, lofting, making, sweeping, trimming, walls
 from architectonic.kernel.surfaces.sheets import area
 
 FRONT = KernelFrame((0, 0, 0), (1, 0, 0), (0, -1, 0))
@@ -107,6 +109,42 @@ def test_lofts_and_patches():
     assert area(flat.shape) == pytest.approx(100 * math.pi, rel=1e-12)
     with pytest.raises(KernelRefusal, match="one section is closed"):
         making.lofted([((TOP, circle(20.0)),), ((above(5.0), Side("d", (0, 0), (9, 0))),)], True, "o4")
+
+
+def arc(radius, name):
+    return quarter(radius, name=name)
+
+
+def test_a_guided_loft_follows_its_guides_and_stands_square_where_it_is_asked():
+    """Arcs of 30 and 20 mm, 40 mm apart: along straight guides a quarter of a cone, pi (r + R) s / 4 (check-values 11)."""
+    sections = [((TOP, arc(30.0, "a")),), ((above(40.0), arc(20.0, "b")),)]
+    rays = [((KernelFrame((0, 0, 0), (math.cos(t), math.sin(t), 0), (math.sin(t), -math.cos(t), 0)), Side(f"g{t}", (30, 0), (20, 40))),) for t in (0.0, 0.4, math.pi / 4, 1.2, math.pi / 2)]  # fmt: skip
+    free = (lofting.End(), lofting.End())
+    cone = lofting.led(sections, rays, free, "o")
+    assert area(cone.shape) == pytest.approx(math.pi * 50 * math.hypot(10, 40) / 4, rel=2e-3)
+    assert set(cone.free_edges) == {"(o:side:a|o:start)", "(o:first|o:side:a)", "(o:end|o:side:a)", "(o:last|o:side:a)"}
+    square = lofting.led(sections, [], (lofting.End("square"), lofting.End("square")), "o")
+    found = [normal_at(square.face_list[0], gp_Pnt(r * math.cos(t), r * math.sin(t), z)).Z() for r, z in ((30, 0), (20, 40)) for t in (0.2, 0.8, 1.3)]  # fmt: skip
+    assert found == pytest.approx([0.0] * 6, abs=6e-3)
+    with pytest.raises(KernelRefusal, match=r"guide 1 passes section 2 by 5\b"):
+        lofting.led(sections, [((FRONT, Side("g", (30, 0), (25, 40))),)], free, "o")
+    with pytest.raises(KernelRefusal, match="section 1 is closed"):
+        lofting.led([((TOP, circle(30.0)),), sections[1]], [], (lofting.End("square"), lofting.End()), "o")
+    line = [((TOP, Side("a", (0, 0), (9, 0))),), ((above(9.0), Side("b", (0, 0), (9, 0))),)]
+    with pytest.raises(KernelRefusal, match="nothing to stand square to"):
+        lofting.led(line, [], (lofting.End("square"), lofting.End()), "o")
+
+
+def test_a_loft_that_goes_on_smoothly_from_a_cylinder_to_its_like_is_the_cylinder():
+    wall = making.extruded(((TOP, arc(30.0, "w")),), (0.0, 0.0, 1.0), 0.0, 10.0, "w")
+    beside = (wall.face_list[0],)
+    sections = [((above(10.0), arc(30.0, "a")),), ((above(25.0), arc(30.0, "b")),)]
+    smooth = lofting.led(sections, [], (lofting.End("smooth", beside), lofting.End("square")), "o")
+    assert area(smooth.shape) == pytest.approx(math.pi / 2 * 30 * 15, rel=1e-3)
+    assert joining.joined([wall, smooth], 0.01)
+    apart = [((above(12.0), arc(30.0, "a")),), sections[1]]
+    with pytest.raises(KernelRefusal, match="no face lies beside"):
+        lofting.led(apart, [], (lofting.End("smooth", beside), lofting.End()), "o")
 
 
 # --- names --------------------------------------------------------------------------------------------

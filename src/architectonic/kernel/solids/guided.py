@@ -49,7 +49,7 @@ def loft(sections: list[Section], guides: list[tuple[KernelFrame, Side]], operat
     """
     if any(len(loops) > 1 for _, loops in sections):
         raise KernelRefusal("a section has a hole: loft what surrounds it, then cut the hole with a second loft")
-    curves = [_bspline(edge_between(frame, side)) for frame, side in guides]
+    curves = [bspline_of(edge_between(frame, side)) for frame, side in guides]
     lines = [edge_between(frame, side) for frame, side in guides]
     caps = [planar_face(frame, loops, 0.0) for frame, loops in sections]
     rings = [_cuts([e for e, _ in edges], lines, number) for number, (_, edges) in enumerate(caps, 1)]
@@ -75,7 +75,8 @@ def loft(sections: list[Section], guides: list[tuple[KernelFrame, Side]], operat
     return _sewn(faces)
 
 
-def _bspline(edge: Any) -> Any:
+def bspline_of(edge: Any) -> Any:
+    """The curve of an edge, in the sense that the edge runs."""
     c = BRepAdaptor_Curve(edge)
     found = BRep_Tool.Curve_s(edge, 0.0, 0.0)
     curve = found[0] if isinstance(found, tuple) else found
@@ -94,7 +95,7 @@ def _cuts(edges: list[Any], guides: list[Any], number: int) -> list[Cut]:
             gap = BRepExtrema_DistShapeShape(guide, edge)
             if gap.IsDone() and gap.NbSolution() and (best is None or gap.Value() < best[0]):
                 point = gap.PointOnShape2(1)
-                best = (float(gap.Value()), Cut(k, _parameter(edge, point), g, point))
+                best = (float(gap.Value()), Cut(k, parameter_of(edge, point), g, point))
         if best is None or best[0] > TOUCH:
             missed = "" if best is None else f" by {best[0]:.3g} mm"
             raise KernelRefusal(f"guide {g + 1} passes section {number}{missed}: it must touch every section")
@@ -114,7 +115,8 @@ def _cuts(edges: list[Any], guides: list[Any], number: int) -> list[Cut]:
     return sorted(found, key=place)
 
 
-def _parameter(edge: Any, point: Any) -> float:
+def parameter_of(edge: Any, point: Any) -> float:
+    """Where on an edge's curve a point lies."""
     curve = BRep_Tool.Curve_s(edge, 0.0, 0.0)
     adaptor = BRepAdaptor_Curve(edge)
     found = GeomAPI_ProjectPointOnCurve(
@@ -171,7 +173,7 @@ def _profile(edges: list[Any], a: Cut, b: Cut) -> tuple[int, Any]:
         start, end = reversed(ends) if edge.Orientation().name == "TopAbs_REVERSED" else ends
         if len(edges) > 1 and (end.Distance(a.point) < TOUCH or start.Distance(b.point) < TOUCH):
             continue  # it ends where the piece begins, or begins where it ends
-        ta, tb = _parameter(edge, a.point), _parameter(edge, b.point)
+        ta, tb = parameter_of(edge, a.point), parameter_of(edge, b.point)
         if adaptor.Value(ta).Distance(a.point) < TOUCH and adaptor.Value(tb).Distance(b.point) < TOUCH:
             return k, _piece(edge, ta, tb, len(edges) == 1)
     raise KernelRefusal("two guides lie on different sides of a corner that the sections do not share")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any, Literal, NamedTuple
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -49,15 +50,31 @@ def filled(boundary: list[Bound], points: list[Vector], continuity: Continuity, 
     if continuity == "meets" and not points:
         flat = _flat(boundary)
         if flat is not None:
-            return _labelled(flat, boundary, operation)
+            rims = {e: f"{operation}:rim:({b.called})" for e, b in _of(flat, boundary).items()}
+            return surface(flat, {f: [f"{operation}:fill"] for f in subshapes(flat, FACE)}, rims)
+    bounds = boundary if continuity == "smooth" else [b._replace(beside=None) for b in boundary]
+    shape, of = within(bounds, points)
+    rims = {e: f"{operation}:rim:({b.called})" for e, b in of.items()}
+    return surface(shape, {f: [f"{operation}:fill"] for f in subshapes(shape, FACE)}, rims)
+
+
+def within(boundary: list[Bound], points: list[Vector], inner: Sequence[Any] = ()) -> tuple[Any, dict[Any, Bound]]:
+    """A face within a closed boundary, smooth to the faces beside it, through further points and edges; and what each of
+    its edges is of the boundary.
+
+    Raises:
+        KernelRefusal: the boundary is not closed, or the surface misses it.
+    """
     refused = "no surface fills this boundary"
     algorithm = BRepOffsetAPI_MakeFilling()
     for bound in boundary:
         edge = TopoDS.Edge(bound.edge)
-        if bound.beside is None or continuity == "meets":
+        if bound.beside is None:
             algorithm.Add(edge, GeomAbs_C0, True)
         else:
             algorithm.Add(edge, TopoDS.Face(bound.beside), GeomAbs_G1, True)
+    for one in inner:
+        algorithm.Add(TopoDS.Edge(one), GeomAbs_C0, False)
     for p in points:
         algorithm.Add(gp_Pnt(*p))
 
@@ -68,9 +85,9 @@ def filled(boundary: list[Bound], points: list[Vector], continuity: Continuity, 
     shape = attempt(make, refused, f"{refused}: its edges do not meet end to end")
     if algorithm.G0Error() > MISSES:
         raise KernelRefusal(f"the surface misses its boundary by {algorithm.G0Error():.3g} mm")
-    if continuity != "meets" and algorithm.G1Error() > MISSES:
+    if any(b.beside is not None for b in boundary) and algorithm.G1Error() > MISSES:
         raise KernelRefusal(f"the surface does not go on smoothly: it is off by {algorithm.G1Error():.3g} rad")
-    return _labelled(shape, boundary, operation)
+    return shape, _of(shape, boundary)
 
 
 def _flat(boundary: list[Bound]) -> Any:
@@ -91,15 +108,16 @@ def _flat(boundary: list[Bound]) -> Any:
         return None
 
 
-def _labelled(shape: Any, boundary: list[Bound], operation: str) -> Labelled:
-    rims = {}
+def _of(shape: Any, boundary: list[Bound]) -> dict[Any, Bound]:
+    """Which part of the boundary each edge of a shape is."""
+    found = {}
     for edge in subshapes(shape, EDGE):
         away = [
-            (float(BRepExtrema_DistShapeShape(edge, b.edge).Value()), _middle_off(edge, b.edge), b.called)
-            for b in boundary
+            (_middle_off(edge, b.edge), float(BRepExtrema_DistShapeShape(edge, b.edge).Value()), k)
+            for k, b in enumerate(boundary)
         ]
-        rims[edge] = f"{operation}:rim:({min(away, key=lambda a: (a[1], a[0]))[2]})"
-    return surface(shape, {f: [f"{operation}:fill"] for f in subshapes(shape, FACE)}, rims)
+        found[edge] = boundary[min(away)[2]]
+    return found
 
 
 def _middle_off(edge: Any, other: Any) -> float:
