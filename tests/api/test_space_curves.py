@@ -94,3 +94,24 @@ def test_a_surface_and_a_plane_cross_and_it_follows(part):
     assert led(part.in_size("L"), made).length == pytest.approx(math.tau * 12, rel=1e-5)
     part.opened.set("Curves.high", "25 mm")
     assert "do not cross" in made.problem.what
+
+
+def test_a_line_that_is_wrapped_around_a_cylinder_is_a_helix_as_long_as_itself(part):
+    """A cylinder is developable: lengths and angles stay (do Carmo, section 4-2); rise and turn of the helix by its figures."""
+    ring = part.sketch("Ring")
+    ring.circle(radius=f"{R} mm")
+    part.extrude_surface(curves=ring.curves[-1], length="60 mm", name="Pipe")
+    slope = part.sketch("Slope", on="front")
+    slope.line((0, 5), (50, 35))
+    made = part.wrapped_curve(curves=slope.curves[-1], onto=part.body("Pipe").faces()[0])
+    assert made.problem is None
+    assert led(part, made).length == pytest.approx(math.hypot(50, 30), rel=1e-6)
+    wire = part.wire(make="Coil", path=made, diameter="2 mm")
+    assert wire.problem is None and part.body("Coil").volume == pytest.approx(math.pi * math.hypot(50, 30), rel=1e-3)
+    across = part.sketch("Across", on="top")
+    across.line((0, 5), (50, 35))
+    wrong = part.wrapped_curve(curves=across.curves[-1], onto=part.body("Pipe").faces()[0])
+    assert "along the axis" in wrong.problem.what
+    sphere(part)
+    wrong = part.wrapped_curve(curves=slope.curves[-1], onto=part.body("Sphere").faces()[0])
+    assert "no cylinder" in wrong.problem.what

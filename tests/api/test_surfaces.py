@@ -191,3 +191,22 @@ def test_a_loft_goes_on_from_an_edge_and_says_what_it_cannot_do(family):
     assert alone.problem.code == "loft.no_face" and "square" in alone.problem.mend
     both = form.loft_surface(curves=[low.curves[0], high.curves[0]], straight=True, ends="square", name="Both")
     assert both.problem.code == "loft.both"
+
+
+def test_a_surface_is_extended_up_to_a_plane_that_moves_and_to_a_face(family):
+    form = family.master("Wall form")
+    low = form.sketch("Low", on="top")
+    low.arc((0, 0), (30, 0), (0, 30))
+    wall = form.extrude_surface(curves=low.curves[0], length="10 mm", name="Wall")
+    form.datum_offset(plane="top", distance="Sizes.height", name="High level")
+    edge = next(e for e in form.body("Wall").edges() if f"{wall.id}:end" in e.label)
+    longer = form.extend_to(edges=[edge], target="High level", name="Up")
+    assert longer.problem is None
+    assert form.body("Wall").area == pytest.approx(math.pi / 2 * 30 * 30, rel=1e-9)
+    family.set("Sizes.height", "44 mm")
+    assert form.body("Wall").area == pytest.approx(math.pi / 2 * 30 * 44, rel=1e-9)
+    family.set("Sizes.height", "-5 mm")
+    assert longer.problem.code == "extend.refused" and "does not meet" in longer.problem.what
+    by = form.extend(edges=[edge], length="4 mm", name="By")
+    family.set("Sizes.height", "20 mm")
+    assert by.problem is not None  # the edge that it went on from is gone: it lies on the plane now

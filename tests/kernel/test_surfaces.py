@@ -13,6 +13,7 @@ from architectonic.kernel.measure.curvature import curvatures, smallest_radius
 from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.shapes.verdict import KernelRefusal, volume
 from architectonic.kernel.shapes.witness import normal_at
+from architectonic.kernel.solids import dividing
 from architectonic.kernel.surfaces import extending, filling, joining, lofting, making, sweeping, trimming, walls
 from architectonic.kernel.surfaces.sheets import area
 
@@ -119,32 +120,32 @@ def test_a_guided_loft_follows_its_guides_and_stands_square_where_it_is_asked():
     """Arcs of 30 and 20 mm, 40 mm apart: along straight guides a quarter of a cone, pi (r + R) s / 4 (check-values 11)."""
     sections = [((TOP, arc(30.0, "a")),), ((above(40.0), arc(20.0, "b")),)]
     rays = [((KernelFrame((0, 0, 0), (math.cos(t), math.sin(t), 0), (math.sin(t), -math.cos(t), 0)), Side(f"g{t}", (30, 0), (20, 40))),) for t in (0.0, 0.4, math.pi / 4, 1.2, math.pi / 2)]  # fmt: skip
-    free = (lofting.End(), lofting.End())
+    free = (lofting.Leaving(), lofting.Leaving())
     cone = lofting.led(sections, rays, free, "o")
     assert area(cone.shape) == pytest.approx(math.pi * 50 * math.hypot(10, 40) / 4, rel=2e-3)
     assert set(cone.free_edges) == {"(o:side:a|o:start)", "(o:first|o:side:a)", "(o:end|o:side:a)", "(o:last|o:side:a)"}
-    square = lofting.led(sections, [], (lofting.End("square"), lofting.End("square")), "o")
+    square = lofting.led(sections, [], (lofting.Leaving("square"), lofting.Leaving("square")), "o")
     found = [normal_at(square.face_list[0], gp_Pnt(r * math.cos(t), r * math.sin(t), z)).Z() for r, z in ((30, 0), (20, 40)) for t in (0.2, 0.8, 1.3)]  # fmt: skip
     assert found == pytest.approx([0.0] * 6, abs=6e-3)
     with pytest.raises(KernelRefusal, match=r"guide 1 passes section 2 by 5\b"):
         lofting.led(sections, [((FRONT, Side("g", (30, 0), (25, 40))),)], free, "o")
     with pytest.raises(KernelRefusal, match="section 1 is closed"):
-        lofting.led([((TOP, circle(30.0)),), sections[1]], [], (lofting.End("square"), lofting.End()), "o")
+        lofting.led([((TOP, circle(30.0)),), sections[1]], [], (lofting.Leaving("square"), lofting.Leaving()), "o")
     line = [((TOP, Side("a", (0, 0), (9, 0))),), ((above(9.0), Side("b", (0, 0), (9, 0))),)]
     with pytest.raises(KernelRefusal, match="nothing to stand square to"):
-        lofting.led(line, [], (lofting.End("square"), lofting.End()), "o")
+        lofting.led(line, [], (lofting.Leaving("square"), lofting.Leaving()), "o")
 
 
 def test_a_loft_that_goes_on_smoothly_from_a_cylinder_to_its_like_is_the_cylinder():
     wall = making.extruded(((TOP, arc(30.0, "w")),), (0.0, 0.0, 1.0), 0.0, 10.0, "w")
     beside = (wall.face_list[0],)
     sections = [((above(10.0), arc(30.0, "a")),), ((above(25.0), arc(30.0, "b")),)]
-    smooth = lofting.led(sections, [], (lofting.End("smooth", beside), lofting.End("square")), "o")
+    smooth = lofting.led(sections, [], (lofting.Leaving("smooth", beside), lofting.Leaving("square")), "o")
     assert area(smooth.shape) == pytest.approx(math.pi / 2 * 30 * 15, rel=1e-3)
     assert joining.joined([wall, smooth], 0.01)
     apart = [((above(12.0), arc(30.0, "a")),), sections[1]]
     with pytest.raises(KernelRefusal, match="no face lies beside"):
-        lofting.led(apart, [], (lofting.End("smooth", beside), lofting.End()), "o")
+        lofting.led(apart, [], (lofting.Leaving("smooth", beside), lofting.Leaving()), "o")
 
 
 # --- names --------------------------------------------------------------------------------------------
@@ -277,6 +278,22 @@ def test_only_edges_that_bound_a_surface_are_extended():
     cut = trimmed_cap()[1]
     with pytest.raises(KernelRefusal, match="before it is trimmed"):
         extending.extended(cut, dict(cut.free_edges), 5.0)
+
+
+def test_a_wall_is_extended_up_to_a_slant_plane_and_to_another_surface():
+    """A quarter of a cylinder below z = 25 + x / 5: r (25 pi / 2 + r / 5), by integrating its height."""
+    wall = making.extruded(((TOP, arc(30.0, "w")),), (0.0, 0.0, 1.0), 0.0, 10.0, "w")
+    edges = {"(w:end|w:side:w)": wall.edges["(w:end|w:side:w)"]}
+    slope = math.hypot(1.0, 0.2)
+    slant = KernelFrame((0, 0, 25), (1 / slope, 0, 0.2 / slope), (-0.2 / slope, 0, 1 / slope))
+    made = extending.extended_to(wall, edges, lambda s: dividing.plane(slant, s, "e"))
+    assert area(made.shape) == pytest.approx(30 * (25 * math.pi / 2 + 6), rel=1e-6)
+    assert [n for n in made.free_edges if "e:wall" in n] and not [n for n in made.free_edges if "w:end" in n]
+    ball = making.revolved(((FRONT, quarter(50.0)),), *Z, 0.0, math.tau, "b")  # met at z = 40 all along: 3, 4, 5
+    made = extending.extended_to(wall, edges, lambda s: ball)
+    assert area(made.shape) == pytest.approx(math.pi / 2 * 30 * 40, rel=1e-6)
+    with pytest.raises(KernelRefusal, match="does not meet all"):
+        extending.extended_to(wall, edges, lambda s: sheet(25.0, half=20.0))
 
 
 def test_a_flat_boundary_is_filled_flat_and_a_smooth_one_goes_on_from_its_neighbour():

@@ -216,14 +216,19 @@ def plan_along(
     kind: str,
     payload: Callable[[Any], Any],
     kinds: tuple[BodyKind, ...] = SOLIDS,
+    more: tuple[str, ...] = (),
 ) -> Plan:
-    """Something along edges, which are found by label in the state that the operation is given."""
+    """Something along edges, which are found by label in the state that the operation is given.
+
+    Args:
+        more: shapes that come after those with the edges.
+    """
     if not record.edges:
         raise fault("operation.no_edge", "has no edge", "pick edges")
     by_body = wanted_by_body(record.edges)
     present = acted(view, node, tuple(by_body), given, kinds)
     edges = tuple((body, tuple(by_body[body])) for body, _ in present)
-    made = yield Recipe(kind, payload(edges), tuple(shape for _, shape in present))
+    made = yield Recipe(kind, payload(edges), (*(shape for _, shape in present), *more))
     if made.problem is not None:
         raise NodeFault(made.problem)
     return replaced(given, made.key, made.value)

@@ -167,6 +167,12 @@ class PlaneBlank(One):
         return candidates.planes(of)
 
 
+class Cutter(PlaneBlank):
+    """A plane or a face of any kind."""
+
+    accepts: ClassVar[Accepts] = accepting("face", "plane sketch", "a plane or a face")
+
+
 class LineBlank(One):
     """A line or an axis, also that of something round."""
 

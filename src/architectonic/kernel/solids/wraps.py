@@ -137,9 +137,7 @@ def wrapped(drum: Drum, areas: list[tuple[Loop, ...]]) -> list[Any]:
         for loop in loops:
             wire = BRepBuilderAPI_MakeWire()
             for side in loop:
-                edge = BRepBuilderAPI_MakeEdge(_flat_curve(drum, side), surface).Edge()
-                BRepLib.BuildCurves3d_s(edge)
-                wire.Add(edge)
+                wire.Add(edge_around(drum, side, surface))
                 if not wire.IsDone():
                     raise KernelRefusal(REFUSED)
             wires.append(wire.Wire())
@@ -150,6 +148,13 @@ def wrapped(drum: Drum, areas: list[tuple[Loop, ...]]) -> list[Any]:
             raise KernelRefusal(REFUSED)
         made.append(face.Face())
     return made
+
+
+def edge_around(drum: Drum, side: Side, surface: Any = None) -> Any:
+    """A piece of a drawing as an edge on a drum."""
+    edge = BRepBuilderAPI_MakeEdge(_flat_curve(drum, side), surface or drum.surface()).Edge()
+    BRepLib.BuildCurves3d_s(edge)
+    return edge
 
 
 def between(drum: Drum, areas: list[tuple[Loop, ...]], by: float, operation: str) -> Labelled:

@@ -6,6 +6,7 @@ order of their middles.
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from typing import Any
 
@@ -25,10 +26,13 @@ from architectonic.kernel.shapes.labelled import Labelled, centre
 from architectonic.kernel.shapes.outlines import Vector
 from architectonic.kernel.shapes.topology import EDGE, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
+from architectonic.kernel.solids import wraps
 from architectonic.kernel.solids.sweeps import Path
 from architectonic.kernel.surfaces.making import extruded
 
 Named = list[tuple[str, ExactCurve]]
+COILS = 200 * math.pi
+"""How far around a cylinder a drawing may be wrapped, rad."""
 
 
 def crossing(a: Labelled, b: Labelled) -> Named:
@@ -105,6 +109,19 @@ def projected(path: Path, onto: Labelled, direction: Vector) -> Named:
     if not edges:
         raise KernelRefusal("the surface does not lie under the drawing")
     return [(label.replace("drawn:side:", ""), c) for label, c in _numbered(edges)]
+
+
+def wrapped(path: Path, face: Any) -> Named:
+    """A drawing wrapped around the cylinder of a face without stretching.
+
+    Raises:
+        KernelRefusal: the face is no cylinder, the drawing does not lie along its axis, or goes on without an end.
+    """
+    drum = wraps.seen_from(wraps.drum_of(face), path[0][0])
+    turns = [drum.on(p)[0] for _, side in path for p in (side.start, side.end)]
+    if max(turns) - min(turns) > COILS:
+        raise KernelRefusal("it would go round more than a hundred times")
+    return [(side.curve, curve_of(wraps.edge_around(drum, side))) for _, side in path]
 
 
 def _first(edge: Any, rays: Any, origin: Vector, direction: Vector) -> bool:

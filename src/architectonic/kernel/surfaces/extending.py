@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any, Literal
 
 from OCP.BRep import BRep_Tool
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_Sewing
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeVertex, BRepBuilderAPI_Sewing
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepTools import BRepTools
 from OCP.Geom import Geom_RectangularTrimmedSurface
 from OCP.GeomConvert import GeomConvert
@@ -15,16 +18,20 @@ from OCP.TopAbs import TopAbs_REVERSED
 from OCP.TopoDS import TopoDS
 
 from architectonic.base import tolerance
+from architectonic.base.labels import plain
 from architectonic.kernel.shapes.labelled import Labelled, is_seam
 from architectonic.kernel.shapes.topology import EDGE, FACE, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.kernel.surfaces.sheets import alone, area, sheet, surface
 from architectonic.kernel.surfaces.splines import carried_on
+from architectonic.kernel.surfaces.trimming import kept, pieces
 
 End = Literal["u0", "u1", "v0", "v1"]
 """Where one of the two coordinates of a face ends."""
 UNBOUND = 1e50
 ROUND_OFF = 1e-7
+REACHES = (1.05, 1.6, 3.0, 6.0)
+"""Multiples of the way to what is to be met, by which a surface that may run aslant is carried on."""
 
 
 def extended(body: Labelled, edges: dict[str, Any], length: float) -> Labelled:
@@ -58,6 +65,41 @@ def extended(body: Labelled, edges: dict[str, Any], length: float) -> Labelled:
             if rim:
                 rims[after.get(sides.get(edge, "u0"), edge) if mine else edge] = rim
     return _sewn(faces, names, rims)
+
+
+def extended_to(body: Labelled, edges: dict[str, Any], target: Callable[[Labelled], Labelled]) -> Labelled:
+    """A surface carried on beyond some of its free edges until it meets something; faces keep their labels, and the new edge
+    is named after what it lies on.
+
+    Args:
+        target: what it meets, as a sheet that reaches beyond the surface which it is given.
+
+    Raises:
+        KernelRefusal: as of `extended`; or it does not meet all of the target there.
+    """
+    compared = target(body).shape
+    far = max(_farthest(edge, compared) for edge in edges.values())
+    rims = {plain(body.rim_of[e]) for e in edges.values() if e in body.rim_of}
+    curves = [BRepAdaptor_Curve(TopoDS.Edge(e)) for e in edges.values()]
+    points = [c.Value((c.FirstParameter() + c.LastParameter()) / 2) for c in curves]  # the surface went on from here
+    for share in REACHES:
+        longer = extended(body, edges, share * far + tolerance.GAP)
+        found = [p for p in pieces([longer], [target(longer)]) if any(_holds(p.shape.shape, q) for q in points)]
+        if found and not any(rims & set(p.rims) for p in found):
+            return kept([(0, p.shape) for p in found], [longer])[0]
+    raise KernelRefusal("carried on from there it does not meet all of what it is to reach", list(edges))
+
+
+def _farthest(edge: Any, shape: Any) -> float:
+    """How far the points of an edge lie from a shape at most, mm."""
+    c = BRepAdaptor_Curve(TopoDS.Edge(edge))
+    at = [c.Value(c.FirstParameter() + k / 8 * (c.LastParameter() - c.FirstParameter())) for k in range(9)]
+    return max(float(BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeVertex(p).Vertex(), shape).Value()) for p in at)
+
+
+def _holds(shape: Any, point: Any) -> bool:
+    vertex = BRepBuilderAPI_MakeVertex(point).Vertex()
+    return bool(BRepExtrema_DistShapeShape(vertex, shape).Value() < tolerance.FEATURE)
 
 
 def _sewn(faces: list[Any], names: dict[Any, list[str]], rims: dict[Any, str]) -> Labelled:

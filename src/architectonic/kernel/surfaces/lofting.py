@@ -35,7 +35,7 @@ Leaves = Literal["as it comes", "square", "smooth"]
 """How a surface leaves a section: in any direction, square to the section's plane, or as a face beside it goes on."""
 
 
-class End(NamedTuple):
+class Leaving(NamedTuple):
     """How the surface leaves its first or last section; with the faces beside that, where it goes on from them."""
 
     leaves: Leaves = "as it comes"
@@ -66,7 +66,7 @@ class _Section(NamedTuple):
         )
 
 
-def led(sections: list[Path], guides: list[Path], ends: tuple[End, End], operation: str) -> Labelled:
+def led(sections: list[Path], guides: list[Path], ends: tuple[Leaving, Leaving], operation: str) -> Labelled:
     """A surface through open sections, along guides that touch them all; a side without a guide runs smoothly.
 
     Labels as of a plain loft: `<operation>:side:<curve>`, and `start`, `end`, `first`, `last` around it.
@@ -148,7 +148,7 @@ def _between(curve: Any, points: list[Any]) -> Any:
     return BRepBuilderAPI_MakeEdge(curve, min(at), max(at)).Edge()
 
 
-def _smooth(points: list[Any], rows: list[_Section], ends: tuple[End, End]) -> Any:
+def _smooth(points: list[Any], rows: list[_Section], ends: tuple[Leaving, Leaving]) -> Any:
     """A way that no guide leads: through a point of each section, leaving the outer ones as the surface does."""
     through = HArray1_gp_Pnt(1, len(points))
     for k, p in enumerate(points):
@@ -165,7 +165,7 @@ def _smooth(points: list[Any], rows: list[_Section], ends: tuple[End, End]) -> A
     return BRepBuilderAPI_MakeEdge(curve.Curve()).Edge()
 
 
-def _way(row: _Section, end: End, at: Any, on: Any) -> gp_Vec | None:
+def _way(row: _Section, end: Leaving, at: Any, on: Any) -> gp_Vec | None:
     """The direction in which the surface leaves a section at a point of it; None for any."""
     if end.leaves == "square":
         normal = _normal(row)
@@ -202,7 +202,7 @@ def _normal(row: _Section) -> gp_Vec:
     return gp_Vec(plane.Plane().Position().Direction())
 
 
-def _beside(edge: Any, row: _Section, end: End) -> tuple[Any, Any]:
+def _beside(edge: Any, row: _Section, end: Leaving) -> tuple[Any, Any]:
     """An edge of the boundary, and the face that the surface goes on from there."""
     if end.leaves == "as it comes":
         return edge, None

@@ -16,16 +16,20 @@ from architectonic.make.nearest import nearest
 
 
 def each_edge(
-    given: EdgesInput, shapes: list[Labelled], along: Callable[[Labelled, dict[str, Any]], Labelled], code: str
+    given: EdgesInput,
+    shapes: list[Labelled],
+    along: Callable[[Labelled, dict[str, Any]], Labelled],
+    code: str,
+    mend: str = "make it smaller",
 ) -> tuple[list[str], dict[str, Labelled]]:
     made = {}
-    for (body, wanted), shape in zip(given.edges, shapes, strict=True):
+    for (body, wanted), shape in zip(given.edges, shapes, strict=False):
         edges = edges_of(shape, wanted)
         try:
             made[body] = along(shape, edges)
         except KernelRefusal as refusal:
-            mend = "take those edges out" if "smoothly" in str(refusal) else "make it smaller"
-            raise MakeFault(code, str(refusal), mend, at=refusal.at) from None
+            other = "take those edges out" if "smoothly" in str(refusal) else mend
+            raise MakeFault(code, str(refusal), other, at=refusal.at) from None
     return list(made), made
 
 

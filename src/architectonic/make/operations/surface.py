@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from architectonic.describe.recipes import Wanted
+from architectonic.describe.recipes import Thing, Wanted
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.topology import SOLID, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.surfaces import walls
+from architectonic.kernel.solids import dividing
+from architectonic.kernel.surfaces import trimming, walls
 from architectonic.make.fault import MakeFault
+from architectonic.make.operations.solid import frame_of
 from architectonic.make.queries import faces_of
 
 Made = tuple[list[str], dict[str, Labelled]]
@@ -25,6 +27,23 @@ def surface_of(body: str, code: str, make: Callable[[], Labelled], mend: str) ->
         return [body], {body: make()}
     except KernelRefusal as refusal:
         raise MakeFault(code, str(refusal), mend, at=refusal.at) from None
+
+
+def cutter(thing: Thing, shapes: list[Labelled], surfaces: list[Labelled], name: str) -> Labelled:
+    """A plane, or faces carried on as they run, as a sheet that reaches beyond surfaces.
+
+    Args:
+        shapes: among which a face's body is.
+
+    Raises:
+        MakeFault: the face is gone.
+    """
+    if thing.wanted is None:
+        assert thing.frame is not None
+        sheets = [dividing.plane(frame_of(thing.frame), s, name) for s in surfaces]
+        return max(sheets, key=trimming.size_of)
+    faces = faces_of(shapes[thing.shape], thing.wanted, "the face that cuts")
+    return dividing.extensions(faces, max(surfaces, key=trimming.size_of), name)
 
 
 def taken(wanted: tuple[tuple[int, Wanted], ...], shapes: list[Labelled], operation: str) -> Labelled:

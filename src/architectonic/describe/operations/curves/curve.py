@@ -33,7 +33,7 @@ from architectonic.describe.words.blanks import Flag, Number
 from architectonic.describe.words.spoken import Sentence, anywhere
 from architectonic.describe.words.surfaces import Sheet
 from architectonic.describe.words.things import PathBlank
-from architectonic.family.operations.curves.curve import Crossing, Isoline, LaidOn, SpaceCurve, TwoViews
+from architectonic.family.operations.curves.curve import Crossing, Isoline, LaidOn, SpaceCurve, TwoViews, WrappedOn
 from architectonic.family.operations.curves.path import SpacePath
 from architectonic.family.records import Reference
 from architectonic.quantities.units import NUMBER
@@ -49,7 +49,7 @@ class CurveInput3D(Value, frozen=True, kw_only=True):
         share, across: of an iso-line.
     """
 
-    by: Literal["crossing", "two_views", "laid_on", "isoline"]
+    by: Literal["crossing", "two_views", "laid_on", "wrapped_on", "isoline"]
     things: tuple[Thing, ...] = ()
     drawn: tuple[Way, ...] = ()
     share: float = 0.0
@@ -73,10 +73,10 @@ def plan_led(view: View, node: Node) -> Plan:
         first = yield from plan_chain(view, node, by.first, record.id, "curve of the first view")
         second = yield from plan_chain(view, node, by.second, record.id, "curve of the second view")
         payload = CurveInput3D(by="two_views", drawn=(first, second))
-    elif isinstance(by, LaidOn):
+    elif isinstance(by, (LaidOn, WrappedOn)):
         drawn = yield from plan_chain(view, node, by.curves, record.id, "curve")
         onto = yield from _plan_thing(view, node, by.onto, record.id, shapes)
-        payload = CurveInput3D(by="laid_on", drawn=(drawn,), things=(onto,))
+        payload = CurveInput3D(by="laid_on" if isinstance(by, LaidOn) else "wrapped_on", drawn=(drawn,), things=(onto,))
     else:
         share = yield from evaluate(view, node, by.share, NUMBER)
         if not 0.0 <= share <= 1.0:
@@ -148,6 +148,9 @@ KIND = OperationKind(
         Sentence("laid_curve", "Curve laid on a surface", "curve", "Curve", (
             PathBlank("by.curves", "of"), Sheet("by.onto", "laid on"),
         ), short="Laid on", by=LaidOn, also=("project", "projected curve")),
+        Sentence("wrapped_curve", "Curve wrapped around a cylinder", "curve", "Curve", (
+            PathBlank("by.curves", "of"), Sheet("by.onto", "wrapped around"),
+        ), short="Wrapped", by=WrappedOn, also=("wrap", "helix", "around", "develop")),
         Sentence("iso_curve", "Line over a face", "curve", "Line", (
             Sheet("by.face", "over"), Number("by.share", "at", "0.5"), Flag("by.across", "across"),
         ), short="Over a face", by=Isoline, also=("iso-line", "isoparametric", "parameter line")),

@@ -30,7 +30,7 @@ RULES: dict[str, RuleKind] = {
 """By the words that are chosen."""
 
 
-class _Entry(NameField):
+class _RuleEntry(NameField):
     """Enter puts the rule on; points of the path that are pressed in the picture are written into it."""
 
     def __init__(self, rules: LedRules, wide: int, called: str) -> None:
@@ -84,11 +84,11 @@ class LedRules:
         self.kind.addItems(list(RULES))
         self.kind.setAccessibleName("rule")
         self.kind.currentTextChanged.connect(lambda _: self.word())
-        self.points = _Entry(self, 110, "points that it holds")
+        self.points = _RuleEntry(self, 110, "points that it holds")
         self.points.setToolTip("Numbers as in the picture, or press the points there; Enter puts the rule on")
         self.to = QComboBox()
         self.to.setAccessibleName("what they are held to")
-        self.value = _Entry(self, 90, "value of the rule")
+        self.value = _RuleEntry(self, 90, "value of the rule")
         self.widgets = (self.listed, self.more, self.kind, self.points, self.to, self.value)
         self.word()
 

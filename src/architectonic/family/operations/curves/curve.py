@@ -29,6 +29,13 @@ class LaidOn(Record, tag="laid_on", tag_field="kind", frozen=True, kw_only=True)
     onto: Reference
 
 
+class WrappedOn(Record, tag="wrapped_on", tag_field="kind", frozen=True, kw_only=True):
+    """A drawing wrapped around a cylindrical face without stretching; its plane stands along the axis."""
+
+    curves: tuple[Reference, ...]
+    onto: Reference
+
+
 class Isoline(Record, tag="isoline", tag_field="kind", frozen=True, kw_only=True):
     """A line over a face along one of its two ways, at a share of the other."""
 
@@ -42,4 +49,4 @@ class SpaceCurve(BodyOperation, tag="curve", tag_field="kind", frozen=True, kw_o
 
     draws: ClassVar[bool] = True
 
-    by: Crossing | TwoViews | LaidOn | Isoline
+    by: Crossing | TwoViews | LaidOn | WrappedOn | Isoline

@@ -3,14 +3,26 @@
 from __future__ import annotations
 
 from architectonic.family.operations.base import OnEdges
-from architectonic.family.references import Expression
+from architectonic.family.references import Expression, Record, Reference
+
+
+class ExtendBy(Record, tag="length", tag_field="kind", frozen=True, kw_only=True):
+    """By a length."""
+
+    length: Expression
+
+
+class ExtendTo(Record, tag="target", tag_field="kind", frozen=True, kw_only=True):
+    """Up to a plane or a face, which counts as extended."""
+
+    target: Reference
 
 
 class Extend(OnEdges, tag="extend", tag_field="kind", frozen=True, kw_only=True):
     """Surfaces carried on beyond edges that bound them, as they run there.
 
     Attributes:
-        length: how far.
+        by: how far.
     """
 
-    length: Expression
+    by: ExtendBy | ExtendTo

@@ -24,6 +24,8 @@ def space_curve(given: CurveInput3D, shapes: list[Labelled]) -> tuple[Found, dic
     try:
         if given.by == "two_views":
             found = crossing.two_views(drawn[0], drawn[1])
+        elif given.by == "wrapped_on":
+            found = crossing.wrapped(drawn[0], _face(given.things[0], shapes)[0])
         elif given.by == "isoline":
             thing = given.things[0]
             face, label = _face(thing, shapes)

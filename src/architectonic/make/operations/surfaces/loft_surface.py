@@ -32,7 +32,7 @@ def make(given: LoftSurfaceInput, shapes: list[Labelled]) -> Made:
         for number, wanted in beside:
             around = dict(ancestors(shapes[number].shape, EDGE, FACE))
             faces += [f for e in edges_of(shapes[number], wanted).values() for f in around[e]]
-        ends.append(lofting.End(leaves, tuple(faces)))
+        ends.append(lofting.Leaving(leaves, tuple(faces)))
     return surface_of(
         given.body,
         "loft_surface.refused",

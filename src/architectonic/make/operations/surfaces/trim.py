@@ -6,12 +6,9 @@ from architectonic.describe.operations.surfaces.pieces import PieceSeen
 from architectonic.describe.operations.surfaces.trim import PiecesInput, TrimInput
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.solids import dividing
 from architectonic.kernel.surfaces import trimming
 from architectonic.make.fault import MakeFault
-from architectonic.make.operations.solid import frame_of
-from architectonic.make.operations.surface import Made
-from architectonic.make.queries import faces_of
+from architectonic.make.operations.surface import Made, cutter
 
 
 def make(given: TrimInput, shapes: list[Labelled]) -> Made:
@@ -44,14 +41,7 @@ def _pieces(given: PiecesInput, shapes: list[Labelled]) -> list[trimming.Trimmed
     surfaces = shapes[: len(given.bodies)]
     cutters = shapes[len(given.bodies) : len(given.bodies) + len(given.tools)]
     for number, (_, thing) in enumerate(given.by):
-        name = f"{given.operation}.{number + 1}"
-        if thing.wanted is None:
-            assert thing.frame is not None
-            sheets = [dividing.plane(frame_of(thing.frame), s, name) for s in surfaces]
-            cutters.append(max(sheets, key=trimming.size_of))
-        else:
-            faces = faces_of(shapes[thing.shape], thing.wanted, "the face that cuts")
-            cutters.append(dividing.extensions(faces, max(surfaces, key=trimming.size_of), name))
+        cutters.append(cutter(thing, shapes, surfaces, f"{given.operation}.{number + 1}"))
     try:
         found = trimming.pieces(surfaces, cutters)
     except KernelRefusal as refusal:
