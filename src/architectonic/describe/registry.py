@@ -93,7 +93,7 @@ VERSIONS: dict[str, int] = {
     "stood": 1,
     "box": 1,
     "step": 2,
-    "survey": 1,
+    "survey": 2,
     "fairness": 1,
     "look": 1,
 }

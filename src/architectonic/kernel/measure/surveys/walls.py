@@ -25,7 +25,8 @@ OPPOSITE = -0.5
 
 
 def by_rays(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
-    """How far it is from each cell to the other side, square to it, on the exact faces.
+    """How far it is from each cell to the other side, square to it, on the exact faces; of small cells that lie side by side
+    one is asked for all.
 
     Args:
         marks: ids of operations whose faces are no walls: texts and the like.
@@ -33,8 +34,9 @@ def by_rays(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
     cells = _walls_of(body, marks, cells_of(body, 0.35))
     middles, inward = cells.middles, -cells.normals
     ray = _Ray(body, 0.5 * cells.size)
-    found = [ray.across(p, d, f) for p, d, f in zip(middles, inward, cells.face, strict=True)]
-    values, opposite = np.array([w for w, _ in found]), [f for _, f in found]
+    asked, standing = _asked(cells)
+    found = [ray.across(middles[k], inward[k], int(cells.face[k])) for k in asked]
+    values, opposite = np.array([found[k][0] for k in standing]), [found[k][1] for k in standing]
     labels = [body.faces[f][0] for f in cells.face]
     at, face = _closer(cells, values)
     directions = [_inward(body.face_list[f], p) for p, f in zip(at, face, strict=True)]
@@ -49,6 +51,27 @@ def by_rays(body: Labelled, marks: frozenset[str] = frozenset()) -> Survey:
         body,
     )
     return Survey(places, cells.points, cells.triangles, values)
+
+
+SMALL, SPREAD = 0.05, 0.35
+"""A cell is small below this share of the square of the size of cells; those within so many sizes of each other are one."""
+
+
+def _asked(cells: SurveyCells) -> tuple[np.ndarray, np.ndarray]:
+    """Which cells are asked, and by the place in that list which of them stands for each cell: one of the same face."""
+    c = cells.corners
+    area = np.linalg.norm(np.cross(c[:, 1] - c[:, 0], c[:, 2] - c[:, 0]), axis=1) / 2
+    voxel = np.column_stack([cells.face, np.floor(cells.middles / (SPREAD * cells.size)).astype(int)])
+    _, group = np.unique(voxel, axis=0, return_inverse=True)
+    group = group.reshape(-1)
+    large = area > SMALL * cells.size**2
+    served = np.isin(group, group[large])
+    left = np.flatnonzero(~served)
+    _, first = np.unique(group[left], return_index=True)
+    asked = np.sort(np.concatenate([np.flatnonzero(large), left[first]]))
+    apart = np.column_stack([cells.middles, cells.face * 1e6])  # never one of another face
+    _, standing = cKDTree(apart[asked]).query(apart)
+    return asked, standing
 
 
 def _walls_of(body: Labelled, marks: frozenset[str], cells: SurveyCells) -> SurveyCells:
