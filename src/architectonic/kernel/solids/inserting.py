@@ -11,12 +11,8 @@ from typing import Any, NamedTuple
 
 import numpy as np
 from OCP.BRep import BRep_Builder, BRep_Tool
-from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.BRepClass import BRepClass_FaceClassifier
-from OCP.ElSLib import ElSLib
-from OCP.gp import gp_Pnt, gp_Pnt2d
-from OCP.TopAbs import TopAbs_FORWARD, TopAbs_IN, TopAbs_REVERSED, TopAbs_SHELL
-from OCP.TopExp import TopExp_Explorer
+from OCP.TopAbs import TopAbs_FORWARD, TopAbs_REVERSED, TopAbs_SHELL
+from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Iterator, TopoDS_Shell, TopoDS_Solid
 
 from architectonic.base import tolerance
@@ -103,7 +99,7 @@ def _taken(drills: list[Drill]) -> float:
 def _explored(shape: Any, kind: Any) -> list[Any]:
     """Parts of a shape as they are turned in it."""
     found, explorer = [], TopExp_Explorer(shape, kind)
-    cast = {FACE: TopoDS.Face, WIRE: TopoDS.Wire, TopAbs_SHELL: TopoDS.Shell}[kind]
+    cast = {FACE: TopoDS.Face, WIRE: TopoDS.Wire, EDGE: TopoDS.Edge, TopAbs_SHELL: TopoDS.Shell}[kind]
     while explorer.More():
         found.append(cast(explorer.Current()))
         explorer.Next()
@@ -132,14 +128,29 @@ class _Flat:
 
     def __init__(self, index: int, face: Any, origin: Any, normal: Any) -> None:
         self.index, self.origin, self.normal = index, np.array(origin), np.array(normal)
-        self._plane = BRepAdaptor_Surface(face).Plane()
-        self._face, self._inside = face, BRepClass_FaceClassifier()
+        across = np.eye(3)[int(np.argmin(np.abs(self.normal)))]
+        u = np.cross(self.normal, across)
+        self._axes = np.stack([u / np.linalg.norm(u), np.cross(self.normal, u / np.linalg.norm(u))])
+        ends = [
+            [BRep_Tool.Pnt_s(v).Coord() for v in (TopExp.FirstVertex_s(e), TopExp.LastVertex_s(e))]
+            for e in _explored(face, EDGE)
+        ]
+        self._sides = (np.array(ends).reshape(-1, 2, 3) - self.origin) @ self._axes.T
 
-    def holds(self, p: np.ndarray) -> bool:
-        """Whether a point of its plane lies within it."""
-        u, v = ElSLib.Parameters_s(self._plane, gp_Pnt(*(float(c) for c in p)))
-        self._inside.Perform(self._face, gp_Pnt2d(u, v), tolerance.MODELLING)
-        return bool(self._inside.State() == TopAbs_IN)
+    def holds(self, points: np.ndarray) -> np.ndarray:
+        """Whether points of its plane lie within it, (n,): by how often a ray from each crosses the chords of its edges.
+
+        A chord stands for its edge wherever the point is not in the box around that edge, as the curve can be drawn straight
+        within the box without passing the point; `_are_clear` sees to it that none is.
+        """
+        p = (points - self.origin) @ self._axes.T
+        a, b = self._sides[None, :, 0], self._sides[None, :, 1]
+        x, y = p[:, None, 0], p[:, None, 1]
+        spans = (a[..., 1] > y) != (b[..., 1] > y)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            at = a[..., 0] + (y - a[..., 1]) / (b[..., 1] - a[..., 1]) * (b[..., 0] - a[..., 0])
+        found: np.ndarray = (spans & (x < at)).sum(axis=1) % 2 == 1
+        return found
 
 
 def _ends(body: Labelled, drills: list[Drill]) -> list[tuple[int, int]] | None:
@@ -148,24 +159,30 @@ def _ends(body: Labelled, drills: list[Drill]) -> list[tuple[int, int]] | None:
     if not planes:
         return None
     flat = [_Flat(*p) for p in planes]
-    found = []
-    for drill in drills:
-        start, way = np.array(drill.frame.origin), np.array(drill.frame.normal)
-        first = _lying(flat, start, -way)
-        last = _lying(flat, start + drill.length * way, way) if drill.through else -1
-        if first is None or last is None:
-            return None
-        found.append((first, last))
-    return found
+    starts, ways = np.array([d.frame.origin for d in drills]), np.array([d.frame.normal for d in drills])
+    stops = starts + np.array([d.length for d in drills])[:, None] * ways
+    first, last = _lying(flat, starts, -ways), _lying(flat, stops, ways)
+    last[[not d.through for d in drills]] = BLIND
+    if (first == NONE).any() or (last == NONE).any():
+        return None
+    return [(int(a), -1 if b == BLIND else int(b)) for a, b in zip(first, last, strict=True)]
 
 
-def _lying(flat: list[_Flat], p: np.ndarray, outward: np.ndarray) -> int | None:
-    """The flat face of an outward normal in which a point lies."""
+NONE, BLIND = -2, -1
+"""No face, and a hole that ends within the material."""
+
+
+def _lying(flat: list[_Flat], points: np.ndarray, outward: np.ndarray) -> np.ndarray:
+    """The flat face with an outward normal in which each point lies, (n,)."""
+    found = np.full(len(points), NONE)
     for face in flat:
-        if face.normal @ outward > 1 - 1e-12 and abs((p - face.origin) @ face.normal) < tolerance.MODELLING:
-            if face.holds(p):
-                return face.index
-    return None
+        faces = (outward @ face.normal > 1 - 1e-12) & (
+            np.abs((points - face.origin) @ face.normal) < tolerance.MODELLING
+        )
+        asked = np.flatnonzero(faces & (found == NONE))
+        if len(asked):
+            found[asked[face.holds(points[asked])]] = face.index
+    return found
 
 
 def _are_clear(body: Labelled, drills: list[Drill], ends: list[tuple[int, int]]) -> bool:
