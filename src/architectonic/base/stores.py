@@ -53,14 +53,18 @@ def write(path: Path, key: str, content: bytes) -> None:
     Raises:
         OSError: it cannot be written.
     """
-    path.parent.mkdir(parents=True, exist_ok=True)
-    part = path.with_name(f"{path.name}.{os.getpid()}.part")
+    part, data = Path(f"{path}.{os.getpid()}.part"), _digest(key, content) + content
     try:
-        part.write_bytes(_digest(key, content) + content)
+        try:
+            part.write_bytes(data)
+        except FileNotFoundError:  # the first of its folder
+            path.parent.mkdir(parents=True, exist_ok=True)
+            part.write_bytes(data)
         part.replace(path)
-    finally:
+    except BaseException:
         with contextlib.suppress(OSError):
             part.unlink()
+        raise
 
 
 class Held(NamedTuple):

@@ -23,8 +23,23 @@ class Task:
         self.waiters: list[Task] = []
 
 
+def _waits(task: Task, node: Node) -> bool:
+    """Whether a node waits for a task, itself or through others."""
+    seen, stack = {task}, [task]
+    while stack:
+        for waiter in stack.pop().waiters:
+            if waiter.node == node:
+                return True
+            if waiter not in seen:
+                seen.add(waiter)
+                stack.append(waiter)
+    return False
+
+
 def circle_through(tasks: Mapping[Node, Task], start: Node, begin: Node) -> list[Node]:
     """The path from `begin` through what waits back to `start`, or []; neighbours in order, so it is the same each time."""
+    if begin != start and not _waits(tasks[start], begin):
+        return []  # what waits for a node is much less than what it waits for
     path, seen = [begin], {begin}
     stack = [iter(sorted(tasks[begin].open))] if begin in tasks else []
     if begin == start:
