@@ -7,6 +7,7 @@ from scipy.special import ellipe
 
 import architectonic as a
 from architectonic.describe.results import Node
+from architectonic.family import edits
 
 pytestmark = pytest.mark.kernel
 R = 20.0
@@ -115,3 +116,23 @@ def test_a_line_that_is_wrapped_around_a_cylinder_is_a_helix_as_long_as_itself(p
     sphere(part)
     wrong = part.wrapped_curve(curves=slope.curves[-1], onto=part.body("Sphere").faces()[0])
     assert "no cylinder" in wrong.problem.what
+
+
+def test_a_path_is_fed_to_another_part_and_follows_there(store):
+    """A wire bent in one part and a hose over it in another: as long as each other, whatever the path does."""
+    with a.new("Routes", sizes=("S", "L"), store=store) as family:
+        first, second = family.part("Wire"), family.part("Hose")
+        first.parameter("reach", "40 mm")
+        way = first.lead([(0, 0, 0), (40, 0, 0), (40, 30, 10)], "Way", bend="5 mm")
+        way.hold("coordinate_x", 0, value="0 mm")
+        way.hold("step_x", 0, 1, value="reach")
+        (fed,) = second.take("Way of the wire", first, way=way).values()
+        hose = second.wire(make="Hose", path=fed, diameter="6 mm", wall="1 mm")
+        assert hose.problem is None
+        assert second.body("Hose").volume == pytest.approx(way.length * math.pi * (9 - 4), rel=1e-6)
+        before = way.length
+        family.set("Wire.reach", "55 mm")
+        assert way.length != pytest.approx(before)
+        assert second.body("Hose").volume == pytest.approx(way.length * math.pi * (9 - 4), rel=1e-6)
+        family.edit("gone", lambda f: edits.delete_item(f, first.id, way.id))
+        assert hose.problem is not None

@@ -210,3 +210,13 @@ def test_a_surface_is_extended_up_to_a_plane_that_moves_and_to_a_face(family):
     by = form.extend(edges=[edge], length="4 mm", name="By")
     family.set("Sizes.height", "20 mm")
     assert by.problem is not None  # the edge that it went on from is gone: it lies on the plane now
+
+
+def test_a_trimmed_surface_is_made_whole_again(family, master):
+    part = family.part("Whole")
+    bodies = part.bring_in(master, "Envelope", "Parting")
+    before = part.body("Parting").area
+    part.trim(bodies=bodies[1], tools=bodies[0], pieces=lambda p: not p.inner)
+    assert part.body("Parting").area < before
+    whole = part.untrim(bodies="Parting")
+    assert whole.problem is None and part.body("Parting").area == pytest.approx(before, rel=1e-9)

@@ -296,6 +296,25 @@ def test_a_wall_is_extended_up_to_a_slant_plane_and_to_another_surface():
         extending.extended_to(wall, edges, lambda s: sheet(25.0, half=20.0))
 
 
+def test_a_surface_is_whole_again_as_far_as_it_runs():
+    """A sheet with a round hole has its own outline again; a disc of a plane without ends becomes the square around it."""
+    flat = sheet(30.0, half=60.0)
+    pipe = making.extruded(((TOP, circle(20.0)),), (0.0, 0.0, 1.0), 0.0, 50.0, "p")
+    outer = max((p for p in trimming.pieces([flat], [pipe])), key=lambda p: p.area)
+    holed = trimming.kept([(0, outer.shape)], [flat])[0]
+    assert area(holed.shape) == pytest.approx(120 * 120 - math.pi * 400, rel=1e-9)
+    whole = extending.untrimmed(holed, "x")
+    assert area(whole.shape) == pytest.approx(120 * 120, rel=1e-12) and whole.faces == holed.faces
+    assert {n for n in whole.free_edges if "x:" in n} == set()  # its outer edges are the ones that it had
+    disc = trimmed_cap()[1]  # 40 mm round (3, 4, 5), of a plane without ends: the square around it
+    square = extending.untrimmed(disc, "x")
+    assert area(square.shape) == pytest.approx(80 * 80, rel=1e-6)
+    assert {n.partition("|")[0] for n in square.free_edges if "x:" in n} and len(square.free_edges) == 4
+    bent = (FRONT, Side("c1", (-50, 30), (0, 30))), (FRONT, Side("c2", (0, 30), (50, 20)))
+    with pytest.raises(KernelRefusal, match="has 2 faces"):
+        extending.untrimmed(making.extruded(bent, (0.0, 1.0, 0.0), -50.0, 50.0, "o2"), "x")
+
+
 def test_a_flat_boundary_is_filled_flat_and_a_smooth_one_goes_on_from_its_neighbour():
     half = dome()
     flat = filling.filled(filling.bounds_of(half, half.free_edges), [], "meets", "o5")

@@ -9,6 +9,7 @@ import numpy as np
 
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Datum, Model, Reference, Sketch
 from architectonic.family.scopes import Scope
@@ -30,6 +31,8 @@ def offered(source: Any, thing: Any, blank: str) -> Offer:
     operation = getattr(thing, "record", None)
     if isinstance(operation, Hole) and isinstance(record, Model) and operation in record.build:
         return Offer("holes", operation.id)
+    if isinstance(operation, BodyOperation) and operation.draws:
+        return Offer("path", operation.id)
     found = getattr(thing, "reference", None)
     if isinstance(found, Reference) and isinstance(record, Model):
         known = {o.id: o for o in record.build}
@@ -44,13 +47,13 @@ def offered(source: Any, thing: Any, blank: str) -> Offer:
     raise UserFault(
         f"{told} is nothing of {source.name} that can be taken",
         blank,
-        "give a curve, a region, a face, holes or a datum",
+        "give a curve, a path, a region, a face, holes or a datum",
     )
 
 
 def witnesses(at: Scope, offers: Iterable[Offer]) -> list[Node]:
     """What has to be known to write down where things were when they were taken."""
-    found = [Node("frame", at, o.item) for o in offers if o.takes not in ("face", "holes")]
+    found = [Node("frame", at, o.item) for o in offers if o.takes not in ("face", "holes", "path")]
     return found + [Node("solve", at, o.item) for o in offers if o.takes in ("curve", "region")]
 
 

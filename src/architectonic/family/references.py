@@ -119,9 +119,11 @@ class Reference(Record, frozen=True, kw_only=True):
     context: Context | None = None
 
 
-Takes = Literal["curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "body", "layout", "holes"]
+Takes = Literal[
+    "curve", "region", "plane", "face", "edge", "vertex", "axis", "section", "body", "layout", "holes", "path"
+]
 """What a socket holds. An axis is that of a round face or edge; a section is a body, cut where it is traced; a layout
-is taken whole, as the common frame; holes are those of an operation, with their data."""
+is taken whole, as the common frame; holes are those of an operation, with their data; a path is a curve in space, all of it."""
 
 
 class Socket(Record, frozen=True, kw_only=True):

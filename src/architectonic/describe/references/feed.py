@@ -27,6 +27,7 @@ from architectonic.describe.results import (
     fault,
     needed,
 )
+from architectonic.describe.space.leads import Led
 from architectonic.describe.view import View
 from architectonic.family.records import Reference, Socket
 from architectonic.family.scopes import Scope
@@ -106,6 +107,10 @@ def taken_along(by: Rigid, value: Any) -> Any:
     if isinstance(value, HolesResult):
         places = tuple(HolePlaced(p.key, taken_along(by, p.frame)) for p in value.places)
         return msgspec.structs.replace(value, places=places)
+    if isinstance(value, Led):
+        curves = tuple(taken_along(by, c) for c in value.curves)
+        points = {k: rigid.moved(by, p) for k, p in value.points.items()}
+        return msgspec.structs.replace(value, curves=curves, points=points)
     assert isinstance(value, (PlacedCurve, PlacedRegion))
     return msgspec.structs.replace(value, frame=taken_along(by, value.frame))
 
@@ -134,6 +139,10 @@ def _plan_held(view: View, node: Node, socket: Socket) -> Plan:
         if body is None:
             raise fault("body.missing", "the body it takes does not exist here", "pick another body", "missing")
         return body
+    if socket.takes == "path":
+        at = yield from plan_source(view, node, socket.source)
+        (outcome,) = yield [Node("path", at, socket.source.item)]
+        return needed(outcome, "its source")
     if socket.takes == "holes":
         at = yield from plan_source(view, node, socket.source)
         (outcome,) = yield [Node("holes", at, socket.source.item)]

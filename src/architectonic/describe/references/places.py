@@ -309,6 +309,11 @@ def plan_pieces(view: View, node: Node, references: tuple[Reference, ...], stand
             led = needed(outcome, record.name)
             found += [(f"{record.id}:{k}", c) for k, c in zip(led.labels, led.curves, strict=True)]
             continue
+        if isinstance(record, Socket) and record.takes == "path":
+            (outcome,) = yield [Node("socket", at, reference.item)]
+            led = needed(outcome, "the fed path")
+            found += [(f"{reference.item}:{k}", c) for k, c in zip(led.labels, led.curves, strict=True)]
+            continue
         curve = yield from plan_curve(view, node, reference, standing)
         found.append((plain(reference.label) or reference.item, curve))
     return found

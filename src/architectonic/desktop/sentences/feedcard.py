@@ -16,6 +16,7 @@ from architectonic.desktop.sentences.blanks.fields import ListField
 from architectonic.desktop.sentences.blanks.picks import OfferedField
 from architectonic.desktop.sketch.canvas import LayoutCanvas
 from architectonic.family.names import check_name
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import Datum, Model, Sketch
 from architectonic.session.feeds import feeding
 from architectonic.session.feeds.feeding import Offer
@@ -104,7 +105,7 @@ class FeedCard(BlankCard):
         self.refresh()
 
     def offers(self) -> list[Offer]:
-        """What is chosen beside: curves, points of them, regions, planar faces, the sets of holes, a datum."""
+        """What is chosen beside: curves, points of them, regions, planar faces, the sets of holes, a path, a datum."""
         shown = self.desk.beside
         sketch = self.sketches.sketch
         found = [Offer("curve", sketch.id, k) for k in shown.curves] if sketch is not None else []
@@ -118,6 +119,9 @@ class FeedCard(BlankCard):
             holes = holefacts.of_face(shown.subject, body, label) if kind == "face" else None
             if holes is not None and any(o.id == holes[0].operation for o in shown.build):
                 found.append(Offer("holes", holes[0].operation))
+        chosen = next((o for o in shown.build if o.id == shown.operation), None)
+        if isinstance(chosen, BodyOperation) and chosen.draws:
+            found.append(Offer("path", chosen.id))
         datum = self.blanks.get("datum")
         if isinstance(datum, ListField) and datum.list.currentData():
             found.append(Offer("plane", datum.list.currentData()))

@@ -90,6 +90,35 @@ def extended_to(body: Labelled, edges: dict[str, Any], target: Callable[[Labelle
     raise KernelRefusal("carried on from there it does not meet all of what it is to reach", list(edges))
 
 
+def untrimmed(body: Labelled, operation: str) -> Labelled:
+    """A surface of one face as far as its geometry runs by itself: to its own ends where it has some, else as far as what is
+    left of it reaches each way. Its face keeps its label; edges that come new are `<operation>:<side>`.
+
+    Raises:
+        KernelRefusal: it has several faces.
+    """
+    if len(body.face_list) != 1:
+        raise KernelRefusal(
+            f"the surface has {len(body.face_list)} faces: only one that has one face can be made whole"
+        )
+    face = TopoDS.Face(body.face_list[0])
+    geometry = BRep_Tool.Surface_s(face)
+    reach = BRepTools.UVBounds_s(face)
+    own = geometry.Bounds()
+    ends = [o if abs(o) < UNBOUND else r for o, r in zip(own, reach, strict=True)]
+    made = _face(geometry, ends, face)
+    before = {side: body.rim_of[e] for e, side in _sides(face).items() if e in body.rim_of}
+    kept_ends = dict(zip(("u0", "u1", "v0", "v1"), zip(reach, ends, strict=True), strict=True))
+    rims = {}
+    for edge, side in _sides(made).items():
+        was, now = kept_ends[side]
+        rims[edge] = before.get(side, "") if abs(was - now) < ROUND_OFF else ""
+        rims[edge] = rims[edge] or f"{operation}:{side}"
+    return surface(
+        sheet(made, "the surface cannot be made whole"), {f: list(body.faces[0]) for f in subshapes(made, FACE)}, rims
+    )
+
+
 def _farthest(edge: Any, shape: Any) -> float:
     """How far the points of an edge lie from a shape at most, mm."""
     c = BRepAdaptor_Curve(TopoDS.Edge(edge))

@@ -7,12 +7,13 @@ from typing import NamedTuple
 from architectonic.describe.drawn.curves import as_piece_of
 from architectonic.describe.drawn.readings import samples
 from architectonic.describe.results import Axis, Frame, Node, PlacedCurve, PlacedRegion, Spot
+from architectonic.describe.space.leads import Led
 from architectonic.describe.words.sentences import fed
 from architectonic.family.records import Model, Socket
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 
-FedValue = PlacedRegion | PlacedCurve | Axis | Frame | Spot
+FedValue = PlacedRegion | PlacedCurve | Axis | Frame | Spot | Led
 
 
 class FedThing(NamedTuple):
@@ -33,7 +34,7 @@ class FedThing(NamedTuple):
 
 
 def held(evaluation: Evaluation, at: Scope) -> list[FedThing]:
-    """Regions, curves, lines, planes and points that a document is fed, in the order of its feeds.
+    """Regions, curves, paths, lines, planes and points that a document is fed, in the order of its feeds.
 
     Layouts taken whole stand behind the document and sections are bodies; neither is among them, nor is what is lost.
     """
@@ -63,5 +64,6 @@ GIVES: tuple[tuple[type, str], ...] = (
     (Axis, "axis"),
     (Frame, "plane"),
     (Spot, "point"),
+    (Led, "path"),
 )
 """What the value of a socket can be taken as."""

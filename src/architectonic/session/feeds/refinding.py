@@ -12,6 +12,7 @@ from architectonic.describe.references.places import parts_of
 from architectonic.describe.results import Frame, Node, SketchResult
 from architectonic.describe.words.sentences import face_words, place_words
 from architectonic.describe.words.taking import noun
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import Datum, Family, Model, Sketch, Socket, Witness
 from architectonic.family.scopes import Scope, source_scope
@@ -121,6 +122,8 @@ def _candidates(evaluation: Evaluation, source: Scope, socket: Socket) -> Iterat
             yield from _of_sketch(evaluation, source, socket, record)
         elif isinstance(record, Hole) and socket.takes == "holes":
             yield Refound(Offer("holes", record.id), f"the holes of {record.name}", Witness(kind="holes"))
+        elif isinstance(record, BodyOperation) and record.draws and socket.takes == "path":
+            yield Refound(Offer("path", record.id), record.name, Witness(kind="path"))
         elif isinstance(record, Datum) and socket.takes in FLAT:
             yield from _flat(evaluation, source, Offer("plane", record.id), f"datum {record.name}")
     if socket.takes in FLAT and isinstance(document, Model):
