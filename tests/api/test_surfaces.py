@@ -220,3 +220,21 @@ def test_a_trimmed_surface_is_made_whole_again(family, master):
     assert part.body("Parting").area < before
     whole = part.untrim(bodies="Parting")
     assert whole.problem is None and part.body("Parting").area == pytest.approx(before, rel=1e-9)
+
+
+def test_a_face_takes_the_shape_of_a_surface_of_the_master(family, master):
+    """A bar whose end is set into the sphere: its length by where the sphere is, to the volume of revolution under it."""
+    part = family.part("Bar")
+    part.bring_in(master, "Envelope")
+    ring = part.sketch("Ring")
+    ring.circle(radius="10 mm")
+    part.extrude(make="Bar", regions=ring.region(), far="5 mm")
+    top = next(f for f in part.body("Bar").faces() if f.label.endswith(":end"))
+    made = part.replace_face(face=top, by=part.body("Envelope"))
+    assert made.problem is None
+    under = 2 * math.pi / 3 * (R**3 - (R * R - 100) ** 1.5)  # r from 0 to 10 under sqrt(R^2 - r^2)
+    assert part.body("Bar").volume == pytest.approx(under, rel=1e-9)
+    part.take_out(bodies=["Envelope"])
+    side = next(f for f in part.body("Bar").faces() if ":side:" in f.label)
+    wrong = part.replace_face(face=side, by="top")
+    assert "not flat" in wrong.problem.what

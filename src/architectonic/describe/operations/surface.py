@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from architectonic.describe.operations.solid import replaced
-from architectonic.describe.recipes import Way
+from architectonic.describe.operations.solid import plan_face_or_plane, replaced
+from architectonic.describe.recipes import Thing, Way
 from architectonic.describe.references.chains import chained, way
 from architectonic.describe.references.places import plan_pieces
-from architectonic.describe.results import ModelState, Node, NodeFault, PlacedCurve, Plan, Recipe, Value, fault
+from architectonic.describe.results import ModelState, Node, NodeFault, PlacedCurve, Plan, Recipe, Value, fault, needed
 from architectonic.describe.view import View
 from architectonic.family.operations.base import MakesSurface
 from architectonic.family.records import Reference
@@ -49,3 +49,17 @@ def plan_surface(
     if made.problem is not None:
         raise NodeFault(made.problem)
     return replaced(given, made.key, (record.body,))
+
+
+def plan_sheet(view: View, node: Node, reference: Reference, standing: str, shapes: list[str]) -> Plan:
+    """Sub-plan: all of a body, one of its faces, or a plane."""
+    bodies = view.model(node).bodies
+    if reference.item in bodies and not reference.label:
+        (outcome,) = yield [view.state_of(node, node.at, reference, standing) or Node("finished", node.at, "")]
+        shape = needed(outcome).shape(reference.item)
+        if shape is None:
+            raise fault("body.missing", "the body it takes does not exist here", "pick another one", "missing")
+        shapes.append(shape)
+        return Thing(len(shapes) - 1)
+    thing = yield from plan_face_or_plane(view, node, reference, standing, shapes)
+    return thing

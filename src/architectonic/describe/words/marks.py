@@ -86,3 +86,9 @@ class MarkedFace(One):
     def candidates(self, of: Any) -> list[tuple[str, Reference]]:
         """Picked faces."""
         return [("the picked face", r) for r in of.picked("face")]
+
+
+class FlatFace(MarkedFace):
+    """A flat face."""
+
+    accepts: ClassVar[Accepts] = accepting("face", "", "a flat face", flat=True)

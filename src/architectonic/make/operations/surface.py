@@ -60,3 +60,17 @@ def taken(wanted: tuple[tuple[int, Wanted], ...], shapes: list[Labelled], operat
         return shape if not subshapes(shape.shape, SOLID) else walls.copied(list(shape.name_of.items()), operation)
     faces = [f for _, w in wanted for f in faces_of(shape, w, "a face it takes")]
     return walls.copied([(f, shape.name_of[f]) for f in faces], operation)
+
+
+def sheet_of(thing: Thing, shapes: list[Labelled], around: Labelled | None) -> Labelled:
+    """A surface, a face of one, or a plane that reaches beyond what it may cross."""
+    if thing.frame is not None:
+        if around is None:
+            raise KernelRefusal("two planes cross in a line without an end: make it a datum axis")
+        return dividing.plane(frame_of(thing.frame), around, "plane")
+    if thing.wanted is None:
+        return shapes[thing.shape]
+    shape = shapes[thing.shape]
+    faces = faces_of(shape, thing.wanted, "a face it takes")
+    taken = walls.copied([(f, shape.name_of[f]) for f in faces], "face")
+    return Labelled(taken.shape, tuple((shape.name_of[f],) for f in taken.face_list), taken.rims)

@@ -11,8 +11,7 @@ from architectonic.base import tolerance
 from architectonic.describe.drawn.curves import as_piece
 from architectonic.describe.operations.curves.path import plan_path
 from architectonic.describe.operations.kind import OperationKind
-from architectonic.describe.operations.solid import plan_face_or_plane
-from architectonic.describe.operations.surface import plan_chain
+from architectonic.describe.operations.surface import plan_chain, plan_sheet
 from architectonic.describe.recipes import Thing, Way
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
@@ -25,7 +24,6 @@ from architectonic.describe.results import (
     Recipe,
     Value,
     fault,
-    needed,
 )
 from architectonic.describe.space.leads import Led
 from architectonic.describe.view import View
@@ -35,7 +33,6 @@ from architectonic.describe.words.surfaces import Sheet
 from architectonic.describe.words.things import PathBlank
 from architectonic.family.operations.curves.curve import Crossing, Isoline, LaidOn, SpaceCurve, TwoViews, WrappedOn
 from architectonic.family.operations.curves.path import SpacePath
-from architectonic.family.records import Reference
 from architectonic.quantities.units import NUMBER
 from architectonic.sketch.curves import paths
 
@@ -67,7 +64,7 @@ def plan_led(view: View, node: Node) -> Plan:
     if isinstance(by, Crossing):
         things = []
         for reference in (by.first, by.second):
-            things.append((yield from _plan_thing(view, node, reference, record.id, shapes)))
+            things.append((yield from plan_sheet(view, node, reference, record.id, shapes)))
         payload = CurveInput3D(by="crossing", things=tuple(things))
     elif isinstance(by, TwoViews):
         first = yield from plan_chain(view, node, by.first, record.id, "curve of the first view")
@@ -75,13 +72,13 @@ def plan_led(view: View, node: Node) -> Plan:
         payload = CurveInput3D(by="two_views", drawn=(first, second))
     elif isinstance(by, (LaidOn, WrappedOn)):
         drawn = yield from plan_chain(view, node, by.curves, record.id, "curve")
-        onto = yield from _plan_thing(view, node, by.onto, record.id, shapes)
+        onto = yield from plan_sheet(view, node, by.onto, record.id, shapes)
         payload = CurveInput3D(by="laid_on" if isinstance(by, LaidOn) else "wrapped_on", drawn=(drawn,), things=(onto,))
     else:
         share = yield from evaluate(view, node, by.share, NUMBER)
         if not 0.0 <= share <= 1.0:
             raise fault("curve.share", f"{share:g} is no share of the way over a face", "give a number from 0 to 1")
-        face = yield from _plan_thing(view, node, by.face, record.id, shapes)
+        face = yield from plan_sheet(view, node, by.face, record.id, shapes)
         payload = CurveInput3D(by="isoline", things=(face,), share=tolerance.ratio(share), across=by.across)
     made = yield Recipe("space_curve", payload, tuple(shapes))
     if made.problem is not None:
@@ -95,20 +92,6 @@ def plan_led(view: View, node: Node) -> Plan:
         closed=False,
         length=tolerance.length(sum(_length(c) for c in found.curves)),
     )
-
-
-def _plan_thing(view: View, node: Node, reference: Reference, standing: str, shapes: list[str]) -> Plan:
-    """Sub-plan: all of a body, one of its faces, or a plane."""
-    bodies = view.model(node).bodies
-    if reference.item in bodies and not reference.label:
-        (outcome,) = yield [view.state_of(node, node.at, reference, standing) or Node("finished", node.at, "")]
-        shape = needed(outcome).shape(reference.item)
-        if shape is None:
-            raise fault("body.missing", "the body it takes does not exist here", "pick another one", "missing")
-        shapes.append(shape)
-        return Thing(len(shapes) - 1)
-    thing = yield from plan_face_or_plane(view, node, reference, standing, shapes)
-    return thing
 
 
 def _length(placed: PlacedCurve) -> float:

@@ -7,10 +7,10 @@ from architectonic.describe.recipes import Thing
 from architectonic.describe.results import Found
 from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.verdict import KernelRefusal
-from architectonic.kernel.solids import dividing
-from architectonic.kernel.surfaces import crossing, walls
+from architectonic.kernel.surfaces import crossing
 from architectonic.make.fault import MakeFault
-from architectonic.make.operations.solid import frame_of, way_of
+from architectonic.make.operations.solid import way_of
+from architectonic.make.operations.surface import sheet_of
 from architectonic.make.queries import faces_of, placed_curve
 
 
@@ -32,7 +32,7 @@ def space_curve(given: CurveInput3D, shapes: list[Labelled]) -> tuple[Found, dic
             found = crossing.isoline(face, label, given.share, given.across)
         else:
             around = shapes[0] if shapes else None
-            sheets = [_sheet(t, shapes, around) for t in given.things]
+            sheets = [sheet_of(t, shapes, around) for t in given.things]
             if given.by == "crossing":
                 found = crossing.crossing(sheets[0], sheets[1])
             else:
@@ -40,20 +40,6 @@ def space_curve(given: CurveInput3D, shapes: list[Labelled]) -> tuple[Found, dic
     except KernelRefusal as refusal:
         raise MakeFault("curve.refused", str(refusal), "move one of them, or pick others", "missing") from None
     return Found(curves=tuple(placed_curve(c) for _, c in found), labels=tuple(k for k, _ in found)), {}
-
-
-def _sheet(thing: Thing, shapes: list[Labelled], around: Labelled | None) -> Labelled:
-    """A surface, a face of one, or a plane that reaches beyond what it may cross."""
-    if thing.frame is not None:
-        if around is None:
-            raise KernelRefusal("two planes cross in a line without an end: make it a datum axis")
-        return dividing.plane(frame_of(thing.frame), around, "plane")
-    if thing.wanted is None:
-        return shapes[thing.shape]
-    shape = shapes[thing.shape]
-    faces = faces_of(shape, thing.wanted, "a face it takes")
-    taken = walls.copied([(f, shape.name_of[f]) for f in faces], "face")
-    return Labelled(taken.shape, tuple((shape.name_of[f],) for f in taken.face_list), taken.rims)
 
 
 def _face(thing: Thing, shapes: list[Labelled]) -> tuple[object, str]:
