@@ -165,9 +165,11 @@ class Choice(Blank):
 
     Attributes:
         choices: value and words.
+        quiet: a row does not say the first one.
     """
 
     choices: tuple[tuple[str, str], ...] = ()
+    quiet: bool = False
 
     @property
     def hint(self) -> str:
@@ -180,7 +182,7 @@ class Choice(Blank):
 
     def told(self, to: Telling, operation: Any, value: Any) -> str:
         """Its words."""
-        return dict(self.choices)[value]
+        return "" if self.quiet and value == self.first else dict(self.choices)[value]
 
     def typed(self, family: Family, document: Model, text: str) -> str:
         """One of the words, or of the values behind them."""

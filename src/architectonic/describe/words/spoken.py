@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
-from architectonic.describe.words.blanks import Blank, Flag, Telling
+from architectonic.describe.words.blanks import Blank, Choice, Flag, Telling
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.bodies.move import Move
 from architectonic.family.records import Model
@@ -60,7 +60,7 @@ def outlined(sentence: Sentence) -> str:
     """The sentence as it opens: its words, and for each blank of the main clause what stands in it or may be put there."""
     words = [sentence.verb]
     for blank in sentence.blanks:
-        if not blank.clause and not isinstance(blank, Flag):
+        if not blank.clause and not isinstance(blank, Flag) and not (isinstance(blank, Choice) and blank.quiet):
             words += [blank.word, blank.hint]
     said = " ".join(w for w in words if w)
     return f"{said[:1].upper()}{said[1:]}."

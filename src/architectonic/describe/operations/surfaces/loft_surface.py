@@ -92,8 +92,8 @@ KIND = OperationKind(
         Sentence("loft_surface", "Loft a surface", "loft", "Surface", (
             PathBlank("curves", "through"), Flag("straight", "straight between them"),
             PathBlank("guides", "guided by", "", "+ guides"),
-            Choice("begins", "beginning", first="as it comes", choices=_LEAVES),
-            Choice("ends", "ending", first="as it comes", choices=_LEAVES),
+            Choice("begins", "beginning", first="as it comes", choices=_LEAVES, quiet=True),
+            Choice("ends", "ending", first="as it comes", choices=_LEAVES, quiet=True),
         ), short="Lofted", needs=anywhere, also=("ruled", "through curves", "skin", "lofted surface")),
     ),
     plan,
