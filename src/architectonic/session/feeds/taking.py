@@ -8,10 +8,9 @@ from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.family import edits
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.operations.bodies.bring_in import BringIn
-from architectonic.family.records import Family, Model, Socket
+from architectonic.family.operations.bodies.bring_in import BringIn, fed_bodies
+from architectonic.family.records import Family, Model
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import index
 from architectonic.session.assembly import working
 
 
@@ -38,13 +37,8 @@ def _is_part(family: Family, document: str) -> bool:
 
 def taken_of(document: Model, master: str) -> dict[str, str]:
     """The ids that bodies of a master have in a document that brings them in, by their ids in the master."""
-    sockets, found = index(document), {}
-    for operation in document.build:
-        for key, brought in operation.bodies.items() if isinstance(operation, BringIn) else ():
-            socket = sockets.get(brought.source.item)
-            if isinstance(socket, Socket) and socket.source.of == master:
-                found[socket.source.item] = key
-    return found
+    known = fed_bodies(document.build, document.feeds.values())
+    return {item: key for key, (of, item) in known.items() if of == master}
 
 
 def take(family: Family, master: str, document_id: str, body: str, make_id: IdSource = new_id) -> Family:

@@ -10,11 +10,10 @@ from architectonic.check.attention import attention
 from architectonic.describe.operations.surfaces.pieces import PieceSeen, decided
 from architectonic.describe.results import Node
 from architectonic.family import edits
-from architectonic.family.operations.bodies.bring_in import BringIn
+from architectonic.family.operations.bodies.bring_in import fed_bodies
 from architectonic.family.operations.surfaces.trim import PieceChoice, Trim
-from architectonic.family.records import Family, Model, Socket
+from architectonic.family.records import Family, Model
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import all_scopes
 from architectonic.session.open import queries
@@ -143,12 +142,8 @@ def same_elsewhere(family: Family, at: Scope, record: Trim) -> list[Elsewhere]:
 
 def _known(document: Model, choice: PieceChoice) -> tuple[str, tuple[str, ...]]:
     """What a piece is known by whichever document brings its surfaces in."""
-    sockets, source = index(document), {}
-    for operation in document.build:
-        for key, brought in operation.bodies.items() if isinstance(operation, BringIn) else ():
-            socket = sockets.get(brought.source.item)
-            if isinstance(socket, Socket):
-                source[key] = f"{socket.source.of}/{socket.source.item}"
+    fed = fed_bodies(document.build, document.feeds.values())
+    source = {key: "/".join(follows) for key, follows in fed.items()}
     sides = (side.rpartition(":") for side in choice.sides)
     return source.get(choice.of, choice.of), tuple(sorted(f"{source.get(cut, cut)}:{where}" for cut, _, where in sides))
 

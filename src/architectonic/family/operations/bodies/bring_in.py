@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from architectonic.family.operations.base import BodyKind, BodyOperation, Operation
-from architectonic.family.references import Record, Reference
+from architectonic.family.references import Feed, Record, Reference
 
 
 class BroughtBody(Record, frozen=True, kw_only=True):
@@ -54,4 +54,16 @@ def brought_in(build: Iterable[Operation]) -> dict[InPlaceKey, str]:
         if isinstance(o, BringIn)
         for key, b in o.bodies.items()
         if b.within
+    }
+
+
+def fed_bodies(build: Iterable[Operation], feeds: Iterable[Feed]) -> dict[str, tuple[str, str]]:
+    """Of bodies that a build list brings in by feeds: their id here, and the document and body that each follows."""
+    sources = {key: socket.source for feed in feeds for key, socket in feed.sockets.items()}
+    return {
+        key: (sources[b.source.item].of, sources[b.source.item].item)
+        for o in build
+        if isinstance(o, BringIn)
+        for key, b in o.bodies.items()
+        if b.source.item in sources
     }
