@@ -8,14 +8,18 @@ from tests.support.faces import face_at
 from tests.support.hands import answer, field, rows, run, show, type_into
 from tests.support.windows import settle
 
+from architectonic.describe.references.measurement import passing
+from architectonic.describe.results import Node
 from architectonic.desktop.body.looks.surveyed import SurveyColours
 from architectonic.desktop.commands.parts.outside import OutsideCommands
 from architectonic.desktop.sentences.over.membertags import MemberTags
 from architectonic.family import edits
 from architectonic.family.operations.holes.hole import Hole, Tapped
 from architectonic.family.operations.marks.engrave import Engrave
+from architectonic.family.records import Reference
 from architectonic.family.scopes import InPlace
 from architectonic.session.files import outside
+from architectonic.session.open import queries
 from architectonic.session.picking.subject import Pick
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
@@ -181,6 +185,15 @@ def test_walls_are_checked_in_colour_and_kept_as_a_rule(qtbot, window):
     run(qtbot, window, "check.bodies")
     waited(qtbot, window)
     assert "none runs into another" in window.list_card.title.text()
+    first = rows(window)[0]
+    qtbot.keyClick(window.list_card, Qt.Key.Key_Return)
+    assert [p.kind for p in desk.main.picks] == ["face", "face"]
+    lit = {foot.bodies[p.body.body].name for p in desk.main.picks}
+    assert lit == set(first[:2])
+    of = tuple(Reference(item=p.body.body, label=p.label) for p in desk.main.picks)
+    node = Node("gauged", desk.main.at, "", passing("distance", of))
+    apart = queries.ask(desk.family, [node]).value(node).value  # between the nearest faces, and not any
+    assert first[2] == ("touch" if apart < 1e-6 else f"{apart:.4g} mm apart")
     run(qtbot, window, "check.hand")
     assert "no threads" in window.list_card.title.text() or "right-handed" in window.list_card.title.text()
 

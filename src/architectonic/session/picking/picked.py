@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from architectonic.base import tolerance
@@ -59,3 +61,17 @@ def reference(
     """A reference to a picked face, edge or vertex of a body."""
     seen = witness(mesh.at_home, kind, label) if mesh is not None else None
     return Reference(of=of, item=body, stage=stage, label=label, witness=seen)
+
+
+def face_at(mesh: BodyMesh, at: Sequence[float]) -> str:
+    """The face of a picture that comes nearest to a point, mm."""
+    corners, p = mesh.points[mesh.triangles].astype(float), np.array(at, float)
+    along = np.roll(corners, -1, axis=1) - corners
+    normal = np.cross(along[:, 0], -along[:, 2])
+    normal /= np.maximum(np.linalg.norm(normal, axis=1), 1e-12)[:, None]
+    inside = (np.einsum("tkc,tc->tk", np.cross(along, p - corners), normal) >= 0).all(axis=1)
+    share = np.einsum("tkc,tkc->tk", p - corners, along) / np.maximum(np.einsum("tkc,tkc->tk", along, along), 1e-12)
+    feet = corners + np.clip(share, 0.0, 1.0)[..., None] * along
+    beside = np.linalg.norm(p - feet, axis=2).min(axis=1)
+    above = np.abs(np.einsum("tc,tc->t", p - corners[:, 0], normal))
+    return mesh.faces[int(mesh.face[int(np.argmin(np.where(inside, above, beside)))])]

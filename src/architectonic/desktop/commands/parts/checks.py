@@ -12,7 +12,7 @@ from architectonic.describe.measured import Gauged, SurveyPlace
 from architectonic.describe.references.measurement import passing
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.surveys import SURVEYS
-from architectonic.describe.results import Node
+from architectonic.describe.results import Node, Vector
 from architectonic.describe.words.blanks import counted
 from architectonic.describe.words.sentences import face_words
 from architectonic.desktop.body.canvas import BodyCanvas
@@ -257,24 +257,24 @@ class CheckCommands:
         pairs = [(a, b) for k, a in enumerate(shown) for b in shown[k + 1 :]]
         document = settled.family.documents[at.document]
 
-        def work(watch: Watch) -> list[tuple[float, str, str]]:
+        def work(watch: Watch) -> list[tuple[float, str, str, tuple[Vector, ...]]]:
             known = settled.value(Node("relations", at, ""))
             over = {frozenset((a, b)): v for a, b, v in known.overlaps} if isinstance(known, Relations) else {}
-            found: list[tuple[float, str, str]] = []
+            found: list[tuple[float, str, str, tuple[Vector, ...]]] = []
             for k, (a, b) in enumerate(pairs):
                 watch.at(k / len(pairs))
                 if frozenset((a, b)) in over:
-                    found.append((-over[frozenset((a, b))], a, b))
+                    found.append((-over[frozenset((a, b))], a, b, ()))
                     continue
                 node = Node("gauged", at, "", passing("distance", (Reference(item=a), Reference(item=b))))
                 value = queries.ask(settled.family, [node]).value(node)
                 if isinstance(value, Gauged):
-                    found.append((value.value, a, b))
+                    found.append((value.value, a, b, value.ends))
             return sorted(found)
 
-        def show(found: list[tuple[float, str, str]]) -> None:
+        def show(found: list[tuple[float, str, str, tuple[Vector, ...]]]) -> None:
             rows = []
-            for value, a, b in found:
+            for value, a, b, ends in found:
                 told = (
                     f"run into each other, {-value:.4g} mm³"
                     if value < 0
@@ -282,9 +282,9 @@ class CheckCommands:
                     if value < 1e-6
                     else f"{value:.4g} mm apart"
                 )
-                pick = partial(self._pick, at, (a, b))
+                pick = partial(self._pick, at, (a, b), ends)
                 rows.append(((names_of(document, a), names_of(document, b), told), pick))
-            crossing = sum(v < 0 for v, _, _ in found)
+            crossing = sum(v < 0 for v, _, _, _ in found)
             title = (
                 f"{counted(len(found), 'pair')} of bodies, {crossing} of them run into each other"
                 if crossing
@@ -294,13 +294,14 @@ class CheckCommands:
 
         self.desk.work.run("Clearance of bodies", work, show)
 
-    def _pick(self, at: Scope, bodies: tuple[str, ...]) -> None:
-        """Pick a face of each body, so that both are lit and measured between."""
+    def _pick(self, at: Scope, bodies: tuple[str, ...], ends: tuple[Vector, ...]) -> None:
+        """Pick the faces of both bodies that come nearest to each other, so that these are lit and measured between."""
         picks = []
-        for body in bodies:
+        for number, body in enumerate(bodies):
             mesh = self.canvas.mesh(InPlace((), at, body))
             if mesh is not None and mesh.faces:
-                picks.append(Pick("face", InPlace((), at, body), mesh.faces[0]))
+                near = picked.face_at(mesh, ends[number]) if len(ends) == 2 else mesh.faces[0]
+                picks.append(Pick("face", InPlace((), at, body), near))
         self.desk.main.pick(picks)
 
     def threads(self) -> None:
