@@ -266,6 +266,7 @@ def test_rules_of_a_path_are_put_on_by_numbers_and_taken_off_and_a_contradiction
     led.put((60.0, 20.0, 5.0))
     settle(qtbot, block)
     rules = led.rules
+    assert not rules.kind.isVisible() and rules.more.isVisible()
     rules.more.click()
     rules.kind.setCurrentText("angle")
     assert rules.value.isVisible() and not rules.to.isVisible() and "1 2 3" in rules.points.placeholderText()

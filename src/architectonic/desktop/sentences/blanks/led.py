@@ -129,6 +129,12 @@ class LedField(Field):
         """What is typed."""
         return self.typed
 
+    def show(self, shown: bool) -> None:
+        """What puts a rule on only while one is asked for."""
+        super().show(shown)
+        if shown:
+            self.rules.word()
+
     def activate(self, active: bool) -> None:
         """The button is pressed while clicks go to it."""
         self.button.setChecked(active)
@@ -158,6 +164,7 @@ class LedField(Field):
 
     def _put(self, path: SpacePath) -> None:
         self.path = path
+        self.word()
         self.changed()
 
     def take(self, reference: Reference) -> None:

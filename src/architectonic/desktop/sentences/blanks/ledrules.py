@@ -79,7 +79,7 @@ class LedRules:
         self.more = QToolButton()
         self.more.setText("+ rule")
         self.more.setCheckable(True)
-        self.more.toggled.connect(lambda _=False: self.word())
+        self.more.toggled.connect(lambda _=False: self._put(self.path()))
         self.kind = QComboBox()
         self.kind.addItems(list(RULES))
         self.kind.setAccessibleName("rule")
