@@ -104,6 +104,7 @@ if __name__ == "__main__":
         details.holes,
         details.walls,
         following.followers,
+        following.reloads,
         surfacing.masters,
         events.events,
         start_up,

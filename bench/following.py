@@ -1,4 +1,7 @@
-"""Names that hold through holes, patterns, marks, opposite hands and bodies that are fed on. `python -m bench followers`"""
+"""Names that hold through holes, patterns, marks, opposite hands, bodies that are fed on, and files that are read again.
+
+`python -m bench followers reloads`
+"""
 
 from __future__ import annotations
 
@@ -8,7 +11,8 @@ from itertools import count
 from pathlib import Path
 from typing import Any
 
-from bench.naming import BASES, Base, Carried, Maker, Trial, Vector, ring
+from architectonic.describe.results import Node
+from bench.naming import BASES, Base, Carried, Maker, Trial, Vector, picks, ring, verdict
 
 CROWNS = ("top", "crown", "wall top")
 """What the bases call the upper side of theirs that a text has room on."""
@@ -112,3 +116,57 @@ def followers() -> None:
                 trial.follow(name, base, follower)
         trial.engine.close()
     trial.tell("with holes, patterns, marks, opposite hands and fed bodies", "99.5 %")
+
+
+def reloads() -> None:
+    """The bases as a supplier's files that come in another state: what is the same keeps its name, the rest is missed by name."""
+    import architectonic as a
+    from architectonic.session.files import outside
+    from architectonic.worker.shapes import stored
+
+    with tempfile.TemporaryDirectory() as folder:
+        trial = Trial(Path(folder) / "drawn")
+        for name, base in BASES.items():
+            file, drawn = Path(folder) / f"{name}.step", Maker(base.values)
+            base.build(drawn)
+            _write(file, trial.shape_of(drawn.family, drawn.key))
+            with a.new("Reader", sizes=("M",), store=Path(folder) / "read") as reader:
+                part = reader.part("Housing")
+                (body,) = part.from_file(file, name="Supplied")
+
+                def read(part: Any = part, key: str = body.id) -> Any:
+                    state = part.evaluation().value(Node("finished", part.at, ""))
+                    return stored(Path(folder) / "read", state.shape(key))
+
+                wanted = picks(read(), base, base.values)
+                for value in base.values:
+                    for factor in (0.75, 1.5):
+                        v = {**base.values, value: base.values[value] * factor}
+                        changed = Maker(v)
+                        base.build(changed)
+                        shape = trial.shape_of(changed.family, changed.key)
+                        if shape is None:
+                            trial.told["no solid"] += 1
+                            continue
+                        _write(file, shape)
+                        record = part.operation("Supplied").record
+                        before, looked = outside.accepted(record), outside.look(file)
+                        reader.edit(
+                            "take",
+                            lambda f, r=record, k=looked, b=before, p=part: outside.take(f, p.id, r.id, k, b),
+                        )
+                        after = read()
+                        for pick in wanted:
+                            came = verdict(after, pick, base, v)
+                            trial.told[came] += 1
+                            if came == "wrong":
+                                trial.lost[f"wrong: {name}, {value} x {factor:g}, {pick.kind} {pick.name}"] += 1
+                        reader.undo()
+        trial.engine.close()
+    trial.tell("files read again, what changed is missed", "all that stayed the same")
+
+
+def _write(file: Path, shape: Any) -> None:
+    from architectonic.kernel import step
+
+    step.write(file, [step.Product("Part", (step.WrittenSolid("Part", shape),))])
