@@ -114,6 +114,7 @@ if __name__ == "__main__":
     for run in (
         events.memory,
         fuzz.fuzz,
+        fuzz.surfaces,
         details.foot,
         surfacing.trims,
     ):  # they take a quarter of an hour: only when they are asked for

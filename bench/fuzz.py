@@ -1,7 +1,7 @@
 """Random build lists with random values: nothing may hang, and no wrong solid may pass without being reported.
 
 A solid is wrong when it is not valid, when nothing is enclosed, or when the volume of its facets and the kernel's own
-volume differ by more than a hundredth. `python -m bench fuzz`
+volume differ by more than a hundredth. `python -m bench fuzz surfaces`
 """
 
 from __future__ import annotations
@@ -9,6 +9,7 @@ from __future__ import annotations
 import random
 import tempfile
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -46,10 +47,23 @@ class Fuzz:
 
     def grow(self) -> None:
         """One more operation of a random kind."""
-        kinds = (self.treat, self.treat, self.bore, self.bore, self.wall, self.tilt, self.halve, self.shift, self.plate)
-        kinds += (self.over, self.rib, self.drill, self.drill, self.row, self.mark)
         self.steps += 1
-        self.draw.choice(kinds)()
+        self.draw.choice(self.kinds())()
+
+    def kinds(self) -> tuple[Callable[[], None], ...]:
+        """What an operation may be, the likelier ones more than once."""
+        solids = (
+            self.treat,
+            self.treat,
+            self.bore,
+            self.bore,
+            self.wall,
+            self.tilt,
+            self.halve,
+            self.shift,
+            self.plate,
+        )
+        return (*solids, self.over, self.rib, self.drill, self.drill, self.row, self.mark)
 
     def _refs(self, kind: str, most: int) -> tuple[Any, ...]:
         """Edges or faces of the body as it is, with their witnesses left out."""
@@ -218,9 +232,11 @@ class Fuzz:
             )
             self.store(Engrave(id=key, name=key, face=faces[0], acts_on=("b",), depth=self.maker.e(self.size(0.1, 1.5)), raised=self.draw.random() < 0.4, by=by))  # fmt: skip
 
-    def _line(self, plane: str) -> tuple[str, str]:
-        """A random line on a plane: its sketch and itself."""
+    def _line(self, plane: str, beyond: float = 0.0) -> tuple[str, str]:
+        """A random line on a plane, that goes on beyond the solid on either side: its sketch and itself."""
         ends = [(self.draw.uniform(-10, 90), self.draw.uniform(-5, 60)) for _ in range(2)]
+        if beyond:
+            ends = [(x, self.draw.uniform(-5, 60)) for x in (-beyond, beyond)]
         lines: list[str] = []
 
         def draw(d: Any) -> None:
@@ -237,6 +253,64 @@ class Fuzz:
         key, faces = f"k{self.steps}", self._refs("face", 1)
         if faces:
             self.store(Thicken(id=key, name=key, does="add", acts_on=("b",), faces=faces, thickness=self.maker.e(self.size(0.3, 6))))  # fmt: skip
+
+
+class SurfaceFuzz(Fuzz):
+    """A random build list in which surfaces are made of the solid's faces and of lines, and worked into it."""
+
+    def kinds(self) -> tuple[Callable[[], None], ...]:
+        """Surfaces, and some of what changes the solid between them."""
+        return (self.skin, self.skin, self.closed, self.sheet, self.sheet, self.treat, self.bore, self.tilt)
+
+    def skin(self) -> None:
+        """Faces again at a distance; often thickened to a body of their own."""
+        from architectonic.family.operations.solids.thicken import Thicken
+        from architectonic.family.operations.surfaces.offset import OffsetSurface
+        from architectonic.family.records import Reference
+
+        key, faces, draw = f"y{self.steps}", self._refs("face", 3), self.draw
+        if not faces:
+            return
+        away = self.maker.e(self.size(0.2, 8)) if draw.random() < 0.8 else None
+        self.store(
+            OffsetSurface(id=key, name=key, body=f"{key}b", faces=faces, distance=away, flip=draw.random() < 0.4)
+        )
+        if draw.random() < 0.7:
+            whole = (Reference(item=f"{key}b", stage="here"),)
+            thick = self.maker.e(self.size(0.2, 6))
+            self.store(Thicken(id=f"{key}t", name=f"{key}t", does="make", acts_on=(f"{key}w",), faces=whole, thickness=thick, both=draw.random() < 0.3, flip=draw.random() < 0.5))  # fmt: skip
+
+    def closed(self) -> None:
+        """All faces as a surface, made a solid again."""
+        from architectonic.family.operations.surfaces.join import Join
+        from architectonic.family.operations.surfaces.offset import OffsetSurface
+        from architectonic.family.records import Reference
+
+        key = f"j{self.steps}"
+        away = self.maker.e(self.size(0.1, 3)) if self.draw.random() < 0.5 else None
+        self.store(OffsetSurface(id=key, name=key, body=f"{key}b", faces=(Reference(item="b", stage="here"),), distance=away))  # fmt: skip
+        self.store(Join(id=f"{key}c", name=f"{key}c", acts_on=(f"{key}b",), close=True))
+
+    def sheet(self) -> None:
+        """A sheet on a random line: it cuts the solid in two, takes a face's place, is carried on, or stands there."""
+        from architectonic.family.operations.bodies.split import Split
+        from architectonic.family.operations.solids.replace_face import ReplaceFace
+        from architectonic.family.operations.surfaces.extend import Extend, ExtendBy
+        from architectonic.family.operations.surfaces.extrude_surface import ExtrudeSurface
+        from architectonic.family.records import Reference
+
+        key, draw = f"x{self.steps}", self.draw
+        sketch, line = self._line(draw.choice(("front", "right")), 200.0)
+        curves = (Reference(item=sketch, label=line),)
+        self.store(ExtrudeSurface(id=key, name=key, body=f"{key}b", curves=curves, length=self.maker.e("300 mm"), symmetric=True))  # fmt: skip
+        by, how, faces = Reference(item=f"{key}b", stage="here"), draw.random(), self._refs("face", 1)
+        if how < 0.4:
+            self.store(Split(id=f"{key}p", name=f"{key}p", acts_on=("b",), by=by, flip=draw.random() < 0.5))
+        elif how < 0.7 and faces:
+            self.store(ReplaceFace(id=f"{key}r", name=f"{key}r", face=faces[0], by=by))
+        elif how < 0.85:
+            edge = Reference(item=f"{key}b", stage="here", label=f"({key}:end|{key}:side:{line})")
+            self.store(Extend(id=f"{key}e", name=f"{key}e", edges=(edge,), by=ExtendBy(length=self.maker.e(self.size(1, 80)))))  # fmt: skip
 
 
 FINE = 0.03
@@ -266,11 +340,15 @@ def wrong_in(evaluation: Any, key: str, store: Path) -> tuple[list[str], int]:
     found = []
     state = evaluation.value(Node("finished", Scope(key, "default"), ""))
     reported = sum(o.problem is not None for n, o in evaluation.outcomes.items() if n.what == "state")
-    for body, shape in ((b.id, b.shape) for b in state.bodies) if state is not None else ():
+    for body, shape, kind in ((b.id, b.shape, b.kind) for b in state.bodies) if state is not None else ():
         measured = evaluation.value(Node("measure", Scope(key, "default"), body))
         mesh = evaluation.outcomes[Node("mesh", Scope(key, "default"), body)]
         if measured is None or mesh.value is None:
             found.append(f"{body}: cannot be measured or drawn")
+            continue
+        if kind == "surface":
+            if not measured["valid"] or measured["solids"] or measured["area_mm2"] <= 0:
+                found.append(f"{body}: no sound surface")
             continue
         volume, facets = measured["volume_mm3"], facet_volume(BodyMesh.from_result(mesh.value))
         if abs(facets - volume) > WRONG * volume:
@@ -282,7 +360,7 @@ def wrong_in(evaluation: Any, key: str, store: Path) -> tuple[list[str], int]:
     return found, reported
 
 
-def trials(seeds: range, folder: Path) -> tuple[Counter[str], list[str]]:
+def trials(seeds: range, folder: Path, kind: type[Fuzz] = Fuzz) -> tuple[Counter[str], list[str]]:
     """So many random build lists: counts of operations and what came of them, and the wrong solids."""
     from architectonic.family.scopes import Scope
     from architectonic.propagate.targets import Look
@@ -293,7 +371,7 @@ def trials(seeds: range, folder: Path) -> tuple[Counter[str], list[str]]:
     bad: list[str] = []
     trial = Trial(folder)
     for seed in seeds:
-        fuzz = Fuzz(seed, trial.shape_of)
+        fuzz = kind(seed, trial.shape_of)
         for _ in range(fuzz.draw.randint(2, 6)):
             fuzz.grow()
         m = fuzz.maker
@@ -310,12 +388,21 @@ def trials(seeds: range, folder: Path) -> tuple[Counter[str], list[str]]:
 
 
 def fuzz(count: int = 2000) -> None:
-    """Two thousand random build lists."""
+    """Two thousand random build lists of solids."""
+    _fuzzed("solids", Fuzz, count)
+
+
+def surfaces(count: int = 1000) -> None:
+    """A thousand random build lists with surfaces."""
+    _fuzzed("surfaces", SurfaceFuzz, count)
+
+
+def _fuzzed(what: str, kind: type[Fuzz], count: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
-        told, bad = trials(range(count), Path(folder))
+        told, bad = trials(range(count), Path(folder), kind)
     print(
-        f"fuzz         {told['lists']} build lists, {told['operations']} operations, {told['reported']} reported,"
-        f" {told['wrong']} wrong solids unreported (goal: none)"
+        f"fuzz         {what}: {told['lists']} build lists, {told['operations']} operations, {told['reported']} reported,"
+        f" {told['wrong']} wrong ones unreported (goal: none)"
     )
     for line in bad[:12]:
         print(f"             {line}")

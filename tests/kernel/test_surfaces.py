@@ -6,10 +6,12 @@ import pytest
 
 pytest.importorskip("OCP")
 
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
 from OCP.gp import gp_Pnt
 from scipy.integrate import quad
 
 from architectonic.kernel.measure.curvature import curvatures, smallest_radius
+from architectonic.kernel.shapes.labelled import Labelled
 from architectonic.kernel.shapes.outlines import KernelFrame, Side
 from architectonic.kernel.shapes.verdict import KernelRefusal, volume
 from architectonic.kernel.shapes.witness import normal_at
@@ -313,6 +315,16 @@ def test_a_surface_is_whole_again_as_far_as_it_runs():
     bent = (FRONT, Side("c1", (-50, 30), (0, 30))), (FRONT, Side("c2", (0, 30), (50, 20)))
     with pytest.raises(KernelRefusal, match="has 2 faces"):
         extending.untrimmed(making.extruded(bent, (0.0, 1.0, 0.0), -50.0, 50.0, "o2"), "x")
+
+
+def test_faces_that_do_not_meet_are_one_surface_of_several_parts():
+    body = Labelled(BRepPrimAPI_MakeBox(10.0, 20.0, 30.0).Shape(), tuple((f"f{k}",) for k in range(6)))
+    faces = list(body.name_of.items())
+    opposite = walls.copied(faces[:2], "c")
+    assert area(opposite.shape) == pytest.approx(2 * 20 * 30) and len(opposite.free_edges) == 8
+    whole = walls.copied(faces, "c")
+    assert area(whole.shape) == pytest.approx(2 * (200 + 300 + 600)) and not whole.free_edges
+    assert volume(joining.closed(whole, 0.01).shape) == pytest.approx(6000)
 
 
 def test_a_flat_boundary_is_filled_flat_and_a_smooth_one_goes_on_from_its_neighbour():

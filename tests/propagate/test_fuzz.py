@@ -1,7 +1,7 @@
 """Fifty random build lists (two thousand in bench/fuzz.py): no wrong solid passes unreported, none hangs."""
 
 import pytest
-from bench.fuzz import trials
+from bench.fuzz import SurfaceFuzz, trials
 
 pytestmark = [
     pytest.mark.kernel,
@@ -14,3 +14,10 @@ def test_random_build_lists_give_right_solids_or_say_why_not(tmp_path):
     assert bad == []
     assert told["lists"] == 30 and told["operations"] > 60
     assert 0 < told["reported"] < told["operations"]  # some cannot be made, and most can
+
+
+def test_surfaces_worked_into_random_solids_are_sound_or_refused(tmp_path):
+    """Ten lists here, a thousand in `python -m bench surfaces`."""
+    told, bad = trials(range(7000, 7010), tmp_path, SurfaceFuzz)
+    assert bad == []
+    assert told["lists"] == 10 and 0 < told["reported"] < told["operations"] * 2

@@ -17,7 +17,7 @@ from architectonic.kernel.shapes.labelled import Labelled, named
 from architectonic.kernel.shapes.topology import EDGE, FACE, compound, listed, subshapes
 from architectonic.kernel.shapes.verdict import KernelRefusal, built, volume
 from architectonic.kernel.solids.shells import ACCURACY, thick
-from architectonic.kernel.surfaces.sheets import alone, area, attempt, parts_of, sheet, surface
+from architectonic.kernel.surfaces.sheets import alone, area, attempt, parts_of, sheet, surface, together
 from architectonic.kernel.surfaces.trimming import shell_of
 
 PLENTY = 3.0
@@ -25,10 +25,30 @@ PLENTY = 3.0
 
 
 def copied(faces: list[tuple[Any, str]], operation: str) -> Labelled:
-    """Faces as a surface of their own; labelled `<operation>:copy:<face>`."""
-    shape = faces[0][0] if len(faces) == 1 else shell_of([f for f, _ in faces])
-    whole = sheet(shape, "the faces could not be taken out")
+    """Faces as a surface of their own, in parts where they do not hang together; labelled `<operation>:copy:<face>`."""
+    groups = _hanging([f for f, _ in faces])
+    whole = sheet(together([g[0] if len(g) == 1 else shell_of(g) for g in groups]), "the faces could not be taken out")
     return surface(whole, {f: [f"{operation}:copy:({plain(n)})"] for f, n in faces}, {})
+
+
+def _hanging(faces: list[Any]) -> list[list[Any]]:
+    """Faces that meet at edges, each group by itself."""
+    at: dict[Any, list[Any]] = {}
+    for face in faces:
+        for edge in subshapes(face, EDGE):
+            at.setdefault(edge, []).append(face)
+    groups: list[list[Any]] = []
+    left = dict.fromkeys(faces)
+    while left:
+        group = [next(iter(left))]
+        del left[group[0]]
+        for face in group:  # it grows while it is gone through
+            for other in [f for e in subshapes(face, EDGE) for f in at[e] if f in left]:
+                left.pop(other, None)
+                if other not in group:
+                    group.append(other)
+        groups.append(group)
+    return groups
 
 
 def moved(body: Labelled, by: float, operation: str) -> Labelled:

@@ -64,7 +64,7 @@ KIND = OperationKind(
         ), short="Thicken", also=("plate", "offset face")),
     ),
     plan,
-    recipe="thicken", given=ThickenInput, version=3,
+    recipe="thicken", given=ThickenInput, version=4,
     group="solids",
     rank=80,
 )  # fmt: skip

@@ -50,7 +50,7 @@ KIND = OperationKind(
         ), short="Offset", also=("copy faces", "parallel surface", "extract")),
     ),
     plan,
-    recipe="offset", given=OffsetInput, version=1,
+    recipe="offset", given=OffsetInput, version=2,
     group="surfaces",
     rank=30,
 )  # fmt: skip
