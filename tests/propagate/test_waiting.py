@@ -16,6 +16,7 @@ def waiting(arrows, n):
     tasks = {node: Task(node, iter(())) for node in nodes}
     for a, b in arrows:
         tasks[nodes[a]].open.add(nodes[b])
+        tasks[nodes[b]].waiters.append(tasks[nodes[a]])
     return nodes, tasks
 
 

@@ -98,7 +98,7 @@ def test_changes_in_a_row_flip_nothing_and_come_back_to_the_same_bits():
     it was drawn; the old values give the old bits."""
     draw = random.Random(5)
     solved = refused = 0
-    for trial in range(40):
+    for trial in range(24):
         curves, constraints = truss(draw.choice((21, 101, 301)), trial)
         before = solve(curves, constraints)
         signs = orientations(curves, before.values)
@@ -114,7 +114,7 @@ def test_changes_in_a_row_flip_nothing_and_come_back_to_the_same_bits():
             assert orientations(curves, found.values) == signs
             assert found.residual < 1e-9
         assert solve(curves, constraints).values == before.values
-    assert solved >= 300 and refused < 0.2 * solved
+    assert solved >= 180 and refused < 0.2 * solved
 
 
 def senses(curves, values):
