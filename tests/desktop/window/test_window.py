@@ -276,6 +276,7 @@ def test_find_or_do_ranks_whole_words_and_words_of_the_trade_and_says_what_is_wa
         "Unite bodies",
         "Join surfaces",
     ]  # ends of curves cannot be joined here
+    assert found("who takes")[0].title == "Which part takes which surface"  # by the words of its button as well
     assert found("ns")[0].title == "New sketch" or "New" in found("ns")[0].title  # beginnings of its words
     assert found("mirror")[0].title == "Mirror bodies"  # what can be done here comes before what cannot
     show(qtbot, window, "Elevation")

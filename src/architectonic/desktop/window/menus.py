@@ -113,7 +113,7 @@ def findable(
     """
     known = here()
     found = [
-        Findable(a.title.rstrip("…"), a.run, a.also, a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
+        Findable(a.title.rstrip("…"), a.run, (*a.also, *([a.short.rstrip("…")] if a.short else [])), a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
         for a in actions.actions.values()
     ]  # fmt: skip
     found += documents(desk)
