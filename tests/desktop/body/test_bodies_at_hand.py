@@ -151,6 +151,20 @@ def test_stripes_and_combs_are_shown_and_go_with_what_they_were_of(qtbot, block)
     assert canvas.grab().toImage() == plain
 
 
+def test_stripes_come_back_on_a_body_that_has_changed(qtbot, block):
+    canvas, fair = block.bodies, block.bodies.opening.fairness
+    run(qtbot, block, "view.stripes")
+    qtbot.waitUntil(lambda: bool(fair.stripes(canvas.meshes)))
+    before = canvas.meshes[0][1]
+    document, operation = block.desk.main.document, block.desk.main.build[-1]
+    higher = edits.replace(operation, far=edits.replace(operation.far, value=names.bind_quantity(block.desk.family, document, "14 mm", "length", "mm")))  # fmt: skip
+    block.desk.apply("higher", lambda f: edits.replace_operation(f, document.id, higher))
+    settle(qtbot, block)
+    qtbot.waitUntil(lambda: canvas.meshes[0][1] is not before and bool(fair.stripes(canvas.meshes)))
+    (striped,) = fair.stripes(canvas.meshes).values()
+    assert striped.points[:, 2].max() == pytest.approx(14)
+
+
 def _given_at(canvas, key, label):
     """A pixel on an edge as the open sentence is given it."""
     mesh = canvas.shown.given(key)

@@ -13,6 +13,7 @@ from architectonic.describe.measured import FairnessResult
 from architectonic.describe.results import Node
 from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
+from architectonic.desktop.kit.soon import soon
 from architectonic.family.scopes import InPlace
 from architectonic.quantities import units
 from architectonic.render.camera import BodyMesh
@@ -35,7 +36,7 @@ class FairView:
         self.canvas = canvas
         self.striped = self.combed = False
         self._of: dict[InPlace, tuple[BodyMesh, FairnessResult]] = {}
-        canvas.desk.family_changed.connect(self.look_again)
+        canvas.desk.evaluated.connect(soon(canvas, self.look_again))  # once the canvas has the bodies as they are now
 
     def clear(self) -> None:
         """Neither of them: another document is shown."""
@@ -51,8 +52,8 @@ class FairView:
     def look_again(self) -> None:
         """Look at the bodies as they are now, beside the event loop."""
         settled = self.canvas.desk.settled
-        if settled is None or not (self.striped or self.combed):
-            return
+        if not (self.striped or self.combed) or settled is None or self.canvas.desk.evaluation is not settled:
+            return  # what is previewed shows none
         bodies = [(b, mesh) for b, mesh, _ in self.canvas.meshes if not b.path and not self._is_of(b, mesh)]
         if not bodies:
             return

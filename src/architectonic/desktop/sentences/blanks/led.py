@@ -39,6 +39,11 @@ def on_axis(lock: str) -> bool:
     return lock in LOCKS[1:4]
 
 
+def on_plane(lock: str) -> bool:
+    """Whether a lock is in a plane other than that of the view."""
+    return lock == FACE or lock in LOCKS[4:]
+
+
 def lock_words(lock: str) -> str:
     """A lock in words."""
     return (

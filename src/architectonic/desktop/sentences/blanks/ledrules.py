@@ -119,10 +119,17 @@ class LedRules:
         self.value.setVisible(opened and kind in VALUED)
         self.to.setVisible(opened and kind in TIED)
         if kind in TIED:
-            self.to.clear()
-            offered = candidates.planes if TIED[kind] == "plane" else candidates.lines
-            for name, reference in offered(self.desk.main.subject):
-                self.to.addItem(name, reference)
+            self._offer((candidates.planes if TIED[kind] == "plane" else candidates.lines)(self.desk.main.subject))
+
+    def _offer(self, found: candidates.Named) -> None:
+        """What a point can be held to; what was chosen stays chosen while it is there."""
+        if [(self.to.itemText(k), self.to.itemData(k)) for k in range(self.to.count())] == found:
+            return
+        chosen = self.to.currentText()
+        self.to.clear()
+        for name, reference in found:
+            self.to.addItem(name, reference)
+        self.to.setCurrentIndex(max(0, self.to.findText(chosen)))
 
     def name_point(self, key: str) -> bool:
         """Write the number of a point that is pressed in the picture; False where no rule is being put on."""
@@ -157,10 +164,8 @@ class LedRules:
         self.points.clear()
         self.value.clear()
         self._put(held)
-        self.word()
 
     def take_off(self, key: str) -> None:
         """Let go of a rule."""
         path = self.path()
         self._put(edits.replace(path, rules=tuple(r for r in path.rules if r.id != key)))
-        self.word()

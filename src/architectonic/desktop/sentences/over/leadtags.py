@@ -12,7 +12,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from architectonic.describe.space.leads import Led
 from architectonic.desktop.body.canvas import BodyCanvas
 from architectonic.desktop.kit import theme
-from architectonic.desktop.sentences.blanks.led import AXES, FACE, FaceLock, LedField, lock_words, on_axis
+from architectonic.desktop.sentences.blanks.led import AXES, FACE, FaceLock, LedField, lock_words, on_axis, on_plane
 from architectonic.desktop.sentences.card import SentenceCard
 from architectonic.family.operations.curves.path import SpacePath
 from architectonic.session.model.pathing import led_of
@@ -161,9 +161,7 @@ class LeadTags:
         if not self.held or field is None:
             return False
         self.moved = True
-        place = self._on_lock(
-            at, self.places()[self.held], field.lock if " " in field.lock or field.lock == FACE else ""
-        )
+        place = self._on_lock(at, self.places()[self.held], field.lock if on_plane(field.lock) else "")
         if place is not None:
             field.move(self.held, place)
         return True

@@ -48,7 +48,8 @@ class TrimTags:
         self.over = -1
         self._pieces: list[ShownPiece] = []
         self._meshes: list[BodyMesh] = []
-        self._asked: tuple[object, ...] = ()
+        self._asked: tuple[Trim, int] | None = None
+        self._asked_of: object = None
         self._follows: list[Consequence] = []
         canvas.desk.evaluated.connect(self.follow_evaluation)
 
@@ -63,7 +64,7 @@ class TrimTags:
         field, evaluation, at = self.field, self.canvas.desk.evaluation, self.canvas.shown.at
         if field is None or evaluation is None or at is None:
             if self._pieces:
-                self._pieces, self._meshes, self._follows, self._asked = [], [], [], ()
+                self._pieces, self._meshes, self._follows, self._asked = [], [], [], None
                 self.canvas.laid.stand_in(frozenset(), [])
             return
         assert isinstance(self.card.record, Trim)
@@ -87,10 +88,10 @@ class TrimTags:
     def _ask_what_follows(self, record: Trim) -> None:
         """What follows from each way to decide on the piece that waits, worked out beside the event loop."""
         at, settled, number = self.canvas.shown.at, self.canvas.desk.settled, self._waits
-        asked = (record, number, settled)
-        if number < 0 or at is None or settled is None or asked == self._asked:
+        asked = (record, number)
+        if number < 0 or at is None or settled is None or (asked == self._asked and settled is self._asked_of):
             return
-        self._asked, self._follows = asked, []
+        self._asked, self._asked_of, self._follows = asked, settled, []
         pieces = list(self._pieces)
 
         def done(found: list[Consequence]) -> None:
