@@ -125,6 +125,8 @@ def test_a_guided_loft_follows_its_guides_and_stands_square_where_it_is_asked():
     free = (lofting.Leaving(), lofting.Leaving())
     cone = lofting.led(sections, rays, free, "o")
     assert area(cone.shape) == pytest.approx(math.pi * 50 * math.hypot(10, 40) / 4, rel=2e-3)
+    beyond = [((KernelFrame((0, 0, 0), (math.cos(t), math.sin(t), 0), (math.sin(t), -math.cos(t), 0)), Side(f"g{t}", (35, -20), (15, 60))),) for t in (0.0, math.pi / 4, math.pi / 2)]  # fmt: skip
+    assert area(lofting.led(sections, beyond, free, "o").shape) == pytest.approx(area(cone.shape), rel=2e-3)
     assert set(cone.free_edges) == {"(o:side:a|o:start)", "(o:first|o:side:a)", "(o:end|o:side:a)", "(o:last|o:side:a)"}
     square = lofting.led(sections, [], (lofting.Leaving("square"), lofting.Leaving("square")), "o")
     found = [normal_at(square.face_list[0], gp_Pnt(r * math.cos(t), r * math.sin(t), z)).Z() for r, z in ((30, 0), (20, 40)) for t in (0.2, 0.8, 1.3)]  # fmt: skip

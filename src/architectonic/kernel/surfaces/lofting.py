@@ -80,8 +80,7 @@ def led(sections: list[Path], guides: list[Path], ends: tuple[Leaving, Leaving],
         if a[0].Distance(b[0]) + a[1].Distance(b[1]) > a[0].Distance(b[1]) + a[1].Distance(b[0]):
             rows[k] = rows[k]._replace(backwards=True)
     curves = [_whole(path) for path in guides]
-    for number, curve in enumerate(curves, 1):
-        _refuse_passing(curve, rows, number)
+    touches = [[_touch(c, row, g, k) for k, row in enumerate(rows, 1)] for g, c in enumerate(curves, 1)]
     sides, used = [], set()
     for share in (0.0, 1.0):
         points = [row.at(share) for row in rows]
@@ -89,7 +88,7 @@ def led(sections: list[Path], guides: list[Path], ends: tuple[Leaving, Leaving],
         used |= {found} if found is not None else set()
         sides.append(_between(curves[found], points) if found is not None else _smooth(points, rows, ends))
     inner = [e for row in rows[1:-1] for e, _ in row.edges]
-    inner += [BRepBuilderAPI_MakeEdge(c).Edge() for k, c in enumerate(curves) if k not in used]
+    inner += [_between(c, touches[k]) for k, c in enumerate(curves) if k not in used]
     if len(used) == len(curves):
         inner += [_smooth([row.at(share) for row in rows], rows, ends) for share in BETWEEN]
     boundary = []
@@ -126,12 +125,13 @@ def _away(curve: Any, point: Any) -> float:
     return float(min([*ends, found.LowerDistance()] if found.NbPoints() else ends))
 
 
-def _refuse_passing(curve: Any, rows: list[_Section], number: int) -> None:
-    edge = BRepBuilderAPI_MakeEdge(curve).Edge()
-    for k, row in enumerate(rows, 1):
-        gap = float(BRepExtrema_DistShapeShape(edge, row.wire).Value())
-        if gap > TOUCH:
-            raise KernelRefusal(f"guide {number} passes section {k} by {gap:.3g} mm: it must touch every section")
+def _touch(curve: Any, row: _Section, guide: int, section: int) -> Any:
+    """Where a guide touches a section."""
+    gap = BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeEdge(curve).Edge(), row.wire)
+    if gap.Value() > TOUCH:
+        told = f"guide {guide} passes section {section} by {gap.Value():.3g} mm"
+        raise KernelRefusal(f"{told}: it must touch every section")
+    return gap.PointOnShape1(1)
 
 
 def _between(curve: Any, points: list[Any]) -> Any:

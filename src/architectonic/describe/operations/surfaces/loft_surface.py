@@ -97,7 +97,7 @@ KIND = OperationKind(
         ), short="Lofted", needs=anywhere, also=("ruled", "through curves", "skin", "lofted surface")),
     ),
     plan,
-    recipe="loft_surface", given=LoftSurfaceInput, version=2,
+    recipe="loft_surface", given=LoftSurfaceInput, version=3,
     group="surfaces",
     rank=16,
 )  # fmt: skip
