@@ -114,6 +114,23 @@ class Document:
 
         self.apply(f"new configuration {name}", change)
 
+    def row_says(self, row: str, **said: str) -> None:
+        """What is said of a configuration: its number, note, material, colour.
+
+        Raises:
+            UserFault: another one has the number; it is no colour; no such property.
+        """
+        unknown = next((k for k in said if k not in edits.SAID), None)
+        if unknown is not None:
+            raise UserFault(f"a configuration has no “{unknown}”", self.name, "it has " + ", ".join(edits.SAID))
+
+        def change(family: r.Family) -> r.Family:
+            for field, text in said.items():
+                family = edits.set_said(family, self.id, self.cell(row), field, text)
+            return family
+
+        self.apply(f"{row}: {', '.join(said)}", change)
+
     def _parameter(self, name: str) -> str:
         found = next((p.id for p in self.record.parameters if p.name == name), None)
         if found is None:

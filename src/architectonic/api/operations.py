@@ -68,14 +68,21 @@ class Operation(Item):
         found = [f for b in self.bodies for f in b.faces(made_by=self, role=role, **asked)]
         return Selected("face", self.name, found).one()
 
-    def switch(self, on: bool, *sizes: str) -> None:
-        """On or off in some sizes, rows or alternates, or by default."""
-        cells = [self.model.cell(s) for s in sizes] or [""]
-        for cell in cells:
-            self.model.apply(
-                f"{self.name} {'on' if on else 'off'}",
-                lambda f, c=cell: edits.set_switch(f, self.model.id, self.id, on, c),  # type: ignore[misc]
-            )
+    def switch(self, on: bool | str, *sizes: str) -> None:
+        """On, off or by a condition (`length > 300 mm`) in some sizes, rows or alternates, or by default.
+
+        Raises:
+            UserFault: the condition is no comparison.
+        """
+        cells, told = [self.model.cell(s) for s in sizes] or [""], on if isinstance(on, str) else "on" if on else "off"
+
+        def change(family: r.Family) -> r.Family:
+            said = edits.condition(family, self.model.id, told)
+            for cell in cells:
+                family = edits.set_switch(family, self.model.id, self.id, said, cell)
+            return family
+
+        self.model.apply(f"{self.name} {told}", change)
 
     def delete(self) -> None:
         """Take it out."""

@@ -11,7 +11,7 @@ from architectonic.describe.results import ModelState, Node
 from architectonic.family import edits
 from architectonic.family.documents.part import Part, PartItem
 from architectonic.family.records import AnyDocument, Assembly, Model, use_of
-from architectonic.family.scopes import InPlace, Scope, alternate_name, configurations
+from architectonic.family.scopes import InPlace, Scope, alternate_name, configurations, said
 from architectonic.propagate.evaluation import Evaluation
 
 
@@ -116,10 +116,12 @@ def _lines(evaluation: Evaluation, of: Listed, depth: int, quantity: int, whole:
     if not only and (whole or rest or not items):
         bodies = _bodies(evaluation, at) if whole else rest
         alternate = alternate_name(family, at)
-        materials, mass = _made_of(document, bodies), _mass(evaluation, at, bodies)
+        number, note, material = (said(family, at, f) for f in ("number", "note", "material"))
+        materials, mass = material or _made_of(document, bodies), _mass(evaluation, at, bodies)
         yield PartLine(
-            at, depth, document.number, document.name, row, alternate, materials, quantity, mass, note=document.note
-        )
+            at, depth, number or document.number, document.name, row, alternate, materials, quantity, mass,
+            note=note or document.note,
+        )  # fmt: skip
         depth += bool(items) and whole
     for item, inside in _in_order(items):
         bodies = [b for b in item.bodies if b in _bodies(evaluation, at)]
@@ -129,7 +131,7 @@ def _lines(evaluation: Evaluation, of: Listed, depth: int, quantity: int, whole:
         mass = _mass(evaluation, at, bodies)
         each = None if mass is None or not pieces else mass / pieces
         yield PartLine(
-            at, depth + (inside if whole else 0), item.number, item.name, row, "", _made_of(document, bodies),
+            at, depth + (inside if whole else 0), item.number, item.name, row, "", said(family, at, "material") or _made_of(document, bodies),
             quantity * pieces * item.quantity, each, item.id, item.note, item.finish, item.supply,
         )  # fmt: skip
 

@@ -18,7 +18,7 @@ from architectonic.describe.operations.holes import mating, places, section
 from architectonic.describe.operations.patterns import moves
 from architectonic.describe.operations.surfaces import trim
 from architectonic.describe.recipes import COARSE, MeshInput
-from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, value
+from architectonic.describe.references import datum, feed, measurement, relations, rule, surveys, switched, value
 from architectonic.describe.results import Node, Plan
 from architectonic.describe.sketch import solve as sketch
 from architectonic.describe.sketch import trace
@@ -27,6 +27,7 @@ from architectonic.describe.view import View
 PLANS: dict[str, Callable[[View, Node], Plan]] = {
     "value": value.plan_value,
     "rule": rule.plan_rule,
+    "on": switched.plan_on,
     "solve": sketch.plan_solve,
     "frame": datum.plan_frame,
     "socket": feed.plan_socket,

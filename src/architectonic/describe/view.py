@@ -6,8 +6,9 @@ from typing import Any
 
 from architectonic.describe.results import Node, NodeFault, fault
 from architectonic.family import names, scopes
-from architectonic.family.operations.base import BodyOperation, Operation
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import (
+    PARENT,
     SELF,
     STANDARD,
     STANDARD_PLANES,
@@ -61,6 +62,10 @@ class View:
             raise fault("source.missing", "the document it takes from is gone", "point it at another one", "missing")
         if alternate and not self.has_alternate(document, alternate):
             raise fault("source.missing", "the alternate that it takes is gone", "choose another one", "missing")
+        if configuration == PARENT and scopes.parent_of(self.family, node.at) is None:
+            raise fault(
+                "row.no_parent", "it is the child of no configuration", "write another value, or make it a child"
+            )
         return scopes.source_scope(self.family, node.at, document, configuration, alternate)
 
     def configurations(self, node: Node, of: str) -> set[str]:
@@ -75,10 +80,6 @@ class View:
         """Whether an alternate of a document is there."""
         document = self.family.documents.get(of)
         return document is None or any(a.id == alternate for a in scopes.alternates(document))
-
-    def is_on(self, node: Node, operation: Operation) -> bool:
-        """Whether an operation is switched on in the node's scope."""
-        return scopes.is_on(self.family, node.at, operation.switch)
 
     def previous(self, node: Node, operation_id: str) -> Node | None:
         """The state that an operation is given: after the last body operation before it."""
@@ -112,6 +113,8 @@ class View:
             try:
                 found[key] = Node("value", self.source(node, ref.document, ref.configuration, ref.alternate), ref.item)
             except NodeFault as problem:
+                if problem.problem.code == "row.no_parent":
+                    raise fault("row.no_parent", f"{key}: {problem.problem.what}", problem.problem.mend) from problem
                 raise fault(
                     "source.missing", f"“{key}” has lost its source", "type the expression again", "missing"
                 ) from problem

@@ -20,7 +20,7 @@ def followed(family: Family, at: Scope, bond: Bond, field: str, seen: frozenset[
 
 def is_free(family: Family, at: Scope, bond: Bond, seen: frozenset[str] = frozenset()) -> bool:
     """Whether nothing drives a joint: no expression, or one that only follows others that are free."""
-    if not bond.moves or not scopes.is_on(family, at, bond.switch):
+    if not bond.moves or not scopes.may_be_on(family, at, bond.switch):
         return False
     _, drives = scopes.driven(family, at, bond, bond.moves)
     return drives is None or bool(followed(family, at, bond, bond.moves, seen))

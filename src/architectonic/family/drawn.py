@@ -132,7 +132,7 @@ class Constraint(Record, frozen=True, kw_only=True):
 
     Attributes:
         of: places such as "c1", "c1.start", "c2.centre", "origin", "x_axis", "y_axis".
-        value: of dimensions that drive.
+        value: of dimensions that drive; own: of single sizes or rows.
         name: of dimensions that expressions may use ("" for none).
         branch: +1 or -1, the side chosen when it was made; never written by solving.
         at: where its text stands, in the sketch's plane.
@@ -142,6 +142,7 @@ class Constraint(Record, frozen=True, kw_only=True):
     kind: ConstraintKind
     of: tuple[PlaceKey, ...]
     value: Expression | None = None
+    own: dict[str, Expression] = {}
     name: str = ""
     branch: int = 1
     at: tuple[float, float] | None = None

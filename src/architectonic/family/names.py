@@ -19,6 +19,7 @@ from architectonic.family.drawn import quantity_of
 from architectonic.family.records import (
     DIMENSIONS,
     MATCH,
+    PARENT,
     QUANTITY,
     SELF,
     Alternate,
@@ -44,7 +45,7 @@ from architectonic.quantities.nodes import CONSTANTS, Name, SyntaxNode
 from architectonic.quantities.syntax import names_in, parse
 from architectonic.quantities.units import Dimension
 
-RESERVED = {"and", "or", "not", "at", *FUNCTIONS, *CONSTANTS}
+RESERVED = {"and", "or", "not", "at", PARENT, *FUNCTIONS, *CONSTANTS}
 
 
 @lru_cache(maxsize=32768)
@@ -161,6 +162,11 @@ def _keys_by_id(document: Same) -> dict[str, str]:
     return {item.id: key for key, item in _values_by_key(document).items()}
 
 
+def key_by_id(document: AnyDocument, item: str) -> str:
+    """What expressions in a document call one of its values; "" for what has no name."""
+    return _keys_by_id(Same(document)).get(item, "")
+
+
 def _own_dimensions(sketch: Sketch | None) -> dict[str, Constraint]:
     """The named dimensions of a sketch by the key that they have inside it."""
     found: dict[str, Constraint] = {}
@@ -187,6 +193,11 @@ class Lookup:
         if item is not None:
             return Named(key, ValueRef(item=item.id), dimension_of(item))
         prefix, _, rest = key.partition(".")
+        if prefix == PARENT and self.own is not None:
+            item = _values_by_key(Same(self.own)).get(rest)
+            return (
+                None if item is None else Named(key, ValueRef(item=item.id, configuration=PARENT), dimension_of(item))
+            )
         other = self.others.get(prefix)
         item = _values_by_key(Same(other)).get(rest) if other is not None else None
         if other is None or item is None:
@@ -196,6 +207,9 @@ class Lookup:
 
     def key(self, ref: ValueRef) -> str | None:
         """The shortest key that names a value, None when nothing does."""
+        if ref.configuration == PARENT:
+            rest = _keys_by_id(Same(self.own)).get(ref.item) if self.own is not None else None
+            return None if rest is None else f"{PARENT}.{rest}"
         document = self.own if ref.document == SELF else None
         if ref.document == SELF:
             inside = next((k for k, c in self.inside.items() if c.id == ref.item), None)
@@ -335,7 +349,7 @@ def shown_text(family: Family, document: Document, expression: Expression, sketc
             continue
         name = lookup.key(ref)
         shown = f"⟨{node.key}⟩" if name is None else name
-        fixed = ref.alternate or (ref.configuration if ref.configuration != MATCH else "")
+        fixed = ref.alternate or (ref.configuration if ref.configuration not in (MATCH, PARENT) else "")
         if name is not None and fixed:
             shown += f" at {identifier(row_name(family, ref.document, fixed, document))}"
         text = text[: node.at] + shown + text[node.end :]

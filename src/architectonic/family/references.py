@@ -8,6 +8,8 @@ import msgspec
 
 MATCH = "match"
 """Configuration rule: take the source's configuration for the same size (docs/decisions/0003)."""
+PARENT = "parent"
+"""Configuration rule of values of one's own document: take that of the row that this one is the child of."""
 SELF = "self"
 """A reference to the document it stands in, so that a copy of the file is a fork."""
 

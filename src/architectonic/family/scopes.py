@@ -7,17 +7,22 @@ row that stands for a size is what that size means in that document.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Any, NamedTuple, TypeVar
 
-from architectonic.family.operations.base import Switch
+from architectonic.base.errors import UserFault
+from architectonic.family.operations.base import Switch, Turned
 from architectonic.family.records import (
     DEFAULT_SIZE,
     MATCH,
+    PARENT,
     SELF,
     Alternate,
     AnyDocument,
     Assembly,
     Bond,
+    Configuration,
+    Constraint,
     Expression,
     Family,
     Fill,
@@ -25,8 +30,27 @@ from architectonic.family.records import (
     Parameter,
     Size,
 )
+from architectonic.family.walk import Same
 
 Own = TypeVar("Own")
+
+
+class RowIndex(NamedTuple):
+    """The rows of a document by id, and the row that stands for each size."""
+
+    by_id: dict[str, Configuration]
+    for_size: dict[str, str]
+
+
+@lru_cache(maxsize=512)
+def _row_index(document: Same) -> RowIndex:
+    rows: tuple[Configuration, ...] = document.record.configurations
+    return RowIndex({r.id: r for r in rows}, {r.size: r.id for r in reversed(rows) if r.size})
+
+
+def row_index(document: AnyDocument) -> RowIndex:
+    """The rows of a document at hand, kept per document object."""
+    return _row_index(Same(document))
 
 
 class Scope(NamedTuple):
@@ -67,7 +91,10 @@ def sizes(family: Family) -> tuple[Size, ...]:
 
 def skeleton(family: Family) -> Any:
     """What scopes are made of: sizes, documents, their rows and alternates. Where it is the same, scopes mean the same."""
-    return family.head.sizes, tuple((d.id, d.kind, d.configurations, alternates(d)) for d in family.documents.values())
+    return family.head.sizes, tuple(
+        (d.id, d.kind, tuple((r.id, r.parent, r.size) for r in d.configurations), alternates(d))
+        for d in family.documents.values()
+    )
 
 
 def alternates(document: AnyDocument) -> tuple[Alternate, ...]:
@@ -99,29 +126,31 @@ def scopes_of(family: Family, document: AnyDocument) -> list[Scope]:
 
 def configurations(family: Family, document: AnyDocument) -> list[tuple[str, str]]:
     """Id and name of every configuration of a document: its sizes (or the rows that stand for them), then the rest."""
-    rows = {r.size: r for r in reversed(document.configurations) if r.size}
-    found = [(rows[s.id].id, s.name) if s.id in rows else (s.id, s.name) for s in sizes(family)]
-    taken = {row for row, _ in found}
-    return found + [(r.id, r.name) for r in document.configurations if r.id not in taken]
+    return list(_configurations(Same(document), sizes(family)))
+
+
+@lru_cache(maxsize=1024)
+def _configurations(document: Same, known: tuple[Size, ...]) -> tuple[tuple[str, str], ...]:
+    index = row_index(document.record)
+    first = [(index.for_size.get(s.id, s.id), s.name) for s in known]
+    taken = {row for row, _ in first}
+    return (*first, *((r.id, r.name) for r in document.record.configurations if r.id not in taken))
 
 
 def scope(family: Family, document_id: str, configuration: str, alternate: str = "") -> Scope:
     """The scope for a size or row and an alternate; what is unknown means the default size, and the first alternate."""
     document = family.documents[document_id]
     shown = alternate_of(document, alternate)
-    ids = {r.id for r in document.configurations}
-    if configuration in ids:
+    index = row_index(document)
+    if configuration in index.by_id:
         return Scope(document_id, configuration, shown)
     size = configuration if any(s.id == configuration for s in sizes(family)) else sizes(family)[0].id
-    for row in document.configurations:
-        if row.size == size:
-            return Scope(document_id, row.id, shown)
-    return Scope(document_id, size, shown)
+    return Scope(document_id, index.for_size.get(size, size), shown)
 
 
 def size_of(family: Family, at: Scope) -> str:
     """The size under which a scope evaluates what it takes: its own, else its parent's, else the default."""
-    rows = {r.id: r for r in family.documents[at.document].configurations}
+    rows = row_index(family.documents[at.document]).by_id
     current, seen = at.configuration, set()
     while current in rows and current not in seen:
         seen.add(current)
@@ -131,8 +160,42 @@ def size_of(family: Family, at: Scope) -> str:
     return current if any(s.id == current for s in sizes(family)) else sizes(family)[0].id
 
 
+def said(family: Family, at: Scope, field: str) -> str:
+    """What a row or the nearest one above it says of itself: its note, material or colour; "" for nothing.
+
+    A number is only ever a row's own.
+    """
+    rows, stand_for = row_index(family.documents[at.document])
+    current, seen = at.configuration, set[str]()
+    while current in rows and current not in seen:
+        seen.add(current)
+        text = getattr(rows[current], field)
+        if text or field == "number":
+            return str(text)
+        current = stand_for.get(rows[current].parent, rows[current].parent)
+    return ""
+
+
+def parent_of(family: Family, at: Scope) -> Scope | None:
+    """The scope of the row that one is the child of; None for a row that follows none."""
+    row = row_index(family.documents[at.document]).by_id.get(at.configuration)
+    parent = row.parent if row is not None else ""
+    return scope(family, at.document, parent, at.alternate) if parent else None
+
+
 def source_scope(family: Family, at: Scope, document: str, configuration: str, alternate: str = "") -> Scope:
-    """The scope that something standing at `at` takes from: by the matching size, or a fixed configuration."""
+    """The scope that something standing at `at` takes from: by the matching size, a fixed configuration, or the parent.
+
+    Raises:
+        UserFault: it is the parent's, and there is none.
+    """
+    if configuration == PARENT:
+        found = parent_of(family, at)
+        if found is None:
+            raise UserFault(
+                "this configuration is the child of none", family.documents[at.document].name, "make it one"
+            )
+        return found
     if document in (SELF, at.document):
         shown = alternate or at.alternate
         return scope(family, at.document, at.configuration if configuration == MATCH else configuration, shown)
@@ -152,7 +215,7 @@ def chain(family: Family, at: Scope) -> tuple[str, ...]:
     while current in others and current not in found:
         found[current] = None
         current = others[current].parent
-    rows = {r.id: r for r in own}
+    rows = row_index(document).by_id
     current = at.configuration
     while current and current not in found:
         found[current] = None
@@ -174,14 +237,22 @@ def in_cell(family: Family, at: Scope, own: Mapping[str, Own], common: Own) -> t
     return "", common
 
 
-def cell(family: Family, at: Scope, parameter: Parameter) -> tuple[str, Expression]:
-    """The cell that a parameter's value comes from in a scope: its key ("" for the common one) and expression."""
-    return in_cell(family, at, parameter.own, parameter.common)
+def cell(family: Family, at: Scope, item: Parameter | Constraint) -> tuple[str, Expression]:
+    """The cell that the value of a parameter or of a dimension that drives comes from in a scope: its key ("" for the
+    common one) and expression."""
+    common = item.common if isinstance(item, Parameter) else item.value
+    assert common is not None
+    return in_cell(family, at, item.own, common)
 
 
-def is_on(family: Family, at: Scope, switch: Switch) -> bool:
-    """Whether a switch is on in a scope."""
-    return in_cell(family, at, switch.own, switch.default)[1]
+def turned(family: Family, at: Scope, switch: Switch) -> tuple[str, Turned]:
+    """What a switch says in a scope (on, off, or a condition), and the cell that says so ("" for what is common)."""
+    return in_cell(family, at, switch.own, switch.default)
+
+
+def may_be_on(family: Family, at: Scope, switch: Switch) -> bool:
+    """Whether a switch is on in a scope, as far as records tell: where a condition decides, it may be."""
+    return turned(family, at, switch)[1] is not False
 
 
 def fill(family: Family, at: Scope, instance: Instance) -> tuple[str, Fill]:

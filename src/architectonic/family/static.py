@@ -11,12 +11,15 @@ from collections.abc import Iterable, Iterator
 from functools import cached_property, lru_cache
 from typing import Any, NamedTuple
 
+from msgspec.structs import replace
+
 from architectonic.base.errors import UserFault
 from architectonic.family import scopes
 from architectonic.family.coupling import followed
-from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.base import BodyOperation, Operation, Switch
 from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
+    PARENT,
     SELF,
     STANDARD,
     AnyDocument,
@@ -124,7 +127,7 @@ class Graph:
 
     def _reads(self, at: Scope, document: AnyDocument, record: Any) -> Iterator[Place]:
         """Reads of one item in one scope."""
-        if isinstance(record, Parameter):
+        if isinstance(record, Parameter) or (isinstance(record, Constraint) and record.value is not None):
             yield from self._pointers(at, document, scopes.cell(self.family, at, record)[1])
         elif isinstance(record, Constraint) and record.reads:
             yield from (
@@ -132,23 +135,14 @@ class Graph:
                 for o in getattr(document, "build", ())
                 if isinstance(o, Sketch) and record in o.constraints
             )
-        elif isinstance(record, (Rule, Guard, Constraint, Expression, Datum, Underlay, Measurement)):
+        elif isinstance(record, (Datum, Underlay)):
+            yield from self._own(at, document, record)
+        elif isinstance(record, (Rule, Guard, Constraint, Expression, Measurement)):
             if isinstance(record, Measurement) and record.what == "mass":
                 yield from (Place(at, r.item) for r in record.of)
-            yield from self._pointers(at, document, record, record.id if isinstance(record, (Datum, Underlay)) else "")
-        elif isinstance(record, Sketch):
-            yield from self._reference(at, document, record.plane, record.id)  # it has a plane even when it is off
-            if scopes.is_on(self.family, at, record.switch):
-                yield from self._pointers(at, document, record, record.id)
-                yield from (Place(at, c.id) for c in record.constraints if c.value is not None)
-        elif isinstance(record, BodyOperation):
-            before = self._before(document, record.id)
-            if before:
-                yield Place(at, before)
-            if scopes.is_on(self.family, at, record.switch):
-                yield from self._pointers(at, document, record, record.id)
-                brought = record.bodies.values() if isinstance(record, BringIn) else ()
-                yield from (Place(at, b.within[0]) for b in brought if b.within)
+            yield from self._pointers(at, document, record)
+        elif isinstance(record, (Sketch, BodyOperation)):
+            yield from self._built(at, document, record)
         elif isinstance(record, Body):
             yield Place(at, FINISHED)
             yield from self._pointers(at, document, record)
@@ -160,6 +154,26 @@ class Graph:
             yield from self._bound(at, document, record)
         elif hasattr(record, "source"):
             yield from self._pointers(at, document, record)
+
+    def _built(self, at: Scope, document: AnyDocument, record: Sketch | BodyOperation) -> Iterator[Place]:
+        """A sketch has a plane and an operation what is before it even where they are off."""
+        on = scopes.may_be_on(self.family, at, record.switch)
+        if isinstance(record, Sketch):
+            yield from self._reference(at, document, record.plane, record.id)
+            yield from (Place(at, c.id) for c in record.constraints if on and c.value is not None)
+        elif before := self._before(document, record.id):
+            yield Place(at, before)
+        if on:
+            yield from self._own(at, document, record)
+            brought = record.bodies.values() if isinstance(record, BringIn) else ()
+            yield from (Place(at, b.within[0]) for b in brought if b.within)
+
+    def _own(self, at: Scope, document: AnyDocument, record: Operation) -> Iterator[Place]:
+        """What an operation points at in one scope: what its dimensions and its switch say in others is left out."""
+        said = scopes.turned(self.family, at, record.switch)[1]
+        if isinstance(said, Expression):
+            yield from self._pointers(at, document, said)
+        yield from self._pointers(at, document, _common(Same(record)), record.id)
 
     def _filled(self, at: Scope, document: AnyDocument, record: Instance) -> Iterator[Place]:
         """What an instance shows, and what chooses it."""
@@ -181,8 +195,11 @@ class Graph:
 
     def _bound(self, at: Scope, document: AnyDocument, record: Bond) -> Iterator[Place]:
         """The values of a bond, and what its places mean in what their instances show."""
-        if not scopes.is_on(self.family, at, record.switch):
+        on = scopes.turned(self.family, at, record.switch)[1]
+        if on is False:
             return
+        if isinstance(on, Expression):
+            yield from self._pointers(at, document, on)
         values = [scopes.driven(self.family, at, record, f)[1] for f in BondValues.__struct_fields__]
         if record.moves and scopes.driven(self.family, at, record, record.moves)[1] is None:
             # what nothing drives comes to stand where all that is driven leaves it
@@ -270,6 +287,8 @@ class Graph:
     def _scope(self, at: Scope, of: str, configuration: str, alternate: str = "") -> Scope | None:
         document = at.document if of == SELF else of
         if document not in self.family.documents:
+            return None
+        if configuration == PARENT and scopes.parent_of(self.family, at) is None:
             return None
         return scopes.source_scope(self.family, at, document, configuration, alternate)
 
@@ -377,6 +396,16 @@ def _named(document: Same) -> frozenset[str]:
             found.add(operation_of(p.stage))
             found |= {*p.context.path, *p.context.home} if p.context is not None else set()
     return frozenset(found)
+
+
+@lru_cache(maxsize=4096)
+def _common(operation: Same) -> Operation:
+    """An operation without what it says in single rows: the record itself where it says nothing there."""
+    record: Operation = operation.record
+    if isinstance(record, Sketch) and any(c.own for c in record.constraints):
+        record = replace(record, constraints=tuple(replace(c, own={}, value=None) for c in record.constraints))
+    conditions = any(not isinstance(v, bool) for v in (record.switch.default, *record.switch.own.values()))
+    return replace(record, switch=Switch()) if conditions else record
 
 
 def refuse_circle(family: Family, graph: Graph | None = None) -> Family:

@@ -58,12 +58,12 @@ def of_scope(family: Family, at: Scope) -> Iterator[Node]:
             for socket in feed.sockets:
                 yield Node("socket", at, socket)
         for operation in document.build:
-            if isinstance(operation, Sketch) and scopes.is_on(family, at, operation.switch):
+            if isinstance(operation, Sketch) and scopes.may_be_on(family, at, operation.switch):
                 yield Node("solve", at, operation.id)
                 yield from (Node("value", at, c.id) for c in operation.constraints if _valued(c))
-            if isinstance(operation, Underlay) and scopes.is_on(family, at, operation.switch):
+            if isinstance(operation, Underlay) and scopes.may_be_on(family, at, operation.switch):
                 yield Node("underlay", at, operation.id)
-            if isinstance(operation, (Sketch, Datum)) and scopes.is_on(family, at, operation.switch):
+            if isinstance(operation, (Sketch, Datum)) and scopes.may_be_on(family, at, operation.switch):
                 yield Node("frame", at, operation.id)
             elif isinstance(operation, BodyOperation):
                 yield Node("state", at, operation.id)

@@ -10,6 +10,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.rigid import IDENTITY, times
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import ModelState, Node
+from architectonic.family import scopes
 from architectonic.family.records import Family, use_of
 from architectonic.family.scopes import InPlace, Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -61,7 +62,8 @@ def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
             by_place = own or BODY_COLOURS[_ordinal(evaluation.family, look.at.document, body) % len(BODY_COLOURS)]
             own_here = one.source == look.at  # also what an assembly works on: as its list shows it
             colour = colour_of(evaluation.family.documents.get(look.at.document), one.item, k) if own_here else by_place
-            found.append((body, BodyMesh.from_result(mesh).placed(stands), colour))
+            said = scopes.said(evaluation.family, look.at if own_here else body.at, "colour")
+            found.append((body, BodyMesh.from_result(mesh).placed(stands), said or colour))
     return found
 
 

@@ -11,6 +11,7 @@ from tests.support.windows import settle, worked
 
 from architectonic.describe.results import Node
 from architectonic.family import edits
+from architectonic.session.ranges import columns as ranged
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -320,17 +321,23 @@ def test_the_range_of_any_document_shows_what_drives_it_and_what_it_comes_to(qtb
         settle(qtbot, window)
         model = window.range.model
         return {
-            row[0].text: dict(zip([h.replace("\n", " ") for h in model.headers], [c.text for c in row], strict=True))
-            for row in model.cells
+            row[0].text: dict(zip([h.split("\n")[1] for h in model.headers], [c.text for c in row], strict=True))
+            for row in model.cells[:-1]
         }
 
+    for name, title in (("Foot", "foot_d"), ("Foot", "Round the rim"), ("Elevation", "Sizes height")):
+        document = edits.find_document(window.desk.family, name)
+        wanted = next(c for c in ranged.columns(window.desk.family, document) if c.title == title)
+        window.desk.apply("show", lambda f, d=document.id, c=wanted.key: ranged.show_column(f, d, c, True))
     foot = shown("Foot")
     assert list(foot) == ["S", "M", "L"] and [foot[s]["foot_d mm"] for s in foot] == ["130.00", "150.00", "190.00"]
     assert foot["M"]["Round the rim"] == "on" and foot["L"]["Shell box mm"].startswith("190.0 × 190.0")
     mass = {s: float(row["Shell mass g"]) for s, row in foot.items()}
     assert mass["S"] < mass["M"] < mass["L"]
     layout = shown("Elevation")
-    assert layout["M"]["arm_angle deg"] == "28.00" and layout["M"]["Sizes height mm"] == "360.00"  # told apart from …
-    assert layout["M"]["Head_outline height mm"] == "56.00"
+    assert (
+        layout["M"]["Side.arm_angle deg"] == "28.0" and layout["M"]["Sizes height mm"] == "360.00"
+    )  # told apart from …
+    assert layout["M"]["Head outline.height mm"] == "56.00"
     light = shown("Light")
     assert light["M"]["Instances"] == "5" and float(light["L"]["Mass g"]) > float(light["S"]["Mass g"])

@@ -12,6 +12,7 @@ from architectonic.base import rigid
 from architectonic.base.rigid import IDENTITY, Rigid
 from architectonic.describe.references.places import plan_place
 from architectonic.describe.references.planes import in_space, plan_plane, unit
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.references.value import evaluate, plan_filled
 from architectonic.describe.results import (
     Axis,
@@ -268,7 +269,8 @@ def plan_pose_input(view: View, node: Node) -> Plan:
     empty = {i.id for i in document.instances} - shown.keys()
     bonds = []
     for bond in document.bonds:
-        if scopes.is_on(view.family, node.at, bond.switch) and not empty & {bond.a.instance, bond.b.instance}:
+        on = yield from is_on(view, node, bond)
+        if on and not empty & {bond.a.instance, bond.b.instance}:
             bonds.append((yield from _plan_bond(view, node, bond, shown)))
     bodies = tuple(
         BodyPose(i.id, scopes.starts(view.family, node.at, i)[1] or IDENTITY, i.fixed)

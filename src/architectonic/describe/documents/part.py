@@ -10,7 +10,7 @@ from architectonic.describe.view import View
 from architectonic.family import edits
 from architectonic.family.documents.part import Part
 from architectonic.family.records import Family
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import Scope, said
 
 
 def plan_part_item(view: View, node: Node) -> Plan:
@@ -36,7 +36,7 @@ def told(family: Family, document: Part, at: Scope, value: Told) -> dict[str, An
                 "name": item.name,
                 "number": item.number,
                 "description": item.note,
-                "material": ", ".join(m for m in materials if m),
+                "material": said(family, at, "material") or ", ".join(m for m in materials if m),
                 "finish": item.finish,
                 "supply": item.supply,
                 "under": names.get(item.within),

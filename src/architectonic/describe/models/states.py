@@ -12,6 +12,7 @@ import msgspec
 from architectonic.base.problem import Problem
 from architectonic.describe.models.operations import OPERATIONS
 from architectonic.describe.recipes import BodyInput, BoredInput
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     BodyState,
@@ -26,8 +27,10 @@ from architectonic.describe.results import (
     needed,
 )
 from architectonic.describe.view import View
+from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import Body
+from architectonic.family.records import Body, Expression
+from architectonic.quantities.materials import density_text
 from architectonic.quantities.units import DENSITY
 
 NOTHING = BodyInput()
@@ -51,7 +54,7 @@ def plan_state(view: View, node: Node) -> Plan:
     if previous is not None:
         (outcome,) = yield [previous._replace(label=node.label)]
         given, cause = needed(outcome), outcome.problem
-    if not view.is_on(node, record):
+    if not (yield from is_on(view, node, record)):
         return ModelState(given.bodies, "off", "switched off")
     try:
         kind = OPERATIONS[type(record)]
@@ -144,8 +147,13 @@ def plan_mass(view: View, node: Node) -> Plan:
     assert isinstance(body, Body)
     if body.backdrop_only:
         return 0.0  # it stands there to be seen, and weighs nothing here
-    if body.density is None:
-        raise fault("body.no_density", f"{body.name} has no density", "give it one", "missing")
-    density = yield from evaluate(view, node, body.density, DENSITY)
+    said, material = body.density, scopes.said(view.family, node.at, "material")
+    if material:  # the row's own: what the body is of elsewhere does not count
+        text = density_text(material)
+        said = Expression(text=text) if text else body.density if material == body.material else None
+    if said is None:
+        told = f"{body.name} has no density" if not material else f"no density is known for “{material}”"
+        raise fault("body.no_density", told, "give it one", "missing")
+    density = yield from evaluate(view, node, said, DENSITY)
     (outcome,) = yield [Node("measure", node.at, node.item)]
     return needed(outcome)["volume_mm3"] * density

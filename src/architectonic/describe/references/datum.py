@@ -16,6 +16,7 @@ from architectonic.describe.references.places import (
     plan_point,
 )
 from architectonic.describe.references.planes import along, cross, dot, plan_plane, rounded, sketch_frame, unit
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.references.value import evaluate, plan_source
 from architectonic.describe.results import Axis, Frame, Node, Picture, PlacedCurve, Plan, Spot, Vector, fault, needed
 from architectonic.describe.view import View
@@ -57,7 +58,7 @@ def plan_frame(view: View, node: Node) -> Plan:
         return sketch_frame(plane.origin, plane.normal, record.along)
     if not isinstance(record, Datum):
         raise fault("plane.missing", "this is neither a datum nor a sketch", "pick another plane", "missing")
-    if not view.is_on(node, record):
+    if not (yield from is_on(view, node, record)):
         raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
     if isinstance(record.by, AnyPlane):
         made = yield from _plane(view, node, record, record.by)
@@ -73,7 +74,7 @@ def plan_underlay(view: View, node: Node) -> Plan:
     """Where an underlay lies."""
     record = view.record(node)
     assert isinstance(record, Underlay)
-    if not view.is_on(node, record):
+    if not (yield from is_on(view, node, record)):
         raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
     (frame,) = yield [Node("frame", node.at, record.id)]
     width = yield from evaluate(view, node, record.width, LENGTH)

@@ -92,10 +92,8 @@ def _given(name: str, outcome: Outcome) -> float:
 def plan_value(view: View, node: Node) -> Plan:
     """The value of a parameter or of a sketch dimension, in internal units."""
     record = view.record(node)
-    if isinstance(record, Parameter):
+    if isinstance(record, Parameter) or (isinstance(record, Constraint) and record.value is not None):
         _, expression = scopes.cell(view.family, node.at, record)
-    elif isinstance(record, Constraint) and record.value is not None:
-        expression = record.value
     elif isinstance(record, Measurement):
         (outcome,) = yield [Node("gauged", node.at, record.id)]
         return needed(outcome).value

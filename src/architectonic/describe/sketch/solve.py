@@ -6,6 +6,7 @@ from architectonic.base import tolerance
 from architectonic.base.places import curve_of
 from architectonic.describe.drawn.curves import as_pieces, drawn_result, piece_result
 from architectonic.describe.recipes import ConstraintInput, CurveInput, SolveInput
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.results import (
     CurveResult,
     Node,
@@ -28,7 +29,7 @@ def plan_solve(view: View, node: Node) -> Plan:
     """The solved sketch in its own plane; independent of where that plane stands, but for traced curves."""
     record = view.record(node)
     assert isinstance(record, Sketch)
-    if not view.is_on(node, record):
+    if not (yield from is_on(view, node, record)):
         raise fault("operation.off", f"{record.name} is off in this configuration", severity="off")
     curves: list[CurveInput] = []
     for key, curve in record.curves.items():

@@ -19,10 +19,9 @@ from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import rgb
 from architectonic.render.pictures import meshes_of
+from architectonic.render.raster import raster
 
 WIDTH, HEIGHT, RATIO = 56, 42, 2
-LARGE = 8.0
-"""Pixels of a side beyond which a triangle is halved."""
 LIGHT = np.array([-0.45, 0.55, 0.70])
 
 
@@ -55,7 +54,7 @@ def bodies(
     high: int = HEIGHT,
     scale: float | None = None,
 ) -> QImage:
-    """Bodies from the front left above: triangles that face the eye, far ones first (painter's algorithm).
+    """Bodies from the front left above, as triangles that face the eye.
 
     Args:
         wide, high: of the picture, in pixels.
@@ -76,19 +75,12 @@ def bodies(
         facing = (normal @ forward < 0) & (size > 1e-12)
         shade = 0.62 + 0.38 * np.clip((normal[facing] / size[facing, None]) @ light, 0, 1)
         parts.append((flat[facing], shade, np.full(int(facing.sum()), number)))
-    flat, of = _fine(np.concatenate([p[0] for p in parts]))
-    shade = np.concatenate([p[1] for p in parts])[of]
-    owner = np.concatenate([p[2] for p in parts])[of]
-    colours = [np.array(rgb(colour)) * 255 for _, colour in meshes]
-    image, p = _blank(wide, high)
-    p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-    for k in np.argsort(-flat[:, :, 2].mean(axis=1)):
-        c = colours[owner[k]] * shade[k]
-        p.setPen(QColor(int(c[0]), int(c[1]), int(c[2])))
-        p.setBrush(QColor(int(c[0]), int(c[1]), int(c[2])))
-        p.drawPolygon(QPolygonF([QPointF(x, y) for x, y, _ in flat[k]]))
-    p.end()
-    return image
+    flat, shade, owner = (np.concatenate([p[k] for p in parts]) for k in range(3))
+    tint = np.array([np.array(rgb(colour)) * 255 for _, colour in meshes])
+    ground = QColor(theme.FIELD)
+    colours = np.vstack([tint[owner] * shade[:, None], (ground.red(), ground.green(), ground.blue())]).astype(np.uint8)
+    pixels = np.ascontiguousarray(colours[raster(flat, w, h)])  # the last one where nothing is seen
+    return QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888).copy()
 
 
 def framed(meshes: list[tuple[BodyMesh, str]], wide: float = WIDTH / HEIGHT) -> Camera:
@@ -96,23 +88,9 @@ def framed(meshes: list[tuple[BodyMesh, str]], wide: float = WIDTH / HEIGHT) -> 
     return frame(Camera(), [m.points for m, _ in meshes], wide, 1.15)
 
 
-def _fine(flat: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Triangles on the screen (n, 3, 3) halved until all are small, and which one each comes from: of large ones no order
-    by their middles is right.
-    """
-    of = np.arange(len(flat))
-    while True:
-        sides = np.linalg.norm((np.roll(flat, -1, axis=1) - flat)[:, :, :2], axis=2)
-        large = np.flatnonzero(sides.max(axis=1) > LARGE)
-        if not len(large):
-            return flat, of
-        rows, first = np.arange(len(large)), sides[large].argmax(axis=1)
-        a, b, c = (flat[large][rows, (first + k) % 3] for k in range(3))
-        middle = (a + b) / 2
-        halves = np.concatenate([np.stack([a, middle, c], axis=1), np.stack([middle, b, c], axis=1)])
-        small = np.ones(len(flat), bool)
-        small[large] = False
-        flat, of = np.concatenate([flat[small], halves]), np.concatenate([of[small], of[large], of[large]])
+def framed_points(points: np.ndarray, wide: float = WIDTH / HEIGHT) -> Camera:
+    """A camera that sees some points, (n, 3)."""
+    return frame(Camera(), [points], wide, 1.15)
 
 
 def sketch(

@@ -74,7 +74,8 @@ class DriverField(NameField):
         if isinstance(item, Constraint):
             if item.value is None:
                 return "", ""  # a read-out
-            return "", names.shown_text(self.desk.family, document, item.value, sketch)
+            key, expression = scopes.cell(self.desk.family, shown_scope(self.desk, self.row.document), item)
+            return key, names.shown_text(self.desk.family, document, expression, sketch)
         if isinstance(item, Measurement):
             return "", f"{item.what}, measured"
         at = shown_scope(self.desk, self.row.document)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from PyQt6.QtCore import QModelIndex, Qt, QTimer
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QCompleter,
@@ -15,11 +14,13 @@ from PyQt6.QtWidgets import (
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cellmodel import CellModel, Edit
 from architectonic.desktop.tables.cells import KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.gridlook import CellGrid, CellView, grid_view
+from architectonic.desktop.tables.gridlook import CellGrid, CellView, grid_view, headings
 from architectonic.family import edits
 from architectonic.family.records import Assembly
+from architectonic.family.scopes import Scope
 from architectonic.session.assembly import grid
 from architectonic.session.joining.replacing import places_found
+from architectonic.session.tables.columns import GridColumn, GridRow, states
 
 NEW = "new"
 """The row in which a name makes an alternate."""
@@ -29,42 +30,41 @@ class AlternatesModel(CellModel):
     """Rows and columns of the shown assembly."""
 
     def __init__(self, desk: Desk) -> None:
-        self.columns: list[grid.AlternateColumn] = []
-        self.rows: list[grid.AlternateRow] = []
+        self.columns: list[GridColumn] = []
+        self.rows: list[GridRow] = []
         self.every = False
+        self._states: dict[Scope, str] = {}
         super().__init__(desk)
 
-    def content(self) -> tuple[list[str], list[list[GridCell]]]:
-        """Headings, alternates, and the row in which the next one is named."""
-        document, at, desk = self.desk.main.document, self.desk.main.at, self.desk
+    def content(self) -> tuple[list[str], list[str]]:
+        """Headings; alternates, and the row in which the next one is named."""
+        document, at = self.desk.main.document, self.desk.main.at
         if not isinstance(document, Assembly) or at is None:
             self.rows, self.columns = [], []
             return [], []
         self.rows, self.columns = grid.rows(document), grid.columns(document, self.every)
-        groups = [c.group for c in self.columns]
-        heads = [
-            "\n".join((c.group if k == 0 or groups[k - 1] != c.group else "", f"{c.title} {c.unit}".strip()))
-            for k, c in enumerate(self.columns)
-        ]
-        cells = []
-        states = grid.states(desk.evaluation, [at._replace(alternate=r.key) for r in self.rows])
-        for row in self.rows:
-            there = at._replace(alternate=row.key)
-            shown = there == at
-            line = [
-                GridCell(row.name, row.name, "name", NEW, row.key, shown=shown, state=states[there], depth=row.depth)
-            ]
-            for column in self.columns:
-                c = column.shown(desk.family, desk.evaluation, there)
-                own = bool(document.alternates) and c.kind in ("own", "computed", "switch") and bool(c.typed)
-                left = isinstance(column, (grid.MakeUp, grid.Property))
-                line.append(
-                    GridCell(c.text, c.typed, c.kind, column.title, row.key, shown=shown, marked=own, left=left)
-                )
-            cells.append(line)
-        hint = "＋ a name makes an alternate" if document.alternates else "＋ a name makes the first alternate"
-        cells.append([GridCell(hint, "", "ghost", NEW), *(GridCell("", "", "ghost") for _ in self.columns)])
-        return ["\nAlternate", *heads], cells
+        self._states = states(self.desk.evaluation, [at._replace(alternate=r.key) for r in self.rows], "assembly")
+        return ["\nAlternate", *headings(self.columns)], [*(r.key for r in self.rows), NEW]
+
+    def made(self, row: int, column: int) -> GridCell:
+        """A cell of an alternate, or of the row in which the next one is named."""
+        document, at, desk = self.desk.main.document, self.desk.main.at, self.desk
+        assert isinstance(document, Assembly) and at is not None
+        if row == len(self.rows):
+            hint = "＋ a name makes an alternate" if document.alternates else "＋ a name makes the first alternate"
+            return GridCell("" if column else hint, "", "ghost", "" if column else NEW)
+        of = self.rows[row]
+        there = at._replace(alternate=of.key)
+        shown = there == at
+        if not column:
+            return GridCell(
+                of.name, of.name, "name", NEW, of.key, shown=shown, state=self._states[there], depth=of.depth
+            )
+        what = self.columns[column - 1]
+        c = what.shown(desk.family, desk.evaluation, there)
+        own = bool(document.alternates) and c.kind in ("own", "computed", "switch") and bool(c.typed)
+        left = isinstance(what, (grid.MakeUp, grid.Property))
+        return GridCell(c.text, c.typed, c.kind, what.title, of.key, told=c.told, shown=shown, marked=own, left=left)
 
     def editable(self, row: int, column: int) -> bool:
         """Names, and all that is no result; a plain assembly is renamed as a document."""
@@ -81,7 +81,7 @@ class AlternatesModel(CellModel):
         of = self.rows[row]
         if column == 0:
             return f"{of.name} is now {text}", lambda f: edits.change_alternate(f, key, of.key, name=text)
-        what, old = self.columns[column - 1], self.cells[row][column].text
+        what, old = self.columns[column - 1], self.cell(row, column).text
         where = f" of {of.name}" if of.key else ""
         label = f"{what.title}{where} {old} → {text}" if text else f"{what.title}{where} as the others"
         if isinstance(what, grid.MakeUp):  # joints find their places on what comes in
@@ -90,7 +90,7 @@ class AlternatesModel(CellModel):
 
     def toggle(self, index: QModelIndex) -> None:
         """Turn a joint or rule on or off in one alternate."""
-        turned = "off" if self.cells[index.row()][index.column()].text == "on" else "on"
+        turned = "off" if self.cell(index.row(), index.column()).text == "on" else "on"
         self.desk.apply(*self.typed(index.row(), index.column(), turned))
 
 
@@ -120,49 +120,15 @@ class FillDelegate(CellDelegate):
         return made
 
 
-class AlternatesView(CellView):
-    """Cells with spreadsheet habits.
-
-    Signals:
-        row_deleted: Delete on the name of a row.
-    """
-
-    row_deleted = pyqtSignal()
-
-    def __init__(self, model: AlternatesModel) -> None:
-        super().__init__()
-        self.of = model
-        self.setModel(model)
-        grid_view(self)
-        self.setItemDelegate(FillDelegate(self))
-        self.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Copy and paste as spreadsheets do; Delete empties cells, or deletes the row on its name."""
-        assert event is not None
-        chosen = [(i.row(), i.column()) for i in self.selectedIndexes()]
-        clipboard = QGuiApplication.clipboard()
-        if event.matches(QKeySequence.StandardKey.Copy) and clipboard is not None:
-            clipboard.setText(self.of.copied(chosen))
-        elif event.matches(QKeySequence.StandardKey.Paste) and chosen and clipboard is not None:
-            self.of.paste(*min(chosen), clipboard.text())
-        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and chosen:
-            if any(column == 0 for _, column in chosen):
-                self.row_deleted.emit()
-            else:
-                wide = max(c for _, c in chosen) - min(c for _, c in chosen)
-                high = max(r for r, _ in chosen) - min(r for r, _ in chosen)
-                self.of.paste(*min(chosen), "\n".join("\t" * wide for _ in range(high + 1)))
-        else:
-            super().keyPressEvent(event)
-
-
 class AlternatesGrid(CellGrid):
     """The grid with its legend; the row one works in is the alternate that is shown."""
 
     def __init__(self, desk: Desk) -> None:
         self.desk, self.model = desk, AlternatesModel(desk)
-        self.view = AlternatesView(self.model)
+        self.view = CellView(self.model)
+        grid_view(self.view)
+        self.view.setItemDelegate(FillDelegate(self.view))
+        self.view.setSelectionMode(QAbstractItemView.SelectionMode.ContiguousSelection)
         super().__init__(self.model, self.view, (16, 6, 16, 30), "an emptied cell follows again")
         self.view.setContextMenuPolicy(Qt.ContextMenuPolicy.NoContextMenu)
         selection = self.view.selectionModel()

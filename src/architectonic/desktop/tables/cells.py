@@ -10,14 +10,14 @@ from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem, QTableVie
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
-from architectonic.family.records import Parameter
 
 KIND = Qt.ItemDataRole.UserRole
 ROW_HEIGHT = 24
 BESIDE = 14
 INDENT = 18
 """By how much an entry that follows another is moved in, px."""
-TYPED = ("own", "inherited", "computed", "free", "word", "switch", "inherited switch")
+SWITCHES = ("switch", "computed switch", "inherited switch")
+TYPED = ("own", "inherited", "computed", "free", "word", "inherited word", "bad", *SWITCHES)
 """Kinds of cells that take what is typed."""
 """Room between an expression and its value, px."""
 
@@ -25,7 +25,8 @@ TYPED = ("own", "inherited", "computed", "free", "word", "switch", "inherited sw
 class GridCell(NamedTuple):
     """What a cell shows: text, expression, how it came about, and whether it can be typed in.
 
-    `kind` is name, note, group, word, own, inherited, computed, free, switch, inherited switch, result, linked or bad.
+    `kind` is name, note, group, word, own, inherited, computed, free, switch, computed switch, inherited switch, result,
+    linked or bad.
 
     Attributes:
         beside: an expression that stands left of its value.
@@ -50,12 +51,7 @@ class GridCell(NamedTuple):
     depth: int = 0
 
 
-def decimals(p: Parameter) -> int:
-    """How many decimals all values of a parameter are shown with."""
-    return {"number": 2, "angle": 1}.get(p.quantity, 3 if p.unit in ("in", "ft", "m") else 2)
-
-
-LEFT = ("name", "note", "group", "word")
+LEFT = ("name", "note", "group", "word", "inherited word")
 
 
 class CellDelegate(QStyledItemDelegate):
@@ -81,7 +77,7 @@ class CellDelegate(QStyledItemDelegate):
             p.fillRect(r, theme.colour(theme.PLUM, 0.10))
         p.setPen(QPen(QColor(theme.HAIR), 1))
         p.drawLine(r.bottomLeft(), r.bottomRight())
-        if cell.kind in ("switch", "inherited switch"):
+        if cell.kind in SWITCHES and cell.text != "…":
             self._switch(p, r, cell)
         else:
             self._text(p, r, cell)
@@ -92,10 +88,10 @@ class CellDelegate(QStyledItemDelegate):
         p.restore()
 
     def _text(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
-        soft = cell.kind in ("inherited", "note", "ghost", "free") or cell.text == "…"
+        soft = cell.kind in ("inherited", "inherited word", "note", "ghost", "free") or cell.text == "…"
         p.setPen(QColor(theme.RED_TEXT if cell.kind == "bad" else theme.SOFT if soft else theme.INK))
         weight = 600 if cell.kind in ("name", "group") else 400
-        p.setFont(theme.font(12, weight, cell.kind in ("inherited", "free")))
+        p.setFont(theme.font(12, weight, cell.kind in ("inherited", "inherited word", "free")))
         left = cell.left or cell.kind in (*LEFT, "ghost")
         side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
         inner = r.adjusted(10 + INDENT * cell.depth, 0, -10, 0)
@@ -135,3 +131,9 @@ class CellDelegate(QStyledItemDelegate):
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(QColor(theme.FIELD) if on else QColor(theme.SOFT))
         p.drawEllipse(QPointF(x + (16 if on else 6), y), 3.6, 3.6)
+        p.setOpacity(1.0)
+        if cell.kind == "computed switch":
+            p.setPen(QPen(QColor(theme.SOFT), 1, Qt.PenStyle.DotLine))
+            p.drawLine(QPointF(x, y + 9), QPointF(x + 22, y + 9))
+        if cell.marked:
+            p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), QColor(theme.PLUM))

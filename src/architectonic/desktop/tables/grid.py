@@ -113,19 +113,6 @@ class TableView(CellView):
         assert horizontal is not None
         horizontal.setStretchLastSection(True)
 
-    def chosen(self) -> list[tuple[int, int]]:
-        """Places of the chosen cells, by rows."""
-        selection = self.selectionModel()
-        areas = selection.selection() if selection is not None else None
-        found: list[tuple[int, int]] = []
-        for k in range(areas.count() if areas is not None else 0):
-            assert areas is not None
-            area = areas[k]
-            found += [
-                (r, c) for r in range(area.top(), area.bottom() + 1) for c in range(area.left(), area.right() + 1)
-            ]
-        return sorted(found)
-
     def rows(self) -> list[str]:
         """Ids of the chosen rows."""
         lines = self.grid.lines

@@ -2,17 +2,32 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QModelIndex, QPointF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QKeySequence, QPainter, QPen
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QEvent, QModelIndex, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QVBoxLayout, QWidget
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.tables.cellmodel import CellModel
-from architectonic.desktop.tables.cells import INDENT, KIND, ROW_HEIGHT, TYPED, CellDelegate
+from architectonic.desktop.tables.cells import INDENT, KIND, ROW_HEIGHT, SWITCHES, TYPED, CellDelegate
+from architectonic.session.tables.columns import GridColumn
 
 
 class CellView(QTableView):
-    """A grid with the habits of spreadsheets."""
+    """A grid with the habits of spreadsheets.
+
+    Signals:
+        row_deleted: Delete on the name of a row.
+    """
+
+    row_deleted = pyqtSignal()
+
+    def __init__(self, model: CellModel | None = None) -> None:
+        super().__init__()
+        self._of = model
+        if model is not None:
+            self.setModel(model)
 
     def event(self, event: QEvent | None) -> bool:
         """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
@@ -21,6 +36,66 @@ class CellView(QTableView):
                 event.accept()
                 return True
         return super().event(event)
+
+    def chosen(self) -> list[tuple[int, int]]:
+        """Places of the chosen cells, by rows."""
+        selection = self.selectionModel()
+        areas = selection.selection() if selection is not None else None
+        found: list[tuple[int, int]] = []
+        for k in range(areas.count() if areas is not None else 0):
+            assert areas is not None
+            area = areas[k]
+            found += [
+                (r, c) for r in range(area.top(), area.bottom() + 1) for c in range(area.left(), area.right() + 1)
+            ]
+        return sorted(found)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Copy and paste as spreadsheets do; Delete empties cells, or deletes the row on its name; Ctrl+D fills down."""
+        assert event is not None
+        model, chosen, clipboard = self._of, self.chosen(), QGuiApplication.clipboard()
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if model is None or clipboard is None:
+            super().keyPressEvent(event)
+        elif event.matches(QKeySequence.StandardKey.Copy):
+            clipboard.setText(model.copied(chosen))
+        elif event.matches(QKeySequence.StandardKey.Paste) and chosen:
+            model.paste(*min(chosen), clipboard.text(), chosen)
+        elif event.key() == Qt.Key.Key_D and control:
+            self.fill_down()
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and chosen:
+            if any(column == 0 for _, column in chosen):
+                self.row_deleted.emit()
+            else:
+                model.put([(r, c, "") for r, c in chosen if model.editable(r, c)])
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentIndex().isValid():
+            if self.state() != QAbstractItemView.State.EditingState:  # else it ends the typing
+                self.edit(self.currentIndex())
+        else:
+            super().keyPressEvent(event)
+
+    def fill_down(self) -> None:
+        """What the first chosen row has, in the rows below it too."""
+        model, chosen = self._of, self.chosen()
+        if model is None or not chosen:
+            return
+        first = chosen[0][0]
+        model.put(
+            [(r, c, model.cell(first, c).expression) for r, c in chosen if r > first and c and model.editable(r, c)]
+        )
+
+
+LOOKED_AT = 40
+"""Rows from which the width of a column is taken."""
+
+
+def headings(columns: Sequence[GridColumn]) -> list[str]:
+    """Of columns: the group over the first one of it, then title and unit."""
+    groups = [c.group for c in columns]
+    return [
+        "\n".join((c.group if k == 0 or groups[k - 1] != c.group else "", f"{c.title} {c.unit}".strip()))
+        for k, c in enumerate(columns)
+    ]
 
 
 def grid_view(view: QTableView) -> None:
@@ -43,7 +118,7 @@ def grid_view(view: QTableView) -> None:
 def paint_legend(p: QPainter, x: float, y: float, last: str) -> None:
     """How the ways of writing a value read, in one line."""
     for sample, italic, word, dotted in (
-        ("16.0", True, "common value or its parent's", False),
+        ("16.0", True, "common or its parent's", False),
         ("16.0", False, "its own", False),
         ("16.0", False, "computed", True),
     ):
@@ -69,15 +144,13 @@ def size_columns(view: QTableView, model: CellModel, grow: bool) -> None:
     """
     metrics = view.fontMetrics()
     for k, header in enumerate(model.headers):
-        texts = [
-            (header, 0),
-            *((row[k].text, INDENT * row[k].depth + 16 * bool(row[k].state)) for row in model.cells[:50]),
-        ]
+        cells = [model.cell(r, k) for r in range(min(len(model.keys), LOOKED_AT))]
+        texts = [(header, 0), *((c.text, INDENT * c.depth + 16 * bool(c.state)) for c in cells if c.kind != "ghost")]
         width = (
             max((metrics.horizontalAdvance(part) + more for t, more in texts for part in t.split("\n")), default=60)
             + 22
         )
-        value = any(row[k].kind in TYPED for row in model.cells)
+        value = any(c.kind in TYPED for c in cells)
         view.setColumnWidth(k, max(74 if value else 56, min(width, 260), view.columnWidth(k) if grow else 0))
 
 
@@ -111,7 +184,7 @@ class CellGrid(QWidget):
         self._model.active = False
 
     def _on_clicked(self, index: QModelIndex) -> None:
-        if index.data(KIND).kind in ("switch", "inherited switch"):
+        if index.data(KIND).kind in SWITCHES:
             self._model.toggle(index)
 
     def paintEvent(self, _: object) -> None:

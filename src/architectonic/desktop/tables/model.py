@@ -14,7 +14,7 @@ from architectonic.describe.results import Node
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.tables.cells import KIND, GridCell, decimals
+from architectonic.desktop.tables.cells import KIND, GridCell
 from architectonic.exchange.spreadsheet import decimal_comma, number_text
 from architectonic.family import names, scopes
 from architectonic.family.records import AnyDocument, Expression, Parameter
@@ -24,6 +24,7 @@ from architectonic.family.walk import Same
 from architectonic.quantities import units
 from architectonic.quantities.syntax import split_named
 from architectonic.session.tables import spreadsheets
+from architectonic.session.tables.columns import decimals
 
 NEW = ""
 """Id of the line at the end that waits for a new row."""

@@ -37,10 +37,12 @@ from architectonic.desktop.commands.placed.results import ResultCommands
 from architectonic.desktop.commands.placed.variations import VariationCommands
 from architectonic.desktop.commands.placed.working import WorkCommands
 from architectonic.desktop.commands.product import PlanCommands
+from architectonic.desktop.commands.rows.columns import ColumnCommands
+from architectonic.desktop.commands.rows.ranges import RowCommands
+from architectonic.desktop.commands.rows.tables import TableCommands
 from architectonic.desktop.commands.rules import RuleCommands
 from architectonic.desktop.commands.sketch import SketchCommands
 from architectonic.desktop.commands.stretching import Stretching
-from architectonic.desktop.commands.tables import TableCommands
 from architectonic.desktop.commands.underlays import UnderlayCommands
 from architectonic.desktop.commands.window import Commands
 from architectonic.desktop.kit.actions import Source
@@ -54,6 +56,7 @@ from architectonic.desktop.panels.madeof import MadeOf
 from architectonic.desktop.panels.rightside import RightSide
 from architectonic.desktop.product.map import MapCanvas
 from architectonic.desktop.product.plan import PlanCanvas
+from architectonic.desktop.ranges.grid import RangeGrid
 from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.bondcard import BondCard
 from architectonic.desktop.sentences.card import SentenceCard
@@ -66,7 +69,6 @@ from architectonic.desktop.sketch.meter import Meter
 from architectonic.desktop.tables.alternates import AlternatesGrid
 from architectonic.desktop.tables.files import TableFiles
 from architectonic.desktop.tables.grid import TableGrid
-from architectonic.desktop.tables.range import RangeGrid
 from architectonic.desktop.window.attentionlist import AttentionList
 from architectonic.desktop.window.beside import Beside
 from architectonic.desktop.window.find import FindOrDo
@@ -377,6 +379,7 @@ class MainWindow(QWidget):
         self.beside.bodies.close_scene()
         self.look_back.close()
         self.files.watch.close()
+        self.range.sheet.pictures.end()
         self.desk.close()
         super().closeEvent(event)
 
@@ -393,6 +396,8 @@ def _sources(w: MainWindow) -> list[Source]:
         BondCommands(desk, prompt, w.bond_card),
         ResultCommands(desk, prompt, w.list_card, w.bodies),
         AlternateCommands(desk, prompt, w.alternates, w.show_tab),
+        RowCommands(desk, prompt, w.range, w.show_tab, w.card),
+        ColumnCommands(desk, prompt, w.list_card, w.range, w.show_tab),
         WorkCommands(desk),
         VariationCommands(desk, prompt, w.list_card),
         BodyCommands(desk, prompt, w.bodies),

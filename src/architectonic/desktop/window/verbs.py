@@ -84,7 +84,7 @@ _SIZED = (*(f"dimension.{k}" for k in DIMENSIONS), *(f"dimension.{w.replace(' ',
 _HELD = tuple(f"constrain.{k}" for k in CONSTRAINTS)
 _DRAWING = (
     VerbGroup("Draw", _DRAWN),
-    VerbGroup("Dimension", (*_SIZED, "dimension.turn", "dimension.rename", "dimension.play")),
+    VerbGroup("Dimension", (*_SIZED, "dimension.turn", "dimension.rename", "dimension.play", "figure.column")),
     VerbGroup("Hold", (*_HELD, "sketch.hold")),
     VerbGroup("Change", (*_CHANGED, "sketch.round", "sketch.chamfer", "place.move", "place.turn", "place.scale", "sketch.helper", "sketch.own", "sketch.delete")),
     VerbGroup("Copies", ("copies.offset", "copies.mirror", "copies.row", "copies.ring", "copies.missing", "place.copy", "edit.copy", "edit.paste", "sketch.fork")),
@@ -123,7 +123,14 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Value", ("value.new",)),
         VerbGroup("Out", ("document.export",)),
     ),
-    "Range": (VerbGroup("Value", ("value.new",)), VerbGroup("Out", ("document.export",))),
+    "Range": (
+        VerbGroup("Row", ("row.new", "row.child", "row.copy", "row.names", "row.numbers", "row.parent", "row.up", "row.down", "row.delete")),
+        VerbGroup("Cells", ("cells.fill", "cells.series", "cells.follow", "value.new")),
+        VerbGroup("Column", ("column.choose", "column.hide", "column.left", "column.right", "column.fix")),
+        VerbGroup("Seek", ("rows.only", "rows.sort", "rows.all")),
+        VerbGroup("Look", ("row.next", "row.previous")),
+        VerbGroup("Out", ("document.export",)),
+    ),
     "Plan": (
         VerbGroup("Plan", ("plan.part", "plan.assembly", "plan.inside")),
         VerbGroup("Entry", ("plan.assign", "plan.open")),
@@ -146,7 +153,7 @@ STARTS: dict[str, tuple[str, ...]] = {
     "Bodies": ("operation.extrude", "sketch.new", "instance.new", "bond.joint", "bond.rule", "feed.new", "part.here", "view.open", "document.export"),
     "Values": ("value.new", "rule.new", "link.look", "table.bring"),
     "Alternates": ("bond.joint", "alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "alternate.places", "document.export"),
-    "Range": ("value.new", "document.export"),
+    "Range": ("row.new", "row.child", "cells.series", "column.choose", "value.new", "document.export"),
     "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
     "Map": tuple(f"document.new_{kind}" for kind in KINDS),
 }  # fmt: skip
@@ -155,7 +162,7 @@ _OF_CURVES = (
     *_SIZED, "choose.letters", *_HELD, "sketch.round", "sketch.chamfer", "copies.offset", "copies.mirror", "place.move",
     "choose.chain", "sketch.helper", "sketch.own", "datum.new", "sketch.delete",
 )  # fmt: skip
-_OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "sketch.delete")
+_OF_DIMENSIONS = ("dimension.turn", "dimension.rename", "dimension.play", "figure.column", "sketch.delete")
 _OF_REGIONS = ("operation.extrude", "operation.revolve", "operation.sweep", "operation.loft")
 _OF_ROWS = (
     *_BOUND,

@@ -21,12 +21,38 @@ FORMAT = 2
 
 
 class Configuration(Record, frozen=True, kw_only=True):
-    """A row of a document; `size` says for which size it stands ("" for none)."""
+    """A row of a document, and what is said of it: what is blank is that of its parent, else of the document and its bodies.
+
+    Attributes:
+        parent: id of the size or row that it is the child of; "" for none.
+        size: for which size it stands; "" for none.
+        number: what it is ordered by; note: what is said of it.
+        material: of all its bodies; colour: `#RRGGBB`, of all its bodies.
+    """
 
     id: str
     name: str
     parent: str = ""
     size: str = ""
+    number: str = ""
+    note: str = ""
+    material: str = ""
+    colour: str = ""
+
+
+class ColumnsShown(Record, frozen=True, kw_only=True):
+    """Which columns of its range a document shows, here and in catalogues.
+
+    Attributes:
+        order: keys of columns in the order they were put in; those that are not named come after, as they come.
+        shown: keys of columns that are shown because they were asked for; hidden: of those that are not shown.
+        fixed: how many of the first stay while others are scrolled.
+    """
+
+    order: tuple[str, ...] = ()
+    shown: tuple[str, ...] = ()
+    hidden: tuple[str, ...] = ()
+    fixed: int = 0
 
 
 class Body(Record, frozen=True, kw_only=True):
@@ -64,6 +90,7 @@ class Document(Record, frozen=True, kw_only=True):
     rules: tuple[Rule, ...] = ()
     guards: tuple[Guard, ...] = ()
     configurations: tuple[Configuration, ...] = ()
+    columns: ColumnsShown = ColumnsShown()
     links: dict[str, Link] = {}
 
     rank: ClassVar[int] = 9

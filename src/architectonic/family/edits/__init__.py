@@ -3,6 +3,7 @@
 from architectonic.family.edits.alternates import *
 from architectonic.family.edits.bonds import *
 from architectonic.family.edits.building import *
+from architectonic.family.edits.configurations import *
 from architectonic.family.edits.documents import *
 from architectonic.family.edits.partitems import *
 from architectonic.family.edits.repeating import *

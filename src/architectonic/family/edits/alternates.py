@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from typing import Any
+from collections.abc import Mapping
 
 from architectonic.base import ids as id_source
 from architectonic.base import rigid
@@ -21,10 +20,11 @@ from architectonic.family.documents.assembly import (
     Instance,
     Mounting,
 )
+from architectonic.family.edits import cells
 from architectonic.family.edits.bonds import bond_of, instance_of, put_bond, put_instance
 from architectonic.family.edits.building import contained
 from architectonic.family.edits.documents import assembly, document, duplicate_document, put, replace
-from architectonic.family.operations.base import Switch
+from architectonic.family.operations.base import Switch, Turned
 from architectonic.family.records import MATCH, SELF, STANDARD, AnyDocument, Expression, Family, Reference, Socket
 from architectonic.family.walk import Pointer, index, items, leads_to, pointers_in
 from architectonic.quantities import units
@@ -134,8 +134,7 @@ def duplicate_alternate(
     family, made = add_alternate(family, assembly_id, name, row.parent, new_id)
     family = move_alternate(family, assembly_id, made, _after(assembly(family, assembly_id), key, made))
     found = assembly(family, assembly_id)
-    copied = _with_cells(found, lambda own: {**own, made: own[key]} if key in own else own)
-    return put(family, copied), made
+    return put(family, cells.with_cells(found, cells.copied(key, made))), made
 
 
 def _after(found: Assembly, key: str, but: str) -> str:
@@ -154,42 +153,8 @@ def delete_alternate(family: Family, assembly_id: str, key: str) -> Family:
     last = len(found.alternates) == 1
     rows = tuple(replace(a, parent=gone.parent) if a.parent == key else a for a in found.alternates if a.id != key)
 
-    def handed(own: dict[str, Any]) -> dict[str, Any]:
-        kept = {k: v for k, v in own.items() if k != key}
-        for heir in heirs if key in own else ():
-            kept[heir] = _joined(own[key], own.get(heir))
-        return kept
-
-    kept = _with_cells(_as_common(found, key) if last else found, handed)
+    kept = cells.with_cells(_as_common(found, key) if last else found, cells.handed(key, heirs))
     return put(family, replace(kept, alternates=rows))
-
-
-def _joined(old: Any, own: Any) -> Any:
-    """What an heir says, and what it had of the one that is gone where it says nothing."""
-    if own is None or not isinstance(own, BondValues):
-        return old if own is None else own
-    fields = BondValues.__struct_fields__
-    return BondValues(**{f: getattr(own, f) if getattr(own, f) is not None else getattr(old, f) for f in fields})
-
-
-def _with_cells(found: Assembly, change: Callable[[dict[str, Any]], dict[str, Any]]) -> Assembly:
-    """An assembly with every set of own cells changed; records in which nothing changes stay the same."""
-
-    def changed(record: Any, *fields: str) -> Any:
-        new = {f: change(getattr(record, f)) for f in fields}
-        return record if all(getattr(record, f) == v for f, v in new.items()) else replace(record, **new)
-
-    def switched(record: Any) -> Any:
-        switch = changed(record.switch, "own")
-        return record if switch is record.switch else replace(record, switch=switch)
-
-    return replace(
-        found,
-        instances=tuple(changed(i, "fills", "stands") for i in found.instances),
-        bonds=tuple(switched(changed(b, "own")) for b in found.bonds),
-        parameters=tuple(changed(p, "own") for p in found.parameters),
-        build=tuple(switched(o) for o in found.build),
-    )
 
 
 def _as_common(found: Assembly, key: str) -> Assembly:
@@ -393,7 +358,7 @@ def bond_text(family: Family, found: Assembly, at: scopes.Scope, bond: Bond, fie
     return cell, "" if expression is None else names.shown_text(family, found, expression)
 
 
-def set_bond_switch(family: Family, assembly_id: str, key: str, on: bool | None, cell: str = "") -> Family:
+def set_bond_switch(family: Family, assembly_id: str, key: str, on: Turned | None, cell: str = "") -> Family:
     """Let a joint or rule hold or not, in one alternate, size or row, or by default (cell ""); None follows again."""
     found = assembly(family, assembly_id)
     bond = bond_of(found, key)

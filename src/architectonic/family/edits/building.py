@@ -9,7 +9,7 @@ from architectonic.base.ids import IdSource
 from architectonic.base.labels import atoms
 from architectonic.family import names, scopes, stretches
 from architectonic.family.edits.documents import assembly, document, model, put, replace, replace_operation
-from architectonic.family.operations.base import BodyOperation
+from architectonic.family.operations.base import BodyOperation, Turned
 from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
     SELF,
@@ -23,6 +23,7 @@ from architectonic.family.records import (
 )
 from architectonic.family.references import operation_of
 from architectonic.family.walk import pointers
+from architectonic.quantities.compiled import TRUTH
 
 
 def add_operation(family: Family, document_id: str, operation: AnyOperation, before: str = "") -> Family:
@@ -51,7 +52,19 @@ def operation(family: Family, document_id: str, operation_id: str) -> AnyOperati
     raise UserFault("this operation is not there any more", document(family, document_id).name)
 
 
-def set_switch(family: Family, document_id: str, operation_id: str, on: bool | None, cell: str = "") -> Family:
+def condition(family: Family, document_id: str, text: str) -> Turned | None:
+    """What is typed into a switch: `on`, `off`, or when it is on, as a comparison; nothing follows the others.
+
+    Raises:
+        UserFault: it is no comparison, or cannot be used.
+    """
+    word = text.strip().casefold()
+    if word in ("", "on", "off"):
+        return None if not word else word == "on"
+    return names.bind(family, document(family, document_id), text.strip(), TRUTH)
+
+
+def set_switch(family: Family, document_id: str, operation_id: str, on: Turned | None, cell: str = "") -> Family:
     """Switch an operation on or off in one size or row, or by default (cell ""); None inherits again."""
     found = operation(family, document_id, operation_id)
     return replace_operation(family, document_id, replace(found, switch=found.switch.turned(on, cell)))

@@ -14,7 +14,7 @@ from architectonic.base import ids as id_source
 from architectonic.base import kinds, tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource
-from architectonic.family import names, scopes
+from architectonic.family import names
 from architectonic.family.documents.base import AnyOperation
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.order import in_order
@@ -22,7 +22,6 @@ from architectonic.family.records import (
     SELF,
     AnyDocument,
     Assembly,
-    Configuration,
     Constraint,
     Document,
     Expression,
@@ -387,27 +386,6 @@ def put_measurement(family: Family, document_id: str, measurement: Measurement) 
     changed = tuple(made if m.id == made.id else m for m in found.measurements)
     changed = changed if len(others) < len(found.measurements) else (*found.measurements, made)
     return put(family, replace(found, measurements=changed))
-
-
-def add_configuration(
-    family: Family,
-    document_id: str,
-    name: str,
-    parent: str = "",
-    size: str = "",
-    new_id: IdSource = id_source.new_id,
-) -> tuple[Family, str]:
-    """A row of a document; returns the family and the row's id."""
-    found = document(family, document_id)
-    taken = [row for _, row in scopes.configurations(family, found)]
-    name = names.check_name(name, [t for t in taken if not size or t != scopes_name(family, size)], "configuration")
-    row = Configuration(id=new_id(), name=name, parent=parent, size=size)
-    return put(family, replace(found, configurations=(*found.configurations, row))), row.id
-
-
-def scopes_name(family: Family, size: str) -> str:
-    """Name of a size by id."""
-    return next((s.name for s in scopes.sizes(family) if s.id == size), size)
 
 
 def model(family: Family, document_id: str) -> Model:

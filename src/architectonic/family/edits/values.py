@@ -27,7 +27,11 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
         bound = names.bind_quantity(family, found, text, quantity, units.DEFAULT_UNIT[quantity], sketch)
         if item.kind in ("radius", "diameter", "distance", "arc_length"):
             refuse_not_positive(bound, quantity, item.name or item.kind, zero=item.kind == "distance")
-        changed = tuple(replace(c, value=bound) if c.id == item_id else c for c in sketch.constraints)
+        if cell:
+            dimension = replace(item, own={**item.own, cell: bound})
+        else:
+            dimension = replace(item, value=bound, own={} if cell == "" else item.own)
+        changed = tuple(dimension if c.id == item_id else c for c in sketch.constraints)
         return replace_operation(family, document_id, replace(sketch, constraints=changed))
     if isinstance(item, Measurement):
         raise UserFault("a measurement is read off the model", item.name, "change what decides it")
@@ -46,7 +50,12 @@ def set_value(family: Family, document_id: str, item_id: str, text: str, cell: s
 
 def clear_cell(family: Family, document_id: str, item_id: str, cell: str) -> Family:
     """Blank an own value: the parent's or the common one shows through again."""
-    found, _, item = value_item(family, document_id, item_id)
+    found, sketch, item = value_item(family, document_id, item_id)
+    if isinstance(item, Constraint):
+        assert sketch is not None
+        blank = replace(item, own={k: v for k, v in item.own.items() if k != cell})
+        changed = tuple(blank if c.id == item_id else c for c in sketch.constraints)
+        return replace_operation(family, document_id, replace(sketch, constraints=changed))
     assert isinstance(item, Parameter)
     new = replace(item, own={k: v for k, v in item.own.items() if k != cell})
     return put(family, replace(found, parameters=tuple(new if p.id == item_id else p for p in found.parameters)))

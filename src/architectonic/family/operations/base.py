@@ -7,17 +7,20 @@ from typing import ClassVar, Literal, Self
 import msgspec
 
 from architectonic.base.ids import IdSource
-from architectonic.family.references import Record, Reference
+from architectonic.family.references import Expression, Record, Reference
+
+Turned = bool | Expression
+"""On, off, or the condition under which something is on."""
 
 
 class Switch(Record, frozen=True, kw_only=True):
     """Whether an operation is on: by default, and per size or row."""
 
-    default: bool = True
-    own: dict[str, bool] = {}
+    default: Turned = True
+    own: dict[str, Turned] = {}
 
-    def turned(self, on: bool | None, cell: str = "") -> Switch:
-        """On or off in one cell, or by default (cell ""); None inherits again."""
+    def turned(self, on: Turned | None, cell: str = "") -> Switch:
+        """On, off or by a condition in one cell, or by default (cell ""); None inherits again."""
         if not cell:
             return Switch(default=True if on is None else on, own=self.own)
         own = {k: v for k, v in self.own.items() if k != cell}

@@ -11,7 +11,7 @@ from architectonic.check.holes import HoleRow
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.recipes import ExportProduct, ExportSolid
 from architectonic.describe.results import BodyState, ModelState, Node
-from architectonic.family import edits
+from architectonic.family import edits, scopes
 from architectonic.family.records import Model, Part, use_of
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -78,15 +78,15 @@ class Products:
         return len(self.products) - 1
 
     def _solid(self, at: Scope, document: Model, body: BodyState) -> ExportSolid:
-        said = document.bodies[body.id]
+        said, family = document.bodies[body.id], self.evaluation.family
         mass, measured = (self.evaluation.value(Node(w, at, body.id)) for w in ("mass", "measure"))
         volume = measured["volume_mm3"] if measured else 0.0
         self.shapes.append(body.shape)
         return ExportSolid(
             name=said.name,
             shape=len(self.shapes) - 1,
-            colour=colour_of(document, body.id),
-            material=said.material,
+            colour=scopes.said(family, at, "colour") or colour_of(document, body.id),
+            material=scopes.said(family, at, "material") or said.material,
             density=float(f"{1000 * mass / volume:.9g}") if mass and volume else 0.0,
             properties=tuple(_hole_words(row) for row in holes.of_document(self.evaluation, at, (body.id,))),
         )
@@ -114,10 +114,12 @@ class Products:
         assert isinstance(part, Model)
         states = [(b, s) for b in bodies for s in self._finished(b.source) if s.id == b.item]
         found = {b.body.body: self._drawn(b.node("drawn"), s) for b, s in states}
-        same = (part.id, *((k, s.shape) for k, s in sorted(found.items())))
+        at = bodies[0].body.at
+        row = tuple(scopes.said(self.evaluation.family, at, f) for f in ("colour", "material"))
+        same = (part.id, row, *((k, s.shape) for k, s in sorted(found.items())))
         if same not in self._known:
             own = [msgspec.structs.replace(s, id=key) for key, s in found.items()]
-            made = self._part(bodies[0].body.at, part, own, part.name)
+            made = self._part(at, part, own, part.name)
             if made is None:
                 return None
             self._known[same] = made

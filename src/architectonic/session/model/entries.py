@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from architectonic.base.problem import Problem
 from architectonic.base.rigid import IDENTITY
+from architectonic.check import switched
 from architectonic.describe.models.operations import sentence
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -224,7 +225,7 @@ def _rule(subject: Subject, record: Rule | Guard) -> Entry:
 
 def _operation(subject: Subject, document: Model, operation: AnyOperation, place: int) -> Entry:
     at, evaluation = subject.at, subject.evaluation
-    on = scopes.is_on(subject.family, at, operation.switch)
+    on = switched.is_on(subject.family, evaluation, at, operation)
     kinds: dict[type, str] = {Sketch: "solve", Underlay: "underlay"}
     what = "state" if isinstance(operation, BodyOperation) else kinds.get(type(operation), "frame")
     outcome = evaluation.outcomes.get(Node(what, at, operation.id)) if evaluation else None

@@ -83,7 +83,7 @@ def _edited(before: Family, after: Family) -> Iterator[tuple[Scope, Sketch]]:
             if not isinstance(sketch, Sketch) or was is None or was.constraints == sketch.constraints:
                 continue
             for at in scopes.scopes_of(after, document):
-                if scopes.is_on(after, at, sketch.switch):
+                if scopes.may_be_on(after, at, sketch.switch):
                     yield at, sketch
 
 

@@ -32,9 +32,9 @@ Found = TypeVar("Found")
 class Questions:
     """Answers a few nodes at a time, from any thread, and remembers what it looked at."""
 
-    def __init__(self, executor: Executor, cache: ResultCache | None = None) -> None:
+    def __init__(self, executor: Executor, cache: ResultCache | None = None, urgency: int = NOW) -> None:
         self.executor = executor
-        self._evaluator = Evaluator(executor, cache, NOW)
+        self._evaluator = Evaluator(executor, cache, urgency)
         self._lock = threading.Lock()
 
     def ask(self, family: Family, nodes: Sequence[Node]) -> Evaluation:
@@ -90,9 +90,11 @@ def made(kind: str, given: Value, gives: type[Found], watch: Watch | None = None
     return reply.problem or msgspec.msgpack.decode(reply.value, type=gives)
 
 
-def variant() -> Questions:
+def variant(urgency: int = NOW) -> Questions:
     """Somebody of one's own to ask, for many questions about variants of one family."""
-    return Questions(_serving[-1].executor, _serving[-1]._evaluator.cache) if _serving else Questions(NoExecutor())
+    if not _serving:
+        return Questions(NoExecutor())
+    return Questions(_serving[-1].executor, _serving[-1]._evaluator.cache, urgency)
 
 
 def whole(

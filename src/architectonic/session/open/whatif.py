@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits, names, scopes
-from architectonic.family.records import Constraint, Family
+from architectonic.family.records import Family
 from architectonic.family.static import Graph
 from architectonic.session.open.policy import allowed
 from architectonic.session.open.session import Session
@@ -75,7 +75,5 @@ def with_values(family: Family, settings: list[str]) -> Family:
         if size:
             others = {a.name: a.id for a in scopes.alternates(family.documents[document])}
             cell = others.get(size) or find_configuration(family, document, size)
-            if isinstance(edits.value_item(family, document, item)[2], Constraint):
-                raise UserFault(f"{name} has one expression for all sizes", "", f"write {name}={text.strip()}")
         family = edits.set_value(family, document, item, text.strip(), cell)
     return allowed(before, family)

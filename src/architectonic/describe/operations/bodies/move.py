@@ -11,6 +11,7 @@ from architectonic.describe.operations.kind import OperationKind
 from architectonic.describe.operations.solid import ANY, acted, replaced
 from architectonic.describe.references.places import nature, plan_line, plan_point
 from architectonic.describe.references.planes import along, in_line, plan_plane
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.references.value import evaluate
 from architectonic.describe.results import (
     Axis,
@@ -135,7 +136,7 @@ def _plan_back(view: View, node: Node, record: Move, by: Back) -> Plan:
         raise fault("move.gone", "the move that it takes back is gone", "choose another one", "missing")
     if ids.index(earlier.id) > ids.index(record.id):
         raise fault("move.later", f"{earlier.name} comes later: there is nothing to take back yet", "move it down")
-    if not view.is_on(node, earlier):
+    if not (yield from is_on(view, node, earlier)):
         raise fault("operation.off", f"{earlier.name} is off in this configuration", severity="off")
     way = yield from _plan_way(view, node, earlier)
     return {**way, "back": not way.get("back", False)}

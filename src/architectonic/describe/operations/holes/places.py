@@ -11,6 +11,7 @@ from architectonic.base.places import curve_of, point_of
 from architectonic.describe.operations.holes.sets import plan_set
 from architectonic.describe.references.places import of_sketch, plan_place, spot_of
 from architectonic.describe.references.planes import in_space, on_plane, plan_plane
+from architectonic.describe.references.switched import is_on
 from architectonic.describe.references.value import evaluate, plan_source
 from architectonic.describe.results import (
     Frame,
@@ -40,7 +41,7 @@ def plan_holes(view: View, node: Node) -> Plan:
     record = view.record(node)
     if not isinstance(record, Hole):
         raise fault("hole.missing", "the holes it takes are gone", "take others", "missing")
-    if not view.is_on(node, record):
+    if not (yield from is_on(view, node, record)):
         raise fault("hole.off", f"{record.name} is off here", "", "off")
     if not record.places:
         raise fault("hole.no_place", "has no place", "pick points, circles or round edges")

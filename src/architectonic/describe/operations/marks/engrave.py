@@ -109,7 +109,7 @@ def _plan_text(view: View, node: Node, pieces: tuple[TextPiece, ...], bodies: tu
         elif piece.of == "number":
             items = document.part_items if isinstance(document, Part) else ()
             own = (i.number for i in items if i.number and set(i.bodies) & set(bodies))
-            told += next(own, document.number)
+            told += next(own, scopes.said(view.family, node.at, "number") or document.number)
         elif piece.of == "name":
             told += document.name
         elif piece.value is not None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from architectonic.check import switched
 from architectonic.describe.words.candidates import lines
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
@@ -69,7 +70,7 @@ class BondCommands:
         """Off where it is on in the shown alternate, and the other way round."""
         bond, at = self._bond, self.desk.main.at
         if bond is not None and at is not None:
-            on = not scopes.is_on(self.desk.family, at, bond.switch)
+            on = not switched.is_on(self.desk.family, self.desk.evaluation, at, bond)
             where = scopes.alternate_name(self.desk.family, at)
             label = f"{bond.name} {'on' if on else 'off'}{f' in {where}' if where else ''}"
             self.desk.apply(label, lambda f: edits.set_bond_switch(f, at.document, bond.id, on, at.alternate))
