@@ -27,7 +27,7 @@ def patiently(self, callback, *, timeout=0):
 
 
 QtBot.waitUntil = patiently
-PATIENCE = 40_000
+PATIENCE = 240_000
 """Milliseconds after which something that does not come is held to be missing."""
 
 

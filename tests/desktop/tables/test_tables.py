@@ -325,7 +325,7 @@ def test_the_range_of_any_document_shows_what_drives_it_and_what_it_comes_to(qtb
             for row in model.cells[:-1]
         }
 
-    for name, title in (("Foot", "foot_d"), ("Foot", "Round the rim"), ("Elevation", "Sizes height")):
+    for name, title in (("Foot", "foot_d"), ("Foot", "Round the rim"), ("Elevation", "height")):
         document = edits.find_document(window.desk.family, name)
         wanted = next(c for c in ranged.columns(window.desk.family, document) if c.title == title)
         window.desk.apply("show", lambda f, d=document.id, c=wanted.key: ranged.show_column(f, d, c, True))
@@ -336,7 +336,7 @@ def test_the_range_of_any_document_shows_what_drives_it_and_what_it_comes_to(qtb
     assert mass["S"] < mass["M"] < mass["L"]
     layout = shown("Elevation")
     assert (
-        layout["M"]["Side.arm_angle deg"] == "28.0" and layout["M"]["Sizes height mm"] == "360.00"
+        layout["M"]["Side.arm_angle deg"] == "28.0" and layout["M"]["height mm"] == "360.00"
     )  # told apart from …
     assert layout["M"]["Head outline.height mm"] == "56.00"
     light = shown("Light")
