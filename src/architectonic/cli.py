@@ -96,6 +96,9 @@ def _parser() -> argparse.ArgumentParser:
         if name == "export":
             made.add_argument("--sketch", default="", help="which sketch a .dxf is of (the first by default)")
             made.add_argument("--item", default="", help="the part item that alone is written, by name or number")
+            made.add_argument("--face", default="", help="the flat face whose outline a .dxf is, such as Block:end")
+            made.add_argument("--kerf", default="", metavar="EXPR", help="the width of the cut beside that outline")
+            _fineness(made)
         if name == "picture":
             made.add_argument("--size", default="1280x800", metavar="WxH")
             made.add_argument("--view", default="isometric")
@@ -106,6 +109,22 @@ def _family(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("family", type=Path, help="the family's folder, or the family.json in it")
     parser.add_argument("--set", action="append", default=[], metavar="NAME=EXPR", dest="settings")
     parser.add_argument("--json", action="store_true", help="print one JSON object")
+
+
+def _fineness(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--chord", default="0.1 mm", metavar="LENGTH", help="how far facets may miss a face")
+    parser.add_argument("--angle", default="10 deg", metavar="ANGLE", help="how far facets turn from one to the next")
+    parser.add_argument("--down", default="", metavar="WAY", help="what lies down: x, -x, y, -y, z, -z, or a flat face")
+
+
+def _wish(options: argparse.Namespace, **more: str) -> Any:
+    from architectonic.quantities.compiled import complete, fixed_value
+    from architectonic.session.files.export import Wish
+    from architectonic.session.files.meshing import Fineness
+
+    chord = fixed_value(complete(options.chord, "length", "mm"), "length")
+    angle = fixed_value(complete(options.angle, "angle", "deg"), "angle")
+    return Wish(fineness=Fineness(chord, angle), down=options.down, **more)
 
 
 # --- commands -------------------------------------------------------------------------------------------
@@ -368,7 +387,8 @@ def _export(options: argparse.Namespace) -> int:
     with _Opened(options) as opened:
         at = _one_scope(opened, options)
         evaluation = opened.session.evaluate([at], family=opened.changed)
-        export(opened.engine, evaluation, at, options.to, options.sketch, options.item)
+        wish = _wish(options, sketch=options.sketch, item=options.item, face=options.face, kerf=options.kerf)
+        export(opened.engine, evaluation, at, options.to, wish)
         entries = attention(evaluation)
     print(f"wrote {options.to}")
     for item in entries:

@@ -23,7 +23,8 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.session.files import outside
-from architectonic.session.files.export import export
+from architectonic.session.files.export import Wish, export
+from architectonic.session.files.meshing import FINE, Fineness
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import ask
 from architectonic.session.open.session import Session
@@ -250,17 +251,24 @@ class OpenFamily:
         self._kept = True
 
     def export(
-        self, document: str, path: str | Path, size: str = "", sketch: str = "", alternate: str = "", item: str = ""
-    ) -> list[str]:
-        """Write a document in one size and alternate, its first ones by default; the format follows the ending (.step, .dxf, .csv, .xlsx);
-        of a part one part item alone where it is named.
+        self, document: str, path: str | Path, size: str = "", sketch: str = "", alternate: str = "", item: str = "",
+        chord: float = FINE.chord, angle: float = FINE.angle, down: str = "", face: str = "", kerf: str = "",
+    ) -> list[str]:  # fmt: skip
+        """Write a document in one size and alternate, its first ones by default; the format follows the ending: .step, .stl,
+        .3mf, .glb, .dxf, .csv, .xlsx; of a part one part item alone where it is named.
+
+        Args:
+            sketch: of a drawing. chord, angle: how far facets may miss a face, mm, and turn from one to the next, rad.
+            down: what is turned down: "x", "-x", ..., or a flat face such as "Block:end".
+            face: the flat face whose outline a drawing is; kerf: the width of the cut beside it, as an expression.
 
         Returns:
             What needs attention in it.
         """
         at = self._one(document, size, alternate)
         found = self.evaluate((document,), self.name_of(at))
-        export(self.engine, found, at, Path(path), sketch, item)
+        wish = Wish(sketch, item, Fineness(chord, angle), down, face, kerf)
+        export(self.engine, found, at, Path(path), wish)
         return [f"{i.where}: {i.what}" for i in attention(found)]
 
     def picture(

@@ -209,10 +209,12 @@ class ExportSolid(Value, frozen=True, kw_only=True):
 
     Attributes:
         colour: `#RRGGBB`; density: g/cm3, 0.0 where it is not known; properties: further ones by name.
+        item: the part item that it stands under; "" for none.
     """
 
     name: str
     shape: int
+    item: str = ""
     colour: str = ""
     material: str = ""
     density: float = 0.0
@@ -238,3 +240,17 @@ class PlacedInput(Value, frozen=True):
     """Where the shape stands that comes along."""
 
     placement: Rigid
+
+
+class FacetInput(Value, frozen=True):
+    """How near facets of the body that comes along lie to its faces, mm, and how far they turn from one to the next, rad."""
+
+    chord: float
+    angle: float
+
+
+class FlatInput(Value, frozen=True):
+    """A flat face whose outline is to be cut out, and how far beside it the cut runs, mm: half its width."""
+
+    face: Wanted
+    beside: float

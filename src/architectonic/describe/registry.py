@@ -94,6 +94,8 @@ VERSIONS: dict[str, int] = {
     "stood": 1,
     "box": 1,
     "step": 2,
+    "facets": 1,
+    "flat": 1,
     "survey": 2,
     "fairness": 1,
     "look": 1,

@@ -15,14 +15,17 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any, TextIO
 
+import numpy as np
+
 from architectonic.base import files, tolerance
 from architectonic.base.cancel import Cancelled, Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
-from architectonic.describe.drawn.curves import as_pieces, mapped, path_of
-from architectonic.describe.results import SketchResult
+from architectonic.describe.drawn.curves import as_piece_of, as_pieces, mapped
+from architectonic.describe.results import RegionResult, SketchResult
 from architectonic.family.records import Arc, Circle, Curve, Ellipse, EllipticArc, Line, Point, Spline, Text
 from architectonic.quantities.units import UNITS
 from architectonic.sketch.curves import lettering, paths
+from architectonic.sketch.curves.piece import Piece
 
 XY = tuple[float, float]
 INSUNITS = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m", 9: "mil", 13: "um"}
@@ -313,39 +316,86 @@ def write(file: Path, solved: SketchResult) -> None:
     """The curves of a solved sketch on the layers `curves`, `helper` and `traced`; letters as their outlines.
 
     Raises:
-        UserFault: it cannot be written.
+        OSError: it cannot be written.
     """
+    document = _drawing("curves", "helper", "traced")
+    space = document.modelspace()
+    for key, c in solved.curves.items():
+        layer = {"layer": "traced" if c.fixed else "helper" if c.helper else "curves"}
+        if c.kind == "point":
+            space.add_point(c.values, dxfattribs=layer)
+        elif c.kind in ("ellipse", "elliptic_arc"):
+            _write_oval(space, c.values, layer)
+        else:
+            for piece in as_pieces(key, c):
+                _write_piece(space, piece, layer)
+    document.saveas(file)
+
+
+def write_region(file: Path, region: RegionResult, around: str = "outside", within: str = "inside") -> None:
+    """A region for cutting: its outer loop on one layer, its holes on another, as true lines, arcs and splines, mm.
+
+    Raises:
+        OSError: it cannot be written.
+    """
+    document = _drawing(around, within)
+    space = document.modelspace()
+    for number, loop in enumerate(region.loops):
+        for piece in loop:
+            _write_piece(space, as_piece_of(piece), {"layer": within if number else around})
+    document.saveas(file)
+
+
+def _drawing(*layers: str) -> Any:
     import ezdxf
 
     document = ezdxf.new("R2018", setup=False)
     document.header["$INSUNITS"], document.header["$MEASUREMENT"] = 4, 1
-    space = document.modelspace()
-    for name in ("curves", "helper", "traced"):
+    for name in layers:
         document.layers.add(name)
-    for key, c in solved.curves.items():
-        layer = {"layer": "traced" if c.fixed else "helper" if c.helper else "curves"}
-        v = c.values
-        if c.kind == "point":
-            space.add_point(v, dxfattribs=layer)
-        elif c.kind in ("ellipse", "elliptic_arc"):
-            _write_oval(space, v, layer)
-        else:
-            for piece in as_pieces(key, c):
-                if piece.path is not None:
-                    path = piece.path if c.kind == "text" else path_of(c)
-                    curve = space.add_spline(degree=path.degree, dxfattribs=layer)
-                    curve.control_points, curve.knots = [(x, y, 0) for x, y in path.poles], list(path.knots)
-                elif piece.radius and c.kind == "circle":
-                    space.add_circle(piece.centre, piece.radius, dxfattribs=layer)
-                elif piece.radius:
-                    ends = [math.degrees(math.atan2(q[1] - v[1], q[0] - v[0])) for q in (piece.start, piece.end)]
-                    space.add_arc(piece.centre, piece.radius, ends[0], ends[1], dxfattribs=layer)
-                else:
-                    space.add_line(piece.start, piece.end, dxfattribs=layer)
-    try:
-        document.saveas(file)
-    except OSError as fault:
-        raise UserFault(f"{file.name} cannot be written: {fault}", "DXF") from None
+    return document
+
+
+def _write_piece(space: Any, piece: Piece, layer: dict[str, str]) -> None:
+    """A line, an arc, a circle or a spline."""
+    if piece.path is not None and piece.path.kind == "ellipse":
+        (x, y), along, across = piece.path.poles
+        tips = [(x + along[0], y + along[1]), (x + across[0], y + across[1])]
+        low, high = sorted(piece.span)
+        spots = [paths.point(piece.path, t) for t in ((low, high) if high - low < math.tau - 1e-9 else ())]
+        _write_oval(space, tuple(c for q in ((x, y), *tips, *spots) for c in q), layer)
+    elif piece.path is not None:
+        poles, knots = _part(piece.path, *sorted(piece.span))
+        curve = space.add_spline(degree=piece.path.degree, dxfattribs=layer)
+        curve.control_points, curve.knots = [(x, y, 0) for x, y in poles], knots
+    elif piece.radius and math.dist(piece.start, piece.end) < tolerance.MODELLING:
+        space.add_circle(piece.centre, piece.radius, dxfattribs=layer)
+    elif piece.radius:
+        ends = [
+            math.degrees(math.atan2(q[1] - piece.centre[1], q[0] - piece.centre[0])) for q in (piece.start, piece.end)
+        ]
+        ends = ends if piece.turn > 0 else ends[::-1]  # arcs of the file run to the left
+        space.add_arc(piece.centre, piece.radius, *ends, dxfattribs=layer)
+    else:
+        space.add_line(piece.start, piece.end, dxfattribs=layer)
+
+
+def _part(path: paths.Path, low: float, high: float) -> tuple[list[XY], list[float]]:
+    """Poles and knots of a part of a spline: knots put in until it can be cut there (The NURBS Book, section 5.2)."""
+    if (low, high) == paths.span(path):
+        return list(path.poles), list(path.knots)
+    from scipy.interpolate import BSpline
+
+    found, degree = BSpline(np.array(path.knots), np.array(path.poles), path.degree), path.degree
+    for at in (low, high):
+        there = int(np.sum(found.t == at))
+        if there < degree:
+            found = found.insert_knot(at, degree - there)
+    first = int(np.searchsorted(found.t, low, "right")) - degree
+    last = int(np.searchsorted(found.t, high, "left"))
+    inner = [float(k) for k in found.t[first:last] if low < k < high]
+    poles = [(float(x), float(y)) for x, y in found.c[first - 1 : last]]
+    return poles, [low] * (degree + 1) + inner + [high] * (degree + 1)
 
 
 def _write_oval(space: Any, v: tuple[float, ...], layer: dict[str, str]) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
 from typing import Any
 
 from architectonic.base import tolerance
@@ -12,7 +11,6 @@ from architectonic.describe.measured import SeamSeen
 from architectonic.describe.recipes import (
     BodyInput,
     BoredInput,
-    ExportInput,
     FaceInput,
     FindInput,
     MeshInput,
@@ -34,7 +32,6 @@ from architectonic.describe.results import (
     RegionResult,
 )
 from architectonic.describe.sketch.trace import brought
-from architectonic.kernel import step
 from architectonic.kernel.measure import bodies, gauge, holes, likeness, mesh
 from architectonic.kernel.shapes import curves
 from architectonic.kernel.shapes.labelled import Labelled, centre
@@ -202,27 +199,6 @@ def bored(given: BoredInput, shapes: list[Labelled]) -> tuple[list[HoleFound], d
 def triangles(given: MeshInput, shapes: list[Labelled]) -> tuple[dict[str, Any], dict[str, Labelled]]:
     """Triangles and edge lines of one body."""
     return mesh.mesh(shapes[0], given.angle, *shapes[1:]), {}
-
-
-def step_file(given: ExportInput, shapes: list[Labelled]) -> tuple[None, dict[str, Labelled]]:
-    """Write a STEP file.
-
-    Raises:
-        OSError: the file could not be written.
-    """
-    products = [
-        step.Product(
-            p.name,
-            tuple(
-                step.WrittenSolid(s.name, shapes[s.shape], s.colour, s.material, s.density, s.properties)
-                for s in p.solids
-            ),
-            tuple(step.WrittenUse(*u) for u in p.uses),
-        )
-        for p in given.products
-    ]
-    step.write(Path(given.path), products)
-    return None, {}
 
 
 def seams(_: BodyInput, shapes: list[Labelled]) -> tuple[tuple[SeamSeen, ...], dict[str, Labelled]]:

@@ -13,7 +13,7 @@ from architectonic.describe.operations.curves.curve import CurveInput3D
 from architectonic.describe.operations.holes.section import DrilledInput
 from architectonic.describe.operations.surfaces.trim import PiecesInput
 from architectonic.kernel.shapes.labelled import Labelled
-from architectonic.make import gauges, queries
+from architectonic.make import files, gauges, queries
 from architectonic.make.operations.bodies.outside import look
 from architectonic.make.operations.holes.hole import drilled
 from architectonic.make.operations.holes.threads import threaded
@@ -53,7 +53,9 @@ MAKERS: dict[str, Maker] = {
     "mesh": Maker(recipes.MeshInput, queries.triangles),
     "stood": Maker(recipes.PlacedInput, queries.stood),
     "box": Maker(recipes.PlacedInput, queries.box),
-    "step": Maker(recipes.ExportInput, queries.step_file),
+    "step": Maker(recipes.ExportInput, files.step_file),
+    "facets": Maker(recipes.FacetInput, files.facets),
+    "flat": Maker(recipes.FlatInput, files.flat),
     "survey": Maker(recipes.SurveyInput, surveyed),
     "fairness": Maker(recipes.BodyInput, looked_along),
     "look": Maker(LookInput, look),

@@ -335,9 +335,7 @@ def test_the_range_of_any_document_shows_what_drives_it_and_what_it_comes_to(qtb
     mass = {s: float(row["Shell mass g"]) for s, row in foot.items()}
     assert mass["S"] < mass["M"] < mass["L"]
     layout = shown("Elevation")
-    assert (
-        layout["M"]["Side.arm_angle deg"] == "28.0" and layout["M"]["height mm"] == "360.00"
-    )  # told apart from …
+    assert layout["M"]["Side.arm_angle deg"] == "28.0" and layout["M"]["height mm"] == "360.00"  # told apart from …
     assert layout["M"]["Head outline.height mm"] == "56.00"
     light = shown("Light")
     assert light["M"]["Instances"] == "5" and float(light["L"]["Mass g"]) > float(light["S"]["Mass g"])

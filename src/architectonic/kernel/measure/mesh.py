@@ -134,14 +134,19 @@ def _on(line: list[Any], piece: list[Any]) -> list[Any]:
     return [*turned, *line] if way < 2 else [*line, *turned]
 
 
-def facets(shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS) -> tuple[Facets, float]:
+def facets(
+    shape: Any, faces: list[Any], angle: float, attempts: Attempts = ATTEMPTS, chord: float = 0.0
+) -> tuple[Facets, float]:
     """Facets of a shape, and how far they may lie from its faces, mm.
 
     The kernel passes over some faces without a word, and fills some freeform ones wrongly at some angles: what lacks a
     face, is open, or encloses another volume than the solid has, is made again in another way.
+
+    Args:
+        chord: how far they may lie, mm; 0 for what its size asks for in a picture.
     """
     b = quick_box(shape)
-    deflection = max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
+    deflection = chord or max(0.01, 0.0006 * math.dist(b[:3], b[3:]))
     simple = all(face_kind(f) in PLAIN for f in faces) or not subshapes(shape, SOLID)
     wanted = IMeshTools_Parameters()
     wanted.Deflection, wanted.InParallel = deflection, True

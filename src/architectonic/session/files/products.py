@@ -84,6 +84,7 @@ class Products:
         self.shapes.append(body.shape)
         return ExportSolid(
             name=said.name,
+            item=next((i.name for i in getattr(document, "part_items", ()) if body.id in i.bodies and not i.apart), ""),
             shape=len(self.shapes) - 1,
             colour=scopes.said(family, at, "colour") or colour_of(document, body.id),
             material=scopes.said(family, at, "material") or said.material,
