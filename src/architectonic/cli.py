@@ -8,27 +8,22 @@ import os
 import sys
 import tempfile
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NoReturn
+from typing import TYPE_CHECKING, Any
 
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.options import Run, parser
 
 if TYPE_CHECKING:
     from architectonic.family.scopes import Scope
-
-
-class _Parser(argparse.ArgumentParser):
-    def error(self, message: str) -> NoReturn:
-        raise UserFault(message, "", f"see: {self.prog} --help")
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run a command; returns the exit status (0 fine, 1 needs attention, 2 could not)."""
     arguments = sys.argv[1:] if arguments is None else arguments
     try:
-        commands = {"new", "demo", "build", "impact", "check", "export", "picture", "bring", "-h", "--help"}
-        if not arguments or arguments[0] not in commands:
+        if not arguments or arguments[0] not in {*_RUNS, "-h", "--help"}:
             return _window(arguments)
-        options = _parser().parse_args(arguments)
+        options = parser(_RUNS).parse_args(arguments)
         return int(options.run(options))
     except UserFault as fault:
         print(fault.sentence, file=sys.stderr)
@@ -39,82 +34,6 @@ def main(arguments: list[str] | None = None) -> int:
     except KeyboardInterrupt:
         print("cancelled", file=sys.stderr)
     return 2
-
-
-def _parser() -> argparse.ArgumentParser:
-    top = _Parser(
-        prog="architectonic",
-        description="Drive related parts of a product family from shared layouts and tables.",
-    )
-    commands = top.add_subparsers(dest="command", required=True, parser_class=_Parser)
-
-    def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
-        made = commands.add_parser(name, help=text, description=text)
-        made.set_defaults(run=run)
-        return made
-
-    new = command("new", _new, "Make an empty family.")
-    new.add_argument("folder", type=Path)
-    new.add_argument("--name", help="name of the family (the folder's by default)")
-    new.add_argument("--sizes", default="", help="names of its sizes, parted by commas")
-    demo = command("demo", _demo, "Open the demo family, or write it to a folder.")
-    demo.add_argument("--write", type=Path, metavar="DIR")
-    demo.add_argument("--tutorial", action="store_true", help="the small family of the tutorial instead")
-    build = command("build", _build, "Evaluate a family and report.")
-    _family(build)
-    build.add_argument("--document", action="append", default=[], metavar="D")
-    build.add_argument("--configuration", default="", metavar="C")
-    build.add_argument("--jobs", type=int, default=2, metavar="N")
-    build.add_argument("--no-cache", action="store_true")
-    impact = command("impact", _impact, "What a change of values would do, without writing it.")
-    _family(impact)
-    check = command("check", _check, "Rules, feeds and failures, over all configurations.")
-    _family(check)
-    bring = command("bring", _bring, "Bring a drawing or a spreadsheet into a document, and save.")
-    bring.add_argument("family", type=Path, help="the family's folder, or the family.json in it")
-    bring.add_argument("document")
-    bring.add_argument("file", type=Path, help=".dxf into a sketch; .csv or .xlsx into a table")
-    bring.add_argument("--sketch", default="", help="the sketch that takes the curves (or the new one's name)")
-    bring.add_argument("--plane", default="", help="a new sketch on this plane: front, top, right or a datum")
-    bring.add_argument("--unit", default="", help="one unit of the drawing, where it does not say")
-    bring.add_argument("--layers", default="", help="layers of the drawing, parted by commas (all by default)")
-    bring.add_argument("--join", default="0.01 mm", help="ends within this distance are joined")
-    bring.add_argument("--sheet", default="", help="sheet of a workbook (the first by default)")
-    bring.add_argument("--look", action="store_true", help="only say what it would change")
-    cache = command("cache", _cache, "What the stores of shapes and results hold, and their limit.")
-    cache.add_argument("--clear", action="store_true", help="empty them; everything is made again when it is needed")
-    for name, run, text in (
-        ("export", _export, "Write a document as a neutral file."),
-        ("picture", _picture, "Draw a picture of a document."),
-    ):
-        made = command(name, run, text)
-        _family(made)
-        made.add_argument("document")
-        made.add_argument("--configuration", default="", metavar="C")
-        made.add_argument("--alternate", default="", metavar="A")
-        made.add_argument("--to", type=Path, required=True, metavar="FILE")
-        if name == "export":
-            made.add_argument("--sketch", default="", help="which sketch a .dxf is of (the first by default)")
-            made.add_argument("--item", default="", help="the part item that alone is written, by name or number")
-            made.add_argument("--face", default="", help="the flat face whose outline a .dxf is, such as Block:end")
-            made.add_argument("--kerf", default="", metavar="EXPR", help="the width of the cut beside that outline")
-            _fineness(made)
-        if name == "picture":
-            made.add_argument("--size", default="1280x800", metavar="WxH")
-            made.add_argument("--view", default="isometric")
-    return top
-
-
-def _family(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("family", type=Path, help="the family's folder, or the family.json in it")
-    parser.add_argument("--set", action="append", default=[], metavar="NAME=EXPR", dest="settings")
-    parser.add_argument("--json", action="store_true", help="print one JSON object")
-
-
-def _fineness(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--chord", default="0.1 mm", metavar="LENGTH", help="how far facets may miss a face")
-    parser.add_argument("--angle", default="10 deg", metavar="ANGLE", help="how far facets turn from one to the next")
-    parser.add_argument("--down", default="", metavar="WAY", help="what lies down: x, -x, y, -y, z, -z, or a flat face")
 
 
 def _wish(options: argparse.Namespace, **more: str) -> Any:
@@ -174,7 +93,7 @@ class _Opened:
         store = Path(self.scratch.name) if self.scratch else None
         self.session = Session.open(options.family)
         self.changed = with_values(self.session.family, options.settings)
-        self.engine = Engine.start(store, getattr(options, "jobs", 2))
+        self.engine = Engine.start(store, getattr(options, "jobs", 2), getattr(options, "cluster", ""))
         self.session.evaluator = self.engine.evaluator
 
     def __enter__(self) -> _Opened:
@@ -396,6 +315,37 @@ def _export(options: argparse.Namespace) -> int:
     return 1 if entries else 0
 
 
+def _range(options: argparse.Namespace) -> int:
+    from architectonic.family import edits
+    from architectonic.session.ranges.building import Far, build, write_files
+    from architectonic.session.ranges.catalogue import write_catalogue
+
+    def told(far: Far) -> None:
+        if sys.stderr.isatty() and not options.json:
+            left = "" if far.seconds is None else f", about {far.seconds:.0f} s left"
+            print(f"\r{far.done} of at most {far.most}{left}    ", end="", file=sys.stderr)
+
+    with _Opened(options) as opened:
+        family, evaluator = opened.changed, opened.engine.evaluator
+        document = edits.find_document(family, options.document).id
+        made = build(evaluator, family, document, told=told)
+        paths = write_files(
+            opened.engine, made, options.to, f".{options.format}", options.names, _wish(options),
+            [lambda folder: write_catalogue(made, folder)],
+        )  # fmt: skip
+    causes = [
+        {"where": f"{i.where} ({', '.join(i.configurations)})", "what": i.what, "mend": i.mend} for i in made.causes
+    ]
+    if options.json:
+        states = {r.name: {"status": "failing" if r.state == "failing" else "ok", "state": r.state} for r in made.rows}
+        _print({"document": options.document, "rows": states, "files": [p.name for p in paths], "attention": causes})
+    else:
+        count = len(made.rows)
+        print(f"{len(made.good)} of {count} configurations built, {len(paths)} files in {options.to}")
+        _tell_attention(causes)
+    return 1 if causes else 0
+
+
 def _picture(options: argparse.Namespace) -> int:
     from architectonic.propagate.targets import Look
     from architectonic.render.pictures import picture_of
@@ -414,6 +364,12 @@ def _picture(options: argparse.Namespace) -> int:
         picture_of(evaluation, at, options.view, width, height, options.to)
     print(f"wrote {options.to}")
     return 0
+
+
+_RUNS: dict[str, Run] = {
+    "new": _new, "demo": _demo, "build": _build, "impact": _impact, "check": _check, "bring": _bring, "cache": _cache,
+    "range": _range, "export": _export, "picture": _picture,
+}  # fmt: skip
 
 
 if __name__ == "__main__":

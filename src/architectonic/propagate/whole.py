@@ -9,7 +9,7 @@ from architectonic.describe.models.drawn import BODY, picture, threaded
 from architectonic.describe.results import BodyState, ModelState, Node
 from architectonic.family.operations.surfaces.trim import Trim
 from architectonic.family.records import Body, Family, Model
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import Scope, said
 from architectonic.propagate.evaluation import Evaluation, Progress
 from architectonic.propagate.evaluator import Evaluator, Pass
 from architectonic.propagate.keys import encode, key_of
@@ -100,4 +100,4 @@ def _has_threads(known: Evaluation, placed: PlacedBody) -> bool:
 def _has_density(family: Family, at: Scope, body: str) -> bool:
     document = family.documents[at.document]
     record = document.bodies.get(body) if isinstance(document, Model) else None
-    return isinstance(record, Body) and record.density is not None
+    return isinstance(record, Body) and (record.density is not None or bool(said(family, at, "material")))

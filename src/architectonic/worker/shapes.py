@@ -32,12 +32,14 @@ def stored(store: Path, key: str) -> Labelled:
 
 
 def _read(store: Path, key: str) -> tuple[Labelled, int]:
-    data = stores.read(shape_path(store, key), key)
+    path = shape_path(store, key)
+    data = stores.read(path, key)
     if data is None:
         raise ShapeLost(key)
     try:
         return Labelled.from_bytes(data), len(data)
-    except ValueError:  # written by another version
+    except ValueError:  # written by another version: it makes room for the one that is made now
+        path.unlink(missing_ok=True)
         raise ShapeLost(key) from None
 
 

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import replace
 
-import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -16,13 +14,11 @@ from architectonic.desktop.kit import theme
 from architectonic.family.records import Model, Sketch
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
-from architectonic.render.camera import BodyMesh, Camera, frame
-from architectonic.render.palette import rgb
+from architectonic.render.camera import BodyMesh
 from architectonic.render.pictures import meshes_of
-from architectonic.render.raster import raster
+from architectonic.render.small import shaded
 
 WIDTH, HEIGHT, RATIO = 56, 42, 2
-LIGHT = np.array([-0.45, 0.55, 0.70])
 
 
 def thumbnail(evaluation: Evaluation, look: Look) -> QImage | None:
@@ -61,36 +57,8 @@ def bodies(
         scale: half the visible height, mm, so that several pictures can be compared; what the bodies need by default.
     """
     w, h = wide * RATIO, high * RATIO
-    camera = framed(meshes, w / h)
-    camera = camera if scale is None else replace(camera, scale=scale)
-    right, up, forward = camera.axes()
-    light = LIGHT[0] * right + LIGHT[1] * up - LIGHT[2] * forward
-    light /= np.linalg.norm(light)
-    parts = []
-    for number, (mesh, _) in enumerate(meshes):
-        flat = camera.project(mesh.points, w, h)[mesh.triangles]
-        corners = mesh.points[mesh.triangles].astype(float)
-        normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-        size = np.linalg.norm(normal, axis=1)
-        facing = (normal @ forward < 0) & (size > 1e-12)
-        shade = 0.62 + 0.38 * np.clip((normal[facing] / size[facing, None]) @ light, 0, 1)
-        parts.append((flat[facing], shade, np.full(int(facing.sum()), number)))
-    flat, shade, owner = (np.concatenate([p[k] for p in parts]) for k in range(3))
-    tint = np.array([np.array(rgb(colour)) * 255 for _, colour in meshes])
-    ground = QColor(theme.FIELD)
-    colours = np.vstack([tint[owner] * shade[:, None], (ground.red(), ground.green(), ground.blue())]).astype(np.uint8)
-    pixels = np.ascontiguousarray(colours[raster(flat, w, h)])  # the last one where nothing is seen
+    pixels = shaded(meshes, w, h, theme.FIELD, scale)
     return QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888).copy()
-
-
-def framed(meshes: list[tuple[BodyMesh, str]], wide: float = WIDTH / HEIGHT) -> Camera:
-    """A camera that sees all bodies, in a picture so many times as wide as high."""
-    return frame(Camera(), [m.points for m, _ in meshes], wide, 1.15)
-
-
-def framed_points(points: np.ndarray, wide: float = WIDTH / HEIGHT) -> Camera:
-    """A camera that sees some points, (n, 3)."""
-    return frame(Camera(), [points], wide, 1.15)
 
 
 def sketch(

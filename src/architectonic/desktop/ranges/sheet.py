@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from typing import Any, NamedTuple
 
-import numpy as np
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, QObject, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem
@@ -25,6 +24,7 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.ports import LATER
 from architectonic.propagate.targets import Look
 from architectonic.render.pictures import Seen, alike, bodies_of, meshes_of
+from architectonic.render.small import scale_of
 from architectonic.session.open.queries import variant
 
 WIDE, HIGH = 208, 108
@@ -108,31 +108,6 @@ class RowPictures(QObject):
             if known is None or known[1] != wanted.scale or not alike(known[0], seen):
                 meshes = [(m, c) for _, m, c in seen]
                 self.drawn.emit(at, thumbnails.bodies(meshes, WIDE, HIGH, wanted.scale) if meshes else None)
-
-
-def scale_of(evaluation: Evaluation, rows: Sequence[Scope]) -> float:
-    """Half the height, mm, in which the largest of some rows is seen whole."""
-    scales = [
-        thumbnails.framed_points(corners, WIDE / HIGH).scale
-        for at in rows
-        if (corners := _corners(evaluation, at)) is not None
-    ]
-    return max(scales, default=1.0)
-
-
-def _corners(evaluation: Evaluation, at: Scope) -> np.ndarray | None:
-    """The corners of the box around a row, (8, 3) mm; None while it is not known."""
-    whole = evaluation.value(Node("extents", at, ""))
-    boxes = [whole.whole.box] if isinstance(whole, Extents) else []
-    state = evaluation.value(Node("finished", at, ""))
-    for body in state.bodies if isinstance(state, ModelState) else ():
-        measured = evaluation.value(Node("measure", at, body.id))
-        boxes.append(tuple(measured["box_mm"]) if measured else None)
-    known = np.array([b for b in boxes if b is not None and len(b) == 6])
-    if not len(known):
-        return None
-    low, high = known[:, :3].min(axis=0), known[:, 3:].max(axis=0)
-    return np.array([[(low, high)[k >> i & 1][i] for i in range(3)] for k in range(8)])
 
 
 def nodes_of(family: Family, at: Scope) -> list[Node]:
@@ -303,7 +278,7 @@ class RowSheet(QListView):
         self._asked = (settled, rows)
         keys = [r.key for r in self.of.rows]
         if self._scaled is None or self._scaled[0] is not settled or self._scaled[1] != keys:
-            self._scaled = (settled, keys, scale_of(settled, [self.of.at(k) for k in keys]))
+            self._scaled = (settled, keys, scale_of(settled, [self.of.at(k) for k in keys], WIDE / HIGH))
         self.pictures.want(settled.family, rows, self._scaled[2])
 
     def showEvent(self, event: object) -> None:

@@ -28,6 +28,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.pictures import bodies_of, meshes_of
+from architectonic.render.small import framed
 from architectonic.session.open.queries import ask
 
 WIDE, HIGH = 168, 126
@@ -50,7 +51,9 @@ def pictures(family: Family, wanted: list[Scope]) -> list[SheetPicture]:
     known = ask(family, [n for n in states if _has(family, n)])
     seen = ask(family, [*known.outcomes, *(b.node("mesh") for at in wanted for b in bodies_of(known, Look(at)))])
     meshes = {at: [(m, colour) for _, m, colour in meshes_of(seen, Look(at))] for at in wanted}
-    scale = max((thumbnails.framed(found, WIDE / HIGH).scale for found in meshes.values() if found), default=1.0)
+    scale = max(
+        (framed([m.points for m, _ in found], WIDE / HIGH).scale for found in meshes.values() if found), default=1.0
+    )
     return [
         SheetPicture(
             at, _caption(seen, at), thumbnails.bodies(found, WIDE, HIGH, scale) if (found := meshes[at]) else None

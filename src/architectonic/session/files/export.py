@@ -107,11 +107,9 @@ def outline(job: Job) -> PlacedRegion:
     if shape is None:
         raise UserFault("this body is not made here", job.name, "see what needs attention")
     payload = encode(FlatInput(Wanted(face), width / 2))
-    reply = job.engine.pool.submit(f"flat-{os.getpid()}", "flat", payload, (shape,)).result()
+    reply = job.engine.evaluator.ask_worker(f"flat-{os.getpid()}", "flat", payload, (shape,))
     if reply.problem is not None:
         raise UserFault(reply.problem.what, f"{job.name} / {job.wish.face}", reply.problem.mend)
-    if reply.defect or reply.lost:
-        raise EnvironmentFault(f"the outline could not be made ({reply.defect or 'a shape is lost'})", "try it again")
     return msgspec.msgpack.decode(reply.value, type=PlacedRegion)
 
 
@@ -124,11 +122,9 @@ def _step(job: Job) -> None:
     if not tree.shapes:
         raise UserFault("it has no bodies to export", job.name)
     payload = encode(ExportInput(str(job.path.absolute()), tuple(tree.products)))
-    reply = job.engine.pool.submit(
-        f"export-{os.getpid()}-{job.path.name}", "step", payload, tuple(tree.shapes)
-    ).result()
-    if reply.defect or reply.lost or reply.problem:
-        raise EnvironmentFault(reply.defect or "a shape is lost", "check that the folder exists and may be written")
+    reply = job.engine.evaluator.ask_worker(f"export-{os.getpid()}", "step", payload, tuple(tree.shapes))
+    if reply.problem is not None:
+        raise UserFault(reply.problem.what, job.name, reply.problem.mend)
 
 
 Encoder = Callable[[str, tuple[meshfile.MeshPart, ...]], bytes]

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 import os
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from typing import NamedTuple
 
 import msgspec
 import numpy as np
 
-from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.base.errors import UserFault
 from architectonic.base.rigid import IDENTITY, Rigid, shift, times
 from architectonic.describe.recipes import ExportProduct, ExportSolid, FacetInput
 from architectonic.describe.results import Node
@@ -76,12 +77,15 @@ def meshed(
     uses = list(_uses(tree.products, len(tree.products) - 1, IDENTITY))
     payload = encode(FacetInput(fineness.chord, fineness.angle))
     shapes = list(dict.fromkeys(tree.shapes))
-    asked = {s: engine.pool.submit(f"facets-{os.getpid()}-{s}", "facets", payload, (s,)) for s in shapes}
     found: dict[str, tuple[np.ndarray, np.ndarray, float]] = {}
-    for shape, promised in asked.items():
-        reply = promised.result()
-        if reply.defect or reply.lost or reply.problem:
-            raise EnvironmentFault(f"facets could not be made ({reply.defect or 'a shape is lost'})", "try it again")
+    with ThreadPoolExecutor(4) as asking:  # they wait; the workers of the engine work
+        replies = asking.map(
+            lambda s: engine.evaluator.ask_worker(f"facets-{os.getpid()}-{s}", "facets", payload, (s,)), shapes
+        )
+        made = dict(zip(shapes, replies, strict=True))
+    for shape, reply in made.items():
+        if reply.problem is not None:
+            raise UserFault(reply.problem.what, evaluation.family.documents[at.document].name, reply.problem.mend)
         value = msgspec.msgpack.decode(reply.value)
         points = np.frombuffer(value["points"]).reshape(-1, 3)
         corners = np.frombuffer(value["triangles"], np.int32).reshape(-1, 3)

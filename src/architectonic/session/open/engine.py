@@ -11,21 +11,26 @@ from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.session.open import queries as asking
 from architectonic.worker.client import WorkerPool
+from architectonic.worker.cluster import ClusterPool
 
 
 @dataclass
 class Engine:
     """An evaluator with its worker processes."""
 
-    pool: WorkerPool
+    pool: WorkerPool | ClusterPool
     evaluator: Evaluator
 
     @staticmethod
-    def start(store: Path | None = None, workers: int = 2) -> Engine:
-        """Worker processes on a store (the user's cache folder by default); they start on first use."""
+    def start(store: Path | None = None, workers: int = 2, cluster: str = "") -> Engine:
+        """Worker processes on a store (the user's cache folder by default); they start on first use.
+
+        Args:
+            cluster: the address of one that works instead.
+        """
         give_back()
         folder = store or cache_folder()
-        pool = WorkerPool(folder, workers)
+        pool = ClusterPool(cluster, folder, workers) if cluster else WorkerPool(folder, workers)
         cache = ResultCache(folder)
         asking.serve(pool, cache)
         return Engine(pool, Evaluator(pool, cache))
