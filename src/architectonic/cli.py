@@ -271,12 +271,22 @@ def _cache(options: argparse.Namespace) -> int:
 
 
 def _check(options: argparse.Namespace) -> int:
+    from architectonic.check.cells import entries
+    from architectonic.check.junit import junit
     from architectonic.check.report import attention_entries, rule_entries
 
     with _Opened(options) as opened:
         evaluation = opened.session.evaluate(family=opened.changed)
-        data = {"rules": rule_entries(evaluation), "attention": attention_entries(evaluation), "checks": []}
+        checks = entries(evaluation)
+        data = {"rules": rule_entries(evaluation), "attention": attention_entries(evaluation), "checks": checks}
         data["attention"] += _outside(opened)
+    if options.junit is not None:
+        try:
+            options.junit.write_bytes(junit(opened.changed.head.name, checks))
+        except OSError as fault:
+            raise EnvironmentFault(
+                f"{options.junit} could not be written ({fault.strerror})", "name another file"
+            ) from None
     if options.json:
         _print(data)
     else:

@@ -47,6 +47,7 @@ def parser(runs: Mapping[str, Run]) -> argparse.ArgumentParser:
     _family(impact)
     check = command("check", "Rules, feeds and failures, over all configurations.")
     _family(check)
+    check.add_argument("--junit", type=Path, metavar="FILE", help="write them as JUnit XML too")
     _bringing(command)
     cache = command("cache", "What the stores of shapes and results hold, and their limit.")
     cache.add_argument("--clear", action="store_true", help="empty them; everything is made again when it is needed")

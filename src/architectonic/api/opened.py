@@ -13,6 +13,7 @@ from architectonic.base.errors import UserFault
 from architectonic.base.folders import cache_folder
 from architectonic.base.ids import IdSource, new_id, seeded
 from architectonic.check.attention import attention
+from architectonic.check.cells import entries
 from architectonic.check.impact import impact
 from architectonic.check.report import attention_entries, report, rule_entries
 from architectonic.describe.results import Node
@@ -216,7 +217,7 @@ class OpenFamily:
     def check(self) -> dict[str, Any]:
         """Rules, and everything that needs attention, over all configurations, as `architectonic check --json` prints it."""
         found = self.evaluate()
-        return {"rules": rule_entries(found), "attention": attention_entries(found), "checks": []}
+        return {"rules": rule_entries(found), "attention": attention_entries(found), "checks": entries(found)}
 
     def impact(self, change: Mapping[str, str] | Callable[[Family], Family]) -> dict[str, Any]:
         """What an edit would do everywhere, without doing it, as `architectonic impact --json` prints it.

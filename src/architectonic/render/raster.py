@@ -9,14 +9,14 @@ STEPS = 2**31 - 1
 NOTHING = np.iinfo(np.int64).max
 
 
-def raster(flat: np.ndarray, width: int, height: int) -> np.ndarray:
+def raster(flat: np.ndarray, width: int, height: int) -> tuple[np.ndarray, np.ndarray]:
     """Which triangle is seen in each pixel: row by row, by a buffer of depths (Catmull 1974).
 
     Args:
         flat: corners on the screen, (n, 3, 3): pixels to the right and down, and the depth, larger farther away.
 
     Returns:
-        (height, width) places in `flat`, -1 where there is none.
+        (height, width) places in `flat`, -1 where there is none; and the depth there, infinite where there is none.
     """
     seen = np.full(width * height, NOTHING, dtype=np.int64)
     flat = np.asarray(flat, dtype=float)
@@ -31,7 +31,33 @@ def raster(flat: np.ndarray, width: int, height: int) -> np.ndarray:
         share = np.clip((_depth(flat, of, column + 0.5, row + 0.5) - near) / room, 0, 1)
         np.minimum.at(seen, row * width + column, (share * STEPS).astype(np.int64) << 32 | of)
     found = np.where(seen == NOTHING, -1, seen & 0xFFFFFFFF)
-    return found.reshape(height, width)
+    place = np.flatnonzero(found >= 0)
+    behind = np.full(width * height, np.inf)
+    if len(place):
+        behind[place] = _depth(flat, found[place], place % width + 0.5, place // width + 0.5)
+    return found.reshape(height, width), behind.reshape(height, width)
+
+
+def traced(lines: np.ndarray, depth: np.ndarray, slack: float) -> tuple[np.ndarray, np.ndarray]:
+    """Pixels of lines on the screen that nothing hides.
+
+    Args:
+        lines: (n, 2, 3) ends, as corners of triangles; depth: of what is drawn already; slack: how far a line may lie behind
+            that and still be seen.
+
+    Returns:
+        Their rows and columns.
+    """
+    high, wide = depth.shape
+    long = np.abs(lines[:, 1, :2] - lines[:, 0, :2]).max(axis=1)
+    of, step = _runs(np.zeros(len(lines), np.int64), np.ceil(long).astype(np.int64))
+    share = (step / np.maximum(np.ceil(long), 1)[of])[:, None]
+    spots = lines[of, 0] * (1 - share) + lines[of, 1] * share
+    column, row = np.floor(spots[:, 0]).astype(np.int64), np.floor(spots[:, 1]).astype(np.int64)
+    inside = (column >= 0) & (column < wide) & (row >= 0) & (row < high)
+    row, column, spots = row[inside], column[inside], spots[inside]
+    seen = spots[:, 2] <= depth[row, column] + slack
+    return row[seen], column[seen]
 
 
 def _pixel(at: np.ndarray, more: int, most: int) -> np.ndarray:

@@ -12,11 +12,13 @@ from architectonic.describe.results import ModelState, Node
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.render.camera import BodyMesh, Camera, frame
-from architectonic.render.palette import rgb
-from architectonic.render.raster import raster
+from architectonic.render.palette import INK, rgb
+from architectonic.render.raster import raster, traced
 
 LIGHT = np.array([-0.45, 0.55, 0.70])
 MARGIN = 1.15
+EDGE, NEAR = 0.6, 1.5
+"""How dark edges are, and by how many pixels they may lie behind faces and be seen."""
 
 
 def shaded(
@@ -49,7 +51,26 @@ def shaded(
     tint = np.array([np.array(rgb(colour)) * 255 for _, colour in meshes])
     behind = np.array(rgb(ground)) * 255
     colours = np.vstack([tint[owner] * shade[:, None], behind]).astype(np.uint8)
-    return np.ascontiguousarray(colours[raster(flat, width, height)])  # the last one where nothing is seen
+    found, depth = raster(flat, width, height)
+    pixels = np.ascontiguousarray(colours[found])  # the last one where nothing is seen
+    for mesh, _ in meshes:
+        ends = _segments(mesh)
+        if len(ends):
+            lines = camera.project(ends.reshape(-1, 3), width, height).reshape(-1, 2, 3)
+            row, column = traced(lines, depth, NEAR * camera.scale / (height / 2))
+            pixels[row, column] = (pixels[row, column] * (1 - EDGE) + np.array(rgb(INK)) * 255 * EDGE).astype(np.uint8)
+    return pixels
+
+
+def _segments(mesh: BodyMesh) -> np.ndarray:
+    """The pieces of the edges at which faces meet at an angle, (n, 2, 3)."""
+    starts, sharp = mesh.line_starts, [c != "smooth" for c in mesh.convex] or [True] * len(mesh.edges)
+    found = [
+        np.stack([mesh.lines[a : b - 1], mesh.lines[a + 1 : b]], axis=1)
+        for a, b, keep in zip(starts[:-1], starts[1:], sharp, strict=True)
+        if keep and b - a > 1
+    ]
+    return np.concatenate(found) if found else np.zeros((0, 2, 3))
 
 
 def framed(clouds: Sequence[np.ndarray], wide: float) -> Camera:

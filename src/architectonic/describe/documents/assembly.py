@@ -39,7 +39,7 @@ def later(family: Family, document: Assembly, at: Scope) -> Iterable[Node]:
 
 KIND = DocumentKind(
     Assembly,
-    views=("Bodies", "Alternates", "Plan", "Sketch", "Range"),
+    views=("Bodies", "Alternates", "Plan", "Sketch", "Range", "Checks"),
     sign=(
         ((2.0, 2.0), (10.5, 2.0), (10.5, 10.5), (2.0, 10.5), (2.0, 2.0)),
         ((6.0, 6.0), (14.0, 6.0), (14.0, 14.0), (6.0, 14.0), (6.0, 6.0)),

@@ -7,7 +7,7 @@ from architectonic.family.documents.master import Master
 
 KIND = DocumentKind(
     Master,
-    views=("Bodies", "Sketch", "Range"),
+    views=("Bodies", "Sketch", "Range", "Checks"),
     begin="Sketch a curve, then make a surface of it.",
     sign=(
         ((1.5, 6.0), (4.0, 3.6), (7.0, 5.0), (9.5, 6.6), (12.5, 5.8), (14.5, 4.0)),

@@ -50,7 +50,7 @@ def told(family: Family, document: Part, at: Scope, value: Told) -> dict[str, An
 
 KIND = DocumentKind(
     Part,
-    views=("Bodies", "Sketch", "Range"),
+    views=("Bodies", "Sketch", "Range", "Checks"),
     plans={"part_item": plan_part_item},
     told=told,
     sign=(

@@ -18,6 +18,8 @@ STATE_COLOURS = {
     "failing": theme.RED,
     "conflict": theme.RED,
     "out of rule": theme.OCHRE,
+    "near": theme.OCHRE,
+    "off": theme.SOFT,
 }
 
 
@@ -37,6 +39,13 @@ def paint_state(p: QPainter, state: str, x: float, y: float) -> None:
         p.drawEllipse(box)
         p.setBrush(ink)
         p.drawPie(box, 90 * 16, 180 * 16)
+    elif state == "near":  # a bead before a stop
+        p.drawLine(QPointF(x - 6, y), QPointF(x + 4, y))
+        p.drawEllipse(QPointF(x - 1, y), 2.4, 2.4)
+        p.setPen(QPen(QColor(theme.INK), 1.8))
+        p.drawLine(QPointF(x + 4.5, y - 4.5), QPointF(x + 4.5, y + 4.5))
+    elif state == "off":
+        p.drawLine(QPointF(x - 3, y), QPointF(x + 3, y))
     elif state == "pinned":
         p.drawRect(QRectF(x - 3.5, y - 3.5, 7, 7))
     elif state == "severed":

@@ -46,7 +46,17 @@ KEYS = {
         ("Esc", "end the chain, lay the tool down, choose nothing"),
     ),
     "Values": (("Enter", "apply"), ("Delete, Enter", "an emptied cell follows the others again")),
-    "Range": (("Enter", "apply"), ("Delete, Enter", "an emptied cell follows its parent again")),
+    "Range": (
+        ("Enter, F2", "type into the cell"),
+        ("Delete", "the cell follows its parent again; on a name: delete the row"),
+        ("Space", "turn a switch"),
+        ("Ctrl+D", "fill down"),
+        ("Ctrl+C, Ctrl+V", "copy and paste with spreadsheets"),
+        ("Alt+Up, Alt+Down", "move the row"),
+        ("Alt+PgUp, Alt+PgDown", "show the row before, the next"),
+        ("Ctrl+F", "seek rows"),
+    ),
+    "Checks": (("Arrows", "from cell to cell"), ("N", "the next that does not hold"), ("Enter", "go where it leads")),
     "Map": (("Click", "light what a document drives and is driven by"), ("Double-click", "open it")),
 }
 

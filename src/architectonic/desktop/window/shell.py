@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QFrame,
-    QScrollArea,
-    QSplitter,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -38,6 +36,7 @@ from architectonic.desktop.commands.placed.variations import VariationCommands
 from architectonic.desktop.commands.placed.working import WorkCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rows.columns import ColumnCommands
+from architectonic.desktop.commands.rows.matrix import MatrixCommands
 from architectonic.desktop.commands.rows.ranges import RowCommands
 from architectonic.desktop.commands.rows.tables import TableCommands
 from architectonic.desktop.commands.rules import RuleCommands
@@ -47,6 +46,7 @@ from architectonic.desktop.commands.underlays import UnderlayCommands
 from architectonic.desktop.commands.window import Commands
 from architectonic.desktop.kit.actions import Source
 from architectonic.desktop.kit.dock import Dock
+from architectonic.desktop.kit.frames import rule, scrolled, splitter
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
@@ -56,6 +56,7 @@ from architectonic.desktop.panels.madeof import MadeOf
 from architectonic.desktop.panels.rightside import RightSide
 from architectonic.desktop.product.map import MapCanvas
 from architectonic.desktop.product.plan import PlanCanvas
+from architectonic.desktop.ranges.checks import ChecksCanvas
 from architectonic.desktop.ranges.grid import RangeGrid
 from architectonic.desktop.sentences import newdatums
 from architectonic.desktop.sentences.bondcard import BondCard
@@ -96,7 +97,7 @@ class MainWindow(QWidget):
         self.canvas.setObjectName("canvas")
         self.bodies, self.sketches = BodyCanvas(desk, desk.main), LayoutCanvas(desk, desk.main)
         self.values, self.range = TableGrid(desk), RangeGrid(desk)
-        self.alternates = AlternatesGrid(desk)
+        self.alternates, self.checks = AlternatesGrid(desk), ChecksCanvas(desk, self.go_to)
         self.map = MapCanvas(desk)
         self.plan = PlanCanvas(desk)
         self.area = QFrame()
@@ -161,8 +162,8 @@ class MainWindow(QWidget):
         for card in self.cards:
             self.dock.hold(card)
             card.released.connect(lambda: (found := self.stack.currentWidget()) and found.setFocus())
-        self.space = _splitter(Qt.Orientation.Vertical, (self.bodies, self.alternates), [360, 300])
-        canvases: list[QWidget] = [self.space, self.sketches, self.values, self.range, self.map, self.plan]
+        self.space = splitter(Qt.Orientation.Vertical, (self.bodies, self.alternates), [360, 300])
+        canvases: list[QWidget] = [self.space, self.sketches, self.values, self.range, self.checks, self.map, self.plan]
         for canvas in canvases:
             self.stack.addWidget(canvas)
         self.tabs = TabRow(Meter(self.sketches))
@@ -186,7 +187,7 @@ class MainWindow(QWidget):
         column.addWidget(self.tabs)
         column.addWidget(self.verbs)
         column.addWidget(self.canvas, 1)
-        self.panes = _splitter(Qt.Orientation.Horizontal, (self.beside, main), [364, 364])
+        self.panes = splitter(Qt.Orientation.Horizontal, (self.beside, main), [364, 364])
         self.panes.setChildrenCollapsible(False)
         over = QVBoxLayout(self.area)
         over.setContentsMargins(0, 0, 0, 0)
@@ -194,14 +195,14 @@ class MainWindow(QWidget):
         over.addWidget(self.panes, 1)
         over.addWidget(self.dock)
         self.area.setMinimumWidth(720)
-        left = _splitter(Qt.Orientation.Vertical, (_scrolled(self.drivers), _scrolled(self.made_of)), [330, 340])
-        parts = (left, self.area, _scrolled(self.right))
-        self.columns = _splitter(Qt.Orientation.Horizontal, parts, [320, 728, 232])
+        left = splitter(Qt.Orientation.Vertical, (scrolled(self.drivers), scrolled(self.made_of)), [330, 340])
+        parts = (left, self.area, scrolled(self.right))
+        self.columns = splitter(Qt.Orientation.Horizontal, parts, [320, 728, 232])
         self.columns.setStretchFactor(1, 1)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
-        rows: list[QWidget] = [self.head, _rule(), self.columns, _rule(), self.strip]
+        rows: list[QWidget] = [self.head, rule(), self.columns, rule(), self.strip]
         for row in rows:
             whole.addWidget(row)
         whole.setStretch(2, 1)
@@ -269,6 +270,7 @@ class MainWindow(QWidget):
                 "Alternates": self.space,
                 "Sketch": self.sketches,
                 "Range": self.range,
+                "Checks": self.checks,
                 "Plan": self.plan,
                 MAP: self.map,
             }.get(name, self.values)
@@ -389,6 +391,7 @@ def _sources(w: MainWindow) -> list[Source]:
     desk, prompt = w.desk, w.prompt
     return [
         w.tables,
+        MatrixCommands(w.checks),
         w.files,
         w.rules,
         w.underlays,
@@ -415,36 +418,3 @@ def _sources(w: MainWindow) -> list[Source]:
         Clipboard(desk, w.sketches.tools),
         w.measures,
     ]
-
-
-def _splitter(way: Qt.Orientation, parts: Sequence[QWidget], sizes: list[int]) -> QSplitter:
-    """Parts side by side, or one under the other, parted by a hairline that can be moved."""
-    made = QSplitter(way)
-    for part in parts:
-        made.addWidget(part)
-    made.setSizes(sizes)
-    made.setHandleWidth(1)
-    made.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
-    return made
-
-
-def _scrolled(widget: QWidget) -> QScrollArea:
-    area = QScrollArea()
-    area.setObjectName("panel")
-    area.setWidgetResizable(True)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    holder = QWidget()
-    holder.setObjectName("panel")
-    column = QVBoxLayout(holder)
-    column.setContentsMargins(0, 0, 0, 0)
-    column.addWidget(widget)
-    column.addStretch(1)
-    area.setWidget(holder)
-    return area
-
-
-def _rule() -> QFrame:
-    made = QFrame()
-    made.setFixedHeight(1)
-    made.setStyleSheet("background: #CFC8BA;")
-    return made

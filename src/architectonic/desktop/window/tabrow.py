@@ -15,6 +15,10 @@ LOOK = (
 )
 
 
+PADDED, METER = 30, 90
+"""Around the words of a tab, and what the freedoms of a sketch take beside them, px."""
+
+
 class TabRow(QWidget):
     """Tabs on the left; on the right how free the shown sketch is, and the button that splits the canvas.
 
@@ -46,9 +50,11 @@ class TabRow(QWidget):
             button.hide()
             button.deleteLater()
         self.buttons = {}
+        long = {n: "Family map" if n == MAP else f"{document}, {n if n == '3D' else n.lower()}" for n in names}
+        room = self.width() - self.split.sizeHint().width() - METER
+        short = narrow or sum(self.fontMetrics().horizontalAdvance(t) + PADDED for t in long.values()) > room
         for place, name in enumerate(names):
-            long = "Family map" if name == MAP else f"{document}, {name if name == '3D' else name.lower()}"
-            button = QPushButton(name if narrow else long)
+            button = QPushButton(name if short else long[name])
             button.setCheckable(True)
             button.setStyleSheet(LOOK.replace("12px", "5px") if narrow else LOOK)
             button.clicked.connect(partial(self._on_clicked, name))

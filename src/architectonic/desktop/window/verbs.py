@@ -131,6 +131,10 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Look", ("row.next", "row.previous")),
         VerbGroup("Out", ("document.export",)),
     ),
+    "Checks": (
+        VerbGroup("Ask", ("rule.new", "guard.new", "guard.body", "rule.edit", "guard.record")),
+        VerbGroup("Show", ("checks.next", "checks.open", "checks.row")),
+    ),
     "Plan": (
         VerbGroup("Plan", ("plan.part", "plan.assembly", "plan.inside")),
         VerbGroup("Entry", ("plan.assign", "plan.open")),
@@ -154,6 +158,7 @@ STARTS: dict[str, tuple[str, ...]] = {
     "Values": ("value.new", "rule.new", "link.look", "table.bring"),
     "Alternates": ("bond.joint", "alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "alternate.places", "document.export"),
     "Range": ("row.new", "row.child", "cells.series", "column.choose", "value.new", "document.export"),
+    "Checks": ("checks.next", "checks.open", "rule.new", "guard.new"),
     "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
     "Map": tuple(f"document.new_{kind}" for kind in KINDS),
 }  # fmt: skip
