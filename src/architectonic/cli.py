@@ -38,12 +38,12 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _wish(options: argparse.Namespace, **more: str) -> Any:
     from architectonic.quantities.compiled import complete, fixed_value
-    from architectonic.session.files.export import Wish
+    from architectonic.session.files.export import Writing
     from architectonic.session.files.meshing import Fineness
 
     chord = fixed_value(complete(options.chord, "length", "mm"), "length")
     angle = fixed_value(complete(options.angle, "angle", "deg"), "angle")
-    return Wish(fineness=Fineness(chord, angle), down=options.down, **more)
+    return Writing(fineness=Fineness(chord, angle), down=options.down, **more)
 
 
 # --- commands -------------------------------------------------------------------------------------------

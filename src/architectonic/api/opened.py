@@ -24,7 +24,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.session.files import outside
-from architectonic.session.files.export import Wish, export
+from architectonic.session.files.export import Writing, export
 from architectonic.session.files.meshing import FINE, Fineness
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import ask
@@ -268,7 +268,7 @@ class OpenFamily:
         """
         at = self._one(document, size, alternate)
         found = self.evaluate((document,), self.name_of(at))
-        wish = Wish(sketch, item, Fineness(chord, angle), down, face, kerf)
+        wish = Writing(sketch, item, Fineness(chord, angle), down, face, kerf)
         export(self.engine, found, at, Path(path), wish)
         return [f"{i.where}: {i.what}" for i in attention(found)]
 

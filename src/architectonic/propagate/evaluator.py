@@ -112,24 +112,9 @@ class Evaluator:
         """Whether the result of a recipe is at hand."""
         return self.cache.get(key_of(recipe, encode(recipe.payload)), recipe.kind) is not None
 
-    def ask_worker(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...]) -> MadeReply:
-        """What a worker makes of shapes of the last evaluation; those that are gone from the store are made again first.
-
-        Raises:
-            EnvironmentFault: it failed, or a shape cannot be made again.
-        """
-        for _ in range(1 + len(shapes)):
-            reply: MadeReply = self.executor.submit(key, kind, payload, shapes).result()
-            if not reply.lost:
-                break
-            source = reply.lost.split(".", 1)[0]
-            known = self._recipes.get(source)
-            if known is None:
-                break
-            self.ask_worker(source, known[0].kind, known[1], known[0].shapes)
-        if reply.defect or reply.lost:
-            raise EnvironmentFault(reply.defect or "a shape is gone from the store", "try it again")
-        return reply
+    def recipe_of(self, key: str) -> tuple[Recipe, bytes] | None:
+        """How a result was made, with its payload encoded; None when that is not known any more."""
+        return self._recipes.get(key)
 
     def _turn_to(self, family: Family) -> None:
         """Forget as valid what the change of family may reach, by the reads of last time."""

@@ -20,7 +20,7 @@ from architectonic.session.ranges.matrix import Matrix
 LINE = 22
 
 
-class Along(QWidget):
+class RowFigures(QWidget):
     """One figure over all rows: a bead for each on a line, and the limit of each."""
 
     def __init__(self) -> None:
@@ -107,7 +107,7 @@ class ChecksCanvas(QWidget):
         self.head.setStyleSheet("font-size: 13px; font-weight: 600;")
         for label in (self.head, self.where):
             label.setWordWrap(True)
-        self.along = Along()
+        self.along = RowFigures()
         self.buttons = [
             QPushButton("Go to it  Enter"), QPushButton("Show this row"), QPushButton("Next that does not hold  N"),
         ]  # fmt: skip

@@ -18,6 +18,7 @@ from architectonic.family.records import Sketch
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.keys import encode
+from architectonic.propagate.remaking import ask_worker
 from architectonic.quantities.units import LENGTH
 from architectonic.session.files.meshing import FINE, Fineness, Meshed, flat_face, meshed
 from architectonic.session.files.products import Products
@@ -26,7 +27,7 @@ from architectonic.session.tables.checks import come_to
 from architectonic.session.tables.spreadsheets import sheet_of
 
 
-class Wish(NamedTuple):
+class Writing(NamedTuple):
     """What of a document is written, and how.
 
     Attributes:
@@ -43,7 +44,7 @@ class Wish(NamedTuple):
     kerf: str = ""
 
 
-NONE = Wish()
+NONE = Writing()
 
 
 class Job(NamedTuple):
@@ -53,7 +54,7 @@ class Job(NamedTuple):
     evaluation: Evaluation
     at: Scope
     path: Path
-    wish: Wish
+    wish: Writing
 
     @property
     def name(self) -> str:
@@ -107,7 +108,7 @@ def outline(job: Job) -> PlacedRegion:
     if shape is None:
         raise UserFault("this body is not made here", job.name, "see what needs attention")
     payload = encode(FlatInput(Wanted(face), width / 2))
-    reply = job.engine.evaluator.ask_worker(f"flat-{os.getpid()}", "flat", payload, (shape,))
+    reply = ask_worker(job.engine.evaluator, f"flat-{os.getpid()}", "flat", payload, (shape,))
     if reply.problem is not None:
         raise UserFault(reply.problem.what, f"{job.name} / {job.wish.face}", reply.problem.mend)
     return msgspec.msgpack.decode(reply.value, type=PlacedRegion)
@@ -122,7 +123,7 @@ def _step(job: Job) -> None:
     if not tree.shapes:
         raise UserFault("it has no bodies to export", job.name)
     payload = encode(ExportInput(str(job.path.absolute()), tuple(tree.products)))
-    reply = job.engine.evaluator.ask_worker(f"export-{os.getpid()}", "step", payload, tuple(tree.shapes))
+    reply = ask_worker(job.engine.evaluator, f"export-{os.getpid()}", "step", payload, tuple(tree.shapes))
     if reply.problem is not None:
         raise UserFault(reply.problem.what, job.name, reply.problem.mend)
 
@@ -162,7 +163,7 @@ FORMATS: dict[str, Format] = {
 """By ending."""
 
 
-def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, wish: Wish = NONE) -> None:
+def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, wish: Writing = NONE) -> None:
     """Write a document to a file; the format follows its ending. Either all of it is there, or what was there before.
 
     Raises:

@@ -20,6 +20,7 @@ from architectonic.family.records import Model
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.keys import encode
+from architectonic.propagate.remaking import ask_worker
 from architectonic.session.files.products import Products
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import ask
@@ -80,7 +81,7 @@ def meshed(
     found: dict[str, tuple[np.ndarray, np.ndarray, float]] = {}
     with ThreadPoolExecutor(4) as asking:  # they wait; the workers of the engine work
         replies = asking.map(
-            lambda s: engine.evaluator.ask_worker(f"facets-{os.getpid()}-{s}", "facets", payload, (s,)), shapes
+            lambda s: ask_worker(engine.evaluator, f"facets-{os.getpid()}-{s}", "facets", payload, (s,)), shapes
         )
         made = dict(zip(shapes, replies, strict=True))
     for shape, reply in made.items():

@@ -17,7 +17,7 @@ from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.evaluator import Evaluator
-from architectonic.session.files.export import NONE, Wish, export
+from architectonic.session.files.export import NONE, Writing, export
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import whole
 from architectonic.session.ranges import rows as ranged
@@ -134,7 +134,7 @@ def write_files(
     folder: Path,
     ending: str,
     pattern: str = "{document} {name}",
-    wish: Wish = NONE,
+    wish: Writing = NONE,
     more: Sequence[Callable[[Path], None]] = (),
     cancel: CancelToken | None = None,
     told: Callable[[float], object] = lambda _: None,
