@@ -38,16 +38,21 @@ class Watch:
 
     Args:
         told: called with the share that is done, 0 to 1, from the thread that works.
+
+    Attributes:
+        words: how far it is in words; "" where the share says enough.
     """
 
     def __init__(self, token: CancelToken | None = None, told: Callable[[float], object] = lambda _: None) -> None:
         self.token, self._told = token or CancelToken(), told
+        self.words = ""
 
-    def at(self, share: float) -> None:
+    def at(self, share: float, words: str = "") -> None:
         """So much is done.
 
         Raises:
             Cancelled: the work should stop.
         """
         self.token.check()
+        self.words = words
         self._told(share)

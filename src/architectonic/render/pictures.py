@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -22,7 +23,20 @@ Seen = tuple[InPlace, BodyMesh, str]
 """A body in place, its picture where it stands, and its colour."""
 
 
-def bodies_of(evaluation: Evaluation, look: Look) -> list[PlacedBody]:
+class Knows(Protocol):
+    """What is known of a family: an evaluation, or one with more beside it."""
+
+    @property
+    def family(self) -> Family:
+        """The family."""
+        ...
+
+    def value(self, node: Node) -> Any:
+        """The value of a node, None where it is not known."""
+        ...
+
+
+def bodies_of(evaluation: Knows, look: Look) -> list[PlacedBody]:
     """Bodies of a part, or of all instances of an assembly, and where they stand."""
     placed = evaluation.value(Node("assembly", look.at, ""))
     if placed is not None:
@@ -48,7 +62,7 @@ def _ordinal(family: Family, document: str, body: InPlace) -> int:
     return number + (bodies.index(body.body) if body.body in bodies else 0)
 
 
-def meshes_of(evaluation: Evaluation, look: Look) -> list[Seen]:
+def meshes_of(evaluation: Knows, look: Look) -> list[Seen]:
     """Those of the bodies that are drawn already: each with its mesh and colour."""
     placed = evaluation.value(Node("assembly", look.at, ""))
     shown = look.state(evaluation.family)

@@ -13,6 +13,7 @@ from architectonic.describe.results import Node
 from architectonic.desktop.window.find import Findable, rank
 from architectonic.family import edits
 from architectonic.propagate.evaluator import Evaluator
+from architectonic.session.files.export import Writing
 from architectonic.session.open.session import Session
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
@@ -214,10 +215,12 @@ def test_save_reopen_and_export(qtbot, window, tmp_path):
     settle(qtbot, window)
     assert not window.head.family_button.text().endswith("•")
     assert Session.open(tmp_path / "family").family == window.desk.family
-    assert window.commands.write_step(tmp_path / "foot.step")
+    of = window.handing.variant()
+    window.handing.write(of, tmp_path / "foot.step", Writing())
+    qtbot.waitUntil(lambda: "Wrote" in window.strip.line.text())
     assert "PRODUCT('Shell'" in (tmp_path / "foot.step").read_text()
-    assert not window.commands.write_step(tmp_path / "nowhere" / "foot.step")
-    assert "could not be written" in window.strip.line.text()
+    window.handing.write(of, tmp_path / "nowhere" / "foot.step", Writing())
+    qtbot.waitUntil(lambda: "could not be written" in window.strip.line.text())
 
 
 def test_a_family_of_ones_own(qtbot, window, tmp_path):
@@ -457,7 +460,7 @@ def test_a_new_document_beside_others_opens_empty_and_says_what_to_do(qtbot, win
     window.prompt.fields[0].setText("Fresh")
     qtbot.keyClick(window.prompt.fields[0], Qt.Key.Key_Return)
     assert window.desk.main.document.name == "Fresh" and window.desk.main.document.kind == kind
-    assert not window.commands.has_bodies()
+    assert not window.handing.has_bodies()
     window.grab()
     settle(qtbot, window)
     window.actions_.run("edit.undo")

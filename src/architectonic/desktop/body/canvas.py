@@ -128,7 +128,7 @@ class BodyCanvas(BodyView):
         elif self._untouched and not self._all_seen() and resting:
             self.frame_all()  # a view that nobody turned shows all of it, except while something is dragged
         else:
-            self._render()
+            self.anew()
 
     def _show(self) -> None:
         shown = self.opening.seen(self.laid.uncovered([s for s in self.meshes if s[0] not in self.hidden]))
@@ -143,7 +143,7 @@ class BodyCanvas(BodyView):
     def show_again(self) -> None:
         """A new picture of the same bodies."""
         self._show()
-        self._render()
+        self.anew()
 
     # --- camera ---------------------------------------------------------------------------------------
 
@@ -152,7 +152,7 @@ class BodyCanvas(BodyView):
         high = max(1, self.height())
         self.camera = frame(self.camera, self._clouds(), self.width() / high, 1.12)
         self._untouched = True
-        self._render()
+        self.anew()
 
     def _clouds(self) -> list[np.ndarray]:
         """What a view of everything shows: the document's own, else what stands behind it."""
@@ -194,7 +194,7 @@ class BodyCanvas(BodyView):
         """Show everything as soon as it is evaluated anew."""
         self._framed = ""
 
-    def _render(self) -> None:
+    def anew(self) -> None:
         """Have a new picture: one for all that changes until the canvas is painted next."""
         self._stale = True
         self.update()
@@ -233,7 +233,7 @@ class BodyCanvas(BodyView):
         if self._untouched and not (line and self._all_seen()):
             self.frame_all()
         else:
-            self._render()
+            self.anew()
 
     def _all_seen(self) -> bool:
         """Whether everything lies within the picture."""
@@ -307,7 +307,7 @@ class BodyCanvas(BodyView):
                 self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale)
             else:
                 self._turn(-0.008 * dx, -0.008 * dy, right)
-            self._render()
+            self.anew()
             return
         if self.opening.follow(at) or any(h.follow(at) for h in self.handles):
             return
@@ -372,7 +372,7 @@ class BodyCanvas(BodyView):
         k = 2 * self.camera.scale / self.height() * (1 - factor)
         focus = self.camera.focus + k * x * right - k * y * up
         self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale * factor)
-        self._render()
+        self.anew()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """V then a letter looks; Home frames; [ and ] step through what lies behind; O shows only this."""

@@ -1,18 +1,22 @@
-"""What is laid over the shown bodies: other alternates, seen through each other with a slider between them; and what an open
+"""What is laid over the shown bodies: other configurations or alternates, seen through each other with a slider between them; and what an open
 sentence shows in place of bodies."""
 
 from __future__ import annotations
+
+from typing import Any, NamedTuple
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QSlider
 
-from architectonic.describe.results import Node
+from architectonic.check.attention import scope_name
+from architectonic.describe.results import Node, Outcome
 from architectonic.desktop.body.view import BodyView
-from architectonic.family.scopes import Scope, alternate_name
+from architectonic.family.scopes import Scope, scopes_of
+from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.render.camera import BodyMesh
-from architectonic.render.pictures import Seen, alike, meshes_of
+from architectonic.render.pictures import Seen, alike, bodies_of, meshes_of
 
 AT_FIRST = 25
 """Where the slider stands: the shown one whole, the others faint."""
@@ -26,48 +30,83 @@ LOOK = (
 )
 
 
+class Other(NamedTuple):
+    """Another state of the shown document: its configuration and alternate, "" for the one that is shown."""
+
+    configuration: str = ""
+    alternate: str = ""
+
+
+class BesideEvaluation:
+    """An evaluation with what was asked for beside it."""
+
+    def __init__(self, evaluation: Evaluation, found: dict[Node, Outcome]) -> None:
+        self.family, self._evaluation, self._found = evaluation.family, evaluation, found
+
+    def value(self, node: Node) -> Any:
+        """The value of a node; None where it has none, or is not known."""
+        outcome = self._found.get(node)
+        return self._evaluation.value(node) if outcome is None else outcome.value
+
+
 class LaidOver:
-    """What one canvas shows of other alternates.
+    """What one canvas shows of other states of its document.
 
     Attributes:
-        alternates: ids of those that are laid over.
-        meshes: their bodies, by alternate.
+        others: those that are laid over; of: the document that they are of.
+        meshes: their bodies, by scope.
         instead: what stands in place of bodies: mesh, colour, opacity; covered: the bodies.
     """
 
     def __init__(self, canvas: BodyView) -> None:
         self.canvas = canvas
-        self.alternates: list[str] = []
-        self.meshes: dict[str, list[Seen]] = {}
+        self.others: list[Other] = []
+        self.of = ""
+        self.meshes: dict[Scope, list[Seen]] = {}
         self.instead: list[tuple[BodyMesh, str, float]] = []
         self.covered: frozenset[str] = frozenset()
         self.slider = QSlider(Qt.Orientation.Horizontal, canvas)
         self.slider.setRange(0, 100)
         self.slider.setValue(AT_FIRST)
         self.slider.setFixedWidth(180)
-        self.slider.setAccessibleName("between the shown alternate and those laid over it")
-        self.slider.setToolTip("left: the shown alternate; right: those laid over it")
+        self.slider.setAccessibleName("between the shown one and those laid over it")
+        self.slider.setToolTip("left: the shown one; right: those laid over it")
         self.slider.valueChanged.connect(lambda _: canvas.show_again())
         self.slider.setStyleSheet(LOOK)
         self.slider.hide()
+        canvas.desk.answered.connect(self._on_answered)
 
-    def lay(self, alternates: list[str]) -> None:
+    def lay(self, others: list[Other]) -> None:
         """Lay these over; none for the shown one alone."""
-        self.alternates = alternates
+        self.others, self.of = others, self.canvas.shown.document_id
         self.refresh()
         self.canvas.show_again()
 
+    def _on_answered(self) -> None:
+        if self.others and self.refresh():
+            self.canvas.show_again()
+
     def scopes(self) -> list[Scope]:
         """Those that are laid over the shown one."""
-        at = self.canvas.shown.at
-        known = [a.id for a in getattr(self.canvas.shown.document, "alternates", ())]
-        wanted = [k for k in self.alternates if at is not None and k in known and k != at.alternate]
-        return [at._replace(alternate=k) for k in wanted] if at is not None else []
+        at, document = self.canvas.shown.at, self.canvas.shown.document
+        if at is None or document is None or document.id != self.of:
+            return []
+        known = scopes_of(self.canvas.desk.family, document)
+        wanted = (
+            Scope(at.document, o.configuration or at.configuration, o.alternate or at.alternate) for o in self.others
+        )
+        return [s for s in dict.fromkeys(wanted) if s != at and s in known]
 
     def refresh(self) -> bool:
         """Follow the evaluation; whether anything is another picture than before."""
         evaluation = self.canvas.shown.evaluation
-        found = {s.alternate: meshes_of(evaluation, Look(s)) for s in self.scopes()} if evaluation is not None else {}
+        found: dict[Scope, list[Seen]] = {}
+        for s in self.scopes() if evaluation is not None else ():
+            assert evaluation is not None
+            wanted = [b.node("mesh") for b in bodies_of(evaluation, Look(s))]
+            missing = [n for n in wanted if n not in evaluation.outcomes]
+            answers = self.canvas.desk.answers(missing, evaluation.family) if missing else {}
+            found[s] = meshes_of(BesideEvaluation(evaluation, answers), Look(s))
         same = found.keys() == self.meshes.keys() and all(alike(found[k], self.meshes[k]) for k in found)
         self.meshes = found
         self.slider.setVisible(bool(found))
@@ -105,13 +144,13 @@ class LaidOver:
         here = {x.instance: x.placement for x in evaluation.value(Node("assembly", at, "")) or ()}
         taken: list[QPointF] = []
         for scope in self.scopes():
-            seen = self.meshes.get(scope.alternate, [])
+            seen = self.meshes.get(scope, [])
             if not seen:
                 continue
-            moved = [m for b, m, _ in seen if m.stands != here.get(b.path[0])] or [m for _, m, _ in seen]
+            moved = [m for b, m, _ in seen if b.path and m.stands != here.get(b.path[0])] or [m for _, m, _ in seen]
             flat = self.canvas.to_screen(moved[-1].points)
             x, y = flat.mean(axis=0)
-            name = alternate_name(evaluation.family, scope)
+            name = scope_name(evaluation.family, scope)
             at_ = QPointF(float(x) + 18, float(y) + 4)
             while any(abs(t.x() - at_.x()) < 90 and abs(t.y() - at_.y()) < 24 for t in taken):
                 at_ += QPointF(0, 24)

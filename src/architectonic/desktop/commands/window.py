@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from architectonic.describe.models.documents import kind_of
 from architectonic.desktop.commands.family import FamilyCommands
@@ -20,7 +19,6 @@ from architectonic.desktop.sentences.tracecard import TraceCard
 from architectonic.desktop.sketch.drawtools import DrawTools
 from architectonic.family import edits, names
 from architectonic.family.records import Family
-from architectonic.session.files import export, products
 
 
 class Commands:
@@ -71,7 +69,6 @@ class Commands:
                 Action("document.duplicate", "Duplicate this document…", self.duplicate_document, has, menu="document", tells="A copy of its own, that takes from the same sources.", wants="wants a document", also=("copy", "fork", "save as")),
                 Action("document.rename", "Rename this document…", self.rename_document, has, menu="document", tells="Everything that takes from it follows.", wants="wants a document"),
                 Action("document.delete", "Delete this document", self.delete_document, has, menu="document", tells="What takes from it is told; undo brings it back.", wants="wants a document"),
-                Action("document.export", "Export as STEP…", self.export_step, self.has_bodies, "Ctrl+E", "document", also=("save as",), tells="Exact solids in mm, of the shown size.", wants="wants a body"),
                 Action("instance.new", "Place…", self.place_instance, in_assembly, also=("insert", "component", "part"), tells="A part or assembly, on the shared origin.", wants="wants an assembly"),
                 Action("view.split", "Show a document beside, or fold it", self.split, has, menu="view", also=("split", "two"), tells="Another document beside this one.", wants="wants a document"),
                 Action("view.stored", "As stored, beside what is being changed", self.split_stored, has, menu="view", also=("before and after", "compare"), tells="Before beside after, while a sentence is open.", wants="wants a document"),
@@ -140,33 +137,6 @@ class Commands:
             self.desk.told.emit(
                 f"{document.name} is deleted; {', '.join(users)} took from it. Ctrl+Z brings it back.", True
             )
-
-    def has_bodies(self) -> bool:
-        """Whether the shown document can be exported."""
-        at, evaluation = self.desk.main.at, self.desk.settled
-        return at is not None and evaluation is not None and products.has_bodies(evaluation, at)
-
-    def export_step(self) -> None:
-        """Ask for a file."""
-        document = self.desk.main.document
-        if document is None:
-            return
-        file, _ = QFileDialog.getSaveFileName(
-            self.window, "Export as STEP", f"{document.name}.step", "STEP (*.step *.stp)"
-        )
-        if file:
-            self.write_step(Path(file))
-
-    def write_step(self, file: Path) -> bool:
-        """Export the shown document in the shown configuration."""
-        at, evaluation = self.desk.main.at, self.desk.settled
-        if at is None or evaluation is None:
-            return False
-        ok = self.desk.attempt(lambda: export.export(self.desk.engine, evaluation, at, file))
-        if ok:
-            bad = [i for i in self.desk.attention if i.document == at.document]
-            self.desk.told.emit(f"Wrote {file}" + (f"; {len(bad)} of its operations fail" if bad else ""), bool(bad))
-        return ok
 
     # --- items ----------------------------------------------------------------------------------------
 

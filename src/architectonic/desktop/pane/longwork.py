@@ -58,12 +58,12 @@ class LongWork(QObject):
 
     Signals:
         started (str): it takes longer than a moment: what it is.
-        went (float): the share that is done.
+        went (float, str): the share that is done, and how far that is in words.
         ended: it is over, whatever came of it.
     """
 
     started = pyqtSignal(str)
-    went = pyqtSignal(float)
+    went = pyqtSignal(float, str)
     ended = pyqtSignal()
 
     def __init__(self, tell: Callable[[str, bool], object]) -> None:
@@ -120,7 +120,7 @@ class LongWork(QObject):
     def _look(self) -> None:
         job = self._job
         if job is not None and job.thread.is_alive():
-            self.went.emit(job.share)
+            self.went.emit(job.share, job.watch.words)
         elif job is not None:
             self._timer.stop()
             self.ended.emit()
@@ -152,7 +152,7 @@ class WorkCard(Card):
         self.title, self.bar = QLabel(), QProgressBar()
         self.title.setStyleSheet("font-size: 13px; font-weight: 600;")
         self.bar.setRange(0, 100)
-        self.bar.setFixedWidth(220)
+        self.bar.setFixedWidth(280)
         self.button = QPushButton("Cancel  Esc")
         self.button.clicked.connect(self.leave)
         line = QHBoxLayout(self)
@@ -162,7 +162,7 @@ class WorkCard(Card):
             line.addWidget(widget)
         line.addStretch(1)
         work.started.connect(self._on_started)
-        work.went.connect(lambda share: self.bar.setValue(round(100 * share)))
+        work.went.connect(self._on_went)
         work.ended.connect(self.hide)
 
     def _on_started(self, title: str) -> None:
@@ -172,6 +172,10 @@ class WorkCard(Card):
         self.show()
         self.raise_()
         self.setFocus()
+
+    def _on_went(self, share: float, words: str) -> None:
+        self.bar.setValue(round(100 * share))
+        self.bar.setFormat(words or "%p%")
 
     def place(self) -> None:
         """As high as its line."""

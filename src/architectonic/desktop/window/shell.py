@@ -36,6 +36,8 @@ from architectonic.desktop.commands.placed.variations import VariationCommands
 from architectonic.desktop.commands.placed.working import WorkCommands
 from architectonic.desktop.commands.product import PlanCommands
 from architectonic.desktop.commands.rows.columns import ColumnCommands
+from architectonic.desktop.commands.rows.handing import HandingCommands
+from architectonic.desktop.commands.rows.looking import LookingCommands
 from architectonic.desktop.commands.rows.matrix import MatrixCommands
 from architectonic.desktop.commands.rows.ranges import RowCommands
 from architectonic.desktop.commands.rows.tables import TableCommands
@@ -98,8 +100,7 @@ class MainWindow(QWidget):
         self.bodies, self.sketches = BodyCanvas(desk, desk.main), LayoutCanvas(desk, desk.main)
         self.values, self.range = TableGrid(desk), RangeGrid(desk)
         self.alternates, self.checks = AlternatesGrid(desk), ChecksCanvas(desk, self.go_to)
-        self.map = MapCanvas(desk)
-        self.plan = PlanCanvas(desk)
+        self.map, self.plan = MapCanvas(desk), PlanCanvas(desk)
         self.area = QFrame()
         self.beside = Beside(desk)
         self.dock = Dock(self.area)
@@ -108,15 +109,15 @@ class MainWindow(QWidget):
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
         self.bond_card = BondCard(self.dock, desk)
-        self.prompt = Prompt(self.dock)
-        self.list_card = ListCard(self.dock)
+        self.prompt, self.list_card = Prompt(self.dock), ListCard(self.dock)
         self.trace_card = TraceCard(self.dock, desk, self.sketches)
         self.work_card = WorkCard(self.dock, desk.work)
         self.cards = (
             self.list_card, self.prompt, self.card, self.feed_card, self.trace_card, self.bond_card, self.work_card
         )  # fmt: skip
-        self.tables = TableCommands(desk, self.prompt, self.list_card, self.values, self.go_to)
-        self.files = TableFiles(desk, self.prompt, self.list_card)
+        asked = (desk, self.prompt, self.list_card)
+        self.tables = TableCommands(*asked, self.values, self.go_to)
+        self.files, self.handing = TableFiles(*asked), HandingCommands(*asked)
         self.rules = RuleCommands(desk, self.prompt, self.values)
         self.underlays = UnderlayCommands(desk, self.prompt, self.bodies, self._show_bodies)
         self.look_back = LookBack(desk, self.list_card, self.feed_card, self.go_to)
@@ -392,6 +393,8 @@ def _sources(w: MainWindow) -> list[Source]:
     return [
         w.tables,
         MatrixCommands(w.checks),
+        w.handing,
+        LookingCommands(desk, prompt, w.list_card, w.range, (w.bodies, w.beside.bodies), w.show_tab),
         w.files,
         w.rules,
         w.underlays,

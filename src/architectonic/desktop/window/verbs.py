@@ -59,7 +59,7 @@ _HOLD = ("bond.joint", "bond.rule", *_BOUND, *_PLACED)
 _PLACES = ("sketch.new", "datum.new", "datum.axis", "datum.point", "feed.new", "underlay.new")
 _LOOK = (
     "pick.why", "pick.hole", "holes.list", "measure.keep", "pick.like", "pick.made", "pick.chain", "pick.around", "view.open", "view.stripes", "view.comb",
-    "view.context", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
+    "view.context", "row.over", "row.beside", "row.compare", "alternate.sheet", "variation.new", "variation.compare", "body.group", "assembly.clashes", "assembly.near", "assembly.parts",
 )  # fmt: skip
 _BESIDE = {
     "Bodies": (
@@ -128,8 +128,8 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Cells", ("cells.fill", "cells.series", "cells.follow", "value.new")),
         VerbGroup("Column", ("column.choose", "column.hide", "column.left", "column.right", "column.fix")),
         VerbGroup("Seek", ("rows.only", "rows.sort", "rows.all")),
-        VerbGroup("Look", ("row.next", "row.previous")),
-        VerbGroup("Out", ("document.export",)),
+        VerbGroup("Look", ("row.compare", "row.beside", "row.over", "column.plot", "row.next", "row.previous")),
+        VerbGroup("Out", ("range.build", "range.write", "range.bring", "range.send", "document.export")),
     ),
     "Checks": (
         VerbGroup("Ask", ("rule.new", "guard.new", "guard.body", "rule.edit", "guard.record")),
@@ -157,7 +157,7 @@ STARTS: dict[str, tuple[str, ...]] = {
     "Bodies": ("operation.extrude", "sketch.new", "instance.new", "bond.joint", "bond.rule", "feed.new", "part.here", "view.open", "document.export"),
     "Values": ("value.new", "rule.new", "link.look", "table.bring"),
     "Alternates": ("bond.joint", "alternate.new", "alternate.copy", "alternate.follow", "alternate.delete", "alternate.places", "document.export"),
-    "Range": ("row.new", "row.child", "cells.series", "column.choose", "value.new", "document.export"),
+    "Range": ("row.new", "row.child", "cells.series", "column.choose", "range.build", "range.write", "row.compare"),
     "Checks": ("checks.next", "checks.open", "rule.new", "guard.new"),
     "Plan": ("plan.part", "plan.assembly", "plan.inside", "plan.assign", "plan.open"),
     "Map": tuple(f"document.new_{kind}" for kind in KINDS),

@@ -9,6 +9,7 @@ from architectonic.base.allocator import give_back
 from architectonic.base.folders import cache_folder
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.ports import LATER
 from architectonic.session.open import queries as asking
 from architectonic.worker.client import WorkerPool
 from architectonic.worker.cluster import ClusterPool
@@ -34,6 +35,10 @@ class Engine:
         cache = ResultCache(folder)
         asking.serve(pool, cache)
         return Engine(pool, Evaluator(pool, cache))
+
+    def aside(self) -> Engine:
+        """The same processes and stores for work beside the window: its questions wait for nobody and hold nobody up."""
+        return Engine(self.pool, Evaluator(self.pool, self.evaluator.cache, LATER))
 
     def close(self) -> None:
         """End the processes."""

@@ -76,7 +76,7 @@ def _written(column: GridColumn, text: str) -> str | float:
     return text
 
 
-class _Sheet:
+class _Compared:
     """A sheet being compared: which column means what, and what is found so far."""
 
     def __init__(self, family: Family, document: AnyDocument, grid: Grid) -> None:
@@ -145,7 +145,7 @@ def compare(family: Family, document_id: str, grid: Grid) -> RangeDifference:
     Raises:
         UserFault: the sheet has no column that can be typed into.
     """
-    sheet = _Sheet(family, edits.document(family, document_id), grid)
+    sheet = _Compared(family, edits.document(family, document_id), grid)
     for number in range(len(grid.rows)):
         sheet.row(number)
     only = tuple(n for folded, (_, n) in sheet.known.items() if folded not in sheet.seen)

@@ -11,6 +11,7 @@ from architectonic.describe.assembly.joints import told
 from architectonic.describe.results import Node
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.body.canvas import BodyCanvas
+from architectonic.desktop.body.laidover import Other
 from architectonic.desktop.body.player import JointPlayer
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.dock import Dock
@@ -218,7 +219,8 @@ class ResultCommands:
     def lay_over(self) -> None:
         """Ask which; both are seen, with a slider between them."""
         others = self._others()
-        words = {"every other one": list(others.values()), "none": [], **{n: [k] for n, k in others.items()}}
+        every = [Other(alternate=k) for k in others.values()]
+        words = {"every other one": every, "none": [], **{n: [Other(alternate=k)] for n, k in others.items()}}
         order = [*others, "every other one", "none"]
 
         def done(name: str) -> bool:
