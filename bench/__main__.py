@@ -9,7 +9,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import assemblies, building, details, events, following, fuzz, naming, sketching, surfacing, tables
+from bench import assemblies, building, details, events, following, fuzz, naming, ranges, sketching, surfacing, tables
 from bench.timing import median
 
 
@@ -98,6 +98,9 @@ if __name__ == "__main__":
         sketching.window,
         tables.tables,
         tables.grid,
+        ranges.rows,
+        ranges.sheet,
+        ranges.cells,
         building.building,
         assemblies.assemblies,
         naming.naming,

@@ -9,13 +9,20 @@ from __future__ import annotations
 
 import contextlib
 import ctypes
+import gc
 
 _MMAP_THRESHOLD, _ARENA_MAX = -3, -8
 """Numbers of the parameters in malloc.h of glibc."""
 
 
+COLLECTED = (20_000, 20, 50)
+"""After how many new objects circles of them are looked for, and how seldom among older ones: with a large family a look
+through all of it stops the window for half a second, and there are hardly any circles."""
+
+
 def give_back() -> None:
-    """Map blocks of 128 kB and more one by one, and share two heaps; where the C library is another, nothing is done."""
+    """Look for circles of objects seldom. Map blocks of 128 kB and more one by one, and share two heaps; where the C library is another, nothing is done."""
+    gc.set_threshold(*COLLECTED)
     with contextlib.suppress(OSError, AttributeError):
         library = ctypes.CDLL(None)
         library.mallopt(_MMAP_THRESHOLD, 128 * 1024)

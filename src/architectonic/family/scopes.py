@@ -36,16 +36,22 @@ Own = TypeVar("Own")
 
 
 class RowIndex(NamedTuple):
-    """The rows of a document by id, and the row that stands for each size."""
+    """The rows of a document by id, the row that stands for each size, and the rows that follow each size or row."""
 
     by_id: dict[str, Configuration]
     for_size: dict[str, str]
+    below: dict[str, list[str]]
 
 
 @lru_cache(maxsize=512)
 def _row_index(document: Same) -> RowIndex:
     rows: tuple[Configuration, ...] = document.record.configurations
-    return RowIndex({r.id: r for r in rows}, {r.size: r.id for r in reversed(rows) if r.size})
+    for_size = {r.size: r.id for r in reversed(rows) if r.size}
+    below: dict[str, list[str]] = {}
+    for row in rows:
+        if row.parent:
+            below.setdefault(for_size.get(row.parent, row.parent), []).append(row.id)
+    return RowIndex({r.id: r for r in rows}, for_size, below)
 
 
 def row_index(document: AnyDocument) -> RowIndex:
@@ -165,7 +171,7 @@ def said(family: Family, at: Scope, field: str) -> str:
 
     A number is only ever a row's own.
     """
-    rows, stand_for = row_index(family.documents[at.document])
+    rows, stand_for, _ = row_index(family.documents[at.document])
     current, seen = at.configuration, set[str]()
     while current in rows and current not in seen:
         seen.add(current)
@@ -243,6 +249,27 @@ def cell(family: Family, at: Scope, item: Parameter | Constraint) -> tuple[str, 
     common = item.common if isinstance(item, Parameter) else item.value
     assert common is not None
     return in_cell(family, at, item.own, common)
+
+
+def changed_cells(old: Parameter, new: Parameter) -> set[str]:
+    """Cells in which two states of a parameter say something else; "" for the common one."""
+    found = {""} if old.common is not new.common and old.common != new.common else set()
+    keys = old.own.keys() | new.own.keys() if old.own is not new.own else ()
+    return found | {k for k in keys if old.own.get(k) != new.own.get(k)}
+
+
+def reached(family: Family, document: AnyDocument, cells: set[str]) -> list[Scope]:
+    """The scopes in which what some cells of a document say may hold: their rows, and those that follow them."""
+    if "" in cells or alternates(document):
+        return scopes_of(family, document)
+    index, found = row_index(document), dict[str, None]()
+    waiting = [index.for_size.get(c, c) for c in cells]
+    while waiting:
+        row = waiting.pop()
+        if row not in found:
+            found[row] = None
+            waiting += index.below.get(row, ())
+    return [Scope(document.id, row) for row in found]
 
 
 def turned(family: Family, at: Scope, switch: Switch) -> tuple[str, Turned]:

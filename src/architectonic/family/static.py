@@ -19,6 +19,7 @@ from architectonic.family.coupling import followed
 from architectonic.family.operations.base import BodyOperation, Operation, Switch
 from architectonic.family.operations.bodies.bring_in import BringIn
 from architectonic.family.records import (
+    MATCH,
     PARENT,
     SELF,
     STANDARD,
@@ -87,7 +88,9 @@ class Graph:
             old = None if self.before is None else self.before.family.documents[document.id]
             if old is document:
                 continue
-            if isinstance(document, Table) and isinstance(old, Table):
+            if old is not None and _only_values(old, document):
+                self._values(document, old)
+            elif isinstance(document, Table) and isinstance(old, Table):
                 self._rows(document, index(old))
             else:
                 self._whole(document, {} if old is None else index(old))
@@ -100,6 +103,19 @@ class Graph:
                 self._forget(Place(at, key))
             for key, record in new.items():
                 if record is not old.get(key):
+                    self._note(Place(at, key), self._reads(at, document, record))
+
+    def _values(self, document: AnyDocument, old: AnyDocument) -> None:
+        """Parameters that differ, in the rows that what is said anew reaches."""
+        known, now = ({p.id: p for p in d.parameters} for d in (old, document))
+        for key in known.keys() - now.keys():
+            for at in scopes.scopes_of(self.family, document):
+                self._forget(Place(at, key))
+        for key, record in now.items():
+            was = known.get(key)
+            if was is not record:
+                cells = {""} if was is None else scopes.changed_cells(was, record)
+                for at in scopes.reached(self.family, document, cells):
                     self._note(Place(at, key), self._reads(at, document, record))
 
     def _whole(self, document: AnyDocument, old: dict[str, Any]) -> None:
@@ -233,8 +249,12 @@ class Graph:
         return last
 
     def _pointers(self, at: Scope, document: AnyDocument, record: Any, standing: str = "") -> Iterator[Place]:
+        if isinstance(record, Expression) and not record.refs:
+            return
         for p in pointers_in(record):
-            if isinstance(p, ValueRef):
+            if isinstance(p, ValueRef) and p.document == SELF and p.configuration == MATCH and not p.alternate:
+                yield Place(at, p.item)
+            elif isinstance(p, ValueRef):
                 target = self._scope(at, p.document, p.configuration, p.alternate)
                 if target:
                     yield Place(target, p.item)
@@ -358,6 +378,12 @@ class Graph:
                     stack.pop()
                     state[path.pop()] = 2
         return []
+
+
+def _only_values(old: AnyDocument, new: AnyDocument) -> bool:
+    """Whether two states of a document differ in parameters alone."""
+    fields = (f for f in new.__struct_fields__ if f != "parameters")
+    return type(old) is type(new) and all(getattr(old, f) is getattr(new, f) for f in fields)
 
 
 def _same_shape(before: Family, family: Family) -> bool:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib.resources import files
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPen
 from PyQt6.QtWidgets import QApplication
 
 PAPER, PANEL, FIELD = "#F7F5F0", "#ECE8DF", "#FDFCF9"
@@ -18,11 +19,18 @@ RED_TINT, OCHRE_TINT = "#F6E3DF", "#F5E9D3"
 HELD, FREE, HELPER = "#0F5C63", "#B26A00", "#7D868C"
 
 
+@lru_cache(maxsize=256)
 def colour(name: str, alpha: float = 1.0) -> QColor:
-    """A role's colour with an opacity."""
+    """A role's colour with an opacity; nobody changes it."""
     made = QColor(name)
     made.setAlphaF(alpha)
     return made
+
+
+@lru_cache(maxsize=256)
+def pen(name: str, width: float = 1.0, dotted: bool = False) -> QPen:
+    """A pen in a role's colour; nobody changes it."""
+    return QPen(QColor(name), width, Qt.PenStyle.DotLine if dotted else Qt.PenStyle.SolidLine)
 
 
 @lru_cache(maxsize=64)

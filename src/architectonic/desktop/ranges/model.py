@@ -40,7 +40,8 @@ class RangeModel(CellModel):
         self.only: dict[str, str] = {}
         self.sorted_by: tuple[str, bool] = ("", False)
         self._states: dict[Scope, str] = {}
-        self._shown = ""
+        self._shown = self._alternate = ""
+        self._now: Scope | None = None
         super().__init__(desk)
 
     @property
@@ -56,6 +57,8 @@ class RangeModel(CellModel):
             return [], []
         if self._shown != document.id:
             self._shown, self.sought, self.only, self.sorted_by = document.id, "", {}, ("", False)
+        shown = self.desk.main.at
+        self._alternate, self._now = (shown.alternate, shown) if shown is not None else ("", None)
         self.columns = shown_columns(family, document)
         every = ranged.rows(family, document)
         self.total = len(every)
@@ -70,8 +73,7 @@ class RangeModel(CellModel):
 
     def at(self, key: str) -> Scope:
         """A row of the shown document, in the alternate that is shown of it."""
-        shown = self.desk.main.at
-        return Scope(self.desk.main.document_id, key, shown.alternate if shown is not None else "")
+        return Scope(self._shown, key, self._alternate)
 
     def _text(self, column: GridColumn, row: GridRow) -> str:
         return column.shown(self.desk.family, self.desk.evaluation, self.at(row.key)).text
@@ -113,7 +115,7 @@ class RangeModel(CellModel):
             return GridCell("" if column else HINT, "", "ghost", "" if column else NEW)
         of = self.rows[row]
         there = self.at(of.key)
-        shown = there == self.desk.main.at
+        shown = there == self._now
         if not column:
             state = self._states.get(there, "updating")
             return GridCell(of.name, of.name, "name", NEW, of.key, shown=shown, state=state, depth=of.depth)

@@ -115,12 +115,12 @@ class CellModel(QAbstractTableModel):
         if not index.isValid():
             return None
         cell = self.cell(index.row(), index.column())
+        if role == KIND:
+            return cell
         if role == Qt.ItemDataRole.DisplayRole:
             return cell.text
         if role == Qt.ItemDataRole.EditRole:
             return cell.expression
-        if role == KIND:
-            return cell
         if role == Qt.ItemDataRole.ToolTipRole:
             return cell.told or (cell.expression if cell.kind in ("own", "inherited", "computed") else None)
         return None

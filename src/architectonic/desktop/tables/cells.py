@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
-from PyQt6.QtWidgets import QStyledItemDelegate, QStyleOptionViewItem, QTableView
+from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QTableView
 
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
@@ -51,6 +51,10 @@ class GridCell(NamedTuple):
     depth: int = 0
 
 
+SOFT = frozenset({"inherited", "inherited word", "note", "ghost", "free"})
+ITALIC = frozenset({"inherited", "inherited word", "free"})
+AT_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+AT_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 LEFT = ("name", "note", "group", "word", "inherited word")
 
 
@@ -58,57 +62,58 @@ class CellDelegate(QStyledItemDelegate):
     """Paints how a value came about: inherited, own, computed, from a file; switches; results on a wash."""
 
     def paint(self, p: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
-        """One cell."""
+        """One cell. Hundreds are painted at every step of scrolling: pens, colours and widths are at hand."""
         assert p is not None
         cell: GridCell = index.data(KIND)
         r = QRectF(option.rect)
         view = option.widget
-        p.save()
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        selection = view.selectionModel() if isinstance(view, QTableView) else None
-        chosen = selection is not None and selection.isSelected(index)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         if cell.kind == "bad":
-            p.fillRect(r, QColor(theme.RED_TINT))
+            p.fillRect(r, theme.colour(theme.RED_TINT))
         elif cell.shown or chosen:
-            p.fillRect(r, QColor(theme.PLUM_TINT) if cell.shown else theme.colour(theme.PLUM, 0.14))
+            p.fillRect(r, theme.colour(theme.PLUM_TINT) if cell.shown else theme.colour(theme.PLUM, 0.14))
         elif cell.kind == "result":
             p.fillRect(r, theme.colour(theme.PANEL, 0.5))
         if cell.shown and chosen:
             p.fillRect(r, theme.colour(theme.PLUM, 0.10))
-        p.setPen(QPen(QColor(theme.HAIR), 1))
+        p.setPen(theme.pen(theme.HAIR))
         p.drawLine(r.bottomLeft(), r.bottomRight())
         if cell.kind in SWITCHES and cell.text != "…":
+            p.save()
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._switch(p, r, cell)
-        else:
+            p.restore()
+        elif cell.text or cell.beside or cell.state:
             self._text(p, r, cell)
-        if isinstance(view, QTableView) and view.hasFocus() and view.currentIndex() == index:
-            p.setPen(QPen(QColor(theme.PLUM), 2))
+        if cell.marked:
+            p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), theme.colour(theme.PLUM))
+        if option.state & QStyle.StateFlag.State_HasFocus and isinstance(view, QTableView) and view.hasFocus():
+            p.setPen(theme.pen(theme.PLUM, 2))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(r.adjusted(1, 1, -1, -1))
-        p.restore()
 
     def _text(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
-        soft = cell.kind in ("inherited", "inherited word", "note", "ghost", "free") or cell.text == "…"
-        p.setPen(QColor(theme.RED_TEXT if cell.kind == "bad" else theme.SOFT if soft else theme.INK))
+        soft = cell.kind in SOFT or cell.text == "…"
+        ink = theme.RED_TEXT if cell.kind == "bad" else theme.SOFT if soft else theme.INK
         weight = 600 if cell.kind in ("name", "group") else 400
-        p.setFont(theme.font(12, weight, cell.kind in ("inherited", "inherited word", "free")))
-        left = cell.left or cell.kind in (*LEFT, "ghost")
-        side = Qt.AlignmentFlag.AlignLeft if left else Qt.AlignmentFlag.AlignRight
+        p.setFont(theme.font(12, weight, cell.kind in ITALIC))
+        left = cell.left or cell.kind in LEFT or cell.kind == "ghost"
         inner = r.adjusted(10 + INDENT * cell.depth, 0, -10, 0)
         if cell.state:
             paint_state(p, cell.state, inner.left() + 4, inner.center().y())
             inner.setLeft(inner.left() + 16)
-            p.setPen(QColor(theme.INK))
-        metrics = p.fontMetrics()
-        text = metrics.elidedText(cell.text, Qt.TextElideMode.ElideMiddle, int(inner.width()))
-        p.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, text)
-        width = metrics.horizontalAdvance(text)
+        p.setPen(theme.pen(ink))
+        text, width = cell.text, theme.width_of(cell.text, 12, weight)
+        if width > inner.width():
+            text = p.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideMiddle, int(inner.width()))
+            width = p.fontMetrics().horizontalAdvance(text)
+        p.drawText(inner, AT_LEFT if left else AT_RIGHT, text)
         if cell.kind == "computed":
-            p.setPen(QPen(QColor(theme.SOFT), 1, Qt.PenStyle.DotLine))
+            p.setPen(theme.pen(theme.SOFT, 1, True))
             y = r.center().y() + 8
             p.drawLine(QPointF(inner.right() - width, y), QPointF(inner.right(), y))
         if cell.kind == "linked":
-            p.setPen(QPen(QColor(theme.BLUE), 1.3))
+            p.setPen(theme.pen(theme.BLUE, 1.3))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(QRectF(r.left() + 8, r.center().y() - 2.5, 5, 5))
         if cell.beside:
@@ -118,8 +123,6 @@ class CellDelegate(QStyledItemDelegate):
             shown = p.fontMetrics().elidedText(cell.beside, Qt.TextElideMode.ElideMiddle, int(room.width()))
             if room.width() > 30:
                 p.drawText(room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, shown)
-        if cell.marked:
-            p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), QColor(theme.PLUM))
 
     def _switch(self, p: QPainter, r: QRectF, cell: GridCell) -> None:
         on, faint = cell.text == "on", cell.kind == "inherited switch"
@@ -135,5 +138,3 @@ class CellDelegate(QStyledItemDelegate):
         if cell.kind == "computed switch":
             p.setPen(QPen(QColor(theme.SOFT), 1, Qt.PenStyle.DotLine))
             p.drawLine(QPointF(x, y + 9), QPointF(x + 22, y + 9))
-        if cell.marked:
-            p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), QColor(theme.PLUM))

@@ -62,7 +62,8 @@ def refuse_no_value(before: Family, after: Family) -> None:
         for parameter in document.parameters:
             was = known.get(parameter.id)
             if was is None or (was.common, was.own) != (parameter.common, parameter.own):
-                rows = scopes.scopes_of(after, document)
+                cells = {""} if was is None else scopes.changed_cells(was, parameter)
+                rows = scopes.reached(after, document, cells)
                 asked |= {Node("value", at, parameter.id): parameter.name for at in rows}
     found = numbers(after, list(asked)).outcomes if asked else {}
     for node, name in asked.items():
