@@ -21,6 +21,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from architectonic.demo.family import write
+from architectonic.desktop.body.laidover import Other
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.window.shell import MainWindow
@@ -116,7 +117,7 @@ class Sitting:
 def assembly(s: Sitting) -> None:
     s.show("Light", "Alternates")
     rows = {r.name: r.key for r in s.window.alternates.model.rows}
-    s.window.bodies.laid.lay([rows["Folded"], rows["Boxed"]])
+    s.window.bodies.laid.lay([Other(alternate=rows[n]) for n in ("Folded", "Boxed")])
     s.desk.main.select(next(b.id for b in s.desk.main.document.bonds if b.name == "Shoulder"))  # type: ignore[union-attr]
     s.window.bodies.frame_all()
     s.settle()
@@ -124,12 +125,6 @@ def assembly(s: Sitting) -> None:
 
 def bodies(s: Sitting) -> None:
     s.show("Elbow", "Bodies")
-
-
-def combine(s: Sitting) -> None:
-    s.show("Elbow", "Bodies")
-    s.choose("Slot of the fork")
-    s.run("operation.edit")
 
 
 def failing(s: Sitting) -> None:
@@ -202,7 +197,24 @@ def walls(s: Sitting) -> None:
 
 
 def range_(s: Sitting) -> None:
-    s.show("Elbow", "Range")
+    s.show("Arm tube", "Range")
+    view, model = s.window.range.view, s.window.range.model
+    view.setFocus()
+    row = next(k for k, r in enumerate(model.rows) if r.name == "L cable exit")
+    view.setCurrentIndex(model.index(row, 2))
+    s.settle(3)
+
+
+def checks(s: Sitting) -> None:
+    sizes = edits.find_document(s.desk.family, "Sizes")
+    reach = next(p.id for p in sizes.parameters if p.name == "reach")
+    row = next(z.id for z in s.desk.family.head.sizes if z.name == "M")
+    s.desk.apply("reach of M 320 mm → 335 mm", lambda f: edits.set_value(f, sizes.id, reach, "335 mm", row))
+    s.show("Light", "Checks")
+    s.settle(1)
+    s.window.strip.open_button.click()
+    s.window.checks.view.next_bad()
+    s.settle()
 
 
 def sketching(s: Sitting) -> None:
@@ -249,7 +261,7 @@ def wire(s: Sitting) -> None:
 
 
 PICTURES: tuple[Callable[[Sitting], None], ...] = (
-    assembly, bodies, combine, failing, hands, hole, layout, map_, mend, part, plan, range_, sketching, space,
+    assembly, bodies, checks, failing, hands, hole, layout, map_, mend, part, plan, range_, sketching, space,
     table, trim, walls, wire, working,
 )  # fmt: skip
 

@@ -7,10 +7,11 @@ from hypothesis import strategies as st
 
 from architectonic.base.errors import UserFault
 from architectonic.family import codec, edits, names
+from architectonic.family.graph.reading import Place
+from architectonic.family.graph.static import Graph, refuse_circle
 from architectonic.family.operations.solids.extrude import Distance, Extrude
 from architectonic.family.records import Part, Reference, Sketch
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.family.walk import items, pointers_in
 
 

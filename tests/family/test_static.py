@@ -7,7 +7,7 @@ from tests.support.random_edits import random_edit
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
-from architectonic.family.static import Graph
+from architectonic.family.graph.static import Graph
 
 pytestmark = pytest.mark.no_cover  # many runs of what other tests cover
 

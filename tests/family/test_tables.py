@@ -11,8 +11,8 @@ from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.exchange import folder
 from architectonic.family import edits, names, scopes, tables
+from architectonic.family.graph.static import Graph, refuse_circle
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, refuse_circle
 from architectonic.family.tables import Typed
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.ports import NoExecutor

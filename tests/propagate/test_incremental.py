@@ -17,8 +17,9 @@ from architectonic.describe import registry
 from architectonic.describe.results import NodeFault
 from architectonic.exchange import folder
 from architectonic.family import edits
+from architectonic.family.graph.reading import Place
+from architectonic.family.graph.static import Graph, refuse_circle
 from architectonic.family.records import Family, use_of
-from architectonic.family.static import Graph, Place, refuse_circle
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes

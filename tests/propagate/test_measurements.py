@@ -131,7 +131,7 @@ def test_a_measurement_of_what_follows_from_it_is_refused(bench):
     family = edits.put_measurement(bench.family, bench.key, Measurement(id="m1", name="much", what="volume", of=of))
     block = family.documents[bench.key].build[-1]
     text = names.bind_quantity(family, family.documents[bench.key], "much / (1 mm * 1 mm)", "length", "mm")
-    from architectonic.family.static import refuse_circle
+    from architectonic.family.graph.static import refuse_circle
 
     with pytest.raises(UserFault, match="circle"):
         refuse_circle(edits.replace_operation(family, bench.key, edits.replace(block, far=Distance(value=text))))

@@ -155,7 +155,7 @@ def test_two_parts_take_from_an_early_stage_of_each_other(model, engine):
     block_b, _ = model.block(b, "Second", height="20 mm")
     take_face(model, a, b, "b1", After(after=block_b), f"{block_b}:end", "5 mm")
     take_face(model, b, a, "b1", After(after=block_a), f"{block_a}:end", "15 mm")
-    from architectonic.family.static import refuse_circle
+    from architectonic.family.graph.static import refuse_circle
 
     refuse_circle(model.family)
     evaluation = model.evaluate(engine)
@@ -166,7 +166,7 @@ def test_two_parts_take_from_an_early_stage_of_each_other(model, engine):
 
 def test_a_true_circle_is_refused_and_one_from_a_file_is_told_with_its_path(model, engine):
     from architectonic.base.errors import UserFault
-    from architectonic.family.static import refuse_circle
+    from architectonic.family.graph.static import refuse_circle
 
     a, b = model.part("A"), model.part("B")
     block_a, _ = model.block(a, "First", height="10 mm")

@@ -6,9 +6,10 @@ from tests.support.fakes import FakeExecutor
 from architectonic.base.errors import UserFault
 from architectonic.describe.results import Node
 from architectonic.family import edits, names
+from architectonic.family.graph.reading import Place
+from architectonic.family.graph.static import Graph
 from architectonic.family.records import Circle, Constraint, Feed, Reference, Size, Sketch, Socket
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, Place
 from architectonic.propagate.evaluator import Evaluator
 
 

@@ -304,6 +304,7 @@ def brindle() -> Family:
         bodies.elbow_joint(family)
         bodies.louvre(family)
         heads.heads(family)
+        tube.spacer(family)
         return family.family
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from architectonic.api.documents import Model
 from architectonic.api.opened import OpenFamily
 from architectonic.api.operations import Named, Operation
-from architectonic.base.places import point_on
+from architectonic.base.places import ORIGIN, X_AXIS, Y_AXIS, point_on
 from architectonic.demo.writer import ALUMINIUM, Elevation, begin
 from architectonic.describe.drawn.drawing import Drawing
 from architectonic.quantities.preferred import nearest, term
@@ -77,3 +77,38 @@ def _cable_exit(part: Model, arm: Named) -> Operation:
     made = part.extrude(cut="Tube", regions=outline.region(), far="through", flip=True, name="Cable exit")
     made.switch(False)
     return made
+
+
+def spacer(family: OpenFamily) -> None:
+    """A sleeve over an M5 screw in a dozen lengths: a bore across where there is room for it, and one row that is wider."""
+    part = begin(family, "Spacer", inside="5.3 mm", rim="2.2 mm", outside="inside + 2 * rim", length="10 mm")
+    ring = part.sketch("Ring")
+
+    def rings(d: Drawing) -> None:
+        for radius, value in ((4.85, "outside"), (2.65, "inside")):  # 5.3 mm: a fine clearance hole of ISO 273
+            circle = d.circle((0, 0), radius)
+            d.constrain("coincident", point_on(circle, "centre"), ORIGIN)
+            d.constrain("diameter", circle, value=value)
+
+    ring.draw("the ring", rings)
+    (between,) = (g for g in ring.regions if g.holes)
+    part.extrude(make="Sleeve", regions=between, far="length", name="Sleeve")
+    part.body("Sleeve").made_of(*ALUMINIUM)
+    across = part.sketch("Across", on="front")
+
+    def bore(d: Drawing) -> None:
+        circle = d.circle((0, 5), 1)
+        centre = point_on(circle, "centre")
+        d.constrain("on_curve", centre, Y_AXIS)
+        d.constrain("distance", centre, X_AXIS, value="length / 2")
+        d.constrain("diameter", circle, value="2 mm")
+
+    across.draw("the bore", bore)
+    cut = part.extrude(cut="Sleeve", regions=across.region(), far="through", near="through", name="Bore across")
+    cut.switch("length > 20 mm")
+    for n in range(12):
+        mm = term("R10", 7 + n)
+        part.row(f"SP {mm:g}", length=f"{mm:g} mm")
+        part.row_says(f"SP {mm:g}", number=f"BRL-8{n + 1:02}")
+    part.row("SP 40 wide", "SP 40", rim="parent.rim + 2 mm")
+    part.row_says("SP 40 wide", number="BRL-821", note="where the hole below is worn")

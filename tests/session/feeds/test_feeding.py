@@ -10,9 +10,9 @@ from architectonic.describe.drawn.drawing import Drawing
 from architectonic.describe.results import CurveResult, Frame, Node, PlacedCurve
 from architectonic.describe.sketch.trace import project
 from architectonic.family import edits
+from architectonic.family.graph.static import refuse_circle
 from architectonic.family.records import SELF, Circle, Reference, Sketch
 from architectonic.family.scopes import Scope
-from architectonic.family.static import refuse_circle
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import all_scopes, of_scope
 from architectonic.session.feeds import refinding, traceable, tracing

@@ -215,7 +215,7 @@ def test_a_read_out_shows_what_it_measures_drives_nothing_and_can_be_turned_over
 
 
 def test_a_read_out_that_drives_its_own_sketch_is_a_circle(pad):
-    from architectonic.family.static import refuse_circle
+    from architectonic.family.graph.static import refuse_circle
 
     base = pad(lambda s: s.line(Snapped((0, 0), "origin"), Snapped((30, 0))))
     pad(lambda s: s.read_out("distance", base, name="long"))

@@ -30,7 +30,7 @@ from architectonic.describe.results import (
 )
 from architectonic.describe.view import View
 from architectonic.family import scopes
-from architectonic.family.coupling import followed
+from architectonic.family.graph.coupling import followed
 from architectonic.family.records import (
     MATCH,
     QUANTITY,

@@ -16,6 +16,9 @@ from architectonic.desktop.tables.gridlook import CellGrid
 from architectonic.family import names, scopes
 from architectonic.session.tables.columns import SwitchColumn, ValueColumn
 
+ASIDE = 76
+"""Room around what stands above the grid, px."""
+
 
 class RangeGrid(QWidget):
     """The grid with what is sought above it, its legend below, and the contact sheet of its rows."""
@@ -32,7 +35,7 @@ class RangeGrid(QWidget):
         self.seek.setClearButtonEnabled(True)
         self.counted, self.formula = QLabel(""), QLabel("")
         self.counted.setObjectName("soft")
-        self.formula.setTextFormat(Qt.TextFormat.RichText)
+        self.formula.setTextFormat(Qt.TextFormat.PlainText)
         self.all = QPushButton("Show all rows")
         self.all.clicked.connect(self.show_all)
         self._later = QTimer(self, interval=150, singleShot=True, timeout=self._on_sought)  # type: ignore[call-arg]
@@ -88,7 +91,10 @@ class RangeGrid(QWidget):
         only = [f"{c.title} is {model.only[c.key] or 'blank'}" for c in model.columns if c.key in model.only]
         self.counted.setText(", ".join([told, *only]))
         self.all.setVisible(bool(hidden or model.only or model.sorted_by[0]))
-        self.formula.setText(self._formula())
+        text = self._formula()
+        room = self.width() - self.counted.sizeHint().width() - self.seek.width() - ASIDE - 120 * self.all.isVisible()
+        self.formula.setText(self.formula.fontMetrics().elidedText(text, Qt.TextElideMode.ElideMiddle, max(room, 60)))
+        self.formula.setToolTip(text)
 
     def _formula(self) -> str:
         """`wall of AT 355 is pick(length < 400 mm, 1.5 mm, 2 mm)`."""
@@ -116,7 +122,7 @@ class RangeGrid(QWidget):
             if cell
             else ", common to all"
         )
-        return f"<b>{column.title}</b> of {row.name}: {text.replace('<', '&lt;')}{whose}"
+        return f"{column.title} of {row.name}: {text}{whose}"
 
     def show_all(self) -> None:
         """Every row, in the order of the document."""

@@ -145,7 +145,10 @@ def size_columns(view: QTableView, model: CellModel, grow: bool) -> None:
     metrics = view.fontMetrics()
     for k, header in enumerate(model.headers):
         cells = [model.cell(r, k) for r in range(min(len(model.keys), LOOKED_AT))]
-        texts = [(header, 0), *((c.text, INDENT * c.depth + 16 * bool(c.state)) for c in cells if c.kind != "ghost")]
+        texts = [
+            (header, 0),
+            *((c.text, INDENT * c.depth + 16 * bool(c.state)) for c in cells if c.kind != "ghost" or not k),
+        ]
         width = (
             max((metrics.horizontalAdvance(part) + more for t, more in texts for part in t.split("\n")), default=60)
             + 22

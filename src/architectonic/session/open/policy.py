@@ -11,9 +11,9 @@ from architectonic.base.errors import UserFault
 from architectonic.base.problem import Problem
 from architectonic.describe.results import Node
 from architectonic.family import scopes
+from architectonic.family.graph.static import Graph, refuse_circle
 from architectonic.family.records import Family, Model, Sketch
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, refuse_circle
 from architectonic.session.open.queries import ask, numbers
 
 

@@ -11,10 +11,11 @@ from architectonic.check import impact as impacts
 from architectonic.exchange import folder
 from architectonic.family import edits
 from architectonic.family import scopes as sizes
+from architectonic.family.graph.reading import Place
+from architectonic.family.graph.static import Graph
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.records import MATCH, Family, Parameter
 from architectonic.family.scopes import Scope
-from architectonic.family.static import Graph, Place
 from architectonic.propagate.evaluation import Evaluation, Progress
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look

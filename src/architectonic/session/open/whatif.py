@@ -8,8 +8,8 @@ from collections.abc import Callable
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits, names, scopes
+from architectonic.family.graph.static import Graph
 from architectonic.family.records import Family
-from architectonic.family.static import Graph
 from architectonic.session.open.policy import allowed
 from architectonic.session.open.session import Session
 
