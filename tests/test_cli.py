@@ -140,6 +140,7 @@ def test_impact_says_what_changes_and_what_does_not(written, capsys):
         "Knob",
         "Head form",
         "Shade hoop",
+        "Spacer",
     }
     wall = next(e for e in data["changed"] if e["quantity"] == "wall")
     assert (wall["before"], wall["after"]) == (2.4, 2.6)

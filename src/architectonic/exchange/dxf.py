@@ -316,7 +316,7 @@ def write(file: Path, solved: SketchResult) -> None:
     """The curves of a solved sketch on the layers `curves`, `helper` and `traced`; letters as their outlines.
 
     Raises:
-        OSError: it cannot be written.
+        EnvironmentFault: it cannot be written.
     """
     document = _drawing("curves", "helper", "traced")
     space = document.modelspace()
@@ -329,21 +329,28 @@ def write(file: Path, solved: SketchResult) -> None:
         else:
             for piece in as_pieces(key, c):
                 _write_piece(space, piece, layer)
-    document.saveas(file)
+    _save(document, file)
 
 
 def write_region(file: Path, region: RegionResult, around: str = "outside", within: str = "inside") -> None:
     """A region for cutting: its outer loop on one layer, its holes on another, as true lines, arcs and splines, mm.
 
     Raises:
-        OSError: it cannot be written.
+        EnvironmentFault: it cannot be written.
     """
     document = _drawing(around, within)
     space = document.modelspace()
     for number, loop in enumerate(region.loops):
         for piece in loop:
             _write_piece(space, as_piece_of(piece), {"layer": within if number else around})
-    document.saveas(file)
+    _save(document, file)
+
+
+def _save(document: Any, file: Path) -> None:
+    try:
+        document.saveas(file)
+    except OSError as fault:
+        raise EnvironmentFault(f"{file.name} cannot be written: {fault.strerror or fault}") from None
 
 
 def _drawing(*layers: str) -> Any:

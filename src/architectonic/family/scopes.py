@@ -154,6 +154,15 @@ def scope(family: Family, document_id: str, configuration: str, alternate: str =
     return Scope(document_id, index.for_size.get(size, size), shown)
 
 
+def shown_as(family: Family, document_id: str, configuration: str) -> str:
+    """What a size or a row of any document means in one of them: a row of another one means the size that it is under."""
+    index = row_index(family.documents[document_id])
+    if configuration in index.by_id or any(s.id == configuration for s in sizes(family)):
+        return configuration
+    owner = next((d.id for d in family.documents.values() if configuration in row_index(d).by_id), None)
+    return configuration if owner is None else size_of(family, Scope(owner, configuration))
+
+
 def size_of(family: Family, at: Scope) -> str:
     """The size under which a scope evaluates what it takes: its own, else its parent's, else the default."""
     rows = row_index(family.documents[at.document]).by_id

@@ -15,6 +15,7 @@ from architectonic.desktop.pane import thumbnails
 from architectonic.desktop.sketch import dimensions
 from architectonic.family.records import Constraint
 from architectonic.render.camera import BodyMesh, Camera, frame
+from architectonic.render.raster import raster, traced
 
 SOLVED = SketchResult(
     {
@@ -130,20 +131,25 @@ def test_a_small_picture_of_a_sketch_keeps_its_proportions():
     assert wide / high == pytest.approx(5, rel=0.15)
 
 
-def test_large_triangles_are_halved_until_their_order_is_right():
-    """Halving keeps the area and where each comes from; a small thing before a large one is seen."""
-    import numpy as np
-
-    from architectonic.desktop.pane.thumbnails import LARGE, _fine
-
-    flat = np.array([[[0, 0, 5], [100, 0, 5], [0, 80, 5]], [[1, 1, 0], [4, 1, 0], [1, 5, 0]]], float)
-    fine, of = _fine(flat)
-
-    def areas(t):
-        a, b = t[:, 1] - t[:, 0], t[:, 2] - t[:, 0]
-        return np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]) / 2
-
-    sides = np.linalg.norm((np.roll(fine, -1, axis=1) - fine)[:, :, :2], axis=2)
-    assert sides.max() <= LARGE and set(of) == {0, 1} and (of == 1).sum() == 1
-    assert [areas(fine)[of == k].sum() for k in (0, 1)] == [4000.0, 6.0]
-    assert (fine[of == 0][:, :, 2] == 5).all()
+def test_the_nearest_triangle_is_seen_in_each_pixel():
+    """Against a look along every pixel at every triangle; a line on what is nearest is seen, one behind is not."""
+    random = np.random.default_rng(4)
+    flat = random.uniform((-8, -8, 0), (48, 38, 9), (60, 3, 3))
+    found, depth = raster(flat, 40, 30)
+    expected = np.full((30, 40), -1)
+    for row in range(30):
+        for column in range(40):
+            best = np.inf
+            for k, (a, b, c) in enumerate(flat):
+                turn = np.array([[b[0] - a[0], c[0] - a[0]], [b[1] - a[1], c[1] - a[1]]])
+                u, v = np.linalg.solve(turn, (column + 0.5 - a[0], row + 0.5 - a[1]))
+                z = a[2] + u * (b[2] - a[2]) + v * (c[2] - a[2])
+                if min(u, v) >= 0 and u + v <= 1 and z < best:
+                    best, expected[row, column] = z, k
+    assert (found == expected).mean() > 0.995  # edges that run through the middle of a pixel may fall to either
+    assert (expected >= 0).sum() > 600 and np.isinf(depth[found < 0]).all()
+    plate = np.array([[[0, 0, 5], [40, 0, 5], [0, 60, 5]], [[40, 0, 5], [40, 60, 5], [0, 60, 5]]], float)
+    _, depth = raster(plate, 40, 30)
+    lines = np.array([[[2, 10, 4.9], [30, 10, 4.9]], [[2, 20, 5.5], [30, 20, 5.5]]])
+    rows, columns = traced(lines, depth, 0.1)
+    assert set(rows) == {10} and {3, 15, 29} <= set(columns)

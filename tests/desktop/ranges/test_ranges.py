@@ -78,6 +78,7 @@ def run(qtbot, window, action):
 def test_a_row_is_grown_from_another_and_says_what_it_starts_from(qtbot, tube):
     go(qtbot, tube, "L cable exit")
     assert tube.desk.main.at.configuration == tube.range.view.row  # the row one works in is shown
+    assert field(tube, "tube_d").text() == "20 mm"  # what drives it is that of the size that the row is under
     run(qtbot, tube, "row.child")
     assert names(tube)[5] == "L cable exit b" and tube.range.model.rows[5].depth == 2
     assert "starts equal to L cable exit" in tube.strip.line.text()

@@ -343,6 +343,7 @@ def test_the_map_shows_who_drives_whom_and_opens_documents(qtbot, window):
 
     edges = drives(window.desk.family)
     graph = nx.DiGraph([(a, b) for a, takers in edges.items() for b in takers])
+    graph.add_nodes_from(edges)
     for key in edges:
         assert closure(edges, key) == nx.descendants(graph, key)
     column = {k: i for i, keys in enumerate(layers(edges)) for k in keys}

@@ -334,7 +334,8 @@ class Desk(QObject):
 
 def shown_scope(desk: Desk, document_id: str) -> Scope:
     """A document in the configuration and alternate that are shown."""
-    return scopes.scope(desk.family, document_id, desk.size, desk.alternates.get(document_id, ""))
+    size = scopes.shown_as(desk.family, document_id, desk.size)
+    return scopes.scope(desk.family, document_id, size, desk.alternates.get(document_id, ""))
 
 
 def compared(desk: Desk) -> Evaluation | None:

@@ -133,7 +133,7 @@ class Pane(QObject):
         return scopes.scope(
             self.desk.family,
             self.document_id,
-            self.size,
+            scopes.shown_as(self.desk.family, self.document_id, self.size),
             self.own_alternate or self.desk.alternates.get(self.document_id, ""),
         )
 

@@ -294,7 +294,8 @@ class Drivers(QWidget):
         self._refresh_values()
 
     def _refresh_values(self) -> None:
-        broken = out_of_rule(self.desk.evaluation, self.desk.size)
+        at = self.desk.main.at
+        broken = out_of_rule(self.desk.evaluation, scopes.size_of(self.desk.family, at)) if at is not None else {}
         for field in self.fields:
             field.refresh()
             field.mark.setVisible(field.row.item in broken)

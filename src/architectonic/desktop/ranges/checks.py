@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from architectonic.check.cells import CheckCell
 from architectonic.describe.words.blanks import counted
@@ -18,6 +18,10 @@ from architectonic.desktop.ranges.matrixgrid import MARKS, WORDS, MatrixModel, M
 from architectonic.session.ranges.matrix import Matrix
 
 LINE = 22
+SAYS = {
+    "holds": "it holds", "near": "it holds, near its limit", "out of rule": "it is out of rule", "failing": "it cannot be worked out",
+    "updating": "it is being worked out", "off": "it is not asked here",
+}  # fmt: skip
 
 
 class RowFigures(QWidget):
@@ -100,6 +104,7 @@ class ChecksCanvas(QWidget):
         super().__init__()
         self.setObjectName("canvas")
         self.desk, self._go = desk, go
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)  # it takes the room there is
         self.model = MatrixModel()
         self.view = MatrixView(self.model)
         self.told, self.head, self.where = QLabel(), QLabel(), QLabel()
@@ -205,11 +210,9 @@ class ChecksCanvas(QWidget):
         )
         if cell.told:
             return f"{name}: {cell.told}."
-        if cell.figure is not None and cell.limit is not None:
-            return f"{name}: {cell.figure:.5g} {cell.unit} beside {cell.limit:.5g} {cell.unit}; it {WORDS[cell.state]}.".replace(
-                "it near", "it is near"
-            ).replace("it out", "it is out")
-        return f"{name}: it {WORDS[cell.state]}." if cell.state == "holds" else f"{name}: {WORDS[cell.state]}."
+        beside = cell.figure is not None and cell.limit is not None
+        figures = f" {cell.figure:.5g} {cell.unit} beside {cell.limit:.5g} {cell.unit};" if beside else ""
+        return f"{name}:{figures} {SAYS[cell.state]}."
 
     @property
     def cell(self) -> CheckCell | None:

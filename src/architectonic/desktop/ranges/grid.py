@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.soon import soon
@@ -27,6 +27,7 @@ class RangeGrid(QWidget):
         super().__init__()
         self.setObjectName("canvas")
         self.desk, self.model = desk, RangeModel(desk)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)  # it takes the room there is
         self.view = RangeView(self.model)
         self.sheet = RowSheet(self.model, self._go)
         self.seek = QLineEdit()

@@ -80,10 +80,15 @@ def looks_behind(
     Args:
         context: id of that assembly, "" for none; stood: where its instances stand; alternate: in which it is seen.
     """
-    found = [Look(scopes.scope(family, k, size)) for k in frames_of(family, document_id)]
+    found = [Look(scopes.scope(family, k, scopes.shown_as(family, k, size))) for k in frames_of(family, document_id)]
     around = family.documents.get(context)
     if isinstance(around, Assembly):
-        uses = placed_below(family, around, scopes.scope(family, context, size, alternate), stood=stood)
+        uses = placed_below(
+            family,
+            around,
+            scopes.scope(family, context, scopes.shown_as(family, context, size), alternate),
+            stood=stood,
+        )
         own = next((u for u in uses if u.at.document == document_id), None)
         home = rigid.inverse(own.stands) if own is not None else IDENTITY
         known = {look.at for look in found}

@@ -57,7 +57,7 @@ class HandingCommands:
         """The actions that write files."""
         ranged = self._has_range
         return [
-            Action("document.export", "Export…", self.ask_export, self.has_bodies, "Ctrl+E", "document", short="Export…", also=("save as", "step", "stl", "3mf", "gltf", "print", "dxf", "cut"), tells="STEP, STL, 3MF, glTF, or the outline of a face.", wants="wants a body"),
+            Action("document.export", "Export…", self.ask_export, self.has_bodies, "Ctrl+E", "document", short="Export…", also=("save as", "step", "stl", "3mf", "gltf", "print", "dxf", "laser"), tells="STEP, STL, 3MF, glTF, or the outline of a face.", wants="wants a body"),
             Action("range.build", "Build the range", self.build, ranged, "Ctrl+Shift+B", "document", short="Build all", also=("all configurations", "batch"), tells="Every row built and checked; what is wrong by its cause.", wants="wants a document"),
             Action("range.write", "Hand out the range…", self.ask_write, ranged, menu="document", short="Hand out…", also=("catalogue", "export all", "pdf", "xlsx"), tells="A file for each row, and the catalogue with pictures.", wants="wants a document"),
             Action("range.bring", "Bring a spreadsheet into the range…", self.ask_in, ranged, short="Bring in…", also=("import", "csv", "xlsx", "excel"), tells="The difference is shown first.", wants="wants a document"),
