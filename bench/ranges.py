@@ -83,9 +83,10 @@ def sheet() -> None:
 
     import architectonic as a
     from architectonic.desktop.pane import thumbnails
-    from architectonic.desktop.ranges.sheet import HIGH, WIDE, nodes_of, seen_of
+    from architectonic.desktop.ranges.sheet import HIGH, WIDE
     from architectonic.family import scopes
     from architectonic.session.open.queries import variant
+    from architectonic.session.ranges.seen import seen
 
     _ = QApplication.instance() or QApplication([])
     with tempfile.TemporaryDirectory() as place, a.new("Bench", store=Path(place)) as opened:
@@ -94,9 +95,9 @@ def sheet() -> None:
         asked = variant()
         every = scopes.scopes_of(opened.family, part.record)[-60:]
         started = time.perf_counter()
-        seen = [seen_of(asked.ask(opened.family, nodes_of(opened.family, at)), at, asked.ask) for at in every]
+        found = [seen(asked, opened.family, at) for at in every]
         meshed = time.perf_counter() - started
-        meshes = [[(m, c) for _, m, c in s] for s in seen]
+        meshes = [[(m, c) for _, m, c in s] for s in found]
         drawn = median(lambda: [thumbnails.bodies(m, WIDE, HIGH, 100.0) for m in meshes], 3)
         print(
             f"60 pictures of {WIDE} x {HIGH}: drawn {drawn * 1e3:.0f} ms ({drawn / 60 * 1e3:.1f} each), triangles made before {meshed:.2f} s"

@@ -11,6 +11,7 @@ from architectonic.describe.operations.holes.mating import Mated, mates
 from architectonic.describe.references.rule import unit_of, words
 from architectonic.describe.results import Checked, Node
 from architectonic.family import scopes
+from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import MATCH, SELF, AnyDocument, Assembly, Family, Fill, Model, Rule
 from architectonic.family.scopes import Scope
@@ -82,40 +83,64 @@ def _limit(text: str) -> str:
     return f"{signs.get(match[1], match[1])} {match[2].strip()}" if match else ""
 
 
-def cell(evaluation: Evaluation, ask: Ask, at: Scope, failing: frozenset[Scope]) -> CheckCell:
-    """What comes of an ask in a scope of its document.
+class CheckReader:
+    """Reads cells off an evaluation, all of which is looked through once.
 
-    Args:
-        failing: scopes in which something fails.
+    Attributes:
+        seen: scopes of which anything is known; failing: the first thing that fails, by scope.
     """
-    if ask.what == "builds":
-        return _builds(evaluation, ask, at, failing)
-    outcome = evaluation.outcomes.get(Node(ask.what, at, ask.item))
-    if outcome is None:
-        return CheckCell(ask, at, "off" if ask.what == "mating" else "updating")
-    if outcome.problem is not None and outcome.problem.severity == "off":
-        return CheckCell(ask, at, "off")
-    if outcome.value is None:
-        bad: State = "out of rule" if outcome.problem and outcome.problem.severity == "out of rule" else "failing"
-        return CheckCell(ask, at, bad, outcome.problem.what if outcome.problem else "")
-    if isinstance(outcome.value, Clashes):
-        if outcome.value.unknown:
-            return CheckCell(ask, at, "failing", f"{len(outcome.value.unknown)} pairs could not be compared")
-        volume = outcome.value.volume
-        told = f"{len(outcome.value.pairs)} pairs of bodies run into each other, {volume:.4g} mm³"
-        return CheckCell(
-            ask,
-            at,
-            "out of rule" if outcome.value.pairs else "holds",
-            told if outcome.value.pairs else "",
-            volume,
-            0.0,
-            "mm3",
-        )
-    if isinstance(outcome.value, Mated):
-        rule = mating_rule(evaluation.family, Node("mating", at, ask.item), outcome.value)
-        return CheckCell(ask, at, "out of rule" if outcome.value.differences else "holds", rule.message)
-    return _checked(evaluation.family, ask, at, outcome.value)
+
+    def __init__(self, evaluation: Evaluation) -> None:
+        self.evaluation = evaluation
+        self.seen = {n.at for n in evaluation.outcomes}
+        bad = failing_scopes(evaluation)
+        self.failing: dict[Scope, str] = dict.fromkeys(bad, "")
+        for node, outcome in evaluation.outcomes.items() if bad else ():
+            if outcome.problem is not None and outcome.problem.severity in ("failing", "missing", "conflict"):
+                self.failing[node.at] = self.failing.get(node.at) or outcome.problem.what
+
+    def cell(self, ask: Ask, at: Scope) -> CheckCell:
+        """What comes of an ask in a scope of its document."""
+        if ask.what == "builds":
+            return self._builds(ask, at)
+        outcome = self.evaluation.outcomes.get(Node(ask.what, at, ask.item))
+        if outcome is None:
+            return CheckCell(ask, at, "off" if ask.what == "mating" else "updating")
+        if outcome.problem is not None and outcome.problem.severity == "off":
+            return CheckCell(ask, at, "off")
+        if outcome.value is None:
+            bad: State = "out of rule" if outcome.problem and outcome.problem.severity == "out of rule" else "failing"
+            return CheckCell(ask, at, bad, outcome.problem.what if outcome.problem else "")
+        if isinstance(outcome.value, Clashes):
+            return _clashing(ask, at, outcome.value)
+        if isinstance(outcome.value, Mated):
+            rule = mating_rule(self.evaluation.family, Node("mating", at, ask.item), outcome.value)
+            return CheckCell(ask, at, "out of rule" if outcome.value.differences else "holds", rule.message)
+        return _checked(self.evaluation.family, ask, at, outcome.value)
+
+    def _builds(self, ask: Ask, at: Scope) -> CheckCell:
+        if at in self.failing:
+            return CheckCell(ask, at, "failing", self.failing[at])
+        last = built(self.evaluation.family, at.document)
+        known = at in self.seen and (not last or Node(last, at, "") in self.evaluation.outcomes)
+        return CheckCell(ask, at, "holds" if known else "updating")
+
+
+def built(family: Family, document: str) -> str:
+    """The node that says that a document is worked out in a scope; "" where none does."""
+    found = family.documents[document]
+    if isinstance(found, Assembly):
+        return "extents"
+    return "finished" if any(isinstance(o, BodyOperation) for o in getattr(found, "build", ())) else ""
+
+
+def _clashing(ask: Ask, at: Scope, found: Clashes) -> CheckCell:
+    if found.unknown:
+        return CheckCell(ask, at, "failing", f"{len(found.unknown)} pairs could not be compared")
+    if not found.pairs:
+        return CheckCell(ask, at, "holds", "", found.volume, 0.0, "mm3")
+    told = f"{len(found.pairs)} pairs of bodies run into each other, {found.volume:.4g} mm³"
+    return CheckCell(ask, at, "out of rule", told, found.volume, 0.0, "mm3")
 
 
 def _checked(family: Family, ask: Ask, at: Scope, found: Checked) -> CheckCell:
@@ -138,25 +163,6 @@ def _checked(family: Family, ask: Ask, at: Scope, found: Checked) -> CheckCell:
 def _equal(text: str) -> bool:
     """Whether a comparison asks for the very value, so that nothing lies near it."""
     return "==" in text or "!=" in text
-
-
-def _builds(evaluation: Evaluation, ask: Ask, at: Scope, failing: frozenset[Scope]) -> CheckCell:
-    document = evaluation.family.documents[at.document]
-    shown = "extents" if isinstance(document, Assembly) else "finished" if getattr(document, "build", ()) else ""
-    if at in failing:
-        first = next(
-            (
-                o.problem.what
-                for n, o in evaluation.outcomes.items()
-                if n.at == at and o.problem is not None and o.problem.severity in ("failing", "missing", "conflict")
-            ),
-            "",
-        )
-        return CheckCell(ask, at, "failing", first)
-    known = not shown or Node(shown, at, "") in evaluation.outcomes or not any(n.at == at for n in evaluation.outcomes)
-    if shown == "finished" and isinstance(document, Model) and not document.bodies:
-        known = True
-    return CheckCell(ask, at, "holds" if known and any(n.at == at for n in evaluation.outcomes) else "updating")
 
 
 def drivers(family: Family, document: AnyDocument) -> list[AnyDocument]:
@@ -182,15 +188,14 @@ def seen_from(family: Family, at: Scope, document: str) -> Scope:
 
 def entries(evaluation: Evaluation) -> list[dict[str, Any]]:
     """Every ask of every document in every scope that is evaluated, as `check --json` prints them."""
-    family, failing = evaluation.family, failing_scopes(evaluation)
-    seen = {n.at for n in evaluation.outcomes}
+    family, reader = evaluation.family, CheckReader(evaluation)
     found = []
     for document in family.documents.values():
         for ask in asks(document):
             for at in scopes.scopes_of(family, document):
-                if at not in seen:
+                if at not in reader.seen:
                     continue
-                one = cell(evaluation, ask, at, failing)
+                one = reader.cell(ask, at)
                 if one.state != "off":
                     found.append(entry(family, one))
     return found

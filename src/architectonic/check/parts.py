@@ -162,6 +162,11 @@ def _made_of(document: AnyDocument, bodies: list[str]) -> str:
     return ", ".join(dict.fromkeys(known[b].material for b in bodies if b in known and known[b].material))
 
 
+def mass_of(evaluation: Evaluation, at: Scope) -> float | None:
+    """What a part or an assembly weighs as it is, g; None where it is not known."""
+    return _mass(evaluation, at, _bodies(evaluation, at))
+
+
 def _mass(evaluation: Evaluation, at: Scope, bodies: list[str]) -> float | None:
     """Of bodies of a part together; of an assembly as it is worked on."""
     if isinstance(evaluation.family.documents[at.document], Assembly):

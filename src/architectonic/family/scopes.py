@@ -260,6 +260,17 @@ def cell(family: Family, at: Scope, item: Parameter | Constraint) -> tuple[str, 
     return in_cell(family, at, item.own, common)
 
 
+def rows_below(document: AnyDocument, key: str) -> list[str]:
+    """Ids of the rows that follow a size or row, directly or not."""
+    index = row_index(document)
+    found, waiting = dict[str, None](), [index.for_size.get(key, key)]
+    while waiting:
+        below = [r for r in index.below.get(waiting.pop(), ()) if r not in found]
+        found.update(dict.fromkeys(below))
+        waiting += below
+    return list(found)
+
+
 def changed_cells(old: Parameter, new: Parameter) -> set[str]:
     """Cells in which two states of a parameter say something else; "" for the common one."""
     found = {""} if old.common is not new.common and old.common != new.common else set()
@@ -271,13 +282,9 @@ def reached(family: Family, document: AnyDocument, cells: set[str]) -> list[Scop
     """The scopes in which what some cells of a document say may hold: their rows, and those that follow them."""
     if "" in cells or alternates(document):
         return scopes_of(family, document)
-    index, found = row_index(document), dict[str, None]()
-    waiting = [index.for_size.get(c, c) for c in cells]
-    while waiting:
-        row = waiting.pop()
-        if row not in found:
-            found[row] = None
-            waiting += index.below.get(row, ())
+    index = row_index(document)
+    rows = [index.for_size.get(c, c) for c in cells]
+    found = dict.fromkeys([*rows, *(r for row in rows for r in rows_below(document, row))])
     return [Scope(document.id, row) for row in found]
 
 

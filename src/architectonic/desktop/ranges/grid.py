@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, Qt, QTimer
+from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from architectonic.describe.words.blanks import counted
+from architectonic.desktop.kit.seek import SeekField
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.ranges.model import RangeModel
@@ -30,17 +31,12 @@ class RangeGrid(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)  # it takes the room there is
         self.view = RangeView(self.model)
         self.sheet = RowSheet(self.model, self._go)
-        self.seek = QLineEdit()
-        self.seek.setPlaceholderText("seek rows   Ctrl F")
-        self.seek.setFixedWidth(190)
-        self.seek.setClearButtonEnabled(True)
+        self.seek = SeekField("seek rows", self._on_sought)
         self.counted, self.formula = QLabel(""), QLabel("")
         self.counted.setObjectName("soft")
         self.formula.setTextFormat(Qt.TextFormat.PlainText)
         self.all = QPushButton("Show all rows")
         self.all.clicked.connect(self.show_all)
-        self._later = QTimer(self, interval=150, singleShot=True, timeout=self._on_sought)  # type: ignore[call-arg]
-        self.seek.textChanged.connect(lambda _: self._later.start())
         line = QHBoxLayout()
         line.setContentsMargins(16, 8, 16, 0)
         line.addWidget(self.counted)
@@ -84,11 +80,8 @@ class RangeGrid(QWidget):
         """How many rows there are, and what the chosen cell says."""
         model = self.model
         hidden = model.total - len(model.rows)
-        told = (
-            counted(model.total, "configuration")
-            if not hidden
-            else f"{len(model.rows)} of {model.total} configurations"
-        )
+        told = counted(model.total, "configuration")
+        told = f"{len(model.rows)} of {told}" if hidden else told
         only = [f"{c.title} is {model.only[c.key] or 'blank'}" for c in model.columns if c.key in model.only]
         self.counted.setText(", ".join([told, *only]))
         self.all.setVisible(bool(hidden or model.only or model.sorted_by[0]))
@@ -109,21 +102,14 @@ class RangeGrid(QWidget):
             text = names.shown_text(family, document, said, column.sketch)
         elif isinstance(column, SwitchColumn):
             cell, turned = scopes.turned(family, model.at(row.key), column.record(family).switch)
-            text = (
-                ("on" if turned else "off")
-                if isinstance(turned, bool)
-                else f"on when {names.shown_text(family, document, turned)}"
-            )
+            text = "on" if turned is True else "off"
+            if not isinstance(turned, bool):
+                text = f"on when {names.shown_text(family, document, turned)}"
         else:
             return ""
-        whose = (
-            ""
-            if cell in column.own(family, model.at(row.key))
-            else f", as {names.row_name(family, document.id, cell)}"
-            if cell
-            else ", common to all"
-        )
-        return f"{column.title} of {row.name}: {text}{whose}"
+        own = cell in column.own(family, model.at(row.key))
+        whose = f", as {names.row_name(family, document.id, cell)}" if cell else ", common to all"
+        return f"{column.title} of {row.name}: {text}{'' if own else whose}"
 
     def show_all(self) -> None:
         """Every row, in the order of the document."""
@@ -131,14 +117,13 @@ class RangeGrid(QWidget):
         self.model.sought, self.model.only, self.model.sorted_by = "", {}, ("", False)
         self.model.refresh()
 
-    def _on_sought(self) -> None:
-        self.model.sought = self.seek.text().strip()
+    def _on_sought(self, text: str) -> None:
+        self.model.sought = text
         self.model.refresh()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Ctrl+F seeks."""
         if event is not None and event.matches(QKeySequence.StandardKey.Find):
-            self.seek.setFocus()
-            self.seek.selectAll()
+            self.seek.begin()
             return
         super().keyPressEvent(event)

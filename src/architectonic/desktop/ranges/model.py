@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import partial
 
 from PyQt6.QtCore import QModelIndex
 
+from architectonic.check.cells import built
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.cellmodel import CellModel, Edit
@@ -16,7 +16,7 @@ from architectonic.family import edits, names, scopes
 from architectonic.family.records import AnyDocument, Family
 from architectonic.family.scopes import Scope
 from architectonic.session.ranges import rows as ranged
-from architectonic.session.ranges.columns import SaidColumn, built, shown_columns
+from architectonic.session.ranges.columns import SaidColumn, shown_columns
 from architectonic.session.tables.columns import GridColumn, GridRow, states
 
 NEW = "new"
@@ -63,7 +63,8 @@ class RangeModel(CellModel):
         every = ranged.rows(family, document)
         self.total = len(every)
         self._states = states(self.desk.evaluation, [self.at(r.key) for r in every], built(family, document.id))
-        self.rows = self._ordered([r for r in every if self._meets(r)])
+        only = [(c, self.only[c.key]) for c in self.columns if c.key in self.only]
+        self.rows = self._ordered([r for r in every if self._meets(r, only)])
         order = self.columns.index(self._by) if self._by is not None else -1
         heads = [
             f"{h} {'↓' if self.sorted_by[1] else '↑'}" if k == order else h
@@ -78,10 +79,9 @@ class RangeModel(CellModel):
     def _text(self, column: GridColumn, row: GridRow) -> str:
         return column.shown(self.desk.family, self.desk.evaluation, self.at(row.key)).text
 
-    def _meets(self, row: GridRow) -> bool:
-        """Whether a row is among those that are sought."""
-        known = {c.key: c for c in self.columns}
-        if any(k in known and self._text(known[k], row) != text for k, text in self.only.items()):
+    def _meets(self, row: GridRow, only: Sequence[tuple[GridColumn, str]]) -> bool:
+        """Whether a row is among those that are sought, and shows in some columns what it must."""
+        if any(self._text(column, row) != text for column, text in only):
             return False
         sought = self.sought.casefold()
         return (
@@ -153,10 +153,10 @@ class RangeModel(CellModel):
 
     def put(self, cells: Sequence[tuple[int, int, str]], verb: str = "type into") -> bool:
         """Texts into cells as one edit, all or nothing; those of a column go in together."""
-        key, one = self.desk.main.document_id, len(cells) == 1
+        key = self.desk.main.document_id
         if not cells:
             return False
-        if one:
+        if len(cells) == 1:
             return self.desk.apply(*self.typed(*cells[0]))
         by_column: dict[int, list[tuple[str, str]]] = {}
         for row, column, text in cells:
@@ -222,5 +222,4 @@ class RangeModel(CellModel):
         if not text or row >= len(self.rows) or column == 0:
             self.desk.foresight.leave()
             return
-        label, edit = self.typed(row, column, text)
-        self.desk.foresight.typing(label, partial(edit))
+        self.desk.foresight.typing(*self.typed(row, column, text))

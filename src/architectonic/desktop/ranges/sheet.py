@@ -11,8 +11,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem
 
 from architectonic.base.errors import EnvironmentFault
-from architectonic.describe.assembly.extents import Extents
-from architectonic.describe.results import ModelState, Node
+from architectonic.check.parts import mass_of
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
 from architectonic.desktop.kit.soon import soon
@@ -22,17 +21,14 @@ from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.ports import LATER
-from architectonic.propagate.targets import Look
-from architectonic.render.pictures import Seen, alike, bodies_of, meshes_of
+from architectonic.render.pictures import Seen, alike
 from architectonic.render.small import scale_of
 from architectonic.session.open.queries import variant
+from architectonic.session.ranges.seen import seen
 
 WIDE, HIGH = 208, 108
 """Of a picture, pixels."""
-LINE = 24
-GAP = 8
-
-
+LINE, GAP = 24, 8
 KEPT = 120
 """Pictures that are kept."""
 
@@ -100,28 +96,14 @@ class RowPictures(QObject):
         for at in wanted.rows:
             if self._wanted is not None or self._ended:
                 return
-            seen = seen_of(asked.ask(wanted.family, nodes_of(wanted.family, at)), at, asked.ask)
+            bodies = seen(asked, wanted.family, at)
             known = self._kept.pop(at, None)
-            self._kept[at] = (seen, wanted.scale)
+            self._kept[at] = (bodies, wanted.scale)
             while len(self._kept) > KEPT:
                 self._kept.pop(next(iter(self._kept)))
-            if known is None or known[1] != wanted.scale or not alike(known[0], seen):
-                meshes = [(m, c) for _, m, c in seen]
+            if known is None or known[1] != wanted.scale or not alike(known[0], bodies):
+                meshes = [(m, c) for _, m, c in bodies]
                 self.drawn.emit(at, thumbnails.bodies(meshes, WIDE, HIGH, wanted.scale) if meshes else None)
-
-
-def nodes_of(family: Family, at: Scope) -> list[Node]:
-    """What says which bodies a row has."""
-    assembly = family.documents[at.document].kind == "assembly"
-    return [Node("assembly", at, ""), Node("extents", at, "")] if assembly else [Node("finished", at, "")]
-
-
-def seen_of(known: Evaluation, at: Scope, ask: Callable[[Family, list[Node]], Evaluation]) -> list[Seen]:
-    """The bodies of a row with their meshes."""
-    meshes = [b.node("mesh") for b in bodies_of(known, Look(at))]
-    if not meshes:
-        return []
-    return meshes_of(ask(known.family, [*nodes_of(known.family, at), *meshes]), Look(at))
 
 
 class RowSheetModel(QAbstractListModel):
@@ -218,16 +200,8 @@ class RowDelegate(QStyledItemDelegate):
     def _weight(self, model: RowSheetModel, at: Scope) -> str:
         """What a row weighs, where all of it is known."""
         evaluation = model.of.desk.evaluation
-        if evaluation is None:
-            return ""
-        whole = evaluation.value(Node("extents", at, ""))
-        if isinstance(whole, Extents):
-            return "" if whole.whole.mass is None else f"{whole.whole.mass:.1f} g"
-        state = evaluation.value(Node("finished", at, ""))
-        masses = (
-            [evaluation.value(Node("mass", at, b.id)) for b in state.bodies] if isinstance(state, ModelState) else []
-        )
-        return f"{sum(masses):.1f} g" if masses and None not in masses else ""
+        mass = mass_of(evaluation, at) if evaluation is not None else None
+        return "" if mass is None else f"{mass:.1f} g"
 
 
 class RowSheet(QListView):

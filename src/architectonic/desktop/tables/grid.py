@@ -19,11 +19,12 @@ from PyQt6.QtWidgets import (
 
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
+from architectonic.desktop.kit.seek import SeekField
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.tables.cells import BESIDE, KIND, CellDelegate, GridCell
-from architectonic.desktop.tables.gridlook import CellView, grid_view, paint_legend
+from architectonic.desktop.tables.gridlook import GridView, grid_view, paint_legend
 from architectonic.desktop.tables.model import NEW, OWN_TEXT, TableModel
 from architectonic.family import names, scopes, tables
 from architectonic.family.scopes import Scope
@@ -92,7 +93,7 @@ class TableDelegate(CellDelegate):
         return in_words(desk.family, desk.settled, Scope(document.id, row), text, p.quantity, p.unit)
 
 
-class TableView(CellView):
+class TableView(GridView):
     """The grid itself, with the keys of a spreadsheet.
 
     Attributes:
@@ -258,15 +259,9 @@ class TableGrid(QWidget):
         self.desk = desk
         self.model = TableModel(desk)
         self.view = TableView(self.model)
-        self.seek = QLineEdit()
-        self.seek.setPlaceholderText("seek rows   Ctrl F")
-        self.seek.setFixedWidth(190)
-        self.seek.setClearButtonEnabled(True)
+        self.seek = SeekField("seek rows", self._on_sought)
         self.counted = QLabel("")
         self.counted.setObjectName("soft")
-        self._later = QTimer(self, interval=150, timeout=self._on_sought)  # type: ignore[call-arg]
-        self._later.setSingleShot(True)
-        self.seek.textChanged.connect(lambda _: self._later.start())
         self._sized: tuple[str, ...] = ()
         self.model.modelReset.connect(self._on_reset)
         self.model.dataChanged.connect(soon(self, self._size_columns))
@@ -280,8 +275,8 @@ class TableGrid(QWidget):
         layout.addLayout(line)
         layout.addWidget(self.view)
 
-    def _on_sought(self) -> None:
-        self.model.sought = self.seek.text().strip()
+    def _on_sought(self, text: str) -> None:
+        self.model.sought = text
         self.model.refresh()
 
     def _on_reset(self) -> None:
@@ -325,8 +320,7 @@ class TableGrid(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Ctrl+F seeks."""
         if event is not None and event.matches(QKeySequence.StandardKey.Find):
-            self.seek.setFocus()
-            self.seek.selectAll()
+            self.seek.begin()
             return
         super().keyPressEvent(event)
 

@@ -14,20 +14,8 @@ from architectonic.desktop.tables.cells import INDENT, KIND, ROW_HEIGHT, SWITCHE
 from architectonic.session.tables.columns import GridColumn
 
 
-class CellView(QTableView):
-    """A grid with the habits of spreadsheets.
-
-    Signals:
-        row_deleted: Delete on the name of a row.
-    """
-
-    row_deleted = pyqtSignal()
-
-    def __init__(self, model: CellModel | None = None) -> None:
-        super().__init__()
-        self._of = model
-        if model is not None:
-            self.setModel(model)
+class GridView(QTableView):
+    """A grid in which copying and pasting belong to the cells."""
 
     def event(self, event: QEvent | None) -> bool:
         """Copy and paste belong to the cells here, whatever they mean to the rest of the window."""
@@ -50,12 +38,27 @@ class CellView(QTableView):
             ]
         return sorted(found)
 
+
+class CellView(GridView):
+    """A grid with the habits of spreadsheets.
+
+    Signals:
+        row_deleted: Delete on the name of a row.
+    """
+
+    row_deleted = pyqtSignal()
+
+    def __init__(self, model: CellModel) -> None:
+        super().__init__()
+        self._of = model
+        self.setModel(model)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Copy and paste as spreadsheets do; Delete empties cells, or deletes the row on its name; Ctrl+D fills down."""
         assert event is not None
         model, chosen, clipboard = self._of, self.chosen(), QGuiApplication.clipboard()
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if model is None or clipboard is None:
+        if clipboard is None:
             super().keyPressEvent(event)
         elif event.matches(QKeySequence.StandardKey.Copy):
             clipboard.setText(model.copied(chosen))
@@ -77,7 +80,7 @@ class CellView(QTableView):
     def fill_down(self) -> None:
         """What the first chosen row has, in the rows below it too."""
         model, chosen = self._of, self.chosen()
-        if model is None or not chosen:
+        if not chosen:
             return
         first = chosen[0][0]
         model.put(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -55,22 +56,10 @@ def add_configuration(
     taken = [row for _, row in scopes.configurations(family, found) if row != own]
     name = names.check_name(name, taken, "configuration")
     row = Configuration(id=new_id(), name=name, parent=parent, size=size)
-    kin = {parent} | rows_below(found, parent) if parent else set()
+    kin = {parent, *scopes.rows_below(found, parent)} if parent else set()
     rows = found.configurations
     at = max((k + 1 for k, r in enumerate(rows) if r.id in kin), default=len(rows))
     return put(family, replace(found, configurations=(*rows[:at], row, *rows[at:]))), row.id
-
-
-def rows_below(found: AnyDocument, key: str) -> set[str]:
-    """Ids of the rows that follow one, directly or not."""
-    below: set[str] = set()
-    stand_for = {r.id: r.size for r in found.configurations if r.size}
-    above = {key, stand_for.get(key, key)}
-    while True:
-        more = {r.id for r in found.configurations if r.parent in below | above} - below
-        if not more:
-            return below
-        below |= more
 
 
 def _changed(found: AnyDocument, key: str, **fields: Any) -> AnyDocument:
@@ -137,7 +126,7 @@ def set_parent(family: Family, document_id: str, key: str, parent: str) -> Famil
     row = configuration(family, document_id, key)
     if row is None or row.size:
         raise UserFault("a size follows no other configuration", found.name, "make a child of it instead")
-    if parent and (parent == row.id or parent in rows_below(found, row.id)):
+    if parent and (parent == row.id or parent in scopes.rows_below(found, row.id)):
         raise UserFault(f"“{row.name}” would follow itself", found.name, "choose one that does not follow it")
     if parent:
         configuration(family, document_id, parent)
@@ -180,7 +169,7 @@ def duplicate_configuration(
 
 def _after(found: AnyDocument, key: str, but: str) -> str:
     rows = [r.id for r in found.configurations if r.id != but]
-    kin = {key} | rows_below(found, key)
+    kin = {key, *scopes.rows_below(found, key)}
     last = max(k for k, r in enumerate(rows) if r in kin)
     return rows[last + 1] if last + 1 < len(rows) else ""
 
@@ -244,16 +233,8 @@ def called_by(
     Raises:
         UserFault: a word in braces that means nothing, or two rows that would be called alike.
     """
-    made: dict[str, str] = {}
-    for n, row in enumerate(rows, 1):
-        made[row] = filled_pattern(pattern, n, lambda word, row=row: shown(row, word))  # type: ignore[misc]
-    folded: dict[str, str] = {}
     title = dict(scopes.configurations(family, document(family, document_id)))
-    for row, text in made.items():
-        twin = folded.setdefault(text.casefold(), row)
-        if twin != row:
-            told = f"{title[twin]} and {title[row]} would both be called “{text}”"
-            raise UserFault(told, pattern, "put {n} or a value in which they differ into the pattern")
+    made = filled_patterns({row: title[row] for row in rows}, pattern, shown)
     if field == "number":
         for row in rows:  # first none of them has any, so that they may swap
             family = set_said(family, document_id, row, field, "")
@@ -267,7 +248,26 @@ def called_by(
     return family
 
 
-def filled_pattern(pattern: str, n: int, shown: Callable[[str], str]) -> str:
+def filled_patterns(rows: Mapping[str, str], pattern: str, shown: Callable[[str, str], str]) -> dict[str, str]:
+    """A pattern filled in for each row, no two alike; n counts from 1.
+
+    Args:
+        rows: names of rows, by id; shown: as of `called_by`.
+
+    Raises:
+        UserFault: a word in braces that means nothing, or two rows that would be called alike.
+    """
+    made, alike = dict[str, str](), dict[str, str]()
+    for n, (row, name) in enumerate(rows.items(), 1):
+        made[row] = text = _filled(pattern, n, partial(shown, row))
+        twin = alike.setdefault(text.casefold(), name)
+        if twin != name:
+            told = f"{twin} and {name} would both be called “{text}”"
+            raise UserFault(told, pattern, "put {n}, {name} or a value in which they differ into the pattern")
+    return made
+
+
+def _filled(pattern: str, n: int, shown: Callable[[str], str]) -> str:
     """A pattern with its words in braces filled in; `{n}`, `{n:03}` count.
 
     Raises:

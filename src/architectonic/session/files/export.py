@@ -173,9 +173,18 @@ def export(engine: Engine, evaluation: Evaluation, at: Scope, path: Path, wish: 
     ending = path.suffix.lower()
     if ending not in FORMATS:
         raise UserFault(f"no format is known for “{path.suffix}”", str(path), f"formats are {' '.join(FORMATS)}")
+    write_whole(path, lambda part: FORMATS[ending].write(Job(engine, evaluation, at, part, wish)))
+
+
+def write_whole(path: Path, write: Callable[[Path], object]) -> None:
+    """Write a file beside its place and put it there when it is whole.
+
+    Raises:
+        EnvironmentFault: it cannot be written; an old one is left as it was.
+    """
     part = path.with_name(f".{path.name}.{os.getpid()}{path.suffix}")
     try:
-        FORMATS[ending].write(Job(engine, evaluation, at, part, wish))
+        write(part)
         part.replace(path)
     except OSError as fault:
         why = fault.what if isinstance(fault, EnvironmentFault) else fault.strerror or str(fault)

@@ -12,7 +12,8 @@ from typing import NamedTuple
 from architectonic.base.cancel import CancelToken
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.check.attention import Item, attention
-from architectonic.family import edits, names, scopes
+from architectonic.check.cells import built as built_by
+from architectonic.family import edits, scopes
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
@@ -21,8 +22,6 @@ from architectonic.session.files.export import NONE, Writing, export
 from architectonic.session.open.engine import Engine
 from architectonic.session.open.queries import whole
 from architectonic.session.ranges import rows as ranged
-from architectonic.session.ranges.columns import built as built_by
-from architectonic.session.ranges.columns import columns
 from architectonic.session.tables.columns import states
 
 
@@ -98,33 +97,17 @@ def file_names(built: RangeBuilt, pattern: str) -> dict[str, str]:
     Raises:
         UserFault: a word in braces that means nothing, two rows that would be called alike, no name of a file.
     """
-    family, made = built.evaluation.family, dict[str, str]()
-    document = family.documents[built.document]
-    known = {names.identifier(c.title).casefold(): c for c in reversed(columns(family, document))}
-    alike: dict[str, str] = {}
-    for n, row in enumerate(built.rows, 1):
-        at = Scope(built.document, row.key, scopes.alternate_of(document))
-
-        def shown(word: str, at: Scope = at, row: RowBuilt = row) -> str:
-            own = {"name": row.name, "document": document.name, "size": row.name}
-            column = known.get(names.identifier(word).casefold())
-            if word in own:
-                return own[word]
-            text = "" if column is None else ranged.short(column.shown(family, built.evaluation, at).text)
-            if column is not None and not text:
-                raise UserFault(
-                    f"{row.name} has no {column.title.lower()}", pattern, "give it one, or name files by {name}"
-                )
-            return text
-
-        text = edits.filled_pattern(pattern, n, shown)
+    family = built.evaluation.family
+    alternate = scopes.alternate_of(family.documents[built.document])
+    words = ranged.words_of(family, built.evaluation, built.document)
+    made = edits.filled_patterns(
+        {r.key: r.name for r in built.rows},
+        pattern,
+        lambda row, word: words(Scope(built.document, row, alternate), word),
+    )
+    for text in made.values():
         if not text or text in (".", "..") or any(c in text for c in '/\\\0:*?"<>|') or len(text.encode()) > 200:
             raise UserFault(f"“{text}” is no name of a file", pattern, 'leave out / \\ : * ? " < > |')
-        twin = alike.setdefault(text.casefold(), row.name)
-        if twin != row.name:
-            told = f"the files of {twin} and {row.name} would both be called “{text}”"
-            raise UserFault(told, pattern, "put {name} or {n} into the pattern")
-        made[row.key] = text
     return made
 
 

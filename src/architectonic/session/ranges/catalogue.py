@@ -5,35 +5,22 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from architectonic.describe.results import Node
 from architectonic.describe.words.blanks import counted
 from architectonic.exchange import spreadsheet
 from architectonic.exchange.catalogue import Catalogue, CatalogueRow, rows_of, write_pdf
 from architectonic.family import scopes
 from architectonic.family.names import identifier
 from architectonic.family.scopes import Scope
-from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.ports import LATER
-from architectonic.propagate.targets import Look
-from architectonic.render.pictures import Seen, bodies_of, meshes_of
 from architectonic.render.small import scale_of, shaded
 from architectonic.session.open.queries import variant
 from architectonic.session.ranges.building import RangeBuilt
 from architectonic.session.ranges.columns import shown_columns
+from architectonic.session.ranges.seen import seen
 
 WIDE, HIGH = 480, 296
 """Of a picture, pixels."""
 GROUND = "#FDFCF9"
-
-
-def seen(evaluation: Evaluation, at: Scope) -> list[Seen]:
-    """The bodies of a row with their meshes, made where they are not there."""
-    bodies = bodies_of(evaluation, Look(at))
-    if not bodies:
-        return []
-    what = "assembly" if evaluation.family.documents[at.document].kind == "assembly" else "finished"
-    nodes = [Node(what, at, ""), *(b.node("mesh") for b in bodies)]
-    return meshes_of(variant(LATER).ask(evaluation.family, nodes), Look(at))
 
 
 def catalogue(made: RangeBuilt, told: Callable[[float], object] = lambda _: None) -> Catalogue:
@@ -44,10 +31,10 @@ def catalogue(made: RangeBuilt, told: Callable[[float], object] = lambda _: None
     columns = shown_columns(family, document)
     at = {r.key: Scope(document.id, r.key, scopes.alternate_of(document)) for r in made.rows}
     scale = scale_of(evaluation, list(at.values()), WIDE / HIGH)
-    found = []
+    found, asked = [], variant(LATER)
     for n, row in enumerate(made.rows):
         cells = tuple(c.shown(family, evaluation, at[row.key]).text for c in columns)
-        shown = seen(evaluation, at[row.key]) if row.state != "failing" else []
+        shown = seen(asked, family, at[row.key]) if row.state != "failing" else []
         picture = shaded([(m, c) for _, m, c in shown], WIDE, HIGH, GROUND, scale) if shown else None
         number = scopes.said(family, at[row.key], "number")
         state = row.state if row.state != "current" else ""

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Any, ClassVar
 
+from architectonic.check.cells import built
 from architectonic.describe.assembly.extents import Extents
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Checked, ModelState, Node
@@ -77,7 +78,7 @@ class SaidColumn(GridColumn):
 
     def shown(self, family: Family, evaluation: Evaluation | None, at: Scope) -> ShownCell:
         """Its own words; soft those of its parent, or of the document."""
-        row = next((r for r in family.documents[self.document].configurations if r.id == at.configuration), None)
+        row = scopes.row_index(family.documents[self.document]).by_id.get(at.configuration)
         own = str(getattr(row, self.field)) if row is not None else ""
         if own:
             return ShownCell(own, own, "word", "", self.follows(family, at))
@@ -192,14 +193,6 @@ class RuleColumn(GridColumn):
 def box_text(box: Sequence[float]) -> str:
     """`150.0 × 150.0 × 18.0`."""
     return " × ".join(f"{high - low:.1f}" for low, high in zip(box[:3], box[3:], strict=True))
-
-
-def built(family: Family, document: str) -> str:
-    """The node that says that a row of a document is worked out; "" where none does."""
-    found = family.documents[document]
-    if isinstance(found, Assembly):
-        return "extents"
-    return "finished" if any(isinstance(o, BodyOperation) for o in getattr(found, "build", ())) else ""
 
 
 def columns(family: Family, document: AnyDocument) -> list[GridColumn]:

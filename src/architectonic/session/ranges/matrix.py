@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import NamedTuple
 
-from architectonic.check.attention import failing_scopes
-from architectonic.check.cells import WORST, Ask, CheckCell, State, asks, cell, drivers, seen_from
+from architectonic.check.cells import WORST, Ask, CheckCell, CheckReader, State, asks, drivers, seen_from
 from architectonic.family import scopes
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
@@ -52,8 +51,9 @@ class Matrix:
         self.columns += [MatrixColumn(a, "", heading) for a in sorted(every, key=lambda a: order.index(a.group))]
         for alternate in alternates:
             self.columns += [MatrixColumn(a, alternate.id, alternate.name) for a in asks(found)]
-        self._failing = failing_scopes(evaluation)
+        self._reader = CheckReader(evaluation)
         self._cells: dict[tuple[int, int], CheckCell] = {}
+        self._counts: dict[int, Counter[State]] = {}
         shared = Counter(c.ask.name for c in self.columns if not c.alternate)
         self._alike = {name for name, n in shared.items() if n > 1}
 
@@ -73,13 +73,15 @@ class Matrix:
         """What comes of it."""
         found = self._cells.get((row, column))
         if found is None:
-            at = self.at(row, column)
-            found = self._cells[row, column] = cell(self.evaluation, self.columns[column].ask, at, self._failing)
+            found = self._reader.cell(self.columns[column].ask, self.at(row, column))
+            self._cells[row, column] = found
         return found
 
     def in_row(self, row: int) -> Counter[State]:
         """How many cells of a row are in each state."""
-        return Counter(self.cell(row, c).state for c in range(len(self.columns)))
+        if row not in self._counts:
+            self._counts[row] = Counter(self.cell(row, c).state for c in range(len(self.columns)))
+        return self._counts[row]
 
     def in_column(self, column: int) -> int:
         """In how many rows an ask does not hold."""

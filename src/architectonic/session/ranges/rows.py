@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from typing import Any
+from collections.abc import Callable, Iterable, Sequence
 
+from architectonic.base.errors import UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.words.blanks import counted
 from architectonic.family import edits, names, scopes
@@ -19,22 +19,21 @@ from architectonic.session.tables.columns import GridRow
 
 def rows(family: Family, document: AnyDocument) -> list[GridRow]:
     """Every configuration: the sizes in their order, then the others, those that follow one below it."""
-    every = scopes.configurations(family, document)
-    stand_for = {r.size: r.id for r in reversed(document.configurations) if r.size}
+    every, index = scopes.configurations(family, document), scopes.row_index(document)
     known = dict(every)
-    below: dict[str, list[str]] = {}
-    for row in document.configurations:
-        parent = stand_for.get(row.parent, row.parent)
-        if row.id in known:
-            below.setdefault(parent if parent in known and not row.size else "", []).append(row.id)
-    tops = [k for k, _ in every if k not in {r.id for r in document.configurations} or k in below.get("", ())]
+
+    def is_child(row: str) -> bool:
+        record = index.by_id.get(row)
+        return record is not None and not record.size and index.for_size.get(record.parent, record.parent) in known
+
+    tops = [k for k, _ in every if not is_child(k)]
     found: dict[str, GridRow] = {}
     stack = [(k, 0) for k in reversed(tops)]
     while stack:
         key, depth = stack.pop()
         if key not in found:
             found[key] = GridRow(key, known[key], depth)
-            stack += [(k, depth + 1) for k in reversed(below.get(key, []))]
+            stack += [(k, depth + 1) for k in reversed(index.below.get(key, [])) if is_child(k)]
     return [*found.values(), *(GridRow(k, n, 0) for k, n in every if k not in found)]
 
 
@@ -86,25 +85,32 @@ def called(
     Raises:
         UserFault: a word that means nothing, or two rows that would be called alike.
     """
+    words = words_of(family, evaluation, document)
+    return edits.called_by(family, document, keys, field, pattern, lambda row, word: words(Scope(document, row), word))
+
+
+def words_of(family: Family, evaluation: Evaluation | None, document: str) -> Callable[[Scope, str], str]:
+    """What stands for a word of a pattern in a row: its name, size or document, or what a column shows; "" for no such word.
+
+    What it gives raises UserFault where a column shows nothing in the row.
+    """
     found = edits.document(family, document)
-    known: dict[str, Any] = {}
-    for column in columns(family, found):
-        known.setdefault(names.identifier(column.title).casefold(), column)
+    known = {names.identifier(c.title).casefold(): c for c in reversed(columns(family, found))}
     title = dict(scopes.configurations(family, found))
 
-    def shown(row: str, word: str) -> str:
-        at = Scope(document, row)
+    def shown(at: Scope, word: str) -> str:
+        if word in ("name", "document"):
+            return title[at.configuration] if word == "name" else found.name
         if word == "size":
             return names.row_name(family, document, scopes.size_of(family, at))
-        if word == "name":
-            return title[row]
         column = known.get(names.identifier(word).casefold())
-        if column is None:
-            return ""
-        text = column.shown(family, evaluation, at).text
-        return short(text)
+        text = "" if column is None else short(column.shown(family, evaluation, at).text)
+        if column is not None and not text:
+            told = f"{title[at.configuration]} has no {column.title.lower()}"
+            raise UserFault(told, word, "give it one, or write {name} instead")
+        return text
 
-    return edits.called_by(family, document, keys, field, pattern, shown)
+    return shown
 
 
 def short(text: str) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 from architectonic.base.errors import UserFault
+from architectonic.desktop.commands.rows.shown import OfShown
 from architectonic.desktop.commands.rows.tables import KINDS, SERIES
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
@@ -13,14 +14,14 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.ranges.grid import RangeGrid
 from architectonic.family import names, tables
-from architectonic.family.records import AnyDocument, Family, Sketch
+from architectonic.family.records import Family, Sketch
 from architectonic.quantities import units
 from architectonic.quantities.compiled import fixed_value
 from architectonic.session.ranges import columns as ranged
 from architectonic.session.tables.columns import ValueColumn
 
 
-class ColumnCommands:
+class ColumnCommands(OfShown):
     """Callbacks about cells and columns of a range, and about which rows are seen."""
 
     def __init__(
@@ -45,15 +46,6 @@ class ColumnCommands:
             Action("rows.all", "Show all rows", self.grid.show_all, has, short="All rows", also=("clear filter",), tells="Nothing sought, nothing sorted.", wants="wants a document"),
             Action("figure.column", "Show the chosen dimension in the range", self.as_column, self._has_figure, short="To the range", also=("column", "configuration"), tells="It gets a name, and may differ from row to row.", wants="wants a chosen dimension"),
         ]  # fmt: skip
-
-    @property
-    def document(self) -> AnyDocument:
-        """The shown document."""
-        assert self.desk.main.document is not None
-        return self.desk.main.document
-
-    def _has(self) -> bool:
-        return self.desk.main.document is not None
 
     def _has_cells(self) -> bool:
         return self._has() and self.grid.isVisible() and any(c for _, c in self.grid.view.chosen())

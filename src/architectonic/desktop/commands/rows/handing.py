@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QFileDialog
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import UserFault
 from architectonic.describe.words.blanks import counted
+from architectonic.desktop.commands.rows.shown import OfShown
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -25,7 +26,7 @@ from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.quantities.compiled import complete, fixed_value
 from architectonic.session.files import products
-from architectonic.session.files.export import FORMATS, MESHES, Job, Writing, export, facets_of
+from architectonic.session.files.export import FORMATS, MESHES, Job, Writing, export, facets_of, write_whole
 from architectonic.session.files.meshing import WAYS, Fineness, Meshed
 from architectonic.session.open.queries import whole
 from architectonic.session.ranges import building, sheets
@@ -47,7 +48,7 @@ class Variant(NamedTuple):
     at: Scope
 
 
-class HandingCommands:
+class HandingCommands(OfShown):
     """Callbacks about files of the shown document and of its range."""
 
     def __init__(self, desk: Desk, prompt: Prompt, cards: ListCard) -> None:
@@ -55,7 +56,7 @@ class HandingCommands:
 
     def actions(self) -> list[Action]:
         """The actions that write files."""
-        ranged = self._has_range
+        ranged = self._has
         return [
             Action("document.export", "Export…", self.ask_export, self.has_bodies, "Ctrl+E", "document", short="Export…", also=("save as", "step", "stl", "3mf", "gltf", "print", "dxf", "laser"), tells="STEP, STL, 3MF, glTF, or the outline of a face.", wants="wants a body"),
             Action("range.build", "Build the range", self.build, ranged, "Ctrl+Shift+B", "document", short="Build all", also=("all configurations", "batch"), tells="Every row built and checked; what is wrong by its cause.", wants="wants a document"),
@@ -68,9 +69,6 @@ class HandingCommands:
         """Whether the shown document can be exported."""
         at, evaluation = self.desk.main.at, self.desk.settled
         return at is not None and evaluation is not None and products.has_bodies(evaluation, at)
-
-    def _has_range(self) -> bool:
-        return self.desk.main.document is not None
 
     # --- one document ---------------------------------------------------------------------------------
 
@@ -143,14 +141,14 @@ class HandingCommands:
             return facets_of(job)
 
         def told(meshed: Meshed) -> None:
-            size = len(MESHES[ending]("", meshed.parts))
+            data = MESHES[ending](of.family.documents[of.at.document].name, meshed.parts)
             off = units.shown(meshed.misses, "mm", 3)
-            title = f"{kind}: {meshed.triangles:,} triangles, {_bytes(size)}, at most {off} off"
+            title = f"{kind}: {meshed.triangles:,} triangles, {_bytes(len(data))}, at most {off} off"
             again = partial(self._again, of, kind, found)
             self.prompt.offer(
                 title,
                 [
-                    ("Write…", partial(self._save, of, ending, found)),
+                    ("Write…", partial(self._save, of, ending, found, data)),
                     ("Finer", partial(again, 0.5)),
                     ("Coarser", partial(again, 2.0)),
                 ],
@@ -162,19 +160,26 @@ class HandingCommands:
         fine = found.fineness._replace(chord=found.fineness.chord * times)
         self._look(of, kind, found._replace(fineness=fine))
 
-    def _save(self, of: Variant, ending: str, found: Writing) -> None:
+    def _save(self, of: Variant, ending: str, found: Writing, data: bytes = b"") -> None:
         name = of.family.documents[of.at.document].name
         kind = FORMATS[ending].title
         file, _ = QFileDialog.getSaveFileName(
             self.prompt.window(), f"Export as {kind}", f"{name}{ending}", f"{kind} (*{ending})"
         )
         if file:
-            self.write(of, Path(file), found)
+            self.write(of, Path(file), found, data)
 
-    def write(self, of: Variant, file: Path, found: Writing) -> None:
-        """Write a file beside the event loop."""
+    def write(self, of: Variant, file: Path, found: Writing, data: bytes = b"") -> None:
+        """Write a file beside the event loop.
+
+        Args:
+            data: what was looked at already; empty where it is still to be made.
+        """
 
         def work(watch: Watch) -> int:
+            if data:
+                write_whole(file, lambda part: part.write_bytes(data))
+                return len(data)
             evaluation = self._evaluated(of)
             watch.at(0.5)
             export(self.desk.engine.aside(), evaluation, of.at, file, found)

@@ -6,19 +6,20 @@ from collections.abc import Callable
 from functools import partial
 
 from architectonic.describe.words.blanks import counted
+from architectonic.desktop.commands.rows.shown import OfShown
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.ranges.grid import RangeGrid
 from architectonic.desktop.sentences.card import SentenceCard
-from architectonic.family import edits, names
+from architectonic.family import edits, names, scopes
 from architectonic.family.operations.base import BodyOperation
-from architectonic.family.records import AnyDocument, Family
+from architectonic.family.records import Family
 from architectonic.session.ranges import rows
 from architectonic.session.tables.columns import ValueColumn
 
 
-class RowCommands:
+class RowCommands(OfShown):
     """Callbacks about configurations; they ask through cards and change only through the desk."""
 
     def __init__(
@@ -46,15 +47,6 @@ class RowCommands:
             Action("row.next", "Show the next configuration", partial(self.step, 1), has, "Alt+PgDown", "view", tells="In the order of the grid.", wants="wants a document"),
             Action("row.previous", "Show the configuration before", partial(self.step, -1), has, "Alt+PgUp", "view", tells="In the order of the grid.", wants="wants a document"),
         ]  # fmt: skip
-
-    @property
-    def document(self) -> AnyDocument:
-        """The shown document."""
-        assert self.desk.main.document is not None
-        return self.desk.main.document
-
-    def _has(self) -> bool:
-        return self.desk.main.document is not None
 
     @property
     def _rows(self) -> list[str]:
@@ -137,7 +129,7 @@ class RowCommands:
     def follow(self) -> None:
         """Ask which one."""
         key, row = self.document.id, self._rows[0]
-        below = edits.rows_below(self.document, row) | {row}
+        below = {row, *scopes.rows_below(self.document, row)}
         others = {r.name: r.key for r in rows.rows(self.desk.family, self.document) if r.key not in below}
         none = "none: what is common to all"
 
@@ -199,7 +191,7 @@ class RowCommands:
         if not any(not r.size for r in document.configurations):
             return
         key, row, name = document.id, at.configuration, self._name(at.configuration)
-        below = [r for r in edits.rows_below(document, row) if not record.switch.own]
+        below = [r for r in scopes.rows_below(document, row) if not record.switch.own]
 
         def put(way: str, told: str) -> None:
             self.desk.apply(f"{record.name} {told}", lambda f: rows.where_on(f, key, operation, row, way))

@@ -8,6 +8,7 @@ from functools import partial
 from architectonic.base.errors import UserFault
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.words.blanks import counted
+from architectonic.desktop.commands.rows.shown import OfShown
 from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
@@ -15,7 +16,7 @@ from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import asking
 from architectonic.desktop.tables.grid import TableGrid
 from architectonic.family import edits, names, tables
-from architectonic.family.records import AnyDocument, Parameter
+from architectonic.family.records import Parameter
 from architectonic.family.tables import Typed
 from architectonic.quantities import units
 from architectonic.quantities.compiled import fixed_value
@@ -25,7 +26,7 @@ SERIES = ["in equal steps", "each times the last", "preferred R5", "preferred R1
 KINDS = ["steps", "times", "R5", "R10", "R20", "R40"]
 
 
-class TableCommands:
+class TableCommands(OfShown):
     """Callbacks about tables; they ask through cards and change only through the desk."""
 
     def __init__(
@@ -48,20 +49,11 @@ class TableCommands:
             Action("value.doubled", "Values that stand twice", self.doubled, has, short="Doubled", tells="Rows that say the same twice.", wants="wants a table"),
         ]  # fmt: skip
 
-    def _has(self) -> bool:
-        return self.desk.main.document is not None
-
     def _is_table(self) -> bool:
         return (d := self.desk.main.document) is not None and kind_of(d).views[0] == "Values"
 
     def _has_rows(self) -> bool:
         return self._is_table() and self.grid.isVisible() and bool(self.grid.view.rows())
-
-    @property
-    def document(self) -> AnyDocument:
-        """The shown document."""
-        assert self.desk.main.document is not None
-        return self.desk.main.document
 
     # --- rows -----------------------------------------------------------------------------------------
 
