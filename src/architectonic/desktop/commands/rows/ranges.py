@@ -88,7 +88,8 @@ class RowCommands(OfShown):
             self.desk.show(size=made[-1])
             self.grid.model.refresh()
             self.grid.view.choose(made[-1])
-            self.desk.last_change += f": {rows.starts_from(self.desk.family, self.document, made[-1])}"
+            told = rows.starts_from(self.desk.family, self.document, made[-1])
+            self.desk.last_change += f": {told.removesuffix('.')}"  # the strip's own sentence goes on
 
     def child(self) -> None:
         """A child of the chosen row."""
