@@ -125,7 +125,7 @@ def test_places_of_sketches_are_taken_apart_in_one_module():
         "session/model/building.py": "paths of fields in a record",
         "family/names.py": "names of documents and what they hold, in expressions",
         "base/kinds.py": "names of modules",
-        "propagate/evaluator.py": "keys of shapes in the store, which say what made them",
+        "propagate/making.py": "keys of shapes in the store, which say what made them",
         "propagate/remaking.py": "keys of shapes in the store, which say what made them",
     }
     taking = re.compile(r"partition\(\"\.\"\)|split\(\"\.\"|\"\.\" (?:not )?in ")

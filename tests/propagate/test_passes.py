@@ -65,3 +65,50 @@ def test_a_cancelled_pass_says_so_and_the_next_one_is_whole(demo):
         asked(run, scopes)
     whole = evaluate_scopes(Evaluator(FakeExecutor()), demo, scopes)
     assert answers(evaluate_scopes(evaluator, demo, scopes)) == answers(whole)
+
+
+def rods(count=40):
+    """A part with a length, what is computed from it, and rows, every fourth of which follows the one before."""
+    family, key = edits.add_document(edits.new_family("Many"), "part", "Rod")
+    family = edits.add_parameter(family, key, "length", "10 mm")
+    family = edits.add_parameter(family, key, "half", "length / 2")
+    for n in range(count):
+        family, row = edits.add_configuration(family, key, f"Rod {n}")
+        if n % 4 == 3:
+            family = edits.set_parent(family, key, row, family.documents[key].configurations[-2].id)
+    return family, key
+
+
+def test_one_cell_of_a_range_costs_what_it_reaches():
+    family, key = rods()
+    length, rows = family.documents[key].parameters[0].id, family.documents[key].configurations
+    evaluator = Evaluator(FakeExecutor())
+    evaluate_scopes(evaluator, family, all_scopes(family))
+    for row, reached in ((rows[0], 1), (rows[2], 2)):  # the second has a child
+        family = edits.set_value(family, key, length, "31 mm", row.id)
+        again = evaluate_scopes(evaluator, family, all_scopes(family))
+        assert again.work.looked_into == 2 * reached
+        assert answers(again) == answers(evaluate_scopes(Evaluator(FakeExecutor()), family, all_scopes(family)))
+
+
+def test_what_nobody_asks_for_any_more_is_left_out_of_the_answer(demo):
+    """Taken over from the last answer, it would be told of for ever."""
+    evaluator, scopes = Evaluator(FakeExecutor()), all_scopes(demo)
+    evaluate_scopes(evaluator, demo, scopes)
+    part = edits.find_document(demo, "Light")
+    fewer = [at for at in scopes if at.document != part.id]
+    assert answers(evaluate_scopes(evaluator, demo, fewer)) == answers(
+        evaluate_scopes(Evaluator(FakeExecutor()), demo, fewer)
+    )
+    assert answers(evaluate_scopes(evaluator, demo, scopes)) == answers(
+        evaluate_scopes(Evaluator(FakeExecutor()), demo, scopes)
+    )
+
+
+def test_an_answer_is_what_it_was_after_the_next_pass():
+    family, key = rods(4)
+    evaluator, length = Evaluator(FakeExecutor()), family.documents[key].parameters[0].id
+    first = evaluate_scopes(evaluator, family, all_scopes(family))
+    known, reads = answers(first), first.reads
+    evaluate_scopes(evaluator, edits.set_value(family, key, length, "31 mm"), all_scopes(family))
+    assert answers(first) == known and first.reads == reads

@@ -15,7 +15,7 @@ _MMAP_THRESHOLD, _ARENA_MAX = -3, -8
 """Numbers of the parameters in malloc.h of glibc."""
 
 
-COLLECTED = (20_000, 20, 50)
+COLLECTED = (100_000, 20, 50)
 """After how many new objects circles of them are looked for, and how seldom among older ones: with a large family a look
 through all of it stops the window for half a second, and there are hardly any circles."""
 

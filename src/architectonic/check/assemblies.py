@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from architectonic.check import holes
-from architectonic.check.attention import configuration_name
 from architectonic.check.parts import PartLine, flat, way
 from architectonic.describe.assembly.balance import Balance
 from architectonic.describe.assembly.clashes import Clash, Clashes
@@ -15,7 +14,7 @@ from architectonic.describe.assembly.plans import Placed
 from architectonic.describe.results import Node
 from architectonic.family.documents.assembly import JOINTS
 from architectonic.family.records import Assembly, use_of
-from architectonic.family.scopes import Scope, alternate_name
+from architectonic.family.scopes import Scope, alternate_name, configuration_name
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections import defaultdict, deque
+from collections.abc import Iterable
+from functools import lru_cache
 from typing import NamedTuple
 
 from architectonic.base.problem import Problem
@@ -12,7 +14,7 @@ from architectonic.describe.results import Checked, Node
 from architectonic.family import scopes
 from architectonic.family.records import Expression, Family, Guard, Rule
 from architectonic.family.scopes import Scope
-from architectonic.family.walk import index
+from architectonic.family.walk import Same, index
 from architectonic.propagate.evaluation import Evaluation
 
 RANK = {"failing": 0, "conflict": 1, "missing": 2, "out of rule": 3, "updating": 4, "off": 9}
@@ -64,15 +66,9 @@ class Cause(NamedTuple):
         return min((i.severity for i in self.items), key=lambda s: RANK[s])
 
 
-def configuration_name(family: Family, at: Scope) -> str:
-    """The name of a scope's configuration."""
-    document = family.documents[at.document]
-    return dict(scopes.configurations(family, document)).get(at.configuration, at.configuration)
-
-
 def scope_name(family: Family, at: Scope) -> str:
     """The names of a scope's configuration and alternate: `M`, `M, Folded`."""
-    return ", ".join(n for n in (configuration_name(family, at), scopes.alternate_name(family, at)) if n)
+    return ", ".join(n for n in (scopes.configuration_name(family, at), scopes.alternate_name(family, at)) if n)
 
 
 def _names(family: Family, nodes: list[Node]) -> tuple[str, ...]:
@@ -91,10 +87,10 @@ def failing_scopes(evaluation: Evaluation) -> frozenset[Scope]:
     """Those in which something fails, is missing or conflicts."""
     return frozenset(
         n.at
-        for n, o in evaluation.outcomes.items()
-        if o.problem is not None
-        and o.problem.severity in ("failing", "missing", "conflict")
-        and o.problem.code != "body.no_density"
+        for n in evaluation.troubled
+        if (problem := evaluation.outcomes[n].problem) is not None
+        and problem.severity in ("failing", "missing", "conflict")
+        and problem.code != "body.no_density"
     )
 
 
@@ -102,16 +98,17 @@ def rules(evaluation: Evaluation) -> list[tuple[Node, Rule | Guard, Checked | No
     """All evaluated rules and guards, guards first (None: they could not be evaluated), and those that come by themselves:
     that holes at the places of others go together with them.
     """
+    family, outcomes = evaluation.family, evaluation.outcomes
     found: list[tuple[Node, Rule | Guard, Checked | None]] = []
-    for node, outcome in evaluation.outcomes.items():
-        if node.what == "rule":
-            record = index(evaluation.family.documents[node.document]).get(node.item)
+    for node in in_order(family, evaluation.checks):
+        value = outcomes[node].value
+        if node.what == "mating":
+            if isinstance(value, Mated):
+                found.append((node, mating_rule(family, node, value), Checked(not value.differences)))
+        else:
+            record = index(family.documents[node.document]).get(node.item)
             if isinstance(record, (Rule, Guard)):
-                found.append((node, record, outcome.value))
-        elif node.what == "mating" and isinstance(outcome.value, Mated):
-            found.append(
-                (node, mating_rule(evaluation.family, node, outcome.value), Checked(not outcome.value.differences))
-            )
+                found.append((node, record, value))
     return sorted(found, key=lambda entry: not isinstance(entry[1], Guard))
 
 
@@ -127,23 +124,40 @@ def is_gone(family: Family, node: Node) -> bool:
     return bool(node.item) and node.item not in index(family.documents[node.document])
 
 
-def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, tuple[str, Node]]:
+@lru_cache(maxsize=512)
+def _positions(document: Same) -> dict[str, int]:
+    return {key: k for k, key in enumerate(index(document.record))}
+
+
+def in_order(family: Family, nodes: Iterable[Node]) -> list[Node]:
+    """Nodes as the family lists what they are about, never by what was evaluated first."""
+    documents = {key: k for k, key in enumerate(family.documents)}
+
+    def place(node: Node) -> tuple[int, int, Node]:
+        document = family.documents.get(node.document)
+        known = _positions(Same(document)) if document is not None else {}
+        return documents.get(node.document, -1), known.get(node.item, len(known)), node
+
+    return sorted(nodes, key=place)
+
+
+def _of_what_is_gone(evaluation: Evaluation, troubled: list[Node]) -> dict[Node, tuple[str, Node]]:
     """By every node that fails because something is gone: where that was lost, by whoever reads it first, and what is
     gone. That is in no list itself, so that its loss is told by those who took it.
     """
-    outcomes, reads = evaluation.outcomes, evaluation.reads
-    bad = {n for n, o in outcomes.items() if o.problem is not None}
+    outcomes = evaluation.outcomes
+    bad = {n: [read for read, _ in evaluation.noted.get(n, ())] for n in troubled}
     found: dict[Node, tuple[str, Node]] = {}
     readers: dict[Node, list[Node]] = defaultdict(list)
-    for node in bad:
-        for read in reads.get(node, ()):
+    for node, reads in bad.items():
+        for read in reads:
             if read in bad:
                 readers[read].append(node)
     waiting: deque[Node] = deque()
-    for node in outcomes:  # in one order for everybody
+    for node in bad:
         problem = outcomes[node].problem
         if problem is not None and problem.code.startswith("follows.") and not is_gone(evaluation.family, node):
-            gone = next((n for n in reads.get(node, ()) if n in bad and is_gone(evaluation.family, n)), None)
+            gone = next((n for n in bad[node] if n in bad and is_gone(evaluation.family, n)), None)
             if gone is not None:
                 found[node] = (problem.where, gone)
                 waiting.append(node)
@@ -158,11 +172,13 @@ def _of_what_is_gone(evaluation: Evaluation) -> dict[Node, tuple[str, Node]]:
 
 def attention(evaluation: Evaluation) -> list[Item]:
     """Problems and broken rules, worst first; what only follows from another is counted with its cause."""
-    family, lost = evaluation.family, _of_what_is_gone(evaluation)
+    family = evaluation.family
+    troubled = in_order(family, evaluation.troubled)
+    lost = _of_what_is_gone(evaluation, troubled)
     grouped: dict[tuple[str, str], list[tuple[Node, Problem]]] = defaultdict(list)
     followers: dict[str, dict[str, Follower]] = defaultdict(dict)
-    for node, outcome in evaluation.outcomes.items():
-        problem = outcome.problem
+    for node in troubled:
+        problem = evaluation.outcomes[node].problem
         if problem is None or problem.severity == "off" or (node.what == "mass" and problem.code == "body.no_density"):
             continue
         if is_gone(family, node):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any, Literal, NamedTuple
 
-from architectonic.check.attention import configuration_name, failing_scopes, mating_rule
+from architectonic.check.attention import failing_scopes, mating_rule
 from architectonic.describe.assembly.clashes import Clashes
 from architectonic.describe.operations.holes.mating import Mated, mates
 from architectonic.describe.references.rule import unit_of, words
@@ -14,7 +14,7 @@ from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
 from architectonic.family.records import MATCH, SELF, AnyDocument, Assembly, Family, Fill, Model, Rule
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import Scope, configuration_name
 from architectonic.family.walk import items, leads_to, pointers_in
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from architectonic.base import tolerance
-from architectonic.check.attention import attention, configuration_name, rules
+from architectonic.check.attention import attention, rules
 from architectonic.check.report import in_unit, work_entry
-from architectonic.check.results import Result, digest, results
+from architectonic.check.results import Result, differing, digest, results
 from architectonic.describe.references.rule import words
 from architectonic.describe.results import Node
 from architectonic.family.names import unit_of, values_of
 from architectonic.family.records import Family, Guard, Model
-from architectonic.family.scopes import alternate_name, alternates
+from architectonic.family.scopes import alternate_name, alternates, configuration_name
 from architectonic.propagate.evaluation import Evaluation
 
 _FIGURES = ("volume_mm3", "area_mm2")
@@ -22,16 +23,16 @@ Where = tuple[str, str, str | None]
 """Names of a document, a configuration, and an alternate (None: it has none)."""
 
 
-def _quantities(evaluation: Evaluation) -> dict[tuple[Where, str], Any]:
-    """Figures by where they are, and quantity."""
+def _quantities(evaluation: Evaluation, nodes: Iterable[Node]) -> dict[tuple[Where, str], Any]:
+    """Figures of some nodes by where they are, and quantity."""
     family = evaluation.family
     found: dict[tuple[Where, str], Any] = {}
     names: dict[str, tuple[str, str]] = {}
     for document in family.documents.values():
         for key, item in values_of(document):
             names[item.id] = (key, unit_of(item))
-    for node, outcome in evaluation.outcomes.items():
-        document = family.documents[node.document]
+    for node in nodes:
+        outcome, document = evaluation.outcomes[node], family.documents[node.document]
         where = (document.name, configuration_name(family, node.at), alternate_name(family, node.at) or None)
         if node.what == "value" and outcome.value is not None and node.item in names:
             name, unit = names[node.item]
@@ -77,7 +78,8 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
     """What changed between two evaluations of the same nodes. A document is "unchanged" when none of its results differs:
     no figure, shape, curve, place or state.
     """
-    old, new = _quantities(before), _quantities(after)
+    was, now = differing(before, after)
+    old, new = _quantities(before, was), _quantities(after, now)
     changed = []
     for key in dict.fromkeys([*old, *new]):
         if not same(old.get(key), new.get(key)):
@@ -91,7 +93,7 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
                     "after": new.get(key),
                 }
             )
-    changed += _shapes(before, after, changed)
+    changed += _shapes(results(before, was), results(after, now), changed)
     _in_order(changed, before, after)
     touched = {entry["document"] for entry in changed}
     bad_before = {(i.where, i.what): i for i in attention(before)}
@@ -121,9 +123,8 @@ def impact(before: Evaluation, after: Evaluation) -> dict[str, Any]:
     }
 
 
-def _shapes(before: Evaluation, after: Evaluation, figures: list[dict[str, Any]]) -> list[dict[str, Any]]:
+def _shapes(old: dict[Result, Any], new: dict[Result, Any], figures: list[dict[str, Any]]) -> list[dict[str, Any]]:
     """Results that differ although no figure of theirs does: what is shown of them are short digests, or where they are."""
-    old, new = results(before), results(after)
     told = {(e["document"], e["configuration"], e["alternate"], e["quantity"].partition(":")[0]) for e in figures}
     found = []
     for key in dict.fromkeys([*old, *new]):

@@ -6,7 +6,7 @@ from typing import Any
 
 from architectonic.check import holes
 from architectonic.check.assemblies import alternate_entry
-from architectonic.check.attention import attention, configuration_name, failing_scopes, rules
+from architectonic.check.attention import attention, failing_scopes, rules
 from architectonic.describe.models.documents import kind_of
 from architectonic.describe.references.relations import Relations
 from architectonic.describe.references.rule import words
@@ -27,7 +27,7 @@ from architectonic.family.records import (
     Underlay,
     ValueRef,
 )
-from architectonic.family.scopes import Scope
+from architectonic.family.scopes import Scope, configuration_name
 from architectonic.family.walk import pointers
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units

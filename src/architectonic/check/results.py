@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any, NamedTuple
 
-from architectonic.check.attention import configuration_name, is_gone
+from architectonic.check.attention import is_gone
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.results import Frame, ModelState, Node, Outcome, SketchResult
 from architectonic.describe.view import name_in
-from architectonic.family.records import Family, use_of
-from architectonic.family.scopes import alternate_name
+from architectonic.family.names import unit_of, values_of
+from architectonic.family.records import AnyDocument, Family, use_of
+from architectonic.family.scopes import alternate_name, alternates, configuration_name, configurations
+from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
 
 
@@ -34,14 +36,46 @@ def digest(value: object) -> str:
     return hashlib.blake2b(repr(value).encode(), digest_size=4).hexdigest()
 
 
-def results(evaluation: Evaluation) -> dict[Result, Any]:
-    """What is compared, by name; equal values mean equal geometry."""
+def differing(before: Evaluation, after: Evaluation) -> tuple[list[Node], list[Node]]:
+    """The nodes of two evaluations whose results can differ by what they are, or by what they are called."""
+    old, new = before.outcomes, after.outcomes
+    renamed = {
+        key
+        for key, document in after.family.documents.items()
+        if _called(before.family, before.family.documents.get(key)) != _called(after.family, document)
+    } | {key for key in before.family.documents if key not in after.family.documents}
+    now = [n for n, o in new.items() if old.get(n) is not o]
+    gone = old.keys() - new.keys()
+    moved = {n for n in (*now, *gone) if n.what == "finished"}
+    further = {n for n in new if n[0] == "assembly" and _shows(new[n], moved)} - set(now)  # they show what changed
+    further |= {n for n in new if n.document in renamed} if renamed else set()
+    now += [n for n in further if new[n] is old.get(n)]
+    return [*gone, *(n for n in now if n in old)], now
+
+
+def _shows(assembly: Outcome, moved: set[Node]) -> bool:
+    return any(body.node("finished") in moved for placed in assembly.value or () for body in placed.bodies)
+
+
+def _called(family: Family, document: AnyDocument | None) -> object:
+    """All names that results of a document go by."""
+    if document is None:
+        return None
+    rows = configurations(family, document)
+    names = [(key, name_in(document, key)) for key in index(document)]
+    bodies = [(key, body.name) for key, body in getattr(document, "bodies", {}).items()]
+    values = [(key, item.id, unit_of(item)) for key, item in values_of(document)]
+    return document.name, rows, [(a.id, a.name) for a in alternates(document)], names, bodies, values
+
+
+def results(evaluation: Evaluation, nodes: Iterable[Node] | None = None) -> dict[Result, Any]:
+    """What is compared, by name, of some nodes or of all; equal values mean equal geometry."""
     family, found = evaluation.family, dict[Result, Any]()
-    for node, outcome in evaluation.outcomes.items():
+    for node in evaluation.outcomes if nodes is None else nodes:
         document = family.documents.get(node.document)
         if document is None:
             continue
-        for thing, what, value in _of(evaluation, node, outcome):
+        for thing, what, value in _of(evaluation, node, evaluation.outcomes[node]):
             where = (configuration_name(family, node.at), alternate_name(family, node.at) or None)
             found[Result(document.name, *where, thing, what)] = value
     return found

@@ -6,7 +6,7 @@ row that stands for a size is what that size means in that document.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from typing import Any, NamedTuple, TypeVar
 
@@ -112,6 +112,16 @@ def alternate_of(document: AnyDocument, alternate: str = "") -> str:
     """The alternate that is taken: the one asked for, the first where it is none of them, "" where there are none."""
     rows = alternates(document)
     return alternate if any(r.id == alternate for r in rows) else rows[0].id if rows else ""
+
+
+def configuration_name(family: Family, at: Scope) -> str:
+    """The name of a scope's configuration; its id where it is none of the document's."""
+    return _row_names(Same(family.documents[at.document]), sizes(family)).get(at.configuration, at.configuration)
+
+
+@lru_cache(maxsize=1024)
+def _row_names(document: Same, known: tuple[Size, ...]) -> dict[str, str]:
+    return dict(_configurations(document, known))
 
 
 def alternate_name(family: Family, at: Scope) -> str:
@@ -263,17 +273,25 @@ def cell(family: Family, at: Scope, item: Parameter | Constraint) -> tuple[str, 
 def rows_below(document: AnyDocument, key: str) -> list[str]:
     """Ids of the rows that follow a size or row, directly or not."""
     index = row_index(document)
-    found, waiting = dict[str, None](), [index.for_size.get(key, key)]
+    start = index.for_size.get(key, key)
+    return [row for row in _with_below(index, (start,)) if row != start]
+
+
+def _with_below(index: RowIndex, rows: Iterable[str]) -> dict[str, None]:
+    """Some rows, and those that follow them."""
+    found = dict.fromkeys(rows)
+    waiting = [row for row in found if row in index.below]
     while waiting:
         below = [r for r in index.below.get(waiting.pop(), ()) if r not in found]
         found.update(dict.fromkeys(below))
         waiting += below
-    return list(found)
+    return found
 
 
-def changed_cells(old: Parameter, new: Parameter) -> set[str]:
-    """Cells in which two states of a parameter say something else; "" for the common one."""
-    found = {""} if old.common is not new.common and old.common != new.common else set()
+def changed_cells(old: Parameter | Constraint, new: Parameter | Constraint) -> set[str]:
+    """Cells in which two states of a parameter or dimension say something else; "" for the common one."""
+    before, now = (i.common if isinstance(i, Parameter) else i.value for i in (old, new))
+    found = {""} if before is not now and before != now else set[str]()
     keys = old.own.keys() | new.own.keys() if old.own is not new.own else ()
     return found | {k for k in keys if old.own.get(k) != new.own.get(k)}
 
@@ -283,9 +301,7 @@ def reached(family: Family, document: AnyDocument, cells: set[str]) -> list[Scop
     if "" in cells or alternates(document):
         return scopes_of(family, document)
     index = row_index(document)
-    rows = [index.for_size.get(c, c) for c in cells]
-    found = dict.fromkeys([*rows, *(r for row in rows for r in rows_below(document, row))])
-    return [Scope(document.id, row) for row in found]
+    return [Scope(document.id, row) for row in _with_below(index, (index.for_size.get(c, c) for c in cells))]
 
 
 def turned(family: Family, at: Scope, switch: Switch) -> tuple[str, Turned]:

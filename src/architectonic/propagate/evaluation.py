@@ -4,21 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, NamedTuple
+from functools import cached_property
+from typing import Any
 
 from architectonic.describe.results import Node, Outcome
 from architectonic.family.records import Family
-from architectonic.family.walk import index
-
-BY_RECORD = frozenset({"value", "rule"})
-"""Nodes whose plan reads nothing of its document but its own record, and other nodes."""
-
-
-def _source(family: Family, node: Node) -> Any:
-    """What of the family a node's plan may read by itself: its record or its document; compared by identity."""
-    document = family.documents.get(node.document)
-    return index(document).get(node.item) if document is not None and node.what in BY_RECORD else document
-
 
 Progress = Callable[[int, int], None]
 """Called with recipes done and at most to do."""
@@ -63,15 +53,17 @@ class Evaluation:
         """What each node read."""
         return {node: tuple(read for read, _ in reads) for node, reads in self.noted.items()}
 
+    @cached_property
+    def troubled(self) -> tuple[Node, ...]:
+        """Those that have a problem."""
+        return tuple(n for n, o in self.outcomes.items() if o.problem is not None)
+
+    @cached_property
+    def checks(self) -> tuple[Node, ...]:
+        """Rules, guards, and those that come by themselves."""
+        return tuple(n for n in self.outcomes if n[0] in ("rule", "mating"))
+
     def value(self, node: Node) -> Any:
         """The value of a node, None when it has none."""
         found = self.outcomes.get(node)
         return None if found is None else found.value
-
-
-class _Trace(NamedTuple):
-    source: Any
-    skeleton: Any
-    reads: tuple[tuple[Node, Outcome], ...]
-    keys: tuple[str, ...]
-    outcome: Outcome

@@ -10,9 +10,7 @@ What no changed record can reach by those reads is not even visited: an edit cos
 
 from __future__ import annotations
 
-import queue
 import time
-from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
@@ -21,27 +19,22 @@ import msgspec
 from cachetools import LRUCache
 
 from architectonic.base.cancel import Cancelled, CancelToken
-from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 from architectonic.describe.models.states import Passed
 from architectonic.describe.registry import COMPUTED_HERE, PLANS
-from architectonic.describe.results import Made, Node, NodeFault, Outcome, Plan, Recipe
+from architectonic.describe.results import Node, NodeFault, Outcome, Plan, Recipe
 from architectonic.describe.view import View
-from architectonic.family import scopes
 from architectonic.family.records import Family
-from architectonic.family.walk import index
-from architectonic.propagate.cache import ResultCache, decode_value
-from architectonic.propagate.evaluation import BY_RECORD, Evaluation, Progress, Work, _source, _Trace
+from architectonic.propagate.cache import ResultCache
+from architectonic.propagate.evaluation import Evaluation, Progress, Work
 from architectonic.propagate.keys import encode, key_of
-from architectonic.propagate.ports import SHOWN, Executor, MadeReply
+from architectonic.propagate.making import Making
+from architectonic.propagate.ports import SHOWN, Executor
+from architectonic.propagate.traces import Known, TakenOver, Traced, Traces, source_of
 from architectonic.propagate.waiting import Task, circle_through
 
 RECIPES = 20_000
 """Of so many recipes it is known how to make their shapes again, when they are lost."""
-
-
-SURPLUS = 20_000
-"""Traces that may be kept of nodes that are not asked for any more, beside four for each that is."""
 
 
 class Evaluator:
@@ -56,10 +49,7 @@ class Evaluator:
     def __init__(self, executor: Executor, cache: ResultCache | None = None, urgency: int = SHOWN) -> None:
         self.executor, self.urgency = executor, urgency
         self.cache = cache or ResultCache()
-        self._traces: dict[Node, _Trace] = {}
-        self._readers: dict[Node, set[Node]] = defaultdict(set)
-        self._valid: set[Node] = set()
-        self._of: Family | None = None
+        self.traces = Traces()
         self._recipes: LRUCache[str, tuple[Recipe, bytes]] = LRUCache(RECIPES)
 
     def remember(self, key: str, recipe: Recipe, payload: bytes) -> None:
@@ -90,23 +80,12 @@ class Evaluator:
         urgency: int | None = None,
     ) -> Pass:
         """One pass over a family, in which one thing can be asked after the other; it ends when the next one begins."""
-        self._turn_to(family)
+        self.traces.turn_to(family)
         return Pass(self, family, cancel or CancelToken(), progress, self.urgency if urgency is None else urgency)
 
     def forget(self) -> None:
         """Look into everything anew at the next evaluation."""
-        self._traces.clear()
-        self._readers.clear()
-        self._valid.clear()
-
-    def _drop_surplus(self, seen: int) -> None:
-        """Traces of what is there no more: those that no change has reached stay."""
-        if len(self._traces) > SURPLUS + 4 * seen:
-            self._traces = {n: t for n, t in self._traces.items() if n in self._valid}
-            self._readers = defaultdict(set)
-            for node, trace in self._traces.items():
-                for read, _ in trace.reads:
-                    self._readers[read].add(node)
+        self.traces.forget()
 
     def knows(self, recipe: Recipe) -> bool:
         """Whether the result of a recipe is at hand."""
@@ -116,58 +95,33 @@ class Evaluator:
         """How a result was made, with its payload encoded; None when that is not known any more."""
         return self._recipes.get(key)
 
-    def _turn_to(self, family: Family) -> None:
-        """Forget as valid what the change of family may reach, by the reads of last time."""
-        before, self._of = self._of, family
-        if before is family:
-            return
-        if before is None or scopes.skeleton(before) != scopes.skeleton(family):
-            self._valid.clear()
-            return
-        changed: dict[str, set[str]] = {k: set() for k, d in family.documents.items() if before.documents[k] is not d}
-        for key, items in changed.items():
-            old, new = index(before.documents[key]), index(family.documents[key])
-            items.update(k for k in {**old, **new} if old.get(k) is not new.get(k))
-        stack = [
-            n
-            for n in self._valid
-            if n.document in changed and (n.what not in BY_RECORD or n.item in changed[n.document])
-        ]
-        self._valid.difference_update(stack)
-        while stack:
-            for reader in self._readers.get(stack.pop(), ()):
-                if reader in self._valid:
-                    self._valid.discard(reader)
-                    stack.append(reader)
-
 
 class Pass:
     """One evaluation of a family, which may be asked for more and more of it.
 
     Attributes:
-        urgency: of the recipes from now on (propagate.ports).
+        making: its recipes, with the urgency of those to come.
     """
 
     def __init__(
         self, owner: Evaluator, family: Family, cancel: CancelToken, progress: Progress | None, urgency: int
     ) -> None:
-        self.owner, self.urgency = owner, urgency
+        self.owner = owner
         self.family = family
         self.view = View(family)
-        self.skeleton = scopes.skeleton(family)
+        self.skeleton = owner.traces.skeleton
         self.cancel = cancel
-        self.progress = progress
         self.done: dict[Node, Outcome] = {}
         self.reads: dict[Node, Sequence[tuple[Node, Outcome]]] = {}
         self.keys: dict[Node, Sequence[str]] = {}
         self.tasks: dict[Node, Task] = {}
         self.ready: list[tuple[Task, Any]] = []
-        self.making: dict[str, list[Task]] = {}
-        self.asked: dict[str, tuple[Recipe, bytes]] = {}
-        self.arrived: queue.SimpleQueue[tuple[str, MadeReply | None, BaseException | None]] = queue.SimpleQueue()
         self.untraced: set[Node] = set()
-        self.fresh: set[str] = set()
         self.work = Work()
+        self.making = Making(owner, self.work, progress, urgency)
+        self.wanted: set[Node] = set()
+        self.taken: TakenOver | None = None
+        self.handed_out = False  # what is known is in an answer, and copied before more is
 
     # --- driving --------------------------------------------------------------------------------------
 
@@ -181,9 +135,17 @@ class Pass:
             Cancelled: it was asked to stop; finished results stay in the cache.
         """
         started = time.perf_counter()
-        for node in reversed(targets):
+        if self.handed_out:
+            self.done, self.reads, self.keys, self.handed_out = (
+                dict(self.done),
+                dict(self.reads),
+                dict(self.keys),
+                False,
+            )
+        self._take_over(targets)
+        for node in reversed([n for n in targets if n not in self.done]):
             self._demand(node)
-        while self.ready or self.making:
+        while self.ready or self.making.open:
             if self.cancel.cancelled:
                 raise Cancelled("evaluation was cancelled")
             while self.ready:
@@ -191,18 +153,36 @@ class Pass:
                 self._step(task, value)
                 if self.cancel.cancelled:
                     raise Cancelled("evaluation was cancelled")
-            if self.making:
-                self._receive()
+            arrived = self.making.receive() if self.making.open else None
+            if arrived is not None:
+                self.untraced.update(task.node for task in arrived.tasks if arrived.passing)
+                self.ready += [(task, arrived.made) for task in arrived.tasks]
+        if self.taken is not None:
+            self.taken.leave_out(Known(self.done, self.reads, self.keys), self.wanted)
         self.work.nodes = len(self.done)
         self.work.total_seconds += time.perf_counter() - started
-        self.owner._drop_surplus(len(self.done))
         work = replace(self.work, reasons=list(self.work.reasons))
-        return Evaluation(self.family, dict(self.done), dict(self.reads), dict(self.keys), work)
+        answer, self.handed_out = Evaluation(self.family, self.done, self.reads, self.keys, work), True
+        self.owner.traces.answered(answer, self.wanted, self.untraced)
+        return answer
+
+    def _take_over(self, targets: list[Node]) -> None:
+        """Begin with the last answer where much the same is wanted."""
+        self.wanted.update(targets)
+        if self.taken is None:
+            self.taken = self.owner.traces.taken_over(self.wanted, targets)
+            if self.taken is not None:
+                known = self.taken.known
+                self.work.reused += sum(map(len, known.keys.values()))
+                known.done.update(self.done)
+                known.reads.update(self.reads)
+                known.keys.update(self.keys)
+                self.done, self.reads, self.keys = known
 
     def _demand(self, node: Node) -> None:
         if node in self.done or node in self.tasks:
             return
-        if node in self.owner._valid:
+        if node in self.owner.traces.valid:
             self._take_valid(node)
         else:
             task = self.tasks[node] = Task(node, self._driven(node))
@@ -210,7 +190,7 @@ class Pass:
 
     def _take_valid(self, start: Node) -> None:
         """Last time's outcome of a node that nothing has touched, and of all that it read."""
-        traces, done = self.owner._traces, self.done
+        traces, done = self.owner.traces.by_node, self.done
         stack = [start]
         while stack:
             node = stack.pop()
@@ -232,7 +212,7 @@ class Pass:
                 self._finish(task, end.value)
                 return
             if isinstance(asked, Recipe):
-                made = self._make(task, asked)
+                made = self.making.want(task, asked)
                 if made is None:
                     return
                 value = made
@@ -260,10 +240,10 @@ class Pass:
 
     def _driven(self, node: Node) -> Plan:
         """The node's plan with its reads recorded, or last time's outcome when nothing it read has changed."""
-        source = _source(self.family, node)
-        trace = self.owner._traces.get(node)
+        source = source_of(self.family, node)
+        trace = self.owner.traces.by_node.get(node)
         reason = "asked for the first time"
-        if trace is not None and trace.skeleton == self.skeleton:
+        if trace is not None and trace.skeleton is self.skeleton:
             reason = "its own record changed" if trace.source is not source else ""
             if not reason:
                 for read, before in trace.reads:
@@ -291,8 +271,8 @@ class Pass:
                 if isinstance(asked, Recipe):
                     value = yield asked
                     keys.append(value.key)
-                    if value.key in self.fresh:
-                        self.fresh.discard(value.key)
+                    if value.key in self.making.fresh:
+                        self.making.fresh.discard(value.key)
                         self.work.reasons.append((node, asked.kind, reason))
                 else:
                     value = yield asked
@@ -312,17 +292,13 @@ class Pass:
         node = task.node
         self.done[node] = outcome
         del self.tasks[node]
-        owner, source = self.owner, _source(self.family, node)
-        reads = self.reads.get(node, ())
+        traces, reads = self.owner.traces, tuple(self.reads.get(node, ()))
         if node in self.untraced or any(r in self.untraced for r, _ in reads):
             self.untraced.add(node)
-            owner._traces.pop(node, None)
-            owner._valid.discard(node)
+            traces.lose(node, reads)
         else:
-            owner._traces[node] = _Trace(source, self.skeleton, tuple(reads), tuple(self.keys.get(node, ())), outcome)
-            owner._valid.add(node)
-            for read, _ in reads:
-                owner._readers[read].add(node)
+            keys = tuple(self.keys.get(node, ()))
+            traces.keep(node, Traced(source_of(self.family, node), self.skeleton, reads, keys, outcome))
         for waiter in task.waiters:
             waiter.open.discard(node)
             if not waiter.open and self.tasks.get(waiter.node) is waiter:
@@ -347,97 +323,3 @@ class Pass:
             task = self.tasks[node]
             task.plan.close()
             self._finish(task, Outcome(None, self._placed(node, problem)))
-
-    # --- recipes --------------------------------------------------------------------------------------
-
-    def _make(self, task: Task, recipe: Recipe) -> Made | None:
-        """The result of a recipe, or None when the task must wait for it."""
-        payload = encode(recipe.payload)
-        key = key_of(recipe, payload)
-        self.owner.remember(key, recipe, payload)
-        self.asked[key] = (recipe, payload)
-        found = self.owner.cache.get(key, recipe.kind)
-        if found is not None:
-            self.work.reused += 1
-            return found
-        if recipe.kind in COMPUTED_HERE:
-            self.work.computed += 1
-            self.fresh.add(key)
-            try:
-                made = Made(key, COMPUTED_HERE[recipe.kind](recipe.payload), None)
-            except NodeFault as fault:
-                made = Made(key, None, fault.problem)
-            self.owner.cache.put(made, recipe.kind)
-            return made
-        waiting = self.making.setdefault(key, [])
-        waiting.append(task)
-        if len(waiting) == 1:
-            self._submit(key)
-        return None
-
-    def _submit(self, key: str) -> None:
-        recipe, payload = self.asked[key]
-        future = self.owner.executor.submit(key, recipe.kind, payload, recipe.shapes, self.urgency)
-        future.add_done_callback(
-            lambda f: self.arrived.put(
-                (
-                    key,
-                    None if f.cancelled() or f.exception() else f.result(),
-                    None if f.cancelled() else f.exception(),
-                )
-            )
-        )
-
-    def _receive(self) -> None:
-        """Wait for a reply and wake who waits for it."""
-        try:
-            key, reply, failure = self.arrived.get(timeout=0.05)
-        except queue.Empty:
-            return
-        recipe, _ = self.asked[key]
-        if reply is not None and reply.lost:
-            self._make_again(reply.lost, key)
-            return
-        made: Made
-        if reply is None or reply.defect:
-            what = (
-                str(failure)
-                if isinstance(failure, EnvironmentFault)
-                else (reply.defect if reply else "the worker was closed")
-            )
-            made = Made(key, None, Problem(code="environment", what=what, mend="try again"))
-            for task in self.making[key]:
-                self.untraced.add(task.node)
-        else:
-            self.work.computed += 1
-            self.fresh.add(key)
-            self.work.kernel_seconds += reply.seconds
-            made = Made(key, None if reply.problem else decode_value(recipe.kind, reply.value), reply.problem)
-            self.owner.cache.put(made, recipe.kind)
-        for task in self.making.pop(key):
-            self.ready.append((task, made))
-        if self.progress:
-            self.progress(self.work.computed, self.work.computed + len(self.making))
-
-    def _make_again(self, lost: str, key: str) -> None:
-        """A shape vanished from the store: make what made it, then ask again."""
-        source = lost.split(".", 1)[0]
-        known = self.owner._recipes.get(source)
-        if known is None:  # it was asked for so long ago that nobody knows how it was made
-            self.owner.forget()
-            self.arrived.put(
-                (key, None, EnvironmentFault("a shape is gone from the store", "change anything to make it anew"))
-            )
-            return
-        recipe, payload = known
-        again = self.owner.executor.submit(source, recipe.kind, payload, recipe.shapes, self.urgency)
-
-        def then(f: Any) -> None:
-            if f.cancelled() or f.exception():
-                self.arrived.put((key, None, None if f.cancelled() else f.exception()))
-            elif f.result().lost:
-                self._make_again(f.result().lost, key)
-            else:
-                self._submit(key)
-
-        again.add_done_callback(then)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import NamedTuple
 
 from architectonic.base.rigid import IDENTITY, Rigid
@@ -12,8 +13,9 @@ from architectonic.describe.results import Node
 from architectonic.family import scopes
 from architectonic.family.operations.base import BodyOperation
 from architectonic.family.operations.holes.hole import Hole
-from architectonic.family.records import Constraint, Datum, Family, Model, Sketch, Underlay
+from architectonic.family.records import AnyDocument, Constraint, Datum, Family, Model, Sketch, Underlay
 from architectonic.family.scopes import Scope
+from architectonic.family.walk import Same
 
 
 class Look(NamedTuple):
@@ -47,31 +49,54 @@ class Look(NamedTuple):
 def of_scope(family: Family, at: Scope) -> Iterator[Node]:
     """Everything that is reported of a document in one configuration, but measurements of bodies."""
     document = family.documents[at.document]
-    for parameter in document.parameters:
-        yield Node("value", at, parameter.id)
-    for rule in document.checked:
-        yield Node("rule", at, rule.id)
-    if isinstance(document, Model):
-        for measurement in document.measurements:
-            yield Node("value", at, measurement.id)
-        for feed in document.feeds.values():
-            for socket in feed.sockets:
-                yield Node("socket", at, socket)
-        for operation in document.build:
-            if isinstance(operation, Sketch) and scopes.may_be_on(family, at, operation.switch):
-                yield Node("solve", at, operation.id)
-                yield from (Node("value", at, c.id) for c in operation.constraints if _valued(c))
-            if isinstance(operation, Underlay) and scopes.may_be_on(family, at, operation.switch):
-                yield Node("underlay", at, operation.id)
-            if isinstance(operation, (Sketch, Datum)) and scopes.may_be_on(family, at, operation.switch):
-                yield Node("frame", at, operation.id)
-            elif isinstance(operation, BodyOperation):
-                yield Node("state", at, operation.id)
-                if isinstance(operation, Hole) and mates(document, operation):
-                    yield Node("mating", at, operation.id)
-        if any(isinstance(o, BodyOperation) for o in document.build):
-            yield Node("finished", at, "")
+    off = frozenset(
+        o.id for o in getattr(document, "build", ()) if o.switch.own or o.switch.default is False
+        if not scopes.may_be_on(family, at, o.switch)
+    )  # fmt: skip
+    yield from _nodes(at, _listed(Same(document), off))
     yield from kind_of(document).nodes(family, document, at)
+
+
+@lru_cache(maxsize=8192)
+def _nodes(at: Scope, what: Same) -> tuple[Node, ...]:
+    """Kept, so that the same node is one object in everything that is known by node: quick to find, and small."""
+    return tuple(Node(kind, at, item) for kind, item in what.record)
+
+
+@lru_cache(maxsize=512)
+def _one(entries: tuple[tuple[str, str], ...]) -> Same:
+    return Same(entries)
+
+
+@lru_cache(maxsize=1024)
+def _listed(document: Same, off: frozenset[str]) -> Same:
+    return _one(tuple(_entries(document.record, off)))
+
+
+def _entries(document: AnyDocument, off: frozenset[str]) -> Iterator[tuple[str, str]]:
+    """What is evaluated of which items of a document, where some of its operations are off."""
+    yield from (("value", p.id) for p in document.parameters)
+    yield from (("rule", r.id) for r in document.checked)
+    if not isinstance(document, Model):
+        return
+    yield from (("value", m.id) for m in document.measurements)
+    yield from (("socket", socket) for feed in document.feeds.values() for socket in feed.sockets)
+    for operation in document.build:
+        if isinstance(operation, BodyOperation):
+            yield "state", operation.id
+            if isinstance(operation, Hole) and mates(document, operation):
+                yield "mating", operation.id
+        elif operation.id in off:
+            continue
+        elif isinstance(operation, Sketch):
+            yield "solve", operation.id
+            yield from (("value", c.id) for c in operation.constraints if _valued(c))
+        elif isinstance(operation, Underlay):
+            yield "underlay", operation.id
+        if isinstance(operation, (Sketch, Datum)) and operation.id not in off:
+            yield "frame", operation.id
+    if any(isinstance(o, BodyOperation) for o in document.build):
+        yield "finished", ""
 
 
 def _valued(constraint: Constraint) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from architectonic.base.cancel import CancelToken
 from architectonic.describe.assembly.plans import PlacedBody
 from architectonic.describe.models.documents import kind_of
@@ -72,9 +74,8 @@ def asked(
     if not more:
         return first
     second = run.all(more)
-    for node in [n for n in more if n.what in ("coarse", "plain")]:
-        second.outcomes[node._replace(what="mesh")] = second.outcomes[node]
-    return second
+    instead = {n._replace(what="mesh"): second.outcomes[n] for n in more if n.what in ("coarse", "plain")}
+    return replace(second, outcomes=second.outcomes | instead) if instead else second
 
 
 def _is_at_hand(evaluator: Evaluator, body: BodyState) -> bool:

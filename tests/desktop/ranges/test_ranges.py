@@ -104,6 +104,51 @@ def test_a_row_is_grown_from_another_and_says_what_it_starts_from(qtbot, tube):
     assert "belongs to the whole family" in tube.strip.line.text() and "M" in names(tube)
 
 
+def editor_of(window):
+    view = window.range.view
+    boxes = [v.viewport() for v in (view, view.left)]
+    return next((e for box in boxes for e in box.findChildren(QLineEdit) if e.isVisible()), None)
+
+
+def test_what_cannot_be_typed_stays_in_its_field_and_the_cell_is_named(qtbot, tube):
+    go(qtbot, tube, "L cable exit", "length")
+    before = tube.desk.family
+    qtbot.keyClick(tube.range.view, Qt.Key.Key_Return)
+    editor = editor_of(tube)
+    editor.setText("8 kg")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: "length, L cable exit: 8 kg" in tube.strip.line.text())
+    assert tube.desk.family is before
+    qtbot.waitUntil(lambda: editor_of(tube) is not None and editor_of(tube).text() == "8 kg")
+    editor_of(tube).setText("380 mm")
+    qtbot.keyClick(editor_of(tube), Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: tube.desk.family is not before)
+    settle(qtbot, tube)
+    assert cell(tube, "L cable exit", "length").text == "380.00"
+
+
+def test_a_deleted_row_leaves_the_one_that_it_followed_on_the_screen(qtbot, tube):
+    go(qtbot, tube, "L cable exit")
+    run(qtbot, tube, "row.child")
+    assert tube.desk.main.at.configuration == tube.range.view.row
+    run(qtbot, tube, "row.delete")
+    qtbot.waitUntil(lambda: row_shown(tube) == "L cable exit")
+
+
+def row_shown(window):
+    at = window.desk.main.at
+    return next((r.name for r in window.range.model.rows if r.key == at.configuration), "")
+
+
+def test_what_decides_nothing_is_not_asked(qtbot, tube):
+    run(qtbot, tube, "document.export")
+    kind, chord, lying, cut = tube.prompt.fields
+    assert kind.currentText() == "STEP" and chord.isHidden() and cut.isHidden() and not lying.isHidden()
+    kind.setCurrentText("STL")
+    assert not chord.isHidden() and cut.isHidden()
+    tube.prompt.hide()
+
+
 def test_rows_are_pasted_filled_and_numbered(qtbot, tube):
     view, model, clipboard = tube.range.view, tube.range.model, QGuiApplication.clipboard()
     view.setCurrentIndex(model.index(len(model.rows), 0))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 from architectonic.desktop.kit.cards import Card, clear
 from architectonic.desktop.kit.flow import Flow
 
+NOTHING: Mapping[str, Collection[str]] = {}
 WIDE = 420
 """Pixels that a field takes at most for what stands in it, such as the path of a folder."""
 
@@ -36,12 +37,14 @@ class Prompt(Card):
         fields: Sequence[tuple[str, str | list[str] | Callable[[QWidget], QLineEdit]]],
         done: Callable[..., bool],
         verb: str = "Keep",
+        only: Mapping[str, Collection[str]] = NOTHING,
     ) -> None:
         """Show the card.
 
         Args:
             fields: label and first text of each, or the list it is chosen from, or what makes the field.
             done: called with the texts; True closes the card, False leaves it for another try.
+            only: by the label of a field, for which texts of the first field it is asked; the others decide nothing then.
         """
         clear(self._line)
         self._asked += 1
@@ -71,6 +74,7 @@ class Prompt(Card):
             name.show()
             field.show()
             self.fields.append(field)
+            self._ask_only(name, field, only.get(label))
         leave, keep = QPushButton("Leave as it was  Esc"), QPushButton(f"{verb}  Enter")
         keep.setObjectName("main")
         leave.clicked.connect(self.hide)
@@ -85,6 +89,19 @@ class Prompt(Card):
             self.fields[0].setFocus()
             if isinstance(self.fields[0], QLineEdit):
                 self.fields[0].selectAll()
+
+    def _ask_only(self, name: QLabel, field: QWidget, texts: Collection[str] | None) -> None:
+        first = self.fields[0]
+        if texts is None or not isinstance(first, QComboBox):
+            return
+
+        def follow(text: str) -> None:
+            name.setVisible(text in texts)
+            field.setVisible(text in texts)
+            self.place()
+
+        first.currentTextChanged.connect(follow)
+        follow(first.currentText())
 
     def offer(self, title: str, choices: Sequence[tuple[str, Callable[[], object]]], leave: str = "Leave it") -> None:
         """Show a sentence with buttons; each closes the card. The first is the one that Enter takes."""

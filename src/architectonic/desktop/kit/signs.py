@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -67,6 +69,22 @@ def paint_state(p: QPainter, state: str, x: float, y: float) -> None:
     p.restore()
 
 
+@lru_cache(maxsize=64)
+def stamp(state: str, ratio: float) -> QPixmap:
+    """The mark of a state in a box of 16 px, drawn once for grids that show hundreds.
+
+    Args:
+        ratio: pixels of the device by those of the window.
+    """
+    pixmap = QPixmap(round(16 * ratio), round(16 * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    paint_state(painter, state, 8, 8)
+    painter.end()
+    return pixmap
+
+
 def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
     """The sign of a document kind in a box of 16 px whose top left corner is (x, y)."""
     p.save()
@@ -90,14 +108,13 @@ def paint_kind(p: QPainter, kind: str, x: float, y: float) -> None:
 
 def icon(kind: str, state: bool = False) -> QIcon:
     """A sign or a mark as an icon, sharp at ratio 2."""
+    if state:
+        return QIcon(stamp(kind, 2.0))
     pixmap = QPixmap(32, 32)
     pixmap.setDevicePixelRatio(2)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
-    if state:
-        paint_state(painter, kind, 8, 8)
-    else:
-        paint_kind(painter, kind, 0, 0)
+    paint_kind(painter, kind, 0, 0)
     painter.end()
     return QIcon(pixmap)
 

@@ -50,6 +50,13 @@ def width_of(text: str, pixels: int, weight: int = 400) -> float:
     return QFontMetricsF(font(pixels, weight)).horizontalAdvance(text)
 
 
+@lru_cache(maxsize=64)
+def rise(pixels: int, weight: int = 400) -> float:
+    """How far below the middle of a line its text stands, px."""
+    metrics = QFontMetricsF(font(pixels, weight))
+    return (metrics.ascent() - metrics.descent()) / 2
+
+
 SHEET = f"""
 * {{ color: {INK}; }}
 QWidget#window, QWidget#panel, QScrollArea#panel, QWidget#strip, QWidget#head {{ background: {PANEL}; }}

@@ -160,7 +160,7 @@ class Updater(QObject):
                     stays = evaluate_scopes(self._evaluator, wanted.present, scopes, wanted.staying, token)
                     self.kept.emit(stays, wanted.generation)
                     run = self._evaluator.begin(wanted.family, token, self.counted.emit)
-                run.urgency = LATER
+                run.making.urgency = LATER
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
                 whole = asked(run, scopes, wanted.shown)
                 changed = impact(wanted.before, whole) if wanted.before is not None else None

@@ -144,7 +144,7 @@ class RangeModel(CellModel):
         what, old = self.columns[column - 1], self.cell(row, column).text
         follows = "its parent" if what.follows(self.desk.family, self.at(of.key)) else "the others"
         label = f"{what.title} of {of.name} {old} → {text}" if text else f"{what.title} of {of.name} as {follows}"
-        return label, lambda f: what.change(f, of.key, text)
+        return label, lambda f: what.change_many(f, [(of.key, text)])  # which says where, when it cannot be
 
     def toggle(self, index: QModelIndex) -> None:
         """Turn a switch on or off in one configuration."""

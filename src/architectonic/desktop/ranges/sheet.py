@@ -77,6 +77,11 @@ class RowPictures(QObject):
             self._ended = True
             self._turn.notify()
 
+    @property
+    def is_over(self) -> bool:
+        """Whether it was ended."""
+        return self._ended
+
     def _run(self) -> None:
         while True:
             with self._turn:
@@ -103,7 +108,10 @@ class RowPictures(QObject):
                 self._kept.pop(next(iter(self._kept)))
             if known is None or known[1] != wanted.scale or not alike(known[0], bodies):
                 meshes = [(m, c) for _, m, c in bodies]
-                self.drawn.emit(at, thumbnails.bodies(meshes, WIDE, HIGH, wanted.scale) if meshes else None)
+                image = thumbnails.bodies(meshes, WIDE, HIGH, wanted.scale) if meshes else None
+                with self._turn:
+                    if not self.is_over:  # the window may be gone: nobody is there to be told
+                        self.drawn.emit(at, image)
 
 
 class RowSheetModel(QAbstractListModel):
@@ -141,6 +149,11 @@ class RowSheetModel(QAbstractListModel):
     def at(self, row: int) -> Scope:
         """The scope that is pictured."""
         return self.of.at(self._rows[row])
+
+    def place(self, at: Scope) -> int:
+        """Where a row is pictured, -1 for nowhere."""
+        known = at.configuration in self._rows and at.document == self.of.at("").document
+        return self._rows.index(at.configuration) if known else -1
 
     def put(self, at: Scope, image: QImage | None) -> None:
         """A picture is there."""
@@ -232,6 +245,16 @@ class RowSheet(QListView):
         assert bar is not None
         for signal in (of.modelReset, of.dataChanged, of.desk.evaluated, bar.valueChanged):
             signal.connect(ask)
+        follow = soon(self, self._follow)
+        for signal in (of.desk.main.changed, self.pages.modelReset):
+            signal.connect(follow)
+
+    def _follow(self) -> None:
+        """What is shown is seen here."""
+        at = self.of.desk.main.at
+        place = self.pages.place(at) if at is not None and self.isVisible() else -1
+        if place >= 0:
+            self.scrollTo(self.pages.index(place))
 
     def _seen(self) -> list[Scope]:
         """Rows whose pictures are to be seen."""

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QModelIndex, QPersistentModelIndex, Qt, QTimer, pyqtSignal
+from functools import partial
+
+from PyQt6.QtCore import QAbstractItemModel, QEvent, QModelIndex, QPersistentModelIndex, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QCompleter, QLineEdit, QStyleOptionViewItem, QWidget
 
@@ -20,7 +22,8 @@ class RangeDelegate(CellDelegate):
 
     def __init__(self, view: QAbstractItemView, model: RangeModel) -> None:
         super().__init__(view)
-        self.of = model
+        self.of, self._view = model, view
+        self._refused: tuple[QPersistentModelIndex, str] | None = None
 
     def createEditor(self, parent: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex) -> QWidget | None:
         """The field that a cell is typed into."""
@@ -64,9 +67,29 @@ class RangeDelegate(CellDelegate):
 
     def setEditorData(self, editor: QWidget | None, index: QModelIndex) -> None:
         """What was typed, all chosen."""
-        if isinstance(editor, QLineEdit):
-            editor.setText(str(index.data(Qt.ItemDataRole.EditRole) or ""))
-            editor.selectAll()
+        if not isinstance(editor, QLineEdit):
+            return
+        refused, self._refused = self._refused, None
+        if refused is not None and refused[0] == QPersistentModelIndex(index):
+            editor.setText(refused[1])
+            return
+        editor.setText(str(index.data(Qt.ItemDataRole.EditRole) or ""))
+        editor.selectAll()
+
+    def setModelData(self, editor: QWidget | None, model: QAbstractItemModel | None, index: QModelIndex) -> None:
+        """Type it; what cannot be stays in its field, to be put right."""
+        if not isinstance(editor, QLineEdit) or model is None:
+            return
+        text, place = editor.text(), QPersistentModelIndex(index)
+        if text.strip() != str(index.data(Qt.ItemDataRole.EditRole) or "") and not model.setData(index, text):
+            self._refused = place, text
+            again = partial(self._again, place)
+            QTimer(self, singleShot=True, interval=0, timeout=again).start()  # type: ignore[call-arg]
+
+    def _again(self, place: QPersistentModelIndex) -> None:
+        if place.isValid() and self._refused is not None:
+            self._view.setCurrentIndex(QModelIndex(place))
+            self._view.edit(QModelIndex(place))
 
 
 class RangeView(CellView):

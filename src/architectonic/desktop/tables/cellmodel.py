@@ -16,6 +16,8 @@ from architectonic.exchange.spreadsheet import decimal_comma, number_text
 from architectonic.family.records import Family
 
 Edit = Callable[[Family], Family]
+READ = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+TYPED_IN = READ | Qt.ItemFlag.ItemIsEditable
 SEEN = 4000
 """Cells that are compared with what they were; beyond, all that is seen is painted anew."""
 
@@ -129,8 +131,7 @@ class CellModel(QAbstractTableModel):
         """What may be typed in."""
         if not index.isValid():
             return Qt.ItemFlag.NoItemFlags
-        base = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return base | Qt.ItemFlag.ItemIsEditable if self.editable(index.row(), index.column()) else base
+        return TYPED_IN if self.editable(index.row(), index.column()) else READ
 
     def editable(self, row: int, column: int) -> bool:
         """Whether a cell can be typed into."""

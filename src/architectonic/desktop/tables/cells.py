@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QTableView
 
 from architectonic.desktop.kit import theme
-from architectonic.desktop.kit.signs import paint_state
+from architectonic.desktop.kit.signs import stamp
 
 KIND = Qt.ItemDataRole.UserRole
 ROW_HEIGHT = 24
@@ -53,9 +53,11 @@ class GridCell(NamedTuple):
 
 SOFT = frozenset({"inherited", "inherited word", "note", "ghost", "free"})
 ITALIC = frozenset({"inherited", "inherited word", "free"})
-AT_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-AT_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 LEFT = ("name", "note", "group", "word", "inherited word")
+
+
+SELECTED, FOCUSED = QStyle.StateFlag.State_Selected.value, QStyle.StateFlag.State_HasFocus.value
+"""As numbers: combining flags as objects takes longer than painting a cell."""
 
 
 class CellDelegate(QStyledItemDelegate):
@@ -67,7 +69,8 @@ class CellDelegate(QStyledItemDelegate):
         cell: GridCell = index.data(KIND)
         r = QRectF(option.rect)
         view = option.widget
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        state = option.state.value
+        chosen = bool(state & SELECTED)
         if cell.kind == "bad":
             p.fillRect(r, theme.colour(theme.RED_TINT))
         elif cell.shown or chosen:
@@ -87,7 +90,7 @@ class CellDelegate(QStyledItemDelegate):
             self._text(p, r, cell)
         if cell.marked:
             p.fillRect(QRectF(r.left(), r.top() + 1, 3, r.height() - 2), theme.colour(theme.PLUM))
-        if option.state & QStyle.StateFlag.State_HasFocus and isinstance(view, QTableView) and view.hasFocus():
+        if state & FOCUSED and isinstance(view, QTableView) and view.hasFocus():
             p.setPen(theme.pen(theme.PLUM, 2))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawRect(r.adjusted(1, 1, -1, -1))
@@ -100,14 +103,17 @@ class CellDelegate(QStyledItemDelegate):
         left = cell.left or cell.kind in LEFT or cell.kind == "ghost"
         inner = r.adjusted(10 + INDENT * cell.depth, 0, -10, 0)
         if cell.state:
-            paint_state(p, cell.state, inner.left() + 4, inner.center().y())
+            device = p.device()
+            ratio = device.devicePixelRatioF() if device is not None else 1.0
+            p.drawPixmap(QPointF(inner.left() - 4, r.top() + ROW_HEIGHT / 2 - 8), stamp(cell.state, ratio))
             inner.setLeft(inner.left() + 16)
         p.setPen(theme.pen(ink))
         text, width = cell.text, theme.width_of(cell.text, 12, weight)
         if width > inner.width():
             text = p.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideMiddle, int(inner.width()))
             width = p.fontMetrics().horizontalAdvance(text)
-        p.drawText(inner, AT_LEFT if left else AT_RIGHT, text)
+        start = inner.left() if left else inner.right() - width
+        p.drawText(QPointF(start, r.center().y() + theme.rise(12, weight)), text)  # laid out nowhere: it is one line
         if cell.kind == "computed":
             p.setPen(theme.pen(theme.SOFT, 1, True))
             y = r.center().y() + 8

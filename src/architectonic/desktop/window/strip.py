@@ -9,11 +9,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from architectonic.check.attention import causes, configuration_name
+from architectonic.check.attention import causes
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
-from architectonic.family.scopes import alternate_name
+from architectonic.family.scopes import alternate_name, configuration_name
 
 FIGURES = 2
 """Figures of the shown document that the line has room for; the others are in the table."""

@@ -137,3 +137,16 @@ def where_on(family: Family, document: str, operation: str, row: str, way: str) 
             if r.parent and Scope(document, row) == scopes.parent_of(family, Scope(document, r.id)):
                 switch = switch.turned(False, r.id)
     return edits.replace_operation(family, document, edits.replace(record, switch=switch))
+
+
+def beside(family: Family, document: AnyDocument, gone: Sequence[str]) -> str:
+    """The row to show where some go: the one that the first of them follows, else the one before it, else the next."""
+    order = [r.key for r in rows(family, document)]
+    index = scopes.row_index(document)
+    first = next((k for k in order if k in gone), "")
+    if not first:
+        return ""
+    above = index.by_id[first].parent if first in index.by_id else ""
+    place = order.index(first)
+    near = [index.for_size.get(above, above), *reversed(order[:place]), *order[place:]]
+    return next((k for k in near if k in order and k not in gone), "")

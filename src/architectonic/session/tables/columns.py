@@ -113,11 +113,11 @@ class GridColumn(ABC):
 
     def follows(self, family: Family, at: Scope) -> bool:
         """Whether the row is the child of another one."""
-        return self.by == "configuration" and scopes.parent_of(family, at) is not None
+        row = scopes.row_index(family.documents[at.document]).by_id.get(at.configuration)
+        return self.by == "configuration" and row is not None and bool(row.parent)
 
-    def kind(self, family: Family, at: Scope, cell: str, said: Expression | None = None) -> str:
+    def kind(self, family: Family, at: Scope, own: bool, said: Expression | None = None) -> str:
         """Own, computed or inherited: a formula that a row follows by itself is computed, one of its parent's inherited."""
-        own = cell in self.own(family, at)
         if said is not None and (said.refs or said.choices) and (own or not self.follows(family, at)):
             return "computed"
         return "own" if own else "inherited"
@@ -143,7 +143,7 @@ class ValueColumn(GridColumn):
         outcome = evaluation.outcomes.get(Node("value", at, self.item)) if evaluation is not None else None
         typed = names.shown_text(family, family.documents[self.document], expression, self.sketch)
         own = cell in self.own(family, at)
-        kind = self.kind(family, at, cell, expression)
+        kind = self.kind(family, at, own, expression)
         differs = own and self.follows(family, at)
         if outcome is not None and outcome.problem is not None:
             return ShownCell("✕", typed if own else "", "bad", outcome.problem.what, differs)

@@ -36,6 +36,7 @@ from architectonic.session.ranges.rows import rows
 
 FINE, STANDS = "fine for printing, 0.1 mm", "as it stands"
 KINDS = {"STEP": ".step", "STL": ".stl", "3MF": ".3mf", "glTF, for pictures": ".glb"}
+FACETTED = [kind for kind, ending in KINDS.items() if ending in MESHES]
 OUTLINE = "DXF, outline of the picked face"
 SHEETS = "Spreadsheets (*.csv *.xlsx)"
 
@@ -101,7 +102,11 @@ class HandingCommands(OfShown):
 
         title = f"Export {name}" + (f", with {of.typed}, which is not kept" if of.typed else "")
         self.prompt.ask(
-            title, [("as", kinds), ("facets within", FINE), ("lying", ways), ("width of the cut", "0 mm")], done, "Look"
+            title,
+            [("as", kinds), ("facets within", FINE), ("lying", ways), ("width of the cut", "0 mm")],
+            done,
+            "Look",
+            {"facets within": FACETTED, "lying": KINDS, "width of the cut": [OUTLINE]},
         )
 
     def _face(self) -> str:
@@ -258,6 +263,7 @@ class HandingCommands(OfShown):
             [("as", kinds), ("files named", "{document} {name}"), ("facets within", FINE)],
             done,
             "Choose a folder",
+            {"facets within": FACETTED},
         )
 
     def write_files(self, made: RangeBuilt, folder: Path, ending: str, pattern: str, found: Writing) -> None:

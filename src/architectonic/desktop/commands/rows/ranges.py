@@ -114,7 +114,13 @@ class RowCommands(OfShown):
                 family = edits.delete_configuration(family, key, row)
             return family
 
-        if self.desk.apply(f"delete {count}", edit) and told:
+        shown = self.desk.main.at
+        beside = rows.beside(self.desk.family, self.document, found)
+        if not self.desk.apply(f"delete {count}", edit):
+            return
+        if shown is not None and shown.configuration in found and beside:
+            self.desk.show(size=beside)
+        if told:
             self.desk.told.emit(f"{count} deleted; {', '.join(told)} took it. Ctrl+Z brings it back.", True)
 
     def _on_deleted(self) -> None:
