@@ -2,6 +2,7 @@
 
 import gc
 import os
+from pathlib import Path
 
 for _name in ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "MKL_NUM_THREADS"):
     os.environ[_name] = "1"
@@ -16,8 +17,9 @@ settings.load_profile("steady")
 
 @pytest.fixture(scope="session")
 def store(tmp_path_factory):
-    """A cache folder that no other run shares."""
-    folder = tmp_path_factory.mktemp("cache")
+    """A cache folder of this run; two halves of one run may be told to share theirs."""
+    shared = os.environ.get("TESTS_SHARE_CACHE")
+    folder = Path(shared) if shared else tmp_path_factory.mktemp("cache")
     os.environ["ARCHITECTONIC_CACHE"] = str(folder)
     os.environ["ARCHITECTONIC_STATE"] = str(tmp_path_factory.mktemp("state"))
     os.environ["ARCHITECTONIC_DATA"] = str(tmp_path_factory.mktemp("data"))
