@@ -30,6 +30,17 @@ def _digest(key: str, data: bytes) -> bytes:
     return found.digest()
 
 
+def sealed(key: str, content: bytes) -> bytes:
+    """A content with its digest before it."""
+    return _digest(key, content) + content
+
+
+def unsealed(key: str, data: bytes) -> bytes | None:
+    """The content that was sealed under a key; None when it is not that."""
+    content = data[DIGEST:]
+    return content if data[:DIGEST] == _digest(key, content) else None
+
+
 def read(path: Path, key: str) -> bytes | None:
     """The content that was written under a key; None when there is none. One that differs from what was written, or that
     stands under another key, is believed in nothing: it is taken away, to be made again.
@@ -38,8 +49,8 @@ def read(path: Path, key: str) -> bytes | None:
         data = path.read_bytes()
     except OSError:
         return None
-    content = data[DIGEST:]
-    if data[:DIGEST] != _digest(key, content):
+    content = unsealed(key, data)
+    if content is None:
         with contextlib.suppress(OSError):
             path.unlink()
         return None
@@ -53,7 +64,7 @@ def write(path: Path, key: str, content: bytes) -> None:
     Raises:
         OSError: it cannot be written.
     """
-    part, data = Path(f"{path}.{os.getpid()}.part"), _digest(key, content) + content
+    part, data = Path(f"{path}.{os.getpid()}.part"), sealed(key, content)
     try:
         try:
             part.write_bytes(data)

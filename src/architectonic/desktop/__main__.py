@@ -43,7 +43,7 @@ def main() -> int:
 
     from architectonic.base.errors import ArchitectonicError
     from architectonic.base.folders import state_folder
-    from architectonic.desktop.commands.family import demo_session, offer_journal
+    from architectonic.desktop.commands.family import demo_session
     from architectonic.desktop.kit import theme
     from architectonic.desktop.pane.desk import Desk
     from architectonic.desktop.window.shell import MainWindow
@@ -70,7 +70,7 @@ def main() -> int:
     width, height = (int(n) for n in options.size.split("x"))
     window.resize(width, height)
     window.show()
-    offer_journal(desk)
+    window.commands.families.offer_left()
     if options.show:
         desk.show(next(d.id for d in desk.family.documents.values() if d.name == options.show))
     else:

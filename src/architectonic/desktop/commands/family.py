@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 
@@ -10,10 +11,13 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from architectonic.base import folders
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.window.notices import claim_told, left_told
 from architectonic.exchange.folder import Gone
+from architectonic.exchange.presence import Presence
 from architectonic.family import edits
 from architectonic.session.open import engine as places
 from architectonic.session.open import recent
+from architectonic.session.open.journal import Left, Taken, drop
 from architectonic.session.open.session import Session
 
 
@@ -72,7 +76,7 @@ class FamilyCommands:
             lambda: made.append(Session.open(folder, self.desk.engine.evaluator, folders.state_folder()))
         ):
             self._open(made[0])
-            offer_journal(self.desk)
+            self.offer_left()
         return bool(made)
 
     def open_demo(self, tutorial: bool = False) -> None:
@@ -103,6 +107,10 @@ class FamilyCommands:
                 [("Save all of it elsewhere…", self.save_as), ("Say where it is now…", self.follow)],
             )
             return
+        self.offer_newer()
+
+    def offer_newer(self) -> None:
+        """Ask whose version of what others changed is to stay, where there is any."""
         files = self.desk.session.changed_by_others()
         if files:
             what = files[0] if len(files) == 1 else f"{len(files)} files"
@@ -110,6 +118,44 @@ class FamilyCommands:
                 f"Others changed {what} since it was opened",
                 [("Take theirs", self.take_theirs), ("Overwrite with mine", self.overwrite)],
             )
+
+    def tell_others(self) -> None:
+        """Say who else has the family open."""
+        others = Presence(self.desk.session.stored.folder).others()
+        told = "; ".join(claim_told(c) for c in others if c.pid != os.getpid())
+        self.desk.told.emit(f"Also open: {told}." if told else "Nobody else has this family open.", False)
+
+    def offer_left(self) -> None:
+        """Ask what becomes of edits that a killed window left, where there are any; whoever asks for them later finds
+        them in the head band."""
+        found = self.desk.session.left()
+        if not found:
+            return
+        one = found[0]
+        choices = [] if one.damaged else [("Take them", lambda: self.take_left(one))]
+        choices += [("Put them aside", lambda: self.put_aside(one)), ("Drop them", lambda: self.drop_left(one))]
+        self.prompt.offer(left_told(one), choices, "Later")
+
+    def take_left(self, one: Left) -> None:
+        """Bring them back as one step that can be undone."""
+        made: list[Taken] = []
+        if self.desk.attempt(lambda: made.append(self.desk.session.take_left(one))):
+            self.desk.last_change = "edits that were left"
+            told = f"Back: {', '.join(made[0].taken) or 'nothing'}. Ctrl+Z drops them, Ctrl+S keeps them."
+            if made[0].refused:
+                told += f" Others changed {'; '.join(made[0].refused)}: what was left of it is put aside as a family."
+            self.desk.told.emit(told, bool(made[0].refused))
+
+    def put_aside(self, one: Left) -> None:
+        """Keep them outside the family."""
+        where: list[Path] = []
+        if self.desk.attempt(lambda: where.append(self.desk.session.put_aside(one))):
+            self.desk.told.emit(f"What was left lies in {where[0]}", False)
+
+    def drop_left(self, one: Left) -> None:
+        """Delete them, as was said."""
+        drop(one)
+        self.desk.told.emit("What was left is dropped.", False)
 
     def save_as(self) -> None:
         """Ask for an empty folder, and write all of the family there."""
@@ -182,12 +228,3 @@ def demo_session(engine: places.Engine, tutorial: bool = False) -> Session:
         number += 1
     folder.parent.mkdir(parents=True, exist_ok=True)
     return write(folder, engine.evaluator, folders.state_folder())
-
-
-def offer_journal(desk: Desk) -> None:
-    """Bring back edits that a killed program left."""
-    found = desk.session.unsaved_from_before()
-    if found is not None:
-        desk.session.recover(found)
-        desk.last_change = "edits recovered from the journal"
-        desk.told.emit("Edits that were not saved last time are back. Ctrl+Z drops them, Ctrl+S keeps them.", False)

@@ -62,6 +62,9 @@ class Commands:
                 Action("family.tutorial", "Open a fresh copy of the tutorial", lambda: self.families.open_demo(True), menu="family", tells="The family that the first hour is told with."),
                 Action("family.save", "Save", self.families.save, lambda: desk.session.unsaved, "Ctrl+S", "family", also=("write",), tells="Writes what changed; nothing else is touched.", wants="wants something unsaved"),
                 Action("family.save_as", "Save all of it elsewhere…", self.families.save_as, keys="Ctrl+Shift+S", menu="family", tells="The family and its files in another folder."),
+                Action("family.newer", "Look at what others saved…", self.families.offer_newer, menu="family", also=("reload", "conflict"), tells="Whose version of it is to stay."),
+                Action("family.left", "Look at edits that were left unsaved…", self.families.offer_left, menu="family", also=("recover", "crash", "journal"), tells="Of a window that was killed: taken, or put aside."),
+                Action("family.others", "Who else has this family open", self.families.tell_others, menu="family", also=("users", "lock"), tells="Who, where, and since when."),
                 Action("edit.undo", "Undo", desk.undo, lambda: bool(desk.session.history.undo_label), "Ctrl+Z", "edit", tells="Takes the last change back.", wants="wants a change"),
                 Action("edit.redo", "Redo", desk.redo, lambda: bool(desk.session.history.redo_label), "Ctrl+Shift+Z", "edit", tells="Makes the change again that was taken back.", wants="wants an undo"),
                 *[Action(f"document.new_{kind}", f"New {kind}…", making(kind), menu="document")

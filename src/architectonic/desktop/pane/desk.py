@@ -111,6 +111,7 @@ class Desk(QObject):
         """Show another family."""
         self.work.cancel()
         self.session.listeners.clear()
+        self.session.end()
         self.evaluation = self.settled = self.before = self.present = None
         self.attention, self._outside, self.impact = [], [], None
         self.last_change, self.previewed, self.alternates = "", None, {}
@@ -327,6 +328,7 @@ class Desk(QObject):
 
     def close(self) -> None:
         """End thread and processes."""
+        self.session.end()
         self.work.cancel()
         self.updater.close()
         self.engine.close()

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
 
+from architectonic.desktop.kit.aside import Aside
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.records import Family
 from architectonic.session.files import outside
@@ -21,13 +21,7 @@ AGAIN = 5000
 
 
 class LinkWatch(QObject):
-    """Looks at linked files when they or the links change.
-
-    Signals:
-        arrived (object): what looking at them gave (list of Seen), in the event loop.
-    """
-
-    arrived = pyqtSignal(object, object)
+    """Looks at linked files when they or the links change."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -40,8 +34,7 @@ class LinkWatch(QObject):
         self._again = QTimer(self, interval=AGAIN, timeout=self._compare)  # type: ignore[call-arg]
         self._watcher.fileChanged.connect(lambda _: self._settle.start())
         self._watcher.directoryChanged.connect(lambda _: self._settle.start())
-        self._reader = ThreadPoolExecutor(1)
-        self.arrived.connect(self._on_arrived)
+        self._reader = Aside(self)
         self._links: object = None
         desk.family_changed.connect(self._on_family)
         self._on_family()
@@ -50,7 +43,7 @@ class LinkWatch(QObject):
         """Look no more."""
         self._again.stop()
         self._settle.stop()
-        self._reader.shutdown(wait=True, cancel_futures=True)
+        self._reader.close()
 
     def _on_family(self) -> None:
         family = self.desk.family
@@ -67,26 +60,37 @@ class LinkWatch(QObject):
         folder, family = self.desk.session.stored.folder, self.desk.family
         files = {folder / link.file for d in family.documents.values() for link in d.links.values()}
         files |= {outside.file_of(o, folder) for _, o in outside.operations(family)}
+        if not files:
+            self._again.stop()
+            self._follow({})
+            self._on_arrived(family, ([], []))
+            return
+        self._again.start()
+        self._reader.run(lambda: {f: _stamp(f) for f in files}, self._follow)
+        self._reader.run(
+            lambda: (spreadsheets.look(family, folder), outside.stale(family, folder)),
+            lambda both: self._on_arrived(family, both),
+        )
+
+    def _follow(self, stamps: dict[Path, tuple[int, int] | None]) -> None:
+        """Watch the files that are there, and the folders of all."""
+        self._files = stamps
         old = [*self._watcher.files(), *self._watcher.directories()]
-        wanted = [str(p) for f in files for p in (f, f.parent) if p.exists()]
+        wanted = [str(p) for f, stamp in stamps.items() for p in ((f, f.parent) if stamp else (f.parent,))]
         if set(old) != set(wanted):
             if old:
                 self._watcher.removePaths(old)
             if wanted:
                 self._watcher.addPaths(list(dict.fromkeys(wanted)))
-        self._files = {f: _stamp(f) for f in files}
-        if not files:
-            self._again.stop()
-            self._on_arrived(family, ([], []))
-            return
-        self._again.start()
-        self._reader.submit(
-            lambda: self.arrived.emit(family, (spreadsheets.look(family, folder), outside.stale(family, folder)))
-        )
 
     def _compare(self) -> None:
-        if any(_stamp(f) != stamp for f, stamp in self._files.items()):
-            self._settle.start()
+        known = dict(self._files)
+
+        def then(changed: bool) -> None:
+            if changed:
+                self._settle.start()
+
+        self._reader.run(lambda: any(_stamp(f) != stamp for f, stamp in known.items()), then)
 
     def _on_arrived(self, family: Family, both: tuple[list[Seen], list[Stale]]) -> None:
         """Tell what needs attention; files that may, are taken at once when nothing is wrong with them."""

@@ -13,12 +13,15 @@ from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.kit.signs import Mark, icon
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.window.folderwatch import FolderWatch
+from architectonic.desktop.window.notices import Notices
 from architectonic.family import scopes
 from architectonic.family.records import AnyDocument, Assembly
 from architectonic.session.assembly.grid import rows as rows_of
 from architectonic.session.feeds.sources import takers
 from architectonic.session.open.recent import recent
 
+PILL = "What is being updated and what needs attention"
 MANY = 24
 """Documents beyond which they are sought instead of listed."""
 
@@ -55,7 +58,7 @@ class HeadBand(QWidget):
         self.redo_button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
         self.undo_button.clicked.connect(lambda: actions.run("edit.undo"))
         self.redo_button.clicked.connect(lambda: actions.run("edit.redo"))
-        self.pill = self._button("pill", "What is being updated and what needs attention")
+        self.pill = self._button("pill", PILL)
         self.pill.clicked.connect(lambda: actions.run("view.attention"))
         self.sign = QWidget()
         line = self._line = QHBoxLayout(self)
@@ -69,6 +72,9 @@ class HeadBand(QWidget):
         line.addWidget(self.size_button)
         line.addWidget(self.alternate_button)
         line.addStretch(1)
+        self.watch = FolderWatch(desk, self)
+        self.notices = Notices(self.watch, actions)
+        line.addWidget(self.notices)
         line.addWidget(self.find_button)
         line.addSpacing(8)
         line.addWidget(self.undo_button)
@@ -204,6 +210,9 @@ class HeadBand(QWidget):
             count = f"{self._done} of at most {self._most}" if self._most else "…"
             told = f"{told}, updating {count}" if items else f"Updating {count}"
             worst = worst if items else "updating"
+        trouble = desk.session.trouble
+        self.pill.setToolTip(f"{trouble[:1].upper()}{trouble[1:]}." if trouble else PILL)
+        told, worst = (f"Edits not kept; {told}", "conflict") if trouble else (told, worst)
         self.pill.setIcon(icon(worst, True))
         self.pill.setText(f"{told}  ▾")
         self.pill.setToolButtonStyle(self.find_button.toolButtonStyle().ToolButtonTextBesideIcon)

@@ -382,6 +382,7 @@ class MainWindow(QWidget):
         self.beside.bodies.close_scene()
         self.look_back.close()
         self.files.watch.close()
+        self.head.watch.close()
         self.range.sheet.pictures.end()
         self.desk.close()
         super().closeEvent(event)

@@ -19,9 +19,9 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation, Progress
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look
-from architectonic.session.open import policy, queries
+from architectonic.session.open import journal, policy, queries
 from architectonic.session.open.history import History
-from architectonic.session.open.journal import Journal
+from architectonic.session.open.journal import Journal, Left
 
 Edit = Callable[[Family], Family]
 
@@ -51,7 +51,7 @@ class Session:
         _keeping(stored)
         self.evaluator = evaluator
         self.history = History(stored.family)
-        self.journal = Journal(state_folder, stored.folder) if state_folder else None
+        self.journal = Journal(state_folder, stored.family) if state_folder else None
         self.listeners: list[Callable[[], None]] = []
         self._graph: tuple[Family, Graph] | None = None
 
@@ -111,7 +111,7 @@ class Session:
 
     def _changed(self) -> bool:
         if self.journal:
-            self.journal.write(self.stored, self.family)
+            self.journal.write(self.stored, self.family, self.history.undo_label)
         for listener in list(self.listeners):
             listener()
         return True
@@ -140,7 +140,6 @@ class Session:
     def _moved(self, stored: folder.Stored) -> None:
         if self.journal:
             self.journal.clear()
-            self.journal = Journal(self.journal.state_folder, stored.folder)
         self.stored = stored
         _keeping(stored)
 
@@ -177,14 +176,45 @@ class Session:
         self._changed()
         return taken
 
-    def unsaved_from_before(self) -> Family | None:
-        """Edits that a killed program left in the journal, or None."""
-        return self.journal.read(self.stored) if self.journal else None
+    @property
+    def trouble(self) -> str:
+        """Why unsaved edits are not kept just now; "" while they are."""
+        return self.journal.trouble if self.journal else ""
 
-    def recover(self, family: Family) -> None:
-        """Take edits from the journal as one step that can be undone."""
-        self.history.add(family, "edits recovered from the journal")
-        self._changed()
+    def beat(self) -> None:
+        """Say that this session lives."""
+        if self.journal:
+            self.journal.beat()
+
+    def end(self) -> None:
+        """Nobody works here any more: what is not saved is offered to who opens the family next."""
+        if self.journal:
+            self.journal.release()
+
+    def left(self) -> list[Left]:
+        """Edits that sessions which live no more have left, the latest first."""
+        return journal.left(self.journal.state_folder, self.family, self.journal.path) if self.journal else []
+
+    def take_left(self, found: Left) -> journal.Taken:
+        """Take edits that were left as one step that can be undone; what others changed too stays as they have it, and
+        the state that was left is put aside. Raises like `session.open.journal.taken` and `put_aside`.
+        """
+        assert self.journal is not None
+        made = journal.taken(found, self.stored, self.family)
+        if made.refused:
+            journal.put_aside(found, self.journal.state_folder, made.whole)
+        if made.family != self.family:
+            self.history.add(made.family, "edits that were left")
+            self._changed()
+        if not self.journal.trouble:
+            journal.drop(found)  # they are in this journal now
+        return made
+
+    def put_aside(self, found: Left) -> Path:
+        """Keep edits that were left outside the family; raises like `session.open.journal.put_aside`."""
+        assert self.journal is not None
+        whole = None if found.damaged else journal.taken(found, self.stored, self.stored.family).whole
+        return journal.put_aside(found, self.journal.state_folder, whole)
 
     # --- questions ------------------------------------------------------------------------------------
 

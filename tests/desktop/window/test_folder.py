@@ -1,0 +1,80 @@
+"""What goes on in the folder, in the real window: others who have it open, what they save, what a killed window left."""
+
+import pytest
+from PyQt6.QtWidgets import QPushButton
+from tests.support.windows import settle
+
+from architectonic.base import claims
+from architectonic.exchange.presence import PREFIX
+from architectonic.family import edits
+from architectonic.session.open.session import Session
+from architectonic.session.open.whatif import with_values
+
+pytestmark = [pytest.mark.window, pytest.mark.kernel]
+
+
+def value(text):
+    return lambda f: with_values(f, [text])
+
+
+def choose(window, words):
+    button = next(b for b in window.prompt.findChildren(QPushButton) if b.isVisible() and b.text().startswith(words))
+    button.click()
+
+
+def test_what_others_save_and_who_they_are_is_seen_at_once(qtbot, window):
+    notices, folder = window.head.notices, window.desk.session.stored.folder
+    assert notices.newer.isHidden() and notices.others.isHidden() and notices.left.isHidden()
+    (folder / f"{PREFIX}there").write_text('{"host":"far","boot":"b","pid":7,"started":1,"user":"anna","since":1.0}')
+    qtbot.waitUntil(lambda: notices.others.isVisible())
+    assert notices.others.text() == "Also open: anna" and "anna on far" in notices.others.toolTip()
+    notices.others.click()
+    assert "anna on far" in window.strip.line.text()
+    (folder / f"{PREFIX}there").unlink()
+    other = Session.open(folder)
+    other.apply("gap", value("Sizes.gap=0.5 mm"))
+    other.save()
+    qtbot.waitUntil(lambda: notices.newer.isVisible() and notices.others.isHidden())
+    notices.newer.click()
+    choose(window, "Take theirs")
+    settle(qtbot, window)
+    assert window.desk.family == other.family
+    qtbot.waitUntil(lambda: notices.newer.isHidden())
+
+
+def test_what_a_killed_window_left_is_told_until_it_is_answered(qtbot, window, tmp_path):
+    session = window.desk.session
+    killed = Session.open(session.stored.folder, None, tmp_path / "state")
+    killed.apply("wall", value("Sizes.wall=3 mm"))
+    killed.end()
+    notices = window.head.notices
+    qtbot.waitUntil(lambda: notices.left.isVisible() and notices.left.text() == "Edits left unsaved")
+    assert "Sizes" in notices.left.toolTip() and "last: wall" in notices.left.toolTip()
+    notices.left.click()
+    choose(window, "Later")
+    assert notices.left.isVisible()
+    notices.left.click()
+    choose(window, "Take them")
+    settle(qtbot, window)
+    assert window.desk.family == killed.family and "Back: Sizes" in window.strip.line.text()
+    qtbot.waitUntil(lambda: notices.left.isHidden())
+
+
+def test_trouble_with_keeping_edits_stands_in_the_pill(qtbot, window, monkeypatch):
+    def full(path, key, content):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("architectonic.base.stores.write", full)
+    sizes = edits.find_document(window.desk.family, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    window.desk.apply("wall", lambda f: edits.set_value(f, sizes.id, wall.id, "3 mm"))
+    qtbot.waitUntil(lambda: window.head.pill.text().startswith("Edits not kept"))
+    assert "No space left" in window.head.pill.toolTip()
+
+
+def test_a_window_that_closes_is_here_no_more(qtbot, window):
+    folder = window.desk.session.stored.folder
+    qtbot.waitUntil(lambda: bool(list(folder.glob(f"{PREFIX}*"))))
+    assert claims.mine().host in next(folder.glob(f"{PREFIX}*")).read_text()
+    window.leave()
+    assert not list(folder.glob(f"{PREFIX}*"))
