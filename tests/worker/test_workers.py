@@ -3,8 +3,11 @@
 import os
 import random
 import signal
+import subprocess
+import sys
 import threading
 import time
+from pathlib import Path
 
 import msgspec
 import pytest
@@ -15,7 +18,8 @@ from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import evaluate_scopes
-from architectonic.worker.client import WorkerPool, end_idle
+from architectonic.worker.client import WorkerPool
+from architectonic.worker.process import end_idle
 from architectonic.worker.protocol import Reply, Request, receive, send
 
 pytestmark = pytest.mark.kernel
@@ -51,9 +55,9 @@ def test_killing_every_worker_in_mid_work_changes_nothing(demo, tmp_path):
 
 
 def test_a_hung_worker_is_told_and_not_kept(demo, tmp_path):
-    """A worker that is stopped answers nothing: two tries, then an environment fault, which no cache keeps."""
+    """A worker that computes too long is ended: an environment fault, which no cache keeps."""
     end_idle()  # a new process needs longer than that to load the kernel
-    pool = WorkerPool(tmp_path, 1, hangs_after=0.05)
+    pool = WorkerPool(tmp_path, 1, limit=0.05)
     future = pool.submit("k", "measure", msgspec.msgpack.encode({}), ())
     with pytest.raises(EnvironmentFault, match="did not answer"):
         future.result(timeout=30)
@@ -67,6 +71,44 @@ def test_a_hung_worker_is_told_and_not_kept(demo, tmp_path):
     again = evaluate_scopes(evaluator, demo, all_scopes(demo)[:9])
     good.close()
     assert not [o.problem for o in again.outcomes.values() if o.problem]
+
+
+def test_a_worker_that_is_stopped_is_replaced_while_others_go_on(tmp_path, monkeypatch):
+    """In mid work, or before it: it computes nothing, and is held to hang."""
+    monkeypatch.setattr("architectonic.worker.process.STILL", 0.5)
+    pool = WorkerPool(tmp_path, 1)
+    pool.submit("k", "measure", msgspec.msgpack.encode({}), ()).result()
+    (stopped,) = pool.processes()
+    os.kill(stopped, signal.SIGSTOP)
+    big = msgspec.msgpack.encode({"a": "b" * 3_000_000})  # more than a pipe holds: it stands still in mid message
+    reply = pool.submit("k2", "measure", big, ()).result()
+    assert reply.defect and pool.processes() != [stopped]
+    pool.close()
+
+
+def test_no_worker_outlives_who_started_it(tmp_path):
+    """Killed in mid work, without a chance to say goodbye."""
+    program = (
+        "import sys, time, msgspec\nfrom pathlib import Path\nfrom architectonic.worker.client import WorkerPool\n"
+        "pool = WorkerPool(Path(sys.argv[1]), 2)\n"
+        "waits = [pool.submit(str(k), 'measure', msgspec.msgpack.encode({}), ()) for k in range(4)]\n"
+        "[w.result() for w in waits]\nprint(*pool.processes(), flush=True)\ntime.sleep(600)"
+    )
+    parent = subprocess.Popen([sys.executable, "-c", program, str(tmp_path)], stdout=subprocess.PIPE)
+    workers = [int(n) for n in parent.stdout.readline().split()]
+    assert len(workers) == 2
+    os.kill(workers[0], signal.SIGSTOP)  # not even one that looks at no pipe
+    parent.kill()
+    parent.communicate()
+    while any(alive(w) for w in workers):  # the machine ends them; a test that hangs here has found one
+        time.sleep(0.02)
+
+
+def alive(pid):
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] not in "ZX"
+    except OSError:
+        return False
 
 
 def test_a_shape_lost_from_the_store_is_made_again(demo, tmp_path):

@@ -45,11 +45,23 @@ class Reply(msgspec.Struct, frozen=True, omit_defaults=True):
 _LENGTH = struct.Struct("<I")
 
 
+def packed(message: Request | Reply) -> bytes:
+    """One message as it goes through a pipe."""
+    data = msgspec.msgpack.encode(message)
+    return _LENGTH.pack(len(data)) + data
+
+
+def unpacked(data: bytes | bytearray) -> bytes | None:
+    """The message that some bytes begin with; None while it is not whole."""
+    if len(data) < _LENGTH.size:
+        return None
+    (length,) = _LENGTH.unpack_from(data)
+    return bytes(data[_LENGTH.size : _LENGTH.size + length]) if len(data) >= _LENGTH.size + length else None
+
+
 def send(stream: IO[bytes], message: Request | Reply) -> None:
     """Write one message."""
-    data = msgspec.msgpack.encode(message)
-    stream.write(_LENGTH.pack(len(data)))
-    stream.write(data)
+    stream.write(packed(message))
     stream.flush()
 
 

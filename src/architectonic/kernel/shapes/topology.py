@@ -10,7 +10,7 @@ import io
 from collections.abc import Iterator
 from typing import Any
 
-from OCP.BinTools import BinTools
+from OCP.BinTools import BinTools, BinTools_FormatVersion
 from OCP.BRep import BRep_Builder
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.collections import (
@@ -109,9 +109,9 @@ def unwrapped(shape: Any) -> Any:
 
 
 def to_bytes(shape: Any) -> bytes:
-    """The kernel's binary form."""
+    """The kernel's binary form, without the triangles that some picture may have left on it."""
     stream = io.BytesIO()
-    BinTools.Write_s(shape, stream)
+    BinTools.Write_s(shape, stream, False, False, BinTools_FormatVersion.BinTools_FormatVersion_CURRENT)
     return stream.getvalue()
 
 

@@ -1,0 +1,205 @@
+"""One worker process and its pipes: started, asked, watched while it works, and ended."""
+
+from __future__ import annotations
+
+import atexit
+import contextlib
+import os
+import select
+import subprocess
+import sys
+import threading
+import time
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import msgspec
+
+from architectonic.base import kinds
+from architectonic.base.errors import EnvironmentFault
+from architectonic.worker.protocol import Reply, Request, packed, unpacked
+
+LIMIT = 50.0
+"""Seconds of computing after which a request is given up, unless its kind says more: of the process, not of the clock, so
+that a busy machine ends nothing."""
+LONGER = dict.fromkeys(("outside", "look", "clash", "survey"), 300.0)
+"""Kinds that read files of others, or look at everything."""
+STILL = 10.0
+"""Seconds after which a process that waits for nothing and computes nothing is held to hang: it was stopped, or it sleeps."""
+LOOKS = 0.25
+"""Seconds between two looks at a process that works."""
+MOST_IDLE = 3
+"""Processes that are kept for the next pool when one is closed."""
+
+
+class Overrun(EnvironmentFault):
+    """A request took more than its kind may; it would again."""
+
+
+class _Spent:
+    """What a process has computed since it was asked, and how long it has stood still.
+
+    Args:
+        pid: the process; limit: seconds that it may compute.
+    """
+
+    def __init__(self, pid: int, limit: float) -> None:
+        self._pid, self._limit, self._tick = pid, limit, os.sysconf("SC_CLK_TCK")
+        self._first = self._last = self._computed()[0]
+        self._moved = time.monotonic()
+
+    def _computed(self) -> tuple[float, str]:
+        """Seconds, and the state of the process (proc(5): fields 14, 15 and 3)."""
+        with contextlib.suppress(OSError, ValueError, IndexError):
+            fields = Path(f"/proc/{self._pid}/stat").read_text("utf-8", "replace").rpartition(")")[2].split()
+            return (int(fields[11]) + int(fields[12])) / self._tick, fields[0]
+        return 0.0, "?"
+
+    def look(self) -> EnvironmentFault | None:
+        """Why it is to be given up; None while all is well."""
+        spent, state = self._computed()
+        if spent - self._first > self._limit:
+            return Overrun(f"the geometry worker did not answer within {self._limit:g} s of computing", "simplify it")
+        if spent != self._last or state not in "STt":
+            self._last, self._moved = spent, time.monotonic()
+        elif time.monotonic() - self._moved > STILL:
+            return EnvironmentFault("the geometry worker hung on this", "try again or simplify")
+        return None
+
+
+_starter: list[ThreadPoolExecutor] = []
+_starting = threading.Lock()
+
+
+def _popen() -> subprocess.Popen[bytes]:
+    environment = os.environ | {
+        "OPENBLAS_NUM_THREADS": "1",
+        "OMP_NUM_THREADS": "1",
+        "ARCHITECTONIC_OF": str(os.getpid()),
+    }
+    return subprocess.Popen(
+        [sys.executable, "-m", "architectonic.worker.server"],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL if not os.environ.get("ARCHITECTONIC_WORKER_LOG") else None,
+        env=environment,
+    )
+
+
+def _started() -> subprocess.Popen[bytes]:
+    """A new process. One thread starts them all and lives as long as this process does: a worker is ended by the kernel of
+    the machine when the thread that started it ends (prctl(2), PR_SET_PDEATHSIG), and so outlives nobody.
+    """
+    with _starting:
+        if not _starter:
+            _starter.append(ThreadPoolExecutor(1, "starts workers"))
+    return _starter[0].submit(_popen).result()
+
+
+class WorkerProcess:
+    """One process and its pipes.
+
+    Attributes:
+        kinds: the packages of further kinds that it knows; busy: it works on something.
+    """
+
+    def __init__(self) -> None:
+        self.kinds, self.busy = os.environ.get(kinds.VARIABLE, ""), False
+        self.process = _started()
+
+    def ask(self, request: Request, limit: float = 0.0) -> Reply:
+        """Send a request and wait for its reply.
+
+        Args:
+            limit: seconds that it may compute; 0 for what its kind may.
+
+        Raises:
+            Overrun: it computed longer, and was ended.
+            EnvironmentFault: the process died, or hung and was ended.
+        """
+        self.busy = True
+        try:
+            data = self._exchanged(packed(request), _Spent(self.process.pid, limit or LONGER.get(request.kind, LIMIT)))
+        except EnvironmentFault:
+            self.kill()
+            raise
+        finally:
+            self.busy = False
+        if data is None:
+            self.kill()
+            raise EnvironmentFault("the geometry worker stopped working on this", "try again or change the operation")
+        return msgspec.msgpack.decode(data, type=Reply)
+
+    def _exchanged(self, message: bytes, watch: _Spent) -> bytes | None:
+        """The answer to a message; None when the process died. A process that stands still in mid message holds nobody."""
+        assert self.process.stdin and self.process.stdout
+        got, left_to_say = bytearray(), memoryview(message)
+        try:
+            there, back = self.process.stdin.fileno(), self.process.stdout.fileno()
+            os.set_blocking(there, False)
+            poll = select.poll()
+            poll.register(back, select.POLLIN)
+            poll.register(there, select.POLLOUT)
+            while True:
+                events = dict(poll.poll(LOOKS * 1000))
+                fault = None if events else watch.look()
+                if fault is not None:
+                    raise fault
+                if there in events:
+                    left_to_say = left_to_say[os.write(there, left_to_say[:65536]) :]
+                    if not left_to_say:
+                        poll.unregister(there)
+                if back in events:
+                    chunk = os.read(back, 1 << 20)
+                    if not chunk:
+                        return None
+                    got += chunk
+                    found = unpacked(got)
+                    if found is not None:
+                        return found
+        except EnvironmentFault:
+            raise
+        except (OSError, ValueError):  # the pipe is closed, by the process or by who ended it
+            return None
+
+    def kill(self) -> None:
+        """End the process at once."""
+        self.process.kill()
+        self.process.wait()
+        for stream in (self.process.stdin, self.process.stdout):
+            with contextlib.suppress(OSError):
+                if stream:
+                    stream.close()
+
+
+_idle: list[WorkerProcess] = []
+_idle_lock = threading.Lock()
+
+
+def taken() -> WorkerProcess:
+    """A process that an earlier pool has left, warm, or a new one: requests say themselves which store they mean."""
+    with _idle_lock:
+        for worker in [w for w in _idle if w.kinds == os.environ.get(kinds.VARIABLE, "")]:
+            _idle.remove(worker)
+            if worker.process.poll() is None:
+                return worker
+            worker.kill()
+    return WorkerProcess()
+
+
+def left(worker: WorkerProcess) -> None:
+    """Keep a process for the next pool, or end it."""
+    with _idle_lock:
+        if worker.process.poll() is None and not worker.busy and len(_idle) < MOST_IDLE:
+            _idle.append(worker)
+            return
+    worker.kill()
+
+
+@atexit.register
+def end_idle() -> None:
+    """End the processes that nobody has taken."""
+    with _idle_lock:
+        for worker in _idle:
+            worker.kill()
+        _idle.clear()
