@@ -6,8 +6,6 @@ import argparse
 import json
 import os
 import sys
-import tempfile
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from architectonic.base.errors import EnvironmentFault, UserFault
@@ -85,12 +83,13 @@ class _Opened:
     """A family opened for one command, with its engine."""
 
     def __init__(self, options: argparse.Namespace) -> None:
+        from architectonic.base.ids import new_id
+        from architectonic.base.scratch import place
         from architectonic.session.open.engine import Engine
         from architectonic.session.open.session import Session
         from architectonic.session.open.whatif import with_values
 
-        self.scratch = tempfile.TemporaryDirectory() if getattr(options, "no_cache", False) else None
-        store = Path(self.scratch.name) if self.scratch else None
+        store = place(f"store {new_id()}") if getattr(options, "no_cache", False) else None
         self.session = Session.open(options.family)
         self.changed = with_values(self.session.family, options.settings)
         self.engine = Engine.start(store, getattr(options, "jobs", 2), getattr(options, "cluster", ""))
@@ -101,8 +100,6 @@ class _Opened:
 
     def __exit__(self, *_: object) -> None:
         self.engine.close()
-        if self.scratch:
-            self.scratch.cleanup()
 
 
 def _scopes(opened: _Opened, names: list[str], configuration: str) -> tuple[tuple[str, ...], list[Any]]:

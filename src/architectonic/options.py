@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import os
 from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import NoReturn
@@ -15,6 +16,14 @@ Run = Callable[[argparse.Namespace], int]
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
         raise UserFault(message, "", f"see: {self.prog} --help")
+
+
+def _jobs(text: str) -> int:
+    """How many processes work: each takes a few hundred MB."""
+    most = max(4, 2 * (os.cpu_count() or 1))
+    if not text.isdecimal() or not 1 <= int(text[:9]) <= most:
+        raise argparse.ArgumentTypeError(f"“{text}” is no number of processes from 1 to {most}")
+    return int(text)
 
 
 def parser(runs: Mapping[str, Run]) -> argparse.ArgumentParser:
@@ -41,7 +50,7 @@ def parser(runs: Mapping[str, Run]) -> argparse.ArgumentParser:
     _family(build)
     build.add_argument("--document", action="append", default=[], metavar="D")
     build.add_argument("--configuration", default="", metavar="C")
-    build.add_argument("--jobs", type=int, default=2, metavar="N")
+    build.add_argument("--jobs", type=_jobs, default=2, metavar="N")
     build.add_argument("--no-cache", action="store_true")
     impact = command("impact", "What a change of values would do, without writing it.")
     _family(impact)
@@ -58,7 +67,7 @@ def parser(runs: Mapping[str, Run]) -> argparse.ArgumentParser:
     ranged.add_argument("--format", default="step", choices=("step", "stl", "3mf"))
     ranged.add_argument("--names", default="{document} {name}", metavar="PATTERN", help="of files, such as {number}")
     ranged.add_argument("--cluster", default="", metavar="ADDRESS", help="of a cluster of dask.distributed that works")
-    ranged.add_argument("--jobs", type=int, default=2, metavar="N")
+    ranged.add_argument("--jobs", type=_jobs, default=2, metavar="N")
     _fineness(ranged)
     _pieces(command)
     return top

@@ -156,6 +156,34 @@ def test_a_store_whose_bits_have_flipped_is_believed_in_nothing(demo, tmp_path):
     assert stores.read(files[1], files[1].name) is None and not files[1].exists()
 
 
+@pytest.mark.parametrize("place", ["file", "/proc/nowhere", "/dev/full/store"])
+def test_a_store_that_takes_nothing_costs_time_and_no_build(demo, tmp_path, place):
+    """No folder can be made there, whoever asks: shapes go to a folder of this run."""
+    store = tmp_path / "file" if place == "file" else Path(place)
+    if place == "file":
+        store.write_text("mine")
+    scopes = [s for s in in_one_size(demo) if demo.documents[s.document].name in ("Foot", "Elbow")]
+    pool = WorkerPool(store, 2)
+    found = evaluate_scopes(Evaluator(pool, ResultCache(store)), demo, scopes)
+    pool.close()
+    assert not [o.problem for o in found.outcomes.values() if o.problem]
+    assert place != "file" or store.read_text() == "mine"
+
+
+def test_folders_of_killed_runs_are_cleared_by_the_next(tmp_path, monkeypatch):
+    monkeypatch.setenv("TMPDIR", str(tmp_path))
+    program = (
+        "import os\nfrom architectonic.base import scratch\nscratch.place('shapes').joinpath('x').write_text('x')\n"
+        "os.kill(os.getpid(), 9)"
+    )
+    subprocess.run([sys.executable, "-c", program], check=False)
+    (left,) = tmp_path.iterdir()
+    other = tmp_path / "architectonic-1-1-1-else"
+    other.mkdir()  # of another space of numbers: nothing is known of it
+    subprocess.run([sys.executable, "-c", program.split("os.kill")[0]], check=True)
+    assert not left.exists() and list(tmp_path.iterdir()) == [other]
+
+
 def test_messages_survive_the_pipe():
     read, write = os.pipe()
     message = Request("k" * 40, "extrude", msgspec.Raw(b"\x81\xa1a\x01"), ("s.b",), "store")

@@ -45,7 +45,7 @@ def _boot() -> str:
     return ""
 
 
-def _started(pid: int) -> int:
+def started(pid: int) -> int:
     """When a process of this machine started, ticks since the machine did (proc(5), field 22); -1 when there is none."""
     if pid <= 0:
         return -1
@@ -62,7 +62,7 @@ def mine() -> Claim:
         user = getpass.getuser()
     except (OSError, KeyError):  # nobody knows its number
         user = str(os.getuid())
-    return Claim(platform.node(), _boot(), os.getpid(), _started(os.getpid()), user, time.time())
+    return Claim(platform.node(), _boot(), os.getpid(), started(os.getpid()), user, time.time())
 
 
 def is_alive(claim: Claim, touched: float) -> bool:
@@ -72,5 +72,5 @@ def is_alive(claim: Claim, touched: float) -> bool:
         touched: when it was said last, seconds since 1970.
     """
     if claim.host == platform.node():
-        return claim.boot == _boot() and _started(claim.pid) == claim.started >= 0
+        return claim.boot == _boot() and started(claim.pid) == claim.started >= 0
     return time.time() - touched < SILENT

@@ -6,15 +6,13 @@ folders with each request.
 
 from __future__ import annotations
 
-import atexit
 import hashlib
 import re
-import shutil
-import tempfile
 from collections.abc import Iterable
 from pathlib import Path
 
 from architectonic.base.errors import EnvironmentFault
+from architectonic.base.scratch import place
 
 FOLDER = "kept"
 """Folder inside a family."""
@@ -42,8 +40,7 @@ def folders() -> tuple[str, ...]:
 def scratch() -> Path:
     """A folder of this process, for families that have none yet."""
     if not _scratch:
-        _scratch.append(Path(tempfile.mkdtemp(prefix="architectonic-kept-")))
-        atexit.register(shutil.rmtree, _scratch[0], True)
+        _scratch.append(place("kept"))
         known(_scratch[0])
     return _scratch[0]
 

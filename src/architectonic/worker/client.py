@@ -17,6 +17,7 @@ import msgspec
 
 from architectonic.base import kept
 from architectonic.base.errors import EnvironmentFault
+from architectonic.base.scratch import place
 from architectonic.worker.process import Overrun, WorkerProcess, left, taken
 from architectonic.worker.protocol import Reply, Request
 
@@ -24,6 +25,14 @@ SPARE = -1
 """The slot of the process that serves only what somebody waits for."""
 Entry = tuple[int, int, Request | None, "Future[Reply]"]
 """Urgency, order, request and what is promised for it."""
+
+
+def _spare_store() -> str:
+    """Where shapes go while the store takes none, as on a full disk: that costs time, never a build."""
+    try:
+        return str(place("shapes"))
+    except OSError:
+        return ""
 
 
 class WorkerPool:
@@ -44,6 +53,7 @@ class WorkerPool:
         self._threads: list[threading.Thread] = []
         self._workers: dict[int, WorkerProcess] = {}
         self._closed = False
+        self._spare_store = _spare_store()
         self._lock = threading.Lock()
         self._now: queue.Queue[Entry] = queue.Queue()
         self._spare: threading.Thread | None = None
@@ -52,7 +62,7 @@ class WorkerPool:
     def submit(self, key: str, kind: str, payload: bytes, shapes: tuple[str, ...], urgency: int = 0) -> Future[Reply]:
         """Queue a recipe; a lower urgency number goes first. The future fails with EnvironmentFault."""
         future: Future[Reply] = Future()
-        request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store), kept.folders())
+        request = Request(key, kind, msgspec.Raw(payload), shapes, str(self.store), kept.folders(), self._spare_store)
         entry = (urgency, next(self._order), request, future)
         if urgency < 0 and self._spare_stands.is_set():
             self._now.put(entry)

@@ -6,9 +6,6 @@ cluster needs this package and nothing else: nothing is installed or kept there.
 
 from __future__ import annotations
 
-import atexit
-import shutil
-import tempfile
 import threading
 from concurrent.futures import Future
 from pathlib import Path
@@ -18,6 +15,7 @@ import msgspec
 
 from architectonic.base import kept, stores
 from architectonic.base.errors import EnvironmentFault, UserFault
+from architectonic.base.scratch import place
 from architectonic.worker.client import WorkerPool
 from architectonic.worker.protocol import Reply, shape_path
 
@@ -121,8 +119,7 @@ def _pool() -> tuple[Path, WorkerPool]:
     """The one process that works for this one, and its store, which ends with it."""
     with _lock:
         if not _there:
-            store = Path(tempfile.mkdtemp(prefix="architectonic-cluster-"))
+            store = place("cluster")
             kept.told(())
             _there.append((store, WorkerPool(store, 1)))
-            atexit.register(shutil.rmtree, store, True)
         return _there[0]

@@ -15,7 +15,11 @@ from architectonic.base.problem import Problem
 
 
 class Request(msgspec.Struct, frozen=True):
-    """Work for a worker: a recipe by key, the folder that shapes live in, and those with kept files (base.kept)."""
+    """Work for a worker: a recipe by key, the folder that shapes live in, and those with kept files (base.kept).
+
+    Attributes:
+        spare: the folder of shapes for which there is no room in the other; "" for none.
+    """
 
     key: str
     kind: str
@@ -23,6 +27,7 @@ class Request(msgspec.Struct, frozen=True):
     shapes: tuple[str, ...]
     store: str
     kept: tuple[str, ...] = ()
+    spare: str = ""
 
 
 class Reply(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -31,6 +31,7 @@ def handle(request: Request, shapes: Shapes) -> Reply:
     try:
         store = Path(request.store)
         kept.told(request.kept)
+        shapes.spare = Path(request.spare) if request.spare else None
         given: Any = msgspec.msgpack.decode(request.payload, type=maker.input)
         value, made = maker.function(given, [shapes.get(store, key) for key in request.shapes])
         for body, shape in made.items():

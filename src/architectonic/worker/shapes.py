@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Sequence
 from pathlib import Path
 
 from architectonic.base import stores
@@ -28,13 +29,16 @@ def stored(store: Path, key: str) -> Labelled:
     Raises:
         ShapeLost: it must be made again.
     """
-    return _read(store, key)[0]
+    return _read((store,), key)[0]
 
 
-def _read(store: Path, key: str) -> tuple[Labelled, int]:
-    path = shape_path(store, key)
-    data = stores.read(path, key)
-    if data is None:
+def _read(folders: Sequence[Path], key: str) -> tuple[Labelled, int]:
+    for store in folders:
+        path = shape_path(store, key)
+        data = stores.read(path, key)
+        if data is not None:
+            break
+    else:
         raise ShapeLost(key)
     try:
         return Labelled.from_bytes(data), len(data)
@@ -44,9 +48,14 @@ def _read(store: Path, key: str) -> tuple[Labelled, int]:
 
 
 class Shapes:
-    """Labelled shapes by key."""
+    """Labelled shapes by key.
+
+    Attributes:
+        spare: where shapes go while the store takes none.
+    """
 
     def __init__(self) -> None:
+        self.spare: Path | None = None
         self._store: Path | None = None
         self._recent: OrderedDict[str, tuple[Labelled, int]] = OrderedDict()
         self._size = 0
@@ -60,12 +69,16 @@ class Shapes:
         self._turn_to(store)
         known = self._recent.get(key)
         if known is None:
-            known = _read(store, key)
+            known = _read([store, *([self.spare] if self.spare else [])], key)
         self._keep(key, *known)
         return known[0]
 
     def put(self, store: Path, key: str, shape: Labelled) -> None:
-        """Keep a shape and write it for the others; a reader never sees half a file."""
+        """Keep a shape and write it for the others; a reader never sees half a file.
+
+        Raises:
+            OSError: neither the store nor the spare one takes it.
+        """
         self._turn_to(store)
         data = shape.to_bytes()
         self._keep(key, shape, len(data))
@@ -73,7 +86,12 @@ class Shapes:
         if path.exists():
             stores.used(path)
             return
-        stores.write(path, key, data)
+        try:
+            stores.write(path, key, data)
+        except OSError:
+            if self.spare is None:
+                raise
+            stores.write(shape_path(self.spare, key), key, data)
 
     def _turn_to(self, store: Path) -> None:
         """Forget the shapes of another store: those of this one must be in its folder, where other processes read them."""
