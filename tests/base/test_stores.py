@@ -55,7 +55,7 @@ def test_results_in_memory_keep_to_their_limit_and_come_back_from_disk(tmp_path,
 
 def test_traces_of_what_is_gone_are_dropped(monkeypatch):
     from architectonic.family import edits
-    from architectonic.propagate import evaluator as module
+    from architectonic.propagate import traces as module
     from architectonic.propagate.evaluator import Evaluator
     from architectonic.propagate.ports import NoExecutor
     from architectonic.propagate.targets import all_scopes
@@ -70,6 +70,6 @@ def test_traces_of_what_is_gone_are_dropped(monkeypatch):
         grown = edits.add_parameter(family, key, f"p{k}", "2 * a")  # another item each time, as a preview would make
         evaluate_scopes(evaluator, grown, all_scopes(grown))
     found = evaluate_scopes(evaluator, family, all_scopes(family))
-    assert len(evaluator._traces) <= 10 + 4 * 3
+    assert len(evaluator.traces.by_node) <= 10 + 4 * 3
     again = evaluate_scopes(Evaluator(NoExecutor()), family, all_scopes(family))
     assert found.outcomes == again.outcomes
