@@ -84,7 +84,7 @@ class _Opened:
 
     def __init__(self, options: argparse.Namespace) -> None:
         from architectonic.base.ids import new_id
-        from architectonic.base.scratch import place
+        from architectonic.base.processes.scratch import place
         from architectonic.session.open.engine import Engine
         from architectonic.session.open.session import Session
         from architectonic.session.open.whatif import with_values
@@ -136,10 +136,10 @@ def _bring(options: argparse.Namespace) -> int:
     document = edits.find_document(session.family, options.document)
     if options.file.suffix.lower() == ".dxf":
         return _bring_drawing(options, session, document.id)
-    from architectonic.exchange import spreadsheet
+    from architectonic.exchange import apart
     from architectonic.session.tables import spreadsheets
 
-    grid = spreadsheet.read(options.file, options.sheet)
+    grid = apart.spreadsheet(options.file, options.sheet)
     found = spreadsheets.compare(session.family, document.id, grid)
     for where, what in found.faults:
         print(f"! {where}: {what}", file=sys.stderr)
@@ -158,12 +158,12 @@ def _bring(options: argparse.Namespace) -> int:
 
 
 def _bring_drawing(options: argparse.Namespace, session: Any, document: str) -> int:
-    from architectonic.exchange import dxf
+    from architectonic.exchange import apart
     from architectonic.family import edits, names, scopes
     from architectonic.family.records import STANDARD_PLANES, Datum, Reference, Sketch
     from architectonic.session.sketch.bringing import Bringing, bring, layers_of
 
-    plot = dxf.read(options.file)
+    plot = apart.drawing(options.file)
     layers_of(plot, options.layers)
     if options.look:
         print(f"unit {plot.unit or 'not said'}; " + ", ".join(f"{k}: {n}" for k, n in sorted(plot.layers().items())))

@@ -5,7 +5,7 @@ import subprocess
 import sys
 import time
 
-from architectonic.base import claims
+from architectonic.base.processes import claims
 from architectonic.exchange.presence import PREFIX, Presence
 
 LIVES = """

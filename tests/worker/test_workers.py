@@ -75,7 +75,7 @@ def test_a_hung_worker_is_told_and_not_kept(demo, tmp_path):
 
 def test_a_worker_that_is_stopped_is_replaced_while_others_go_on(tmp_path, monkeypatch):
     """In mid work, or before it: it computes nothing, and is held to hang."""
-    monkeypatch.setattr("architectonic.worker.process.STILL", 0.5)
+    monkeypatch.setattr("architectonic.base.processes.spent.STILL", 0.5)
     pool = WorkerPool(tmp_path, 1)
     pool.submit("k", "measure", msgspec.msgpack.encode({}), ()).result()
     (stopped,) = pool.processes()
@@ -173,7 +173,7 @@ def test_a_store_that_takes_nothing_costs_time_and_no_build(demo, tmp_path, plac
 def test_folders_of_killed_runs_are_cleared_by_the_next(tmp_path, monkeypatch):
     monkeypatch.setenv("TMPDIR", str(tmp_path))
     program = (
-        "import os\nfrom architectonic.base import scratch\nscratch.place('shapes').joinpath('x').write_text('x')\n"
+        "import os\nfrom architectonic.base.processes import scratch\nscratch.place('shapes').joinpath('x').write_text('x')\n"
         "os.kill(os.getpid(), 9)"
     )
     subprocess.run([sys.executable, "-c", program], check=False)

@@ -12,7 +12,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from architectonic.base.errors import EnvironmentFault
-from architectonic.base.scratch import place
+from architectonic.base.processes.scratch import place
 
 FOLDER = "kept"
 """Folder inside a family."""

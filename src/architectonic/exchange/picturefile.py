@@ -7,7 +7,7 @@ import io
 import re
 import warnings
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from architectonic.base import files
 from architectonic.base.cancel import Watch
@@ -15,6 +15,9 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 
 MAX_BYTES = 100_000_000
 MAX_PIXELS = 80_000_000
+MAX_DRAWN = 200_000
+"""Elements of an SVG, each counted as often as it is used."""
+MAX_USES_DEEP = 50
 ENDINGS = {".png": "PNG", ".jpg": "JPEG", ".jpeg": "JPEG", ".svg": "SVG"}
 
 
@@ -55,6 +58,17 @@ def read(file: Path, watch: Watch | None = None) -> PictureFile:
     return found
 
 
+def may_be_drawn(file: Path) -> bool:
+    """Whether an SVG of a family may be given to who draws it: it was looked at when it came, but a family may come from
+    somebody else.
+    """
+    try:
+        _vector(file.name, files.read(file))
+    except (UserFault, EnvironmentFault):
+        return False
+    return True
+
+
 def _bitmap(name: str, data: bytes) -> PictureFile:
     from PIL import Image  # only when a picture is read
 
@@ -80,6 +94,49 @@ def _bitmap(name: str, data: bytes) -> PictureFile:
     return PictureFile(data, kind, size)
 
 
+def _refuse_endless(root: Any, name: str) -> None:
+    """Refuse drawings that use parts of themselves without end, or so often that drawing them ends nowhere, and those that
+    ask for other files.
+
+    Raises:
+        UserFault: says which.
+    """
+    named: dict[str, tuple[int, list[str]]] = {}  # by id: elements below it, and what they use
+    stack = [(root, False)]
+    inside: list[tuple[str, int, list[str]]] = []
+    while stack:
+        element, leaving = stack.pop()
+        key = element.get("id") or f"#{id(element)}"
+        if leaving:
+            _, count, uses = inside.pop()
+            named[key] = count + 1, uses
+            if inside:
+                inside[-1] = inside[-1][0], inside[-1][1] + count + 1, inside[-1][2] + uses
+            continue
+        uses = []
+        for attribute, value in element.attrib.items():
+            if attribute.rpartition("}")[2] == "href":
+                if not value.startswith(("#", "data:image/")):
+                    raise UserFault("this SVG asks for other files, which are not read", name, "save it as plain SVG")
+                uses += [value[1:]] if value.startswith("#") else []
+            uses += re.findall(r"url\(\s*['\"]?#([^'\")]+)", value)
+        inside.append((key, 0, uses))
+        stack.append((element, True))
+        stack += [(child, False) for child in element]
+    weights: dict[str, int] = {}
+
+    def weigh(key: str, above: tuple[str, ...]) -> int:
+        if key in above or len(above) > MAX_USES_DEEP:
+            raise UserFault("this SVG uses parts of itself without end", name, "save it as plain SVG")
+        if key not in weights:
+            count, uses = named.get(key, (0, []))
+            weights[key] = count + sum(weigh(used, (*above, key)) for used in uses)
+        return weights[key]
+
+    if max(weigh(key, ()) for key in named) > MAX_DRAWN:
+        raise UserFault(f"this SVG draws more than {MAX_DRAWN} things", name, "make it simpler")
+
+
 def _vector(name: str, data: bytes) -> PictureFile:
     """Only the head is looked at; entities and document types, which can grow without end, are refused."""
     from xml.etree import ElementTree
@@ -93,6 +150,7 @@ def _vector(name: str, data: bytes) -> PictureFile:
         raise UserFault(f"this SVG is broken: {fault}", name, "save it again") from None
     if root.tag.rpartition("}")[2] != "svg":
         raise UserFault("this is no SVG", name, "save it as SVG")
+    _refuse_endless(root, name)
     box = [float(v) for v in re.findall(r"-?[\d.]+(?:e-?\d+)?", root.get("viewBox", ""))]
     size = [re.match(r"[\d.]+", root.get(side, "")) for side in ("width", "height")]
     if len(box) == 4:

@@ -12,11 +12,11 @@ from pathlib import Path
 
 import msgspec
 
-from architectonic.base import claims
 from architectonic.base import files as plain
-from architectonic.base.claims import Claim
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.ids import new_id
+from architectonic.base.processes import claims
+from architectonic.base.processes.claims import Claim
 
 PREFIX = ".open-"
 MOST = 2000

@@ -20,6 +20,8 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 
 MAX_BYTES = 64_000_000
 MAX_CELLS = 2_000_000
+MAX_UNPACKED = 400_000_000
+"""Bytes that the parts of a workbook may have together."""
 ENDINGS = (".csv", ".tsv", ".txt", ".xlsx", ".xlsm")
 
 
@@ -139,16 +141,23 @@ def _error(text: str) -> str:
     return f"the spreadsheet has the error {text} here" if re.fullmatch(r"#[A-Z/0!?]{2,}[A-Z0-9/!?]*", text) else ""
 
 
-def _workbook(file: Path, data: bytes, sheet: str, watch: Watch) -> Grid:
+def _opened(file: Path, data: bytes) -> tuple[Any, Any]:
+    """A workbook with its values, and with its formulas."""
     import openpyxl  # only when a workbook is read: it costs a tenth of a second
 
+    _refuse_huge(file.name, data)
     try:
-        book = openpyxl.load_workbook(io.BytesIO(data), data_only=True)
-        formulas = openpyxl.load_workbook(io.BytesIO(data))
+        return openpyxl.load_workbook(io.BytesIO(data), data_only=True), openpyxl.load_workbook(io.BytesIO(data))
     except (zipfile.BadZipFile, EOFError):
         raise EnvironmentFault(f"{file.name} is not a whole workbook; it may still be being written") from None
+    except MemoryError:
+        raise
     except Exception as fault:  # the reader raises whatever its parsers raise
         raise UserFault(f"this is not a workbook that can be read ({type(fault).__name__})", file.name) from None
+
+
+def _workbook(file: Path, data: bytes, sheet: str, watch: Watch) -> Grid:
+    book, formulas = _opened(file, data)
     names = [s.title for s in book.worksheets]
     if sheet and sheet not in names:
         raise UserFault(f"there is no sheet “{sheet}”", file.name, "sheets are " + ", ".join(names))
@@ -172,6 +181,42 @@ def _workbook(file: Path, data: bytes, sheet: str, watch: Watch) -> Grid:
             watch.at(0.5 + 0.5 * number / (page.max_row or 1))  # opening it is about half of the work
         rows.append([_cell(v, faults.get((number, k), "")) for k, v in enumerate(row, 1)])
     return _grid(file.name, rows, tuple(names))
+
+
+def _refuse_huge(name: str, data: bytes) -> None:
+    """Refuse a workbook that grows without measure when it is unpacked, before its reader tries.
+
+    Raises:
+        UserFault: says what is too large.
+    """
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as parts:
+            if sum(part.file_size for part in parts.infolist()) > MAX_UNPACKED:
+                raise UserFault(
+                    f"it unpacks to more than {MAX_UNPACKED // 1_000_000} MB", name, "take out what is not needed"
+                )
+            for part in parts.infolist():
+                sheet = parts.read(part) if part.filename.startswith("xl/worksheets/") else b""
+                for found in _MERGED.findall(sheet):
+                    (left, top), (right, bottom) = (_CELL.fullmatch(end).groups() for end in found)  # type: ignore[union-attr]
+                    wide = _column(right) - _column(left) + 1
+                    if wide * (int(bottom) - int(top) + 1) > MAX_CELLS:
+                        raise UserFault(f"more than {MAX_CELLS} of its cells are merged", name, "take them apart")
+    except UserFault:
+        raise
+    except (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError):
+        return  # its reader says what is wrong with it
+
+
+_MERGED = re.compile(rb'<mergeCell [^>]*?ref="([A-Z]{1,3}\d{1,7}):([A-Z]{1,3}\d{1,7})"')
+_CELL = re.compile(rb"([A-Z]+)(\d+)")
+
+
+def _column(letters: bytes) -> int:
+    found = 0
+    for letter in letters:
+        found = 26 * found + letter - ord("A") + 1
+    return found
 
 
 def _cell(value: Any, fault: str) -> Cell:

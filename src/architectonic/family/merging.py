@@ -13,7 +13,7 @@ from typing import Any
 import msgspec
 
 
-class Clash(Exception):
+class MergeClash(Exception):
     """Both sides changed the same thing, each in its own way.
 
     Attributes:
@@ -32,7 +32,7 @@ def merged(base: Any, mine: Any, theirs: Any, where: tuple[str, ...] = ()) -> An
     """What both made of `base`.
 
     Raises:
-        Clash: they made different things of the same.
+        MergeClash: they made different things of the same.
     """
     if mine == base:
         return theirs
@@ -49,7 +49,7 @@ def merged(base: Any, mine: Any, theirs: Any, where: tuple[str, ...] = ()) -> An
         return _by_key(base, mine, theirs, where)
     if all(_is_listed(side) for side in (base, mine, theirs)):
         return _in_order(base, mine, theirs, where)
-    raise Clash(where)
+    raise MergeClash(where)
 
 
 def _is_listed(value: Any) -> bool:
@@ -74,7 +74,7 @@ def _by_key(
         sides = [side.get(key, _NONE) for side in (base, mine, theirs)]
         if _NONE in sides[1:] and sides[0] not in sides[1:]:
             if sides[0] is not _NONE:
-                raise Clash((*where, told.get(key, key)))  # one took away what the other changed
+                raise MergeClash((*where, told.get(key, key)))  # one took away what the other changed
             value = sides[1] if sides[2] is _NONE else sides[2]
         else:
             value = merged(sides[0], sides[1], sides[2], where if named else (*where, key))  # a record says its name
@@ -100,7 +100,7 @@ def _in_order(
     elif order(known[1]) in (common, order(known[2])):
         first, second = known[2], known[1]
     else:
-        raise Clash((*where, "the order of " + ", ".join(named[k] for k in common[:3])))
+        raise MergeClash((*where, "the order of " + ", ".join(named[k] for k in common[:3])))
     keys = [key for key in first if key in kept]
     before = ""
     for key in second:  # what only the other side has stands after what it stood after there

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from fractions import Fraction
 from functools import lru_cache
 from importlib.resources import files
@@ -92,16 +93,25 @@ def read(prepared: str) -> SyntaxNode:
     except UnexpectedCharacters as fault:
         at = fault.pos_in_stream
         raise ExpressionFault(
-            f"“{prepared[at]}” at place {at + 1} is not understood", at, _hint(prepared, at)
+            f"{_shown(prepared[at])} at place {at + 1} is not understood", at, _hint(prepared, at)
         ) from None
     except UnexpectedInput as fault:
         at = fault.pos_in_stream if fault.pos_in_stream is not None and fault.pos_in_stream >= 0 else len(prepared)
         token = getattr(fault, "token", None)
         if token is None or token.type == "$END":
             raise ExpressionFault("this ends too early", len(prepared), "complete it or close the bracket") from None
-        raise ExpressionFault(f"“{token}” at place {at + 1} is not expected here", at, _hint(prepared, at)) from None
+        raise ExpressionFault(
+            f"{_shown(str(token))} at place {at + 1} is not expected here", at, _hint(prepared, at)
+        ) from None
     assert isinstance(tree, SyntaxNode)
     return tree
+
+
+def _shown(text: str) -> str:
+    """A piece of a text in quotes; a sign that cannot be seen is called by its name."""
+    if text.isprintable():
+        return f"“{text}”"
+    return " ".join(unicodedata.name(c, f"the sign U+{ord(c):04X}").lower() if not c.isprintable() else c for c in text)
 
 
 def _hint(text: str, at: int) -> str:

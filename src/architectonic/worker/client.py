@@ -17,7 +17,7 @@ import msgspec
 
 from architectonic.base import kept
 from architectonic.base.errors import EnvironmentFault
-from architectonic.base.scratch import place
+from architectonic.base.processes.scratch import place
 from architectonic.worker.process import Overrun, WorkerProcess, left, taken
 from architectonic.worker.protocol import Reply, Request
 

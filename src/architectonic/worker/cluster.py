@@ -15,7 +15,7 @@ import msgspec
 
 from architectonic.base import kept, stores
 from architectonic.base.errors import EnvironmentFault, UserFault
-from architectonic.base.scratch import place
+from architectonic.base.processes.scratch import place
 from architectonic.worker.client import WorkerPool
 from architectonic.worker.protocol import Reply, shape_path
 

@@ -9,14 +9,13 @@ import select
 import subprocess
 import sys
 import threading
-import time
 from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
 
 import msgspec
 
 from architectonic.base import kinds
 from architectonic.base.errors import EnvironmentFault
+from architectonic.base.processes import spent
 from architectonic.worker.protocol import Reply, Request, packed, unpacked
 
 LIMIT = 50.0
@@ -24,47 +23,12 @@ LIMIT = 50.0
 that a busy machine ends nothing."""
 LONGER = dict.fromkeys(("outside", "look", "clash", "survey"), 300.0)
 """Kinds that read files of others, or look at everything."""
-STILL = 10.0
-"""Seconds after which a process that waits for nothing and computes nothing is held to hang: it was stopped, or it sleeps."""
-LOOKS = 0.25
-"""Seconds between two looks at a process that works."""
 MOST_IDLE = 3
 """Processes that are kept for the next pool when one is closed."""
 
 
 class Overrun(EnvironmentFault):
     """A request took more than its kind may; it would again."""
-
-
-class _Spent:
-    """What a process has computed since it was asked, and how long it has stood still.
-
-    Args:
-        pid: the process; limit: seconds that it may compute.
-    """
-
-    def __init__(self, pid: int, limit: float) -> None:
-        self._pid, self._limit, self._tick = pid, limit, os.sysconf("SC_CLK_TCK")
-        self._first = self._last = self._computed()[0]
-        self._moved = time.monotonic()
-
-    def _computed(self) -> tuple[float, str]:
-        """Seconds, and the state of the process (proc(5): fields 14, 15 and 3)."""
-        with contextlib.suppress(OSError, ValueError, IndexError):
-            fields = Path(f"/proc/{self._pid}/stat").read_text("utf-8", "replace").rpartition(")")[2].split()
-            return (int(fields[11]) + int(fields[12])) / self._tick, fields[0]
-        return 0.0, "?"
-
-    def look(self) -> EnvironmentFault | None:
-        """Why it is to be given up; None while all is well."""
-        spent, state = self._computed()
-        if spent - self._first > self._limit:
-            return Overrun(f"the geometry worker did not answer within {self._limit:g} s of computing", "simplify it")
-        if spent != self._last or state not in "STt":
-            self._last, self._moved = spent, time.monotonic()
-        elif time.monotonic() - self._moved > STILL:
-            return EnvironmentFault("the geometry worker hung on this", "try again or simplify")
-        return None
 
 
 _starter: list[ThreadPoolExecutor] = []
@@ -75,7 +39,7 @@ def _popen() -> subprocess.Popen[bytes]:
     environment = os.environ | {
         "OPENBLAS_NUM_THREADS": "1",
         "OMP_NUM_THREADS": "1",
-        "ARCHITECTONIC_OF": str(os.getpid()),
+        spent.PARENT: str(os.getpid()),
     }
     return subprocess.Popen(
         [sys.executable, "-m", "architectonic.worker.server"],
@@ -119,7 +83,7 @@ class WorkerProcess:
         """
         self.busy = True
         try:
-            data = self._exchanged(packed(request), _Spent(self.process.pid, limit or LONGER.get(request.kind, LIMIT)))
+            data = self._exchanged(packed(request), limit or LONGER.get(request.kind, LIMIT))
         except EnvironmentFault:
             self.kill()
             raise
@@ -130,10 +94,10 @@ class WorkerProcess:
             raise EnvironmentFault("the geometry worker stopped working on this", "try again or change the operation")
         return msgspec.msgpack.decode(data, type=Reply)
 
-    def _exchanged(self, message: bytes, watch: _Spent) -> bytes | None:
+    def _exchanged(self, message: bytes, limit: float) -> bytes | None:
         """The answer to a message; None when the process died. A process that stands still in mid message holds nobody."""
         assert self.process.stdin and self.process.stdout
-        got, left_to_say = bytearray(), memoryview(message)
+        got, left_to_say, watch = bytearray(), memoryview(message), spent.Spent(self.process.pid)
         try:
             there, back = self.process.stdin.fileno(), self.process.stdout.fileno()
             os.set_blocking(there, False)
@@ -141,10 +105,13 @@ class WorkerProcess:
             poll.register(back, select.POLLIN)
             poll.register(there, select.POLLOUT)
             while True:
-                events = dict(poll.poll(LOOKS * 1000))
-                fault = None if events else watch.look()
-                if fault is not None:
-                    raise fault
+                events = dict(poll.poll(spent.LOOKS * 1000))
+                computed, still = (0.0, 0.0) if events else watch.look()
+                if computed > limit:
+                    told = f"the geometry worker did not answer within {limit:g} s of computing"
+                    raise Overrun(told, "simplify it")
+                if still > spent.STILL:
+                    raise EnvironmentFault("the geometry worker hung on this", "try again or simplify")
                 if there in events:
                     left_to_say = left_to_say[os.write(there, left_to_say[:65536]) :]
                     if not left_to_say:

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import contextlib
-import ctypes
 import os
-import signal
 import sys
 import time
 import traceback
@@ -15,13 +12,11 @@ from typing import Any
 import msgspec
 
 from architectonic.base import kept
+from architectonic.base.processes.spent import end_with_parent
 from architectonic.make.fault import MakeFault
 from architectonic.make.registry import MAKERS
 from architectonic.worker.protocol import Reply, Request, receive, send
 from architectonic.worker.shapes import ShapeLost, Shapes
-
-PR_SET_PDEATHSIG = 1
-"""Number of the request in sys/prctl.h."""
 
 
 def handle(request: Request, shapes: Shapes) -> Reply:
@@ -46,18 +41,9 @@ def handle(request: Request, shapes: Shapes) -> Reply:
     return Reply(value=msgspec.Raw(msgspec.msgpack.encode(value)), seconds=time.perf_counter() - started)
 
 
-def _end_with_parent() -> None:
-    """Be ended when the process that started this one is: also in the middle of work, when no pipe is looked at."""
-    parent = os.environ.get("ARCHITECTONIC_OF", "")
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
-    if parent and str(os.getppid()) != parent:  # it ended before that was said
-        os._exit(1)
-
-
 def main() -> None:
     """Serve until the other side closes the pipe."""
-    _end_with_parent()
+    end_with_parent()
     replies = os.fdopen(os.dup(1), "wb")
     os.dup2(2, 1)  # whatever the kernel prints goes to standard error
     requests = sys.stdin.buffer

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtWidgets import QPushButton
 from tests.support.windows import settle
 
-from architectonic.base import claims
+from architectonic.base.processes import claims
 from architectonic.exchange.presence import PREFIX
 from architectonic.family import edits
 from architectonic.session.open.session import Session

@@ -10,8 +10,8 @@ from tests.support.random_edits import random_edit
 from architectonic.base.errors import UserFault
 from architectonic.exchange import folder
 from architectonic.family import edits
-from architectonic.family.merging import Clash, merged
-from architectonic.session.open import journal
+from architectonic.family.merging import MergeClash, merged
+from architectonic.session.open import journal, leftovers
 from architectonic.session.open.session import Session
 from architectonic.session.open.whatif import with_values
 
@@ -56,25 +56,25 @@ def test_what_killed_programs_left_is_offered_each_by_itself(places, demo):
     kill_after(places, "Sizes.wall=3 mm")
     kill_after(places, "Sizes.foot_d=101 mm", "Sizes.gap=0.5 mm")
     session = opened(places)
-    found = session.left()
+    found = leftovers.left(session)
     assert [k.documents for k in found] == [("Sizes",), ("Sizes",)]
     assert [k.label for k in found] == ["Sizes.gap=0.5 mm", "Sizes.wall=3 mm"] and found[0].folder == str(places[0])
     for one in found:
-        made = session.take_left(one)
+        made = leftovers.take(session, one)
         assert made.taken == ("Sizes",) and made.refused == ()
     assert session.family == with_values(demo, ["Sizes.wall=3 mm", "Sizes.foot_d=101 mm", "Sizes.gap=0.5 mm"])
-    assert session.left() == [] and session.unsaved
+    assert leftovers.left(session) == [] and session.unsaved
     assert session.undo() and session.undo() and session.family == demo
 
 
 def test_the_edits_of_a_session_that_lives_are_its_own(places):
     first, second = opened(places), opened(places)
     first.apply("wall", value("Sizes.wall=3 mm"))
-    assert second.left() == [] and opened(places).left() == []
+    assert leftovers.left(second) == [] and leftovers.left(opened(places)) == []
     second.apply("gap", value("Sizes.gap=0.5 mm"))
     second.undo()
     first.end()
-    (found,) = second.left()
+    (found,) = leftovers.left(second)
     assert found.label == "wall"
 
 
@@ -83,13 +83,13 @@ def test_a_session_that_ends_leaves_what_was_not_saved_and_one_that_saved_nothin
     session.apply("wall", value("Sizes.wall=3 mm"))
     session.save()
     session.end()
-    assert opened(places).left() == []
+    assert leftovers.left(opened(places)) == []
     session.apply("gap", value("Sizes.gap=0.5 mm"))
     session.end()
     again = opened(places)
-    again.take_left(again.left()[0])
+    leftovers.take(again, leftovers.left(again)[0])
     again.save()
-    assert opened(places).left() == [] and opened(places).family == again.family
+    assert leftovers.left(opened(places)) == [] and opened(places).family == again.family
 
 
 def test_what_others_changed_elsewhere_meanwhile_stays(places, demo):
@@ -102,8 +102,8 @@ def test_what_others_changed_elsewhere_meanwhile_stays(places, demo):
     other.apply("part", lambda f: edits.add_document(f, "part", "Extra")[0])
     other.save()
     again = opened(places)
-    made = again.take_left(again.left()[0])
-    assert made.refused == () and again.left() == []
+    made = leftovers.take(again, leftovers.left(again)[0])
+    assert made.refused == () and leftovers.left(again) == []
     assert again.family == with_values(other.family, ["Sizes.wall=3 mm"])
 
 
@@ -116,7 +116,7 @@ def test_where_both_changed_the_same_theirs_stays_and_what_was_left_is_put_aside
     other.apply("wall", value("Sizes.wall=4 mm"))
     other.save()
     again = opened(places)
-    made = again.take_left(again.left()[0])
+    made = leftovers.take(again, leftovers.left(again)[0])
     assert made.taken == ("Arm tube",) and len(made.refused) == 1 and made.refused[0].startswith("Sizes / wall")
     assert wall(again.family) == "4 mm"
     (aside,) = (tmp_path / "state" / journal.ASIDE).iterdir()
@@ -131,7 +131,7 @@ def test_a_document_that_was_deleted_meanwhile_is_told_and_put_aside(places, tmp
     other.apply("gone", lambda f: edits.delete_document(f, edits.find_document(f, "Arm tube").id))
     other.save()
     again = opened(places)
-    made = again.take_left(again.left()[0])
+    made = leftovers.take(again, leftovers.left(again)[0])
     assert made.refused == ("Arm tube / which was deleted meanwhile",) and again.family == other.family
     (aside,) = (tmp_path / "state" / journal.ASIDE).iterdir()
     assert edits.find_document(folder.load(aside).family, "Arm tube")
@@ -143,8 +143,8 @@ def test_put_aside_unasked_for_nothing_is_deleted(places):
     lost = session.family
     session.end()
     again = opened(places)
-    place = again.put_aside(again.left()[0])
-    assert again.left() == [] and not again.unsaved and folder.load(place).family == lost
+    place = leftovers.put_aside(again, leftovers.left(again)[0])
+    assert leftovers.left(again) == [] and not again.unsaved and folder.load(place).family == lost
 
 
 def test_a_damaged_journal_is_told_and_kept(places):
@@ -155,12 +155,12 @@ def test_a_damaged_journal_is_told_and_kept(places):
     data[len(data) // 2] ^= 1
     session.journal.path.write_bytes(data)
     again = opened(places)
-    (found,) = again.left()
+    (found,) = leftovers.left(again)
     assert found.damaged
     with pytest.raises(UserFault, match="cannot be read"):
-        again.take_left(found)
-    place = again.put_aside(found)
-    assert place.read_bytes() == bytes(data) and again.left() == []
+        leftovers.take(again, found)
+    place = leftovers.put_aside(again, found)
+    assert place.read_bytes() == bytes(data) and leftovers.left(again) == []
 
 
 def test_a_disk_that_takes_nothing_is_told_and_forgotten_when_it_does(places, monkeypatch):
@@ -172,9 +172,9 @@ def test_a_disk_that_takes_nothing_is_told_and_forgotten_when_it_does(places, mo
     with monkeypatch.context() as patch:
         patch.setattr("architectonic.base.stores.write", full)
         session.apply("wall", value("Sizes.wall=3 mm"))
-    assert "No space left" in session.trouble and wall(session.family) == "3 mm"
+    assert "No space left" in session.journal.trouble and wall(session.family) == "3 mm"
     session.apply("gap", value("Sizes.gap=0.5 mm"))
-    assert session.trouble == ""
+    assert session.journal.trouble == ""
 
 
 # --- bringing two states together --------------------------------------------------------------------------
@@ -215,7 +215,7 @@ def test_both_sides_are_in_it_or_the_clash_is_named(demo):
             met += 1
             try:
                 one = merged(base, mine, theirs)
-            except Clash as clash:
+            except MergeClash as clash:
                 assert clash.where[0] in (mine.name, theirs.name)
                 continue
             other = merged(base, theirs, mine)
@@ -236,5 +236,5 @@ def test_both_add_a_row_and_one_moves_another():
     assert {p.name for p in merged(base, mine, theirs).parameters} == {"a", "b", "c", "mine", "theirs"}
     gone = edits.replace(base, parameters=base.parameters[1:])
     changed = edits.set_value(family, key, base.parameters[0].id, "9 mm").documents[key]
-    with pytest.raises(Clash, match="T"):
+    with pytest.raises(MergeClash, match="T"):
         merged(base, gone, changed)

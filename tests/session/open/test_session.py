@@ -4,6 +4,7 @@ import pytest
 
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
+from architectonic.session.open import leftovers
 from architectonic.session.open.session import Session
 from architectonic.session.open.whatif import with_values
 
@@ -47,7 +48,7 @@ def test_a_session_that_ends_loses_nothing(session, tmp_path):
     lost = session.family
     session.end()
     again = Session.open(tmp_path / "family", None, tmp_path / "state")
-    made = again.take_left(again.left()[0])
+    made = leftovers.take(again, leftovers.left(again)[0])
     assert set(made.taken) == {"Sizes", "Extra", "Stem"}
     assert again.family == lost and again.undo()
 

@@ -15,7 +15,7 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.pane.namefield import NameField
 from architectonic.desktop.sketch.drawtools import DrawTools
-from architectonic.exchange import dxf
+from architectonic.exchange import apart, dxf
 from architectonic.exchange.dxf import Plot
 from architectonic.family.names import free_name
 from architectonic.family.records import Family, Model
@@ -77,7 +77,7 @@ class DrawingFiles:
 
     def bring(self, file: Path) -> None:
         """Read a drawing, ask for what it does not say, then put its curves into the shown sketch."""
-        self.desk.work.run(f"Reading {file.name}", partial(dxf.read, file), partial(self._ask_for, file))
+        self.desk.work.run(f"Reading {file.name}", partial(apart.drawing, file), partial(self._ask_for, file))
 
     def _ask_for(self, file: Path, plot: Plot) -> None:
         layers = plot.layers()

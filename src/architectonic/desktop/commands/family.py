@@ -9,15 +9,15 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from architectonic.base import folders
+from architectonic.base.processes import claims
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.desktop.window.notices import claim_told, left_told
 from architectonic.exchange.folder import Gone
 from architectonic.exchange.presence import Presence
 from architectonic.family import edits
 from architectonic.session.open import engine as places
-from architectonic.session.open import recent
-from architectonic.session.open.journal import Left, Taken, drop
+from architectonic.session.open import leftovers, recent
+from architectonic.session.open.journal import Left, TakenBack, drop, left_told
 from architectonic.session.open.session import Session
 
 
@@ -122,13 +122,13 @@ class FamilyCommands:
     def tell_others(self) -> None:
         """Say who else has the family open."""
         others = Presence(self.desk.session.stored.folder).others()
-        told = "; ".join(claim_told(c) for c in others if c.pid != os.getpid())
+        told = "; ".join(claims.told(c) for c in others if c.pid != os.getpid())
         self.desk.told.emit(f"Also open: {told}." if told else "Nobody else has this family open.", False)
 
     def offer_left(self) -> None:
         """Ask what becomes of edits that a killed window left, where there are any; whoever asks for them later finds
         them in the head band."""
-        found = self.desk.session.left()
+        found = leftovers.left(self.desk.session)
         if not found:
             return
         one = found[0]
@@ -138,8 +138,8 @@ class FamilyCommands:
 
     def take_left(self, one: Left) -> None:
         """Bring them back as one step that can be undone."""
-        made: list[Taken] = []
-        if self.desk.attempt(lambda: made.append(self.desk.session.take_left(one))):
+        made: list[TakenBack] = []
+        if self.desk.attempt(lambda: made.append(leftovers.take(self.desk.session, one))):
             self.desk.last_change = "edits that were left"
             told = f"Back: {', '.join(made[0].taken) or 'nothing'}. Ctrl+Z drops them, Ctrl+S keeps them."
             if made[0].refused:
@@ -149,7 +149,7 @@ class FamilyCommands:
     def put_aside(self, one: Left) -> None:
         """Keep them outside the family."""
         where: list[Path] = []
-        if self.desk.attempt(lambda: where.append(self.desk.session.put_aside(one))):
+        if self.desk.attempt(lambda: where.append(leftovers.put_aside(self.desk.session, one))):
             self.desk.told.emit(f"What was left lies in {where[0]}", False)
 
     def drop_left(self, one: Left) -> None:

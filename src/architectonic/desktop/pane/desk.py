@@ -110,7 +110,6 @@ class Desk(QObject):
     def open(self, session: Session) -> None:
         """Show another family."""
         self.work.cancel()
-        self.session.listeners.clear()
         self.session.end()
         self.evaluation = self.settled = self.before = self.present = None
         self.attention, self._outside, self.impact = [], [], None

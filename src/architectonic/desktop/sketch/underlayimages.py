@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage, QImageReader, QPainter, QTransform
 
 from architectonic.describe.references.planes import in_space
 from architectonic.describe.results import Picture
+from architectonic.exchange.picturefile import MAX_PIXELS, may_be_drawn
 from architectonic.family.records import Underlay
 
 LARGEST = 2400
@@ -21,6 +22,8 @@ LARGEST = 2400
 def image_of(folder: Path, file: str) -> QImage | None:
     """The image of a file in the family's folder `files/`; None when it cannot be shown."""
     path = folder / "files" / file
+    if Path(file).name != file or not path.is_file():  # pictures lie in that folder, and nowhere else
+        return None
     try:
         return _image(str(path), path.stat().st_mtime_ns)
     except OSError:
@@ -32,6 +35,8 @@ def _image(path: str, _: int) -> QImage | None:
     if path.endswith(".svg"):
         from PyQt6.QtSvg import QSvgRenderer  # only where an SVG is drawn over
 
+        if not may_be_drawn(Path(path)):
+            return None
         renderer = QSvgRenderer(path)
         if not renderer.isValid():
             return None
@@ -46,6 +51,8 @@ def _image(path: str, _: int) -> QImage | None:
     QImageReader.setAllocationLimit(1024)
     reader = QImageReader(path)
     size = reader.size()
+    if size.width() * size.height() > MAX_PIXELS:
+        return None
     if max(size.width(), size.height()) > LARGEST:
         reader.setScaledSize(size.scaled(QSize(LARGEST, LARGEST), Qt.AspectRatioMode.KeepAspectRatio))
     made = reader.read()

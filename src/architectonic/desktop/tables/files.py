@@ -15,7 +15,7 @@ from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.tables.linkwatch import LinkWatch
-from architectonic.exchange import spreadsheet
+from architectonic.exchange import apart, spreadsheet
 from architectonic.exchange.spreadsheet import Grid
 from architectonic.family import scopes
 from architectonic.family.records import AnyDocument, Family
@@ -64,7 +64,7 @@ class TableFiles:
         key = self.document.id
         self.desk.work.run(
             f"Reading {file.name}",
-            lambda watch: spreadsheet.read(file, sheet, watch),
+            lambda watch: apart.spreadsheet(file, sheet, watch),
             lambda grid: self.desk.attempt(lambda: self._compare(key, file, sheet, grid)),
         )
 

@@ -8,12 +8,13 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from architectonic.base.claims import Claim
 from architectonic.base.errors import ArchitectonicError
+from architectonic.base.processes.claims import Claim
 from architectonic.desktop.kit.aside import Aside
 from architectonic.desktop.pane.desk import Desk
 from architectonic.exchange.folder import Stored
 from architectonic.exchange.presence import Presence
+from architectonic.session.open import leftovers
 from architectonic.session.open.journal import Left
 from architectonic.session.open.session import Session
 
@@ -99,11 +100,12 @@ class FolderWatch(QObject):
         """What is around now; files are read only when one of them was touched."""
         try:
             presence.say()
-            session.beat()
+            if session.journal:
+                session.journal.beat()
             stamp = (session.stored, _stamp(session.stored.folder))
             if self._known is None or self._known[0][0] is not stamp[0] or self._known[0][1] != stamp[1]:
                 self._known = stamp, tuple(session.changed_by_others())
-            return Around(tuple(presence.others()), self._known[1], tuple(session.left()))
+            return Around(tuple(presence.others()), self._known[1], tuple(leftovers.left(session)))
         except (ArchitectonicError, OSError):
             return None  # the folder is gone or does not answer: saving says so
 

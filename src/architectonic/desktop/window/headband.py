@@ -210,7 +210,7 @@ class HeadBand(QWidget):
             count = f"{self._done} of at most {self._most}" if self._most else "…"
             told = f"{told}, updating {count}" if items else f"Updating {count}"
             worst = worst if items else "updating"
-        trouble = desk.session.trouble
+        trouble = desk.session.journal.trouble if desk.session.journal else ""
         self.pill.setToolTip(f"{trouble[:1].upper()}{trouble[1:]}." if trouble else PILL)
         told, worst = (f"Edits not kept; {told}", "conflict") if trouble else (told, worst)
         self.pill.setIcon(icon(worst, True))

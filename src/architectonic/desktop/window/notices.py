@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import time
-
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
-from architectonic.base.claims import Claim
+from architectonic.base.processes import claims
+from architectonic.base.processes.claims import Claim
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit.actions import Registry
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.window.folderwatch import FolderWatch
-from architectonic.session.open.journal import Left
+from architectonic.session.open.journal import left_told
 
 
 class Notices(QWidget):
@@ -46,7 +45,7 @@ class Notices(QWidget):
             (self.left, "Edits left unsaved" if found.left else "", "\n".join(left_told(k) for k in found.left)),
             (self.newer, "Newer on disk" if found.newer else "", "Others changed " + ", ".join(found.newer)),
             (self.others, f"Also open: {others_named(found.others)}" if found.others else "",
-             "\n".join(claim_told(c) for c in found.others)),
+             "\n".join(claims.told(c) for c in found.others)),
         ):  # fmt: skip
             button.setText(text)
             button.setToolTip(tip)
@@ -57,21 +56,3 @@ def others_named(others: tuple[Claim, ...]) -> str:
     """Users, or how many windows."""
     users = list(dict.fromkeys(c.user for c in others))
     return users[0] if len(others) == 1 else counted(len(others), "window")
-
-
-def claim_told(claim: Claim) -> str:
-    """Who, where, since when."""
-    return f"{claim.user} on {claim.host}, since {_when(claim.since)} (process {claim.pid})"
-
-
-def left_told(found: Left) -> str:
-    """What was left, when and from where."""
-    if found.damaged:
-        return f"Edits of {_when(found.when)} that cannot be read any more"
-    last = f", last: {found.label}" if found.label else ""
-    return f"Edits of {_when(found.when)} in {', '.join(found.documents) or 'nothing'}{last}; from {found.folder}"
-
-
-def _when(seconds: float) -> str:
-    now, then = time.localtime(), time.localtime(seconds)
-    return time.strftime("%H:%M" if now[:3] == then[:3] else "%d %b %H:%M", then)

@@ -16,15 +16,16 @@ from typing import NamedTuple
 
 import msgspec
 
-from architectonic.base import claims, stores
-from architectonic.base.claims import Claim
+from architectonic.base import stores
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import new_id
+from architectonic.base.processes import claims
+from architectonic.base.processes.claims import Claim
 from architectonic.exchange import folder
 from architectonic.exchange.folder import Stored
 from architectonic.family import codec
 from architectonic.family.graph.static import refuse_circle
-from architectonic.family.merging import Clash, merged
+from architectonic.family.merging import MergeClash, merged
 from architectonic.family.records import AnyDocument, Family
 
 ENDING = ".unsaved"
@@ -67,7 +68,7 @@ class Left(NamedTuple):
     damaged: bool = False
 
 
-class Taken(NamedTuple):
+class TakenBack(NamedTuple):
     """What came of edits that were left.
 
     Attributes:
@@ -154,6 +155,15 @@ class Journal:
             self.path.unlink()
 
 
+def left_told(found: Left) -> str:
+    """What was left, when, and from where."""
+    when = claims.moment(found.when)
+    if found.damaged:
+        return f"Left unsaved at {when}, and cannot be read any more"
+    last = f" (last: {found.label})" if found.label else ""
+    return f"Left unsaved at {when}: {', '.join(found.documents) or 'nothing'}{last}, from {found.folder}"
+
+
 def left(state_folder: Path, family: Family, own: Path | None = None) -> list[Left]:
     """What other sessions of a family have left, the latest first."""
     found = []
@@ -195,7 +205,7 @@ def _names(entry: _Entry) -> tuple[str, ...]:
     return tuple(found)
 
 
-def taken(found: Left, stored: Stored, present: Family) -> Taken:
+def taken(found: Left, stored: Stored, present: Family) -> TakenBack:
     """The edits that a session has left, brought into the present state of the family.
 
     A document that nobody changed since is as it was left; one that was is brought together with what others made of it;
@@ -217,7 +227,7 @@ def taken(found: Left, stored: Stored, present: Family) -> Taken:
             try:
                 head = merged(before, mine, present.head)
                 done.append(mine.name)
-            except Clash as clash:
+            except MergeClash as clash:
                 refused.append(str(clash))
             continue
         left_so = whole[key] = codec.decode_document(data, "journal")
@@ -226,11 +236,11 @@ def taken(found: Left, stored: Stored, present: Family) -> Taken:
             if key in documents and old is not None:
                 documents[key] = merged(codec.decode_document(old, "journal"), left_so, documents[key])
             elif key not in documents and old is not None:
-                raise Clash((left_so.name, "which was deleted meanwhile"))
+                raise MergeClash((left_so.name, "which was deleted meanwhile"))
             else:
                 documents[key] = left_so if key not in documents else merged(documents[key], left_so, documents[key])
             done.append(left_so.name)
-        except Clash as clash:
+        except MergeClash as clash:
             refused.append(str(clash))
     for key in entry.removed:
         whole.pop(key, None)
@@ -240,7 +250,7 @@ def taken(found: Left, stored: Stored, present: Family) -> Taken:
         elif key in documents:
             refused.append(f"{documents[key].name} / deleted here, changed by others")
     family = Family(head=head, documents=documents)
-    return Taken(refuse_circle(family), tuple(done), tuple(refused), Family(head=head, documents=whole))
+    return TakenBack(refuse_circle(family), tuple(done), tuple(refused), Family(head=head, documents=whole))
 
 
 def put_aside(found: Left, state_folder: Path, whole: Family | None) -> Path:

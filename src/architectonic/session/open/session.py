@@ -19,9 +19,9 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation, Progress
 from architectonic.propagate.evaluator import Evaluator
 from architectonic.propagate.targets import Look
-from architectonic.session.open import journal, policy, queries
+from architectonic.session.open import policy, queries
 from architectonic.session.open.history import History
-from architectonic.session.open.journal import Journal, Left
+from architectonic.session.open.journal import Journal
 
 Edit = Callable[[Family], Family]
 
@@ -172,49 +172,20 @@ class Session:
         merged = Family(head=head, documents={k: documents[k] for k in order if k in documents})
         taken = [d.name for k, d in theirs.items() if old.documents.get(k) != d]
         self.stored = now
-        self.history.add(merged, "take what others changed")
-        self._changed()
+        self.take_over(merged, "take what others changed")
         return taken
 
-    @property
-    def trouble(self) -> str:
-        """Why unsaved edits are not kept just now; "" while they are."""
-        return self.journal.trouble if self.journal else ""
-
-    def beat(self) -> None:
-        """Say that this session lives."""
-        if self.journal:
-            self.journal.beat()
+    def take_over(self, family: Family, label: str) -> None:
+        """Go on with another state of the family, as one step that can be undone."""
+        if family != self.family:
+            self.history.add(family, label)
+        self._changed()
 
     def end(self) -> None:
         """Nobody works here any more: what is not saved is offered to who opens the family next."""
+        self.listeners.clear()
         if self.journal:
             self.journal.release()
-
-    def left(self) -> list[Left]:
-        """Edits that sessions which live no more have left, the latest first."""
-        return journal.left(self.journal.state_folder, self.family, self.journal.path) if self.journal else []
-
-    def take_left(self, found: Left) -> journal.Taken:
-        """Take edits that were left as one step that can be undone; what others changed too stays as they have it, and
-        the state that was left is put aside. Raises like `session.open.journal.taken` and `put_aside`.
-        """
-        assert self.journal is not None
-        made = journal.taken(found, self.stored, self.family)
-        if made.refused:
-            journal.put_aside(found, self.journal.state_folder, made.whole)
-        if made.family != self.family:
-            self.history.add(made.family, "edits that were left")
-            self._changed()
-        if not self.journal.trouble:
-            journal.drop(found)  # they are in this journal now
-        return made
-
-    def put_aside(self, found: Left) -> Path:
-        """Keep edits that were left outside the family; raises like `session.open.journal.put_aside`."""
-        assert self.journal is not None
-        whole = None if found.damaged else journal.taken(found, self.stored, self.stored.family).whole
-        return journal.put_aside(found, self.journal.state_folder, whole)
 
     # --- questions ------------------------------------------------------------------------------------
 

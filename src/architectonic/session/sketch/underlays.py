@@ -11,7 +11,7 @@ from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.describe.results import Picture
-from architectonic.exchange import picturefile
+from architectonic.exchange import apart
 from architectonic.family import edits, names
 from architectonic.family.records import Family, Reference, Underlay
 from architectonic.session.tables.checks import come_to_now
@@ -28,7 +28,7 @@ def keep(folder: Path, file: Path, watch: Watch | None = None) -> tuple[str, tup
         EnvironmentFault: it cannot be read or written.
         Cancelled: it was asked to stop; nothing is kept.
     """
-    picture = picturefile.read(file, watch)
+    picture = apart.picture(file, watch)
     target = folder / FOLDER / picture.name(file.stem)
     if not target.exists():
         try:

@@ -17,7 +17,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.check.attention import Item
 from architectonic.describe.words.blanks import counted
-from architectonic.exchange import spreadsheet
+from architectonic.exchange import apart
 from architectonic.exchange.spreadsheet import Grid
 from architectonic.family import edits, names, scopes, tables
 from architectonic.family.records import AnyDocument, Expression, Family, Link, Parameter
@@ -275,7 +275,7 @@ def link(
         EnvironmentFault: it cannot be read.
     """
     document = edits.document(family, document_id)
-    grid = spreadsheet.read(file, sheet)
+    grid = apart.spreadsheet(file, sheet)
     columns = mapping(family, document, grid)
     values = {c: h for c, h in columns.items() if c not in tables.WORDS}
     there = {names.identifier(row[grid.column(columns["name"])].text).casefold() for row in grid.rows}
@@ -384,7 +384,7 @@ def look(family: Family, folder: Path, watch: Watch | None = None) -> list[Seen]
     for document in family.documents.values():
         for key, one in document.links.items():
             try:
-                grid = spreadsheet.read(folder / one.file, one.sheet, watch)
+                grid = apart.spreadsheet(folder / one.file, one.sheet, watch)
                 found.append(Seen(document.id, key, incoming(family, document.id, one, grid), ""))
             except (UserFault, EnvironmentFault) as fault:
                 what = fault.sentence if isinstance(fault, UserFault) else str(fault)

@@ -18,7 +18,7 @@ from architectonic.desktop.kit.actions import Action
 from architectonic.desktop.kit.listcard import ListCard
 from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
-from architectonic.exchange import spreadsheet
+from architectonic.exchange import apart, spreadsheet
 from architectonic.exchange.spreadsheet import Grid
 from architectonic.family.records import Family
 from architectonic.family.scopes import Scope
@@ -315,7 +315,7 @@ class HandingCommands(OfShown):
         key = self.desk.main.document_id
         self.desk.work.run(
             f"Reading {file.name}",
-            lambda watch: spreadsheet.read(file, "", watch),
+            lambda watch: apart.spreadsheet(file, "", watch),
             lambda grid: self.desk.attempt(lambda: self._compare(key, file, grid)),
         )
 

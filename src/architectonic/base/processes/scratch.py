@@ -11,7 +11,7 @@ import tempfile
 import threading
 from pathlib import Path
 
-from architectonic.base.claims import started
+from architectonic.base.processes.claims import started
 
 _own: list[Path] = []
 _lock = threading.Lock()

@@ -74,3 +74,14 @@ def is_alive(claim: Claim, touched: float) -> bool:
     if claim.host == platform.node():
         return claim.boot == _boot() and started(claim.pid) == claim.started >= 0
     return time.time() - touched < SILENT
+
+
+def moment(seconds: float) -> str:
+    """When something was, as people say it: `10:32`, or with the day where it was another one."""
+    now, then = time.localtime(), time.localtime(seconds)
+    return time.strftime("%H:%M" if now[:3] == then[:3] else "%d %b %H:%M", then)
+
+
+def told(claim: Claim) -> str:
+    """Who, where, since when."""
+    return f"{claim.user} on {claim.host}, since {moment(claim.since)} (process {claim.pid})"

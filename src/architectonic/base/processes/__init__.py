@@ -1,0 +1,1 @@
+"""Processes: who holds something, what one has computed, folders that end with one."""

@@ -1,0 +1,36 @@
+"""Edits that sessions which live no more have left: taken into the open family, or put aside."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from architectonic.session.open import journal
+from architectonic.session.open.journal import Left, TakenBack
+from architectonic.session.open.session import Session
+
+
+def left(session: Session) -> list[Left]:
+    """What other sessions of the family have left, the latest first."""
+    own = session.journal
+    return journal.left(own.state_folder, session.family, own.path) if own else []
+
+
+def take(session: Session, found: Left) -> TakenBack:
+    """Take edits that were left as one step that can be undone; what others changed too stays as they have it, and the
+    state that was left is put aside. Raises like `session.open.journal.taken` and `put_aside`.
+    """
+    assert session.journal is not None
+    made = journal.taken(found, session.stored, session.family)
+    if made.refused:
+        journal.put_aside(found, session.journal.state_folder, made.whole)
+    session.take_over(made.family, "edits that were left")
+    if not session.journal.trouble:
+        journal.drop(found)  # they are in this journal now
+    return made
+
+
+def put_aside(session: Session, found: Left) -> Path:
+    """Keep edits that were left outside the family; raises like `session.open.journal.put_aside`."""
+    assert session.journal is not None
+    whole = None if found.damaged else journal.taken(found, session.stored, session.stored.family).whole
+    return journal.put_aside(found, session.journal.state_folder, whole)
