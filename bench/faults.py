@@ -17,6 +17,7 @@ import subprocess
 import sys
 import tempfile
 import time
+import traceback
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -31,7 +32,7 @@ MOST_SECONDS = 60
 """After so long one case is held to hang."""
 
 
-class Hung(Exception):
+class Hung(BaseException):
     """A case took too long."""
 
 
@@ -58,7 +59,9 @@ def judged(figures: Figures, told: Callable[[], str] = lambda: "") -> Iterator[N
         print("hung:", told())
     except Exception as defect:  # that is what is looked for
         figures["tracebacks"] = figures.get("tracebacks", 0) + 1
-        print(f"{type(defect).__name__}: {str(defect)[:200]}", told())
+        last = traceback.extract_tb(defect.__traceback__)[-1]
+        where = f"{Path(last.filename).name}:{last.lineno} {last.name}"
+        print(f"{type(defect).__name__}: {str(defect)[:200]} ({where})", told())
     finally:
         signal.alarm(0)
         signal.signal(signal.SIGALRM, before)

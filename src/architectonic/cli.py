@@ -118,14 +118,16 @@ def _scopes(opened: _Opened, names: list[str], configuration: str) -> tuple[tupl
 
 
 def _outside(opened: _Opened) -> list[dict[str, str]]:
-    """What linked spreadsheets need."""
+    """What linked spreadsheets need, and documents that cannot be read."""
+    from architectonic.session.files import unread
     from architectonic.session.tables import spreadsheets
 
-    family = opened.changed
-    if not any(d.links for d in family.documents.values()):
-        return []
-    seen = spreadsheets.look(family, opened.session.stored.folder)
-    return [{"where": i.where, "what": i.what, "mend": i.mend} for i in spreadsheets.entries(family, seen)]
+    family, stored = opened.changed, opened.session.stored
+    linked = any(d.links for d in family.documents.values())
+    found = unread.entries(stored) + (
+        spreadsheets.entries(family, spreadsheets.look(family, stored.folder)) if linked else []
+    )
+    return [{"where": i.where, "what": i.what, "mend": i.mend} for i in found]
 
 
 def _bring(options: argparse.Namespace) -> int:

@@ -8,7 +8,7 @@ import pytest
 from architectonic.base import files
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.exchange import folder
-from architectonic.family import edits
+from architectonic.family import codec, edits
 from architectonic.family.records import Family
 
 
@@ -121,13 +121,32 @@ def test_a_copied_file_is_a_named_problem(stored, demo):
         folder.load(stored.folder)
 
 
-@pytest.mark.parametrize(
-    "content", [b"", b"{", b'{"kind": "part"}', b'{"format": 7, "kind": "part", "id": "x", "name": "y"}']
-)
-def test_a_broken_document_is_named_and_nothing_is_half_opened(stored, content):
-    (stored.folder / "Broken-0000.json").write_bytes(content)
-    with pytest.raises(UserFault, match=r"Broken-0000\.json"):
-        folder.load(stored.folder)
+BROKEN = [
+    b"",
+    b"{",
+    b"[" * 5000,
+    b'{"kind": "part"}',
+    b'{"format": 7, "kind": "part", "id": "x", "name": "y"}',
+    b"\xff\x00",
+]
+
+
+@pytest.mark.parametrize("content", BROKEN)
+def test_a_broken_document_is_told_and_left_alone_and_the_others_work(stored, demo, content, tmp_path):
+    """It is never written over, nor removed, nor lost when all is saved elsewhere."""
+    name = folder.file_name(edits.find_document(demo, "Collar"))
+    (stored.folder / name).write_bytes(content)
+    again = folder.load(stored.folder)
+    (one,) = again.unread
+    assert one.file == name and one.told and "\n" not in one.told
+    assert len(again.family.documents) == len(demo.documents) - 1 and folder.changed_on_disk(again) == []
+    changed_ = folder.save(again, changed(again.family))
+    elsewhere = folder.save_as(changed_, changed_.family, tmp_path / "elsewhere")
+    for at in (stored.folder, elsewhere.folder):
+        assert (at / name).read_bytes() == content and folder.load(at).unread[0].file == name
+    (stored.folder / name).write_bytes(codec.encode(edits.find_document(demo, "Collar")))
+    assert folder.changed_on_disk(changed_) == [name]  # somebody has mended it
+    assert folder.load(stored.folder).unread == ()
 
 
 def test_missing_folders_and_heads_are_told(tmp_path):

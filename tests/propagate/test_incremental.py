@@ -84,6 +84,7 @@ def test_incremental_equals_from_scratch(demo, seed):
         scratch = evaluate(Evaluator(FakeExecutor()), family)
         assert outcomes(incremental) == outcomes(scratch)
         assert incremental.keys == scratch.keys
+        assert not [o for o in scratch.outcomes.values() if o.problem and o.problem.code == "defect"]
 
 
 def test_a_source_that_is_deleted_and_brought_back_is_noticed(demo):

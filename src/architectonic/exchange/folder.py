@@ -43,17 +43,27 @@ class _Record(NamedTuple):
     removes: list[str]
 
 
+class Unread(NamedTuple):
+    """A document that could not be read: its file, the digest of that, and why."""
+
+    file: str
+    digest: str
+    told: str
+
+
 @dataclass(frozen=True)
 class Stored:
     """A family as it lies on disk.
 
     Attributes:
         files: name of the file of each document ("" for family.json) and its digest when read or written.
+        unread: documents that could not be read: the others go on without them, and their files are left as they are.
     """
 
     folder: Path
     family: Family
     files: dict[str, tuple[str, str]]
+    unread: tuple[Unread, ...] = ()
 
 
 def folder_of(path: Path) -> Path:
@@ -70,7 +80,7 @@ def load(path: Path) -> Stored:
 
     Raises:
         EnvironmentFault: the folder or a file cannot be read, or somebody else is saving it for long.
-        UserFault: a file is broken, newer, or stands twice; nothing is half opened.
+        UserFault: family.json is broken or newer, or a document stands twice; nothing is half opened.
     """
     folder = folder_of(path)
     if not folder.is_dir():
@@ -93,9 +103,15 @@ def _loaded(folder: Path) -> Stored:
     head = codec.decode_head(data, HEAD)
     files = {"": (HEAD, _digest(data))}
     documents: dict[str, AnyDocument] = {}
+    unread: list[Unread] = []
     for file in _documents(folder):
-        data = plain.read(file)
-        document = codec.decode_document(data, file.name)
+        try:
+            data = plain.read(file)
+            document = codec.decode_document(data, file.name)
+        except (UserFault, EnvironmentFault) as fault:
+            told = fault.what.rstrip(".")
+            unread.append(Unread(file.name, _on_disk(file), told))
+            continue
         if document.id in documents:
             raise UserFault(
                 f"this is a copy of {files[document.id][0]}: both hold the id {document.id}",
@@ -105,7 +121,7 @@ def _loaded(folder: Path) -> Stored:
         documents[document.id] = document
         files[document.id] = (file.name, _digest(data))
     ordered = dict(sorted(documents.items(), key=lambda e: (e[1].rank, e[1].name.casefold(), e[0])))
-    return Stored(folder, Family(head=head, documents=ordered), files)
+    return Stored(folder, Family(head=head, documents=ordered), files, tuple(unread))
 
 
 def _documents(folder: Path) -> list[Path]:
@@ -120,8 +136,9 @@ def file_name(document: AnyDocument) -> str:
 def changed_on_disk(stored: Stored) -> list[str]:
     """Files that others changed, added or took away since they were read or written here."""
     found = []
-    known = {name for name, _ in stored.files.values()}
-    for name, digest in stored.files.values():
+    left_alone = [(u.file, u.digest) for u in stored.unread]
+    known = {name for name, _ in (*stored.files.values(), *left_alone)}
+    for name, digest in (*stored.files.values(), *left_alone):
         if _on_disk(stored.folder / name) != digest:
             found.append(name)
     return sorted([*found, *(f.name for f in _documents(stored.folder) if f.name not in known)])
@@ -167,7 +184,7 @@ def save(stored: Stored, family: Family, overwrite: bool = False) -> Stored:
         EnvironmentFault: the folder cannot be written; nothing was changed.
     """
     contents: dict[str, tuple[str, bytes]] = {"": (HEAD, codec.encode(family.head))}
-    taken: dict[str, str] = {}
+    taken = {u.file.casefold(): f"{u.file} cannot be read" for u in stored.unread}
     for key, document in family.documents.items():
         name = file_name(document)
         while name.casefold() in taken and taken[name.casefold()] != key:
@@ -198,7 +215,7 @@ def save(stored: Stored, family: Family, overwrite: bool = False) -> Stored:
             _refuse_foreign(stored, {*writes, *removes}, set(writes))
         _keep(stored.folder / kept.FOLDER, family)
         _commit(stored.folder, writes, removes)
-    return Stored(stored.folder, family, files)
+    return replace(stored, family=family, files=files)
 
 
 def _keep(target: Path, family: Family) -> None:
@@ -244,12 +261,15 @@ def save_as(stored: Stored, family: Family, folder: Path) -> Stored:
                 shutil.copytree(source, folder / name, symlinks=True, ignore=_irregular)
             else:
                 (folder / name).mkdir(exist_ok=True)
+        for one in stored.unread:
+            with contextlib.suppress(EnvironmentFault):
+                plain.write(folder / one.file, plain.read(stored.folder / one.file))
     except OSError as fault:
         raise EnvironmentFault(
             f"the documents are saved, but not all pictures and tables could be copied ({fault})",
             "copy them into the new folder by hand",
         ) from None
-    return made
+    return replace(made, unread=stored.unread)
 
 
 def _irregular(folder: str, names: list[str]) -> list[str]:

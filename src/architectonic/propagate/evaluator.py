@@ -28,7 +28,7 @@ from architectonic.family.records import Family
 from architectonic.propagate.cache import ResultCache
 from architectonic.propagate.evaluation import Evaluation, Progress, Work
 from architectonic.propagate.keys import encode, key_of
-from architectonic.propagate.making import Making
+from architectonic.propagate.making import Making, broken
 from architectonic.propagate.ports import SHOWN, Executor
 from architectonic.propagate.traces import Known, TakenOver, Traced, Traces, source_of
 from architectonic.propagate.waiting import Task, circle_through
@@ -284,6 +284,8 @@ class Pass:
         except Passed as passed:
             problem = passed.outcome.problem
             return Outcome(passed.outcome.value, problem and self._placed(node, problem))
+        except Exception as defect:  # a broken record costs what it is about, not the evaluation
+            return Outcome(None, self._placed(node, broken(defect)))
 
     def _placed(self, node: Node, problem: Problem) -> Problem:
         return problem if problem.where else msgspec.structs.replace(problem, where=self.view.where(node))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import queue
 from typing import Any, NamedTuple, Protocol
 
@@ -14,6 +15,8 @@ from architectonic.propagate.evaluation import Progress, Work
 from architectonic.propagate.keys import encode, key_of
 from architectonic.propagate.ports import Executor, MadeReply
 from architectonic.propagate.waiting import Task
+
+_log = logging.getLogger(__name__)
 
 
 class Means(Protocol):
@@ -42,6 +45,16 @@ class Arrived(NamedTuple):
     tasks: list[Task]
     made: Made
     passing: bool
+
+
+def broken(defect: Exception) -> Problem:
+    """What is told of something whose evaluation ended in a defect: it fails, and nothing else does with it."""
+    _log.debug("a plan or a computation failed", exc_info=defect)
+    return Problem(
+        code="defect",
+        what=f"this cannot be evaluated: its record is broken, or the program is ({type(defect).__name__})",
+        mend="undo what was done last, or take it from an earlier state",
+    )
 
 
 class Making:
@@ -76,6 +89,8 @@ class Making:
                 made = Made(key, COMPUTED_HERE[recipe.kind](recipe.payload), None)
             except NodeFault as fault:
                 made = Made(key, None, fault.problem)
+            except Exception as defect:
+                return Made(key, None, broken(defect))
             self.owner.cache.put(made, recipe.kind)
             return made
         waiting = self.open.setdefault(key, [])

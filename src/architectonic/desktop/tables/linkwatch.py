@@ -9,7 +9,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
 from architectonic.desktop.kit.aside import Aside
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.records import Family
-from architectonic.session.files import outside
+from architectonic.session.files import outside, unread
 from architectonic.session.files.outside import Stale
 from architectonic.session.tables import spreadsheets
 from architectonic.session.tables.spreadsheets import Seen
@@ -101,7 +101,10 @@ class LinkWatch(QObject):
             self._settle.start()  # the table was edited meanwhile
             return
         self.seen = seen
-        self.desk.attend([*spreadsheets.entries(self.desk.family, seen), *outside.entries(self.desk.family, stale)])
+        unreadable = unread.entries(self.desk.session.stored)
+        self.desk.attend(
+            [*unreadable, *spreadsheets.entries(self.desk.family, seen), *outside.entries(self.desk.family, stale)]
+        )
         for one in self.pending():
             link = self.desk.family.documents[one.document].links[one.link]
             if link.at_once and one.difference is not None and not one.difference.faults:
