@@ -9,7 +9,20 @@ import sys
 import tempfile
 from pathlib import Path
 
-from bench import assemblies, building, details, events, following, fuzz, naming, ranges, sketching, surfacing, tables
+from bench import (
+    assemblies,
+    building,
+    details,
+    events,
+    faults,
+    following,
+    fuzz,
+    naming,
+    ranges,
+    sketching,
+    surfacing,
+    tables,
+)
 from bench.timing import median
 
 
@@ -120,6 +133,7 @@ if __name__ == "__main__":
         fuzz.surfaces,
         details.foot,
         surfacing.trims,
+        faults.faults,
     ):  # they take a quarter of an hour: only when they are asked for
         if run.__name__ in wanted:
             run()

@@ -5,6 +5,7 @@ import shutil
 
 import pytest
 
+from architectonic import cli
 from architectonic.cli import main
 from architectonic.exchange import folder
 
@@ -272,3 +273,19 @@ def test_a_pose_is_set_from_the_command_line_in_one_alternate_or_in_all(written,
     assert set(turned("--set", "Light.Shoulder=40 deg").values()) == {40}
     status, _, err = run(capsys, "picture", written, "Light", "--alternate", "Ajar", "--to", "x.png")
     assert status == 2 and "there are Reading" in err
+
+
+def test_a_name_that_no_disk_takes_and_a_fault_of_the_program_are_one_sentence(tmp_path, monkeypatch, capsys):
+    assert main(["demo", "--write", str(tmp_path / ("x" * 300))]) == 2
+    assert "name another one" in capsys.readouterr().err
+
+    def broken(*_):
+        raise KeyError("none")
+
+    monkeypatch.setenv("ARCHITECTONIC_STATE", str(tmp_path / "state"))
+    monkeypatch.setitem(cli._RUNS, "cache", broken)
+    assert main(["cache"]) == 2
+    told = capsys.readouterr().err.strip()
+    assert told.startswith("a fault of the program (KeyError)") and "\n" not in told
+    (report,) = (tmp_path / "state" / "faults").iterdir()
+    assert "Traceback" in report.read_text()

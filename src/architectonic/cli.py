@@ -6,6 +6,7 @@ import argparse
 import json
 import os
 import sys
+import time
 from typing import TYPE_CHECKING, Any
 
 from architectonic.base.errors import EnvironmentFault, UserFault
@@ -29,9 +30,30 @@ def main(arguments: list[str] | None = None) -> int:
         print(fault, file=sys.stderr)
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
+    except OSError as fault:
+        about = str(fault.filename)[:80] if fault.filename else "a file"
+        print(f"{about} cannot be used ({fault.strerror or type(fault).__name__}); name another one", file=sys.stderr)
     except KeyboardInterrupt:
         print("cancelled", file=sys.stderr)
+    except Exception as defect:
+        print(_defect(defect), file=sys.stderr)
     return 2
+
+
+def _defect(defect: Exception) -> str:
+    """One sentence about a fault of the program; what who mends it needs is written down."""
+    import traceback
+
+    from architectonic.base.folders import state_folder
+
+    told = f"a fault of the program ({type(defect).__name__})"
+    report = state_folder() / "faults" / f"{time.strftime('%Y-%m-%d %H.%M.%S')} {os.getpid()}.txt"
+    try:
+        report.parent.mkdir(parents=True, exist_ok=True)
+        report.write_text("".join(traceback.format_exception(defect)), "utf-8")
+    except OSError:
+        return told
+    return f"{told}; its report is {report}"
 
 
 def _wish(options: argparse.Namespace, **more: str) -> Any:

@@ -162,7 +162,9 @@ class Session:
         old, now = self.stored.family, folder.load(self.stored.folder)
         theirs = now.family.documents
         documents = dict(self.family.documents)
-        for key in {*old.documents, *theirs}:
+        unread = {u.file for u in now.unread}  # what cannot be read any more is not gone: ours stays
+        hidden = {key for key, (name, _) in self.stored.files.items() if name in unread}
+        for key in {*old.documents, *theirs} - hidden:
             if old.documents.get(key) != theirs.get(key):
                 documents.pop(key, None)
                 if key in theirs:
