@@ -134,6 +134,7 @@ if __name__ == "__main__":
         details.foot,
         surfacing.trims,
         faults.faults,
+        hands.hands,
     ):  # they take a quarter of an hour: only when they are asked for
         if run.__name__ in wanted:
             run()

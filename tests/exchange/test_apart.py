@@ -126,3 +126,36 @@ def test_a_reader_that_stands_still_is_given_up(tmp_path, monkeypatch):
     with pytest.raises(EnvironmentFault, match="does not answer"):
         apart.spreadsheet(file)
     assert time.monotonic() > began + 0.4
+
+
+def test_a_family_reads_nothing_outside_its_folder_that_nobody_linked_here(tmp_path, monkeypatch):
+    """Not by an absolute path, nor upwards, nor through a link that lies in its folder."""
+    from architectonic.exchange import allowed
+    from architectonic.family import edits
+    from architectonic.family.records import Link
+    from architectonic.session.tables import spreadsheets
+
+    monkeypatch.setenv("ARCHITECTONIC_STATE", str(tmp_path / "state"))
+    folder, secret = tmp_path / "family", tmp_path / "secret.csv"
+    folder.mkdir()
+    secret.write_text("name;all sizes\na;7 mm\n")
+    (folder / "through.csv").symlink_to(secret)
+    (folder / "own.csv").write_text("name;all sizes\na;8 mm\n")
+    family, key = edits.add_document(edits.new_family("F"), "table", "T")
+    family = edits.add_parameter(family, key, "a", "1 mm")
+    row = family.documents[key].parameters[0].id
+
+    def seen(file, family=family):
+        link = Link(name="l", file=file, name_column="name", columns={"": "all sizes"}, rows={row: "a"})
+        linked = edits.put(family, edits.replace(family.documents[key], links={"l": link}))
+        return spreadsheets.look(linked, folder)[0]
+
+    assert seen("own.csv").difference is not None
+    for file in (str(secret), "../secret.csv", "through.csv"):
+        assert "was not linked on this machine" in seen(file).fault
+    spreadsheets.link(family, key, folder, secret)
+    for file in (str(secret), "../secret.csv", "through.csv"):
+        assert seen(file).difference is not None
+    allowed._here.clear()  # as after the next start
+    assert seen(str(secret)).difference is not None
+    assert "was not linked" in seen(str(secret), edits.replace(family, head=edits.new_family("Other").head)).fault

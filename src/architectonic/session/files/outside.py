@@ -13,6 +13,7 @@ from architectonic.base.rigid import IDENTITY
 from architectonic.check.attention import Item
 from architectonic.describe.operations.bodies.outside import FileLook, LookInput, OutsideFound
 from architectonic.describe.words.blanks import counted
+from architectonic.exchange import allowed
 from architectonic.family import edits, names
 from architectonic.family.operations.bodies.outside import LengthUnit, Outside, OutsideBody
 from architectonic.family.records import Body, Family, Model
@@ -109,6 +110,7 @@ def bring(
         family = edits.add_body(family, document_id, key, said)
         made[key] = OutsideBody(path=one.path, box=one.box if placed else one.own_box, surface=not one.solid)
     _settle(looked, folder)
+    allowed.allow(family, looked.file)
     name = names.free_name(names.plain_name(looked.file.stem), [o.name for o in document.build])
     record = Outside(
         id=make_id(),
@@ -201,8 +203,10 @@ def stale(family: Family, folder: Path | None) -> list[Stale]:
     for document, record in operations(family):
         file = file_of(record, folder)
         try:
+            if folder is not None:
+                allowed.refuse_strange(family, folder, file)
             data = files.read(file)
-        except EnvironmentFault:
+        except (UserFault, EnvironmentFault):
             if kept.find(record.content) is None:
                 found.append(Stale(document.id, record.id, file, "gone"))
             continue
@@ -290,6 +294,7 @@ def take(
     Raises:
         UserFault: the operation is gone.
     """
+    allowed.allow(family, looked.file)
     document = edits.model(family, document_id)
     record = next((o for o in document.build if o.id == operation_id), None)
     if not isinstance(record, Outside):

@@ -17,7 +17,7 @@ from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import IdSource, new_id
 from architectonic.check.attention import Item
 from architectonic.describe.words.blanks import counted
-from architectonic.exchange import apart
+from architectonic.exchange import allowed, apart
 from architectonic.exchange.spreadsheet import Grid
 from architectonic.family import edits, names, scopes, tables
 from architectonic.family.records import AnyDocument, Expression, Family, Link, Parameter
@@ -276,6 +276,7 @@ def link(
     """
     document = edits.document(family, document_id)
     grid = apart.spreadsheet(file, sheet)
+    allowed.allow(family, file)
     columns = mapping(family, document, grid)
     values = {c: h for c, h in columns.items() if c not in tables.WORDS}
     there = {names.identifier(row[grid.column(columns["name"])].text).casefold() for row in grid.rows}
@@ -310,6 +311,8 @@ def change_link(family: Family, document_id: str, link_id: str, **changes: objec
     document = edits.document(family, document_id)
     if link_id not in document.links:
         raise UserFault("this link is not there any more", document.name)
+    if Path(str(changes.get("file", ""))).is_absolute():
+        allowed.allow(family, Path(str(changes["file"])))
     changed = replace(document.links[link_id], **changes)
     return edits.put(family, replace(document, links={**document.links, link_id: changed}))
 
@@ -384,6 +387,7 @@ def look(family: Family, folder: Path, watch: Watch | None = None) -> list[Seen]
     for document in family.documents.values():
         for key, one in document.links.items():
             try:
+                allowed.refuse_strange(family, folder, folder / one.file)
                 grid = apart.spreadsheet(folder / one.file, one.sheet, watch)
                 found.append(Seen(document.id, key, incoming(family, document.id, one, grid), ""))
             except (UserFault, EnvironmentFault) as fault:
