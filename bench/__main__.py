@@ -17,6 +17,7 @@ from bench import (
     faults,
     following,
     fuzz,
+    hands,
     naming,
     ranges,
     sketching,

@@ -17,8 +17,8 @@ from bench.events import _Window
 from bench.faults import MOST_SECONDS, Figures, Hung, told
 
 TEXTS = (
-    "3 mm", "Sizes.wall * 2", "-1", "0", "1e999", "(((", "sin((-8)^0.5)", "", "é\u202e", "x" * 400, "30 deg", "M", "on",
-    "length > 300 mm", "a\tb\nc", "pick(1 > 2, M, L)", "/dev/zero", "\x00",
+    "3 mm", "Sizes.wall * 2", "-1", "0", "1e999", "(((", "sin((-8)^0.5)", "", "x" * 400, "30 deg", "M", "on",
+    "length > 300 mm", "pick(1 > 2, M, L)", "/dev/zero",
 )  # fmt: skip
 LEAVE = ("family.demo", "family.tutorial")
 """Actions that begin another family from nothing: they would make every other one rare."""
@@ -79,25 +79,31 @@ class Hands:
                 QTest.mouseMove(target, at + QPoint(draw.randrange(-60, 60), draw.randrange(-60, 60)))
             with contextlib.suppress(RuntimeError):  # it may be gone by now
                 QTest.mouseRelease(target, button, Qt.KeyboardModifier.NoModifier, at)
-        for popup in iter(QApplication.activePopupWidget, None):
-            popup.close()
         self.window.application.processEvents()
 
 
 def press(seconds: float, seed: int = 1) -> Figures:
     """Press by chance for so long."""
-    from PyQt6.QtWidgets import QDialog, QFileDialog, QMenu
+    from PyQt6.QtCore import QTimer
+    from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu
 
-    for name in ("getExistingDirectory", "getOpenFileName", "getSaveFileName", "getOpenFileNames"):
-        setattr(QFileDialog, name, lambda *_, **__: "" if "Directory" in name else ("", ""))
+    QFileDialog.getExistingDirectory = lambda *_, **__: ""  # type: ignore[method-assign]
+    for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames"):
+        setattr(QFileDialog, name, lambda *_, **__: ("", ""))
     QMenu.exec = lambda *_, **__: None  # type: ignore[method-assign]
     QDialog.exec = lambda *_, **__: 0  # type: ignore[method-assign]
 
     def hangs(*_: object) -> None:
         raise Hung
 
+    def close_menus() -> None:
+        while (popup := QApplication.activePopupWidget()) is not None:
+            popup.close()
+
     with tempfile.TemporaryDirectory() as scratch:
         window = _Window(Path(scratch))
+        closing = QTimer(interval=20, timeout=close_menus)  # type: ignore[call-arg]  # the menu of a button waits in a loop of its own
+        closing.start()
         hands, before, end = Hands(window, seed), sys.excepthook, time.monotonic() + seconds
         sys.excepthook = hands.defect
         signal.signal(signal.SIGALRM, hangs)

@@ -66,7 +66,7 @@ class ModelCommands:
             Action("feed.new", "Take from…", self.feeds.start, self._is_model, also=("derive", "reference", "link"), tells="Planes, curves, regions, bodies of another document.", wants="wants a part or layout"),
             Action("feed.show", "Show where it comes from", self.show_source, self._has_feed, tells="Its source, beside this document.", wants="wants a chosen feed"),
             *(self._making(kind, sentence) for kind, (_, sentence) in SENTENCES.items()),
-            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last), keys="Ctrl+R", short="Again…", tells="A new sentence of the kind used last.", wants="wants one that was used"),
+            Action("operation.again", "The kind of operation used last, again…", self.again, lambda: bool(self._last) and isinstance(self.desk.main.document, Model), keys="Ctrl+R", short="Again…", tells="A new sentence of the kind used last.", wants="wants one that was used"),
             Action("operation.edit", "Edit this operation…", self.edit_operation, lambda: self._chosen() is not None, short="Edit…", tells="Opens the sentence of the chosen row.", wants="wants a chosen row"),
             Action("operation.until", "Up to here", self.up_to_here, lambda: desk.main.operation in {o.id for o in desk.main.build}, also=("roll back", "history"), tells="Shows the part as it is after the chosen row.", wants="wants a chosen row"),
             Action("operation.rename", "Rename this operation…", self.rename_operation, lambda: bool(desk.main.operation), short="Rename…", tells="A name of your own for the chosen row.", wants="wants a chosen row"),
