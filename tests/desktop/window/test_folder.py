@@ -78,3 +78,22 @@ def test_a_window_that_closes_is_here_no_more(qtbot, window):
     assert claims.mine().host in next(folder.glob(f"{PREFIX}*")).read_text()
     window.leave()
     assert not list(folder.glob(f"{PREFIX}*"))
+
+
+def test_a_document_that_cannot_be_read_is_told_and_the_others_are_there(qtbot, window):
+    """Also in a family that follows no file, opened after another one."""
+    folder = window.desk.session.stored.folder
+    (broken,) = folder.glob("Collar-*.json")
+    broken.write_text("{")
+    assert window.commands.families.show_family(folder)
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: any(i.where == broken.name for i in window.desk.attention))
+    (told,) = [i for i in window.desk.attention if i.where == broken.name]
+    assert told.what.startswith("this document cannot be read") and told.severity == "failing"
+    window.go_to(told.document, told.item)  # as a click on its entry does
+    sizes = edits.find_document(window.desk.family, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    window.desk.apply("wall", lambda f: edits.set_value(f, sizes.id, wall.id, "3 mm"))
+    window.commands.families.save()
+    settle(qtbot, window)
+    assert broken.read_text() == "{" and not window.desk.session.unsaved

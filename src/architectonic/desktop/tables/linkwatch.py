@@ -46,8 +46,9 @@ class LinkWatch(QObject):
         self._reader.close()
 
     def _on_family(self) -> None:
-        family = self.desk.family
+        family, stored = self.desk.family, self.desk.session.stored
         links = (
+            (stored.folder, stored.unread),
             *((d.id, k, v) for d in family.documents.values() for k, v in d.links.items()),
             *((d.id, o.id, o) for d, o in outside.operations(family)),
         )
