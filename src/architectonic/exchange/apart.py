@@ -7,6 +7,7 @@ The process says what it found as data (msgpack), never as something that runs.
 from __future__ import annotations
 
 import contextlib
+import errno
 import os
 import resource
 import select
@@ -172,6 +173,8 @@ def _found(kind: str, file: Path, more: str) -> _Said:
     except (MemoryError, RecursionError):
         return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
     except Exception as fault:  # a reader raises whatever its parsers raise
+        if getattr(fault, "errno", 0) == errno.ENOMEM:
+            return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
         return _Said(refused=(f"it cannot be read ({type(fault).__name__})", file.name, "write it again"))
 
 
