@@ -90,7 +90,7 @@ def test_a_document_that_cannot_be_read_is_told_and_the_others_are_there(qtbot, 
     qtbot.waitUntil(lambda: any(i.where == broken.name for i in window.desk.attention))
     (told,) = [i for i in window.desk.attention if i.where == broken.name]
     assert told.what.startswith("this document cannot be read") and told.severity == "failing"
-    window.go_to(told.document, told.item)  # as a click on its entry does
+    window.attention._open(told.document, told.item)  # as a click on its entry does
     sizes = edits.find_document(window.desk.family, "Sizes")
     wall = next(p for p in sizes.parameters if p.name == "wall")
     window.desk.apply("wall", lambda f: edits.set_value(f, sizes.id, wall.id, "3 mm"))

@@ -114,8 +114,9 @@ class AttentionList:
         return partial(self._open, item.document, item.item)
 
     def _open(self, document: str, item: str) -> None:
-        self.go(document, item)
-        self.mend()
+        if document in self.desk.family.documents:  # one that could not be read is nowhere
+            self.go(document, item)
+            self.mend()
 
 
 def _words(item: Item) -> tuple[str, ...]:

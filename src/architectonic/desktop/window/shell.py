@@ -296,9 +296,7 @@ class MainWindow(QWidget):
             desk.main.select(row)
 
     def go_to(self, document: str, item: str) -> None:
-        """Show what needs attention, or where something is used; a document that could not be read is nowhere."""
-        if document not in self.desk.family.documents:
-            return
+        """Show what needs attention, or where something is used."""
         self.desk.show(document)
         if any(p.id == item for p in self.desk.family.documents[document].parameters):
             self.values.model.refresh()
