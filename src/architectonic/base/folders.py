@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 from pathlib import Path
 
@@ -23,3 +24,8 @@ def state_folder() -> Path:
 def data_folder() -> Path:
     """Copies of the demo family."""
     return Path(os.environ.get("ARCHITECTONIC_DATA") or platformdirs.user_data_dir(APP))
+
+
+def of_family(key: str) -> str:
+    """What is called after a family is kept under this name, whatever its id is."""
+    return hashlib.sha256(key.encode("utf-8", "replace")).hexdigest()[:24]

@@ -68,10 +68,10 @@ def _called(family: Family, document: AnyDocument | None) -> object:
     return document.name, rows, [(a.id, a.name) for a in alternates(document)], names, bodies, values
 
 
-def results(evaluation: Evaluation, nodes: Iterable[Node] | None = None) -> dict[Result, Any]:
-    """What is compared, by name, of some nodes or of all; equal values mean equal geometry."""
+def results(evaluation: Evaluation, nodes: Iterable[Node]) -> dict[Result, Any]:
+    """What is compared, by name, of some nodes; equal values mean equal geometry."""
     family, found = evaluation.family, dict[Result, Any]()
-    for node in evaluation.outcomes if nodes is None else nodes:
+    for node in nodes:
         document = family.documents.get(node.document)
         if document is None:
             continue

@@ -25,13 +25,7 @@ def arm_tube(family: OpenFamily, e: Elevation) -> None:
     section = part.sketch("Section", on="Tube start")
     (centre,) = section.trace(fed["shoulder"])
 
-    def rings(d: Drawing) -> None:
-        for radius, value in ((8.0, "Sizes.tube_d"), (6.5, "Sizes.tube_d - 2 * wall")):
-            circle = d.circle((0, 0), radius)
-            d.constrain("coincident", point_on(circle, "centre"), centre.id)
-            d.constrain("diameter", circle, value=value)
-
-    section.draw("the section", rings)
+    section.draw("the section", lambda d: _rings(d, centre.id, (8.0, "Sizes.tube_d"), (6.5, "Sizes.tube_d - 2 * wall")))
     (ring,) = (g for g in section.regions if g.holes)
     part.extrude(make="Tube", regions=ring, far="length", name="Draw the tube")
     part.body("Tube").made_of(*ALUMINIUM)
@@ -61,6 +55,14 @@ def arm_tube(family: OpenFamily, e: Elevation) -> None:
         cut.switch(mm >= SLOTTED, f"Tube {mm:g}")
 
 
+def _rings(d: Drawing, centre: str, *rings: tuple[float, str]) -> None:
+    """Circles about one point: the radius that each is drawn with, and what its diameter is."""
+    for radius, value in rings:
+        circle = d.circle((0, 0), radius)
+        d.constrain("coincident", point_on(circle, "centre"), centre)
+        d.constrain("diameter", circle, value=value)
+
+
 def _cable_exit(part: Model, arm: Named) -> Operation:
     """A hole near the shoulder, in no size but where a row asks for it."""
     outline = part.sketch("Cable exit outline", on="front")
@@ -84,13 +86,8 @@ def spacer(family: OpenFamily) -> None:
     part = begin(family, "Spacer", inside="5.3 mm", rim="2.2 mm", outside="inside + 2 * rim", length="10 mm")
     ring = part.sketch("Ring")
 
-    def rings(d: Drawing) -> None:
-        for radius, value in ((4.85, "outside"), (2.65, "inside")):  # 5.3 mm: a fine clearance hole of ISO 273
-            circle = d.circle((0, 0), radius)
-            d.constrain("coincident", point_on(circle, "centre"), ORIGIN)
-            d.constrain("diameter", circle, value=value)
-
-    ring.draw("the ring", rings)
+    # 5.3 mm inside: a fine clearance hole of ISO 273
+    ring.draw("the ring", lambda d: _rings(d, ORIGIN, (4.85, "outside"), (2.65, "inside")))
     (between,) = (g for g in ring.regions if g.holes)
     part.extrude(make="Sleeve", regions=between, far="length", name="Sleeve")
     part.body("Sleeve").made_of(*ALUMINIUM)

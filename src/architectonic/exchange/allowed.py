@@ -6,7 +6,6 @@ A family that comes from somebody else may name any file; nothing outside its fo
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import json
 from pathlib import Path
 
@@ -20,8 +19,7 @@ _here: set[tuple[str, str]] = set()
 
 
 def _place(family: str) -> Path:
-    name = hashlib.sha256(family.encode("utf-8", "replace")).hexdigest()[:24]
-    return folders.state_folder() / FOLDER / f"{name}.json"
+    return folders.state_folder() / FOLDER / f"{folders.of_family(family)}.json"
 
 
 def _known(family: str) -> list[str]:

@@ -23,6 +23,7 @@ import msgspec
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.processes import spent
+from architectonic.base.processes.pipes import packed, unpacked
 from architectonic.exchange import picturefile
 from architectonic.exchange import spreadsheet as sheets
 from architectonic.exchange.picturefile import PictureFile
@@ -37,6 +38,14 @@ COMPUTING = 60
 """Seconds of computing that it may take."""
 LIMITS = {"ARCHITECTONIC_READ_MEMORY": MEMORY, "ARCHITECTONIC_READ_SECONDS": COMPUTING}
 """Variables that set other limits."""
+
+
+def _limits() -> tuple[int, int]:
+    """Bytes, and seconds."""
+    memory, computing = (int(os.environ.get(name) or most) for name, most in LIMITS.items())
+    return memory, computing
+
+
 SILENT = 3 * spent.STILL
 """Seconds after which a disk that gives nothing is given up."""
 
@@ -140,13 +149,12 @@ def _heard(process: subprocess.Popen[bytes], pipe: int, name: str, watch: Watch)
             continue
         chunk = os.read(pipe, 1 << 20)
         if not chunk:
-            memory, computing = (int(os.environ.get(name) or most) for name, most in LIMITS.items())
+            memory, computing = _limits()
             much = f"reading it takes more than {computing} s of computing or {memory / 1e9:g} GB of memory"
             raise UserFault(much, name, "take out what is not needed")
         got += chunk
-        while len(got) >= 8 and len(got) >= 8 + (size := int.from_bytes(got[:8], "little")):
-            said = msgspec.msgpack.decode(got[8 : 8 + size], type=_Said)
-            del got[: 8 + size]
+        while (message := unpacked(got)) is not None:
+            said = msgspec.msgpack.decode(message, type=_Said)
             if said.share < 0:
                 return said
             watch.at(said.share)
@@ -156,8 +164,7 @@ def _heard(process: subprocess.Popen[bytes], pipe: int, name: str, watch: Watch)
 
 
 def _say(said: _Said) -> None:
-    data = msgspec.msgpack.encode(said)
-    sys.stdout.buffer.write(len(data).to_bytes(8, "little") + data)
+    sys.stdout.buffer.write(packed(msgspec.msgpack.encode(said)))
     sys.stdout.buffer.flush()
 
 
@@ -170,10 +177,8 @@ def _found(kind: str, file: Path, more: str) -> _Said:
         return _Said(refused=(fault.what, fault.where, fault.mend))
     except EnvironmentFault as fault:
         return _Said(unreadable=(fault.what, fault.mend))
-    except (MemoryError, RecursionError):
-        return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
     except Exception as fault:  # a reader raises whatever its parsers raise
-        if getattr(fault, "errno", 0) == errno.ENOMEM:
+        if isinstance(fault, (MemoryError, RecursionError)) or getattr(fault, "errno", 0) == errno.ENOMEM:
             return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
         return _Said(refused=(f"it cannot be read ({type(fault).__name__})", file.name, "write it again"))
 
@@ -181,7 +186,7 @@ def _found(kind: str, file: Path, more: str) -> _Said:
 def main() -> None:
     """Read one file, within limits."""
     spent.end_with_parent()
-    memory, computing = (int(os.environ.get(name) or most) for name, most in LIMITS.items())
+    memory, computing = _limits()
     resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CPU, (computing, computing))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

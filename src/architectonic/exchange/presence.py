@@ -6,6 +6,7 @@ It is advice, never a lock: saving holds its own (exchange.folder). What cannot 
 from __future__ import annotations
 
 import contextlib
+import math
 import os
 import time
 from pathlib import Path
@@ -43,7 +44,8 @@ class Presence:
                 plain.write(self._path, msgspec.json.encode(self._claim))
 
     def leave(self) -> None:
-        """Be here no more."""
+        """Be here no more: nothing that is under way says so again."""
+        self._said = math.inf
         with contextlib.suppress(OSError):
             self._path.unlink()
 

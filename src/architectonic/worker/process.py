@@ -16,7 +16,8 @@ import msgspec
 from architectonic.base import kinds
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.processes import spent
-from architectonic.worker.protocol import Reply, Request, packed, unpacked
+from architectonic.base.processes.pipes import packed, unpacked
+from architectonic.worker.protocol import Reply, Request
 
 LIMIT = 50.0
 """Seconds of computing after which a request is given up, unless its kind says more: of the process, not of the clock, so
@@ -83,7 +84,7 @@ class WorkerProcess:
         """
         self.busy = True
         try:
-            data = self._exchanged(packed(request), limit or LONGER.get(request.kind, LIMIT))
+            data = self._exchanged(packed(msgspec.msgpack.encode(request)), limit or LONGER.get(request.kind, LIMIT))
         except EnvironmentFault:
             self.kill()
             raise

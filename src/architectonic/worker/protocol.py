@@ -5,13 +5,13 @@ Shapes never cross: they are named by key, and all workers share one folder of t
 
 from __future__ import annotations
 
-import struct
 from pathlib import Path
 from typing import IO
 
 import msgspec
 
 from architectonic.base.problem import Problem
+from architectonic.base.processes.pipes import HEAD, packed
 
 
 class Request(msgspec.Struct, frozen=True):
@@ -47,35 +47,18 @@ class Reply(msgspec.Struct, frozen=True, omit_defaults=True):
     seconds: float = 0.0
 
 
-_LENGTH = struct.Struct("<I")
-
-
-def packed(message: Request | Reply) -> bytes:
-    """One message as it goes through a pipe."""
-    data = msgspec.msgpack.encode(message)
-    return _LENGTH.pack(len(data)) + data
-
-
-def unpacked(data: bytes | bytearray) -> bytes | None:
-    """The message that some bytes begin with; None while it is not whole."""
-    if len(data) < _LENGTH.size:
-        return None
-    (length,) = _LENGTH.unpack_from(data)
-    return bytes(data[_LENGTH.size : _LENGTH.size + length]) if len(data) >= _LENGTH.size + length else None
-
-
 def send(stream: IO[bytes], message: Request | Reply) -> None:
     """Write one message."""
-    stream.write(packed(message))
+    stream.write(packed(msgspec.msgpack.encode(message)))
     stream.flush()
 
 
 def receive(stream: IO[bytes]) -> bytes | None:
     """Read one message; None at the end of the stream."""
-    head = stream.read(_LENGTH.size)
-    if len(head) < _LENGTH.size:
+    head = stream.read(HEAD.size)
+    if len(head) < HEAD.size:
         return None
-    (length,) = _LENGTH.unpack(head)
+    (length,) = HEAD.unpack(head)
     data = stream.read(length)
     return data if len(data) == length else None
 

@@ -7,7 +7,7 @@ evaluation will read (both outcomes of a pick), never less; a test holds it to t
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import cached_property, lru_cache
 from typing import Any
 
@@ -59,9 +59,8 @@ class Graph:
     def _rows(self, document: AnyDocument, old: dict[str, Any]) -> None:
         """The rows of a table that differ: they read values only, whatever stands beside them."""
         new = index(document)
+        self._forget_gone(document, old, new)
         for at in scopes.scopes_of(self.family, document):
-            for key in old.keys() - new.keys():
-                self._forget(Place(at, key))
             for key, record in new.items():
                 if record is not old.get(key):
                     self._note(Place(at, key), self._reading.reads(at, document, record))
@@ -69,9 +68,7 @@ class Graph:
     def _values(self, document: AnyDocument, old: AnyDocument) -> None:
         """Parameters that differ, in the rows that what is said anew reaches."""
         known, now = ({p.id: p for p in d.parameters} for d in (old, document))
-        for key in known.keys() - now.keys():
-            for at in scopes.scopes_of(self.family, document):
-                self._forget(Place(at, key))
+        self._forget_gone(document, known, now)
         for key, record in now.items():
             was = known.get(key)
             if was is not record:
@@ -79,11 +76,16 @@ class Graph:
                 for at in scopes.reached(self.family, document, cells):
                     self._note(Place(at, key), self._reading.reads(at, document, record))
 
+    def _forget_gone(self, document: AnyDocument, old: Mapping[str, Any], new: Mapping[str, Any]) -> None:
+        """What is in a document no more."""
+        for key in old.keys() - new.keys():
+            for at in scopes.scopes_of(self.family, document):
+                self._forget(Place(at, key))
+
     def _whole(self, document: AnyDocument, old: dict[str, Any]) -> None:
         records = index(document)
+        self._forget_gone(document, old, records)
         for at in scopes.scopes_of(self.family, document):
-            for key in old.keys() - records.keys():
-                self._forget(Place(at, key))
             for key, record in records.items():
                 self._note(Place(at, key), self._reading.reads(at, document, record))
             if isinstance(document, Model):

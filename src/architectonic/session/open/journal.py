@@ -8,7 +8,6 @@ lives no more is it offered to others. Nothing of it is deleted unasked.
 from __future__ import annotations
 
 import contextlib
-import hashlib
 import os
 import time
 from pathlib import Path
@@ -16,7 +15,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from architectonic.base import stores
+from architectonic.base import folders, stores
 from architectonic.base.errors import EnvironmentFault, UserFault
 from architectonic.base.ids import new_id
 from architectonic.base.processes import claims
@@ -37,8 +36,7 @@ class _Entry(msgspec.Struct):
     """What a session has not saved.
 
     Attributes:
-        base: digests of the files that it started from, by document; before: those documents themselves, as far as they
-            were changed or removed.
+        before: the documents that it started from, as far as they were changed or removed.
     """
 
     claim: Claim
@@ -46,7 +44,6 @@ class _Entry(msgspec.Struct):
     folder: str
     when: float
     label: str
-    base: dict[str, str]
     before: dict[str, bytes]
     changed: dict[str, bytes]
     removed: list[str]
@@ -74,17 +71,15 @@ class TakenBack(NamedTuple):
     Attributes:
         family: with all of them that could be brought in; taken: names of documents that differ by it.
         refused: what could not be, because others changed the same: the document and the thing.
-        whole: the family as it was left, as far as that is known.
     """
 
     family: Family
     taken: tuple[str, ...]
     refused: tuple[str, ...]
-    whole: Family
 
 
 def _place(state_folder: Path, family: Family) -> Path:
-    return state_folder / "journal" / hashlib.sha256(family.head.id.encode("utf-8", "replace")).hexdigest()[:24]
+    return state_folder / "journal" / folders.of_family(family.head.id)
 
 
 class Journal:
@@ -113,7 +108,6 @@ class Journal:
             return
         entry = _Entry(
             claims.mine(), family.head.name, str(stored.folder), time.time(), label,
-            {k: digest for k, (_, digest) in stored.files.items()},
             {k: self._of_before(stored, k) for k in (*changed, *removed) if not k or k in saved},
             changed, removed,
         )  # fmt: skip
@@ -205,7 +199,27 @@ def _names(entry: _Entry) -> tuple[str, ...]:
     return tuple(found)
 
 
-def taken(found: Left, stored: Stored, present: Family) -> TakenBack:
+def as_left(found: Left, stored: Stored) -> Family:
+    """The family as a session has left it, on what is stored now.
+
+    Raises:
+        UserFault: the journal cannot be read.
+    """
+    entry = _entry(found)
+    documents = {k: d for k, d in stored.family.documents.items() if k not in entry.removed}
+    documents |= {k: codec.decode_document(data, "journal") for k, data in entry.changed.items() if k}
+    head = codec.decode_head(entry.changed[""], "journal") if "" in entry.changed else stored.family.head
+    return Family(head=head, documents=documents)
+
+
+def _entry(found: Left) -> _Entry:
+    entry = _read(found.path)
+    if entry is None:
+        raise UserFault("these edits cannot be read any more", found.path.name, f"they stay in {found.path.parent}")
+    return entry
+
+
+def taken(found: Left, present: Family) -> TakenBack:
     """The edits that a session has left, brought into the present state of the family.
 
     A document that nobody changed since is as it was left; one that was is brought together with what others made of it;
@@ -214,11 +228,8 @@ def taken(found: Left, stored: Stored, present: Family) -> TakenBack:
     Raises:
         UserFault: the journal cannot be read, or nothing can be made of it.
     """
-    entry = _read(found.path)
-    if entry is None:
-        raise UserFault("these edits cannot be read any more", found.path.name, f"they stay in {found.path.parent}")
+    entry = _entry(found)
     documents, head = dict(present.documents), present.head
-    whole = dict(stored.family.documents)
     done: list[str] = []
     refused: list[str] = []
     for key, data in entry.changed.items():
@@ -230,7 +241,7 @@ def taken(found: Left, stored: Stored, present: Family) -> TakenBack:
             except MergeClash as clash:
                 refused.append(str(clash))
             continue
-        left_so = whole[key] = codec.decode_document(data, "journal")
+        left_so = codec.decode_document(data, "journal")
         old = entry.before.get(key)
         try:
             if key in documents and old is not None:
@@ -243,14 +254,13 @@ def taken(found: Left, stored: Stored, present: Family) -> TakenBack:
         except MergeClash as clash:
             refused.append(str(clash))
     for key in entry.removed:
-        whole.pop(key, None)
         before_ = codec.decode_document(entry.before[key], "journal") if key in entry.before else None
         if key in documents and documents[key] == before_:
             done.append(documents.pop(key).name)
         elif key in documents:
             refused.append(f"{documents[key].name} / deleted here, changed by others")
     family = Family(head=head, documents=documents)
-    return TakenBack(refuse_circle(family), tuple(done), tuple(refused), Family(head=head, documents=whole))
+    return TakenBack(refuse_circle(family), tuple(done), tuple(refused))
 
 
 def put_aside(found: Left, state_folder: Path, whole: Family | None) -> Path:

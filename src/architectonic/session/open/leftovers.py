@@ -20,9 +20,9 @@ def take(session: Session, found: Left) -> TakenBack:
     state that was left is put aside. Raises like `session.open.journal.taken` and `put_aside`.
     """
     assert session.journal is not None
-    made = journal.taken(found, session.stored, session.family)
+    made = journal.taken(found, session.family)
     if made.refused:
-        journal.put_aside(found, session.journal.state_folder, made.whole)
+        put_aside(session, found)
     session.take_over(made.family, "edits that were left")
     if not session.journal.trouble:
         journal.drop(found)  # they are in this journal now
@@ -32,5 +32,5 @@ def take(session: Session, found: Left) -> TakenBack:
 def put_aside(session: Session, found: Left) -> Path:
     """Keep edits that were left outside the family; raises like `session.open.journal.put_aside`."""
     assert session.journal is not None
-    whole = None if found.damaged else journal.taken(found, session.stored, session.stored.family).whole
+    whole = None if found.damaged else journal.as_left(found, session.stored)
     return journal.put_aside(found, session.journal.state_folder, whole)
