@@ -155,7 +155,7 @@ def left_told(found: Left) -> str:
     if found.damaged:
         return f"Left unsaved at {when}, and cannot be read any more"
     last = f" (last: {found.label})" if found.label else ""
-    return f"Left unsaved at {when}: {', '.join(found.documents) or 'nothing'}{last}, from {found.folder}"
+    return f"Left unsaved at {when}: {', '.join(found.documents) or 'nothing'}{last}, from {Path(found.folder).name}"
 
 
 def left(state_folder: Path, family: Family, own: Path | None = None) -> list[Left]:
