@@ -23,9 +23,10 @@ from PyQt6.QtWidgets import QApplication
 from architectonic.demo.family import write
 from architectonic.desktop.body.laidover import Other
 from architectonic.desktop.kit import theme
-from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.pane.desk import Desk, shown_scope
 from architectonic.desktop.window.shell import MainWindow
 from architectonic.family import edits
+from architectonic.session.model import surveying
 from architectonic.session.open.engine import Engine
 
 HERE = Path(__file__).parent
@@ -206,15 +207,15 @@ def range_(s: Sitting) -> None:
 
 
 def checks(s: Sitting) -> None:
-    sizes = edits.find_document(s.desk.family, "Sizes")
-    reach = next(p.id for p in sizes.parameters if p.name == "reach")
-    row = next(z.id for z in s.desk.family.head.sizes if z.name == "M")
-    s.desk.apply("reach of M 320 mm → 335 mm", lambda f: edits.set_value(f, sizes.id, reach, "335 mm", row))
-    s.show("Light", "Checks")
+    foot = edits.find_document(s.desk.family, "Foot")
+    shell = next(key for key, body in foot.bodies.items() if body.name == "Shell")
+    found = surveying.survey(s.desk.family, shown_scope(s.desk, foot.id), "wall", [shell], None)
+    s.desk.apply("rule on thinnest", lambda f: surveying.as_rule(f, found, "thinnest", "1.3 mm"))
+    s.show("Foot", "Checks")
     s.settle(1)
-    s.window.strip.open_button.click()
-    s.window.checks.view.next_bad()
-    s.settle()
+    s.window.strip.fold()
+    QTest.keyClick(s.window.checks.view, ENTER)  # what would mend it
+    s.settle(1)
 
 
 def sketching(s: Sitting) -> None:

@@ -47,7 +47,7 @@ def test_the_matching_treatment_inside_makes_the_wall_even(case, family):
     made = surveying.treatment_inside(family.family, found, body, place, case.body("Case").mesh())
     assert made.kind == "fillet" and made.size == "9 mm - 4 mm"
     inner = list(case.body("Case").edges(kind="line", direction="z", convex="concave"))
-    assert made.edge in [e.label for e in inner]
+    assert set(made.edges) == {e.label for e in inner}
     case.fillet(edges=inner, radius=made.size, name="Inside")
     assert case.survey("wall")[0][1].value == pytest.approx(4.0, abs=0.01)
     found = surveying.survey(family.family, case.at, "wall", [body], None)

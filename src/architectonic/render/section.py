@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 
 from architectonic.render.camera import BodyMesh
+from architectonic.render.tint import Cells
 
 GRID = 1e-4
 """Points of a cut nearer than this, in mm, are one: triangles of neighbouring faces meet within single precision."""
@@ -61,6 +62,16 @@ def cut_open(mesh: BodyMesh, plane: CutPlane, hatch: float, turn: float) -> tupl
     if not len(outline):
         return kept, None
     return kept, Cap(outline, _hatched(outline, plane, hatch, turn))
+
+
+def cells_behind(cells: Cells, mesh: BodyMesh, plane: CutPlane) -> Cells:
+    """What of a body's colours lies behind a plane."""
+    above = plane.heights(cells.points)
+    own = replace(mesh, points=cells.points, triangles=cells.triangles, face=np.arange(len(cells.triangles)))
+    points, triangles, which, _ = _triangles(own, above)
+    return cells._replace(
+        points=points.astype(np.float32), triangles=triangles.astype(np.int32), values=cells.values[which]
+    )
 
 
 def _between(p: np.ndarray, q: np.ndarray, a: np.ndarray, b: np.ndarray) -> np.ndarray:

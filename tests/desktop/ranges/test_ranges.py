@@ -7,8 +7,10 @@ from PyQt6.QtWidgets import QFileDialog, QLabel, QLineEdit, QPushButton
 from tests.support.hands import answer, field, row, show, type_into
 from tests.support.windows import settle
 
+from architectonic.desktop.pane.desk import shown_scope
 from architectonic.desktop.ranges.plot import PlotCard
 from architectonic.family import edits, scopes
+from architectonic.session.model import surveying
 from architectonic.session.ranges import columns as ranged
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
@@ -352,12 +354,68 @@ def test_the_matrix_shows_what_does_not_hold_and_leads_there(qtbot, window):
     settle(qtbot, window)
     qtbot.waitUntil(lambda: "1 cause, 3 cells" in checks.told.text())
     qtbot.keyClick(checks.view, Qt.Key.Key_N)
-    assert checks.cell.state == "out of rule" and "The light tips over" in checks.where.text()
+    drawer = checks.drawer
+    assert checks.cell.state == "out of rule" and "The light tips over" in drawer.told.text()
     first = checks.view.currentIndex().row()
-    assert [c.figure for _, c in checks.along.rows] == [420.0] * 3
-    assert checks.head.text().startswith(matrix.rows[first].name)
+    assert [c.figure for _, c in drawer.along.rows] == [420.0] * 3
+    assert drawer.head.text().startswith(matrix.rows[first].name)
     qtbot.keyClick(checks.view, Qt.Key.Key_N)
     assert checks.view.currentIndex().row() == first + 1
-    qtbot.keyClick(checks.view, Qt.Key.Key_Return)
+    assert drawer.view.isHidden()  # decided by values: there is nothing to see
+    qtbot.keyClick(checks.view, Qt.Key.Key_G)
     settle(qtbot, window)
     assert window.desk.main.document.name == "Sizes" and window.desk.size == matrix.rows[first + 1].key
+
+
+def test_a_cell_says_what_would_mend_it_and_does_it(qtbot, window):
+    sizes = edits.find_document(window.desk.family, "Sizes")
+    reach = next(p.id for p in sizes.parameters if p.name == "reach")
+    row = next(z.id for z in window.desk.family.head.sizes if z.name == "M")
+    window.desk.apply("long", lambda f: edits.set_value(f, sizes.id, reach, "335 mm", row))
+    show(qtbot, window, "Light")
+    window.show_tab("Checks")
+    settle(qtbot, window)
+    checks, drawer = window.checks, window.checks.drawer
+    qtbot.waitUntil(lambda: checks.cell is not None and checks.cell.state == "out of rule")
+    before = window.desk.family
+    qtbot.keyClick(checks.view, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: drawer.found is not None, timeout=60_000)
+    words = [c.mend.words for c in drawer.found]
+    # reach <= 2.2 * foot_d: 330 mm with 150 mm, and 335 / 2.2 = 152.3 mm
+    assert words[:2] == [
+        "Set Sizes.reach of M to 330 mm, 335 mm now",
+        "Set Sizes.foot_d of M to 152.5 mm, 150 mm now",
+    ]
+    assert drawer.found[0].told.startswith("It holds then") and window.desk.family is before
+    assert drawer.buttons["do"].text() == "Do a  Enter" and dict(drawer.along.after)["M"].figure == 330.0
+    qtbot.keyClick(checks.view, Qt.Key.Key_B)
+    assert drawer.buttons["do"].text() == "Do b  Enter" and dict(drawer.along.after)["M"].limit == 335.5
+    qtbot.keyClick(checks.view, Qt.Key.Key_Escape)
+    assert drawer.found is None and window.desk.family is before
+    qtbot.mouseClick(drawer.buttons["mend"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(drawer.found), timeout=60_000)
+    qtbot.keyClick(checks.view, Qt.Key.Key_Return)
+    settle(qtbot, window)
+    assert window.desk.session.history.undo_label == "Sizes.reach of M 335 mm → 330 mm"
+    qtbot.waitUntil(lambda: checks.cell.state == "near" and drawer.found is None)
+
+
+def test_the_place_that_decides_a_cell_is_cut_open(qtbot, window):
+    foot = edits.find_document(window.desk.family, "Foot")
+    base = next(b for b, body in foot.bodies.items() if body.name == "Base")
+    at = shown_scope(window.desk, foot.id)
+    found = surveying.survey(window.desk.family, at, "wall", [base], None)
+    window.desk.apply("rule", lambda f: surveying.as_rule(f, found, "thinnest", "1.6 mm"))
+    show(qtbot, window, "Foot")
+    window.show_tab("Checks")
+    settle(qtbot, window)
+    checks, view = window.checks, window.checks.drawer.view
+    qtbot.waitUntil(lambda: checks.cell is not None and "Wall" in checks.cell.ask.name and view.place is not None)
+    assert view.isVisible() and view.sight.limit == 1.6 and "place 1 of" in checks.drawer.places.text()
+    assert view.place.told == surveying.figure("wall", checks.cell.figure)
+    first = view.grab().toImage()
+    assert len({first.pixel(x, y) for x in range(0, view.width(), 7) for y in range(0, view.height(), 7)}) > 20
+    qtbot.keyClick(checks.view, Qt.Key.Key_BracketRight)
+    assert "place 2 of" in checks.drawer.places.text() and view.grab().toImage() != first
+    qtbot.keyClick(checks.view, Qt.Key.Key_BracketLeft)
+    assert "place 1 of" in checks.drawer.places.text()

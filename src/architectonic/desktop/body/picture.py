@@ -11,6 +11,8 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
 from architectonic.desktop.kit import theme
 from architectonic.render.camera import BodyMesh, Camera
+from architectonic.render.section import Cap
+from architectonic.render.tint import Cells, Stripes
 
 if TYPE_CHECKING:
     from architectonic.render.scene import Scene
@@ -26,16 +28,27 @@ class BodyPictures:
         self._scene: Scene | None = None
 
     def of(
-        self, bodies: list[tuple[BodyMesh, str]], camera: Camera, wide: int, high: int, lit: Collection[str]
+        self,
+        bodies: list[tuple[BodyMesh, str]],
+        camera: Camera,
+        wide: int,
+        high: int,
+        lit: Collection[str] = (),
+        caps: list[tuple[Cap, str]] | None = None,
+        instead: dict[int, Cells | Stripes] | None = None,
     ) -> QImage:
-        """Bodies with their colours; what has one of the labels `lit` is plum."""
+        """Bodies with their colours; what has one of the labels `lit` is plum.
+
+        Args:
+            caps, instead: cuts through them and what they are coloured by, as for a scene.
+        """
         if self._scene is None:
             from architectonic.render.scene import Scene
 
             self._scene = Scene(theme.FIELD)
             self._scene.set_samples(4)
         w, h = RATIO * wide, RATIO * high
-        self._scene.set_bodies([(mesh, colour, 1.0) for mesh, colour in bodies])
+        self._scene.set_bodies([(mesh, colour, 1.0) for mesh, colour in bodies], caps, instead)
         pixels = self._scene.picture(camera, w, h)
         image = QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888).copy()
         p = QPainter(image)

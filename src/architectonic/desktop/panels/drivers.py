@@ -26,8 +26,8 @@ from architectonic.session.feeds.sources import Fed, Group, SourceRow, groups_of
 from architectonic.session.tables.checks import in_words
 from architectonic.session.tables.spreadsheets import refuse_driven
 
-NAME_WIDE = 156
-"""Pixels of a name; a longer one is shortened in its middle, the whole of it on hover."""
+NAME_WIDE, FEED_WIDE = 156, 216
+"""Pixels of a name, and of that of a feed with its note; a longer one is shortened in its middle, the whole of it on hover."""
 
 
 class DriverField(NameField):
@@ -345,10 +345,13 @@ class Drivers(QWidget):
 
     def _feed(self, fed: Fed) -> QHBoxLayout:
         """A line for a feed; a click asks what to do with it."""
-        button = QPushButton(fed.name)
+        room = FEED_WIDE - theme.width_of(fed.note, 12)
+        name = QFontMetricsF(theme.font(12)).elidedText(fed.name, Qt.TextElideMode.ElideMiddle, max(room, 80.0))
+        button = QPushButton(name)
         button.setObjectName("flat")
         button.setStyleSheet("text-align: left; padding: 1px 4px; font-size: 12px; font-weight: 400;")
-        button.setToolTip("show where it comes from, point it elsewhere, rename, delete")
+        whole = f"{fed.name}: " if name != fed.name else ""
+        button.setToolTip(f"{whole}show where it comes from, point it elsewhere, rename, delete")
         button.clicked.connect(partial(self._ask, fed.feed, button))
         line = _line(button, None, _label(fed.note, "soft"))
         if fed.state != "current":

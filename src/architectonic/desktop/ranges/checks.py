@@ -1,12 +1,12 @@
-"""The canvas of checks: the matrix of a document, and below it what the chosen cell says and where it leads."""
+"""The canvas of checks: the matrix of a document, and below it what the chosen cell says and what would mend it."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from architectonic.check.cells import CheckCell
 from architectonic.describe.words.blanks import counted
@@ -14,65 +14,9 @@ from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.signs import paint_state
 from architectonic.desktop.kit.soon import soon
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.ranges.drawer import CellDrawer
 from architectonic.desktop.ranges.matrixgrid import MARKS, WORDS, MatrixModel, MatrixView
 from architectonic.session.ranges.matrix import Matrix
-
-LINE = 22
-SAYS = {
-    "holds": "it holds", "near": "it holds, near its limit", "out of rule": "it is out of rule", "failing": "it cannot be worked out",
-    "updating": "it is being worked out", "off": "it is not asked here",
-}  # fmt: skip
-
-
-class RowFigures(QWidget):
-    """One figure over all rows: a bead for each on a line, and the limit of each."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.rows: list[tuple[str, CheckCell]] = []
-        self.current = -1
-        self.setMinimumWidth(300)
-
-    def show_rows(self, rows: list[tuple[str, CheckCell]], current: int) -> None:
-        """Those that have figures."""
-        self.rows, self.current = rows, current
-        self.setMinimumHeight(LINE * len(rows) + 10)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Names at the left, figures at the right."""
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        figures = [v for _, c in self.rows for v in (c.figure, c.limit) if v is not None]
-        low, high = (min(figures), max(figures)) if figures else (0.0, 1.0)
-        room = (high - low) or abs(high) or 1.0
-        low, high = low - 0.08 * room, high + 0.08 * room
-        left, right = 110.0, self.width() - 92.0
-
-        def x(value: float) -> float:
-            return left + (value - low) / (high - low) * (right - left)
-
-        for k, (name, cell) in enumerate(self.rows):
-            y = LINE * k + LINE / 2 + 4
-            p.setFont(theme.font(11, 600 if k == self.current else 400))
-            p.setPen(QColor(theme.INK))
-            text = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideMiddle, int(left) - 10)
-            p.drawText(
-                QRectF(0, y - 10, left - 8, 20), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, text
-            )
-            told = WORDS[cell.state] if cell.figure is None else f"{cell.figure:.4g} {cell.unit}".strip()
-            p.drawText(
-                QRectF(right + 8, y - 10, 84, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, told
-            )
-            if cell.figure is None:
-                paint_state(p, MARKS[cell.state], left + 8, y)
-                continue
-            p.setPen(QPen(QColor(theme.HAIR), 3))
-            p.drawLine(QPointF(left, y), QPointF(right, y))
-            if cell.limit is not None:
-                p.setPen(QPen(QColor(theme.INK), 2))
-                p.drawLine(QPointF(x(cell.limit), y - 6), QPointF(x(cell.limit), y + 6))
-            paint_state(p, MARKS["holds" if cell.state == "near" else cell.state], x(cell.figure), y)
 
 
 class Legend(QWidget):
@@ -107,56 +51,36 @@ class ChecksCanvas(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)  # it takes the room there is
         self.model = MatrixModel()
         self.view = MatrixView(self.model)
-        self.told, self.head, self.where = QLabel(), QLabel(), QLabel()
+        self.drawer = CellDrawer(desk)
+        self.told, self.following = QLabel(), QPushButton("Next that does not hold  N")
         self.told.setObjectName("soft")
-        self.head.setStyleSheet("font-size: 13px; font-weight: 600;")
-        for label in (self.head, self.where):
-            label.setWordWrap(True)
-        self.along = RowFigures()
-        self.buttons = [
-            QPushButton("Go to it  Enter"), QPushButton("Show this row"), QPushButton("Next that does not hold  N"),
-        ]  # fmt: skip
-        for button, run in zip(self.buttons, (self.open, self.show_row, self.view.next_bad), strict=True):
-            button.clicked.connect(lambda _=False, r=run: r())
+        self.following.clicked.connect(self.view.next_bad)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         top = QHBoxLayout()
-        top.setContentsMargins(16, 8, 16, 4)
-        top.addWidget(self.told)
+        top.setContentsMargins(16, 6, 16, 4)
+        top.addWidget(self.told, 1)
+        top.addWidget(self.following)
         layout.addLayout(top)
         parts = QSplitter(Qt.Orientation.Vertical)
         parts.addWidget(self.view)
-        parts.addWidget(self._drawer())
-        parts.setSizes([430, 220])
+        parts.addWidget(self.drawer)
+        parts.setStretchFactor(0, 1)
+        parts.setSizes([340, 290])
         layout.addWidget(parts, 1)
         layout.addWidget(Legend())
         selection = self.view.selectionModel()
         assert selection is not None
         selection.currentChanged.connect(lambda *_: self._say())
         self.view.opened.connect(self.open)
+        self.view.first = self.drawer.pressed
+        self.drawer.leads.connect(self.open)
+        self.drawer.row.connect(self.show_row)
+        self.drawer.asked_for.connect(self.view.setFocus)
         refresh = soon(self, self.refresh)
         for signal in (desk.evaluated, desk.main.changed, desk.family_changed):
             signal.connect(refresh)
-
-    def _drawer(self) -> QWidget:
-        made = QFrame()
-        made.setObjectName("canvas")
-        made.setStyleSheet(f"QFrame#canvas {{ border-top: 2px solid {theme.PLUM}; background: {theme.FIELD}; }}")
-        line = QHBoxLayout(made)
-        line.setContentsMargins(16, 10, 16, 10)
-        left = QVBoxLayout()
-        left.addWidget(self.head)
-        left.addWidget(self.where)
-        left.addStretch(1)
-        row = QHBoxLayout()
-        for button in self.buttons:
-            row.addWidget(button)
-        row.addStretch(1)
-        left.addLayout(row)
-        line.addLayout(left, 1)
-        line.addWidget(self.along)
-        return made
 
     def refresh(self) -> None:
         """Follow the evaluation while somebody looks."""
@@ -185,34 +109,10 @@ class ChecksCanvas(QWidget):
         self.told.setText(
             f"{known} of {asked} cells looked at; {told if asked == known or causes else 'being worked out'}"
         )
+        self.following.setEnabled(bool(wrong))
         index = self.view.currentIndex()
-        cell = self.model.cell(index)
-        for button in self.buttons[:2]:
-            button.setEnabled(cell is not None)
-        if cell is None:
-            self.head.setText("Choose a cell")
-            self.where.setText("")
-            self.along.show_rows([], -1)
-            return
-        column = matrix.columns[index.column()]
-        limit = f" {cell.ask.limit}" if cell.ask.limit else ""
-        under = f", {column.heading}" if column.alternate else ""
-        self.head.setText(f"{matrix.rows[index.row()].name}{under}: {cell.ask.name}{limit}")
-        self.where.setText(self._sentence(cell))
-        self.along.show_rows(matrix.along(index.column()), index.row())
-
-    def _sentence(self, cell: CheckCell) -> str:
-        """What came of it, and what it stands in."""
-        name = (
-            self.desk.family.documents[cell.ask.document].name
-            if cell.ask.document in self.desk.family.documents
-            else ""
-        )
-        if cell.told:
-            return f"{name}: {cell.told}."
-        beside = cell.figure is not None and cell.limit is not None
-        figures = f" {cell.figure:.5g} {cell.unit} beside {cell.limit:.5g} {cell.unit};" if beside else ""
-        return f"{name}:{figures} {SAYS[cell.state]}."
+        there = self.model.cell(index) is not None
+        self.drawer.say(matrix, index.row() if there else -1, index.column() if there else -1)
 
     @property
     def cell(self) -> CheckCell | None:

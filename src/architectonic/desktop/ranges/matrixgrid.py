@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
@@ -214,11 +215,15 @@ class MarkDelegate(QStyledItemDelegate):
 class MatrixView(QTableView):
     """The matrix; arrows move, Enter goes where a cell leads, N to the next that does not hold.
 
+    Attributes:
+        first: is offered every key first, and says whether it took it.
+
     Signals:
         opened: Enter or a double-click on the current cell.
     """
 
     opened = pyqtSignal()
+    first: Callable[[Qt.Key], bool] | None = None
 
     def __init__(self, model: MatrixModel) -> None:
         super().__init__()
@@ -271,6 +276,8 @@ class MatrixView(QTableView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """N for the next; Enter opens."""
+        if event is not None and not event.modifiers() and self.first is not None and self.first(Qt.Key(event.key())):
+            return
         if event is not None and event.key() == Qt.Key.Key_N and not event.modifiers():
             self.next_bad()
         elif event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

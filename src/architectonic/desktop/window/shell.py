@@ -380,9 +380,8 @@ class MainWindow(QWidget):
             return
         self.bodies.close_scene()
         self.beside.bodies.close_scene()
-        self.look_back.close()
-        self.files.watch.close()
-        self.head.watch.close()
+        for open_ in (self.look_back, self.checks.drawer.view.pictures, self.files.watch, self.head.watch):
+            open_.close()
         self.range.sheet.pictures.end()
         self.desk.close()
         super().closeEvent(event)

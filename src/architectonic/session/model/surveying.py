@@ -25,6 +25,8 @@ from architectonic.session.open import queries
 
 EVEN = 0.97
 """A place that has this share of the usual wall is no thin one."""
+BEHIND = 4.0
+"""Within so many thicknesses of a thin place lies the inside corner that belongs to it."""
 
 
 class Surveyed(NamedTuple):
@@ -93,28 +95,30 @@ class Treatment(NamedTuple):
     """What would even out a wall that is treated on one side only.
 
     Attributes:
-        kind: fillet or chamfer; edge: the inside corner; size: an expression.
+        kind: fillet or chamfer; edges: the inside corners behind all that is treated outside; size: an expression.
     """
 
     kind: str
-    edge: str
+    edges: tuple[str, ...]
     size: str
 
 
 def treatment_inside(
     family: Family, found: Surveyed, body: str, place: SurveyPlace, mesh: BodyMesh
 ) -> Treatment | None:
-    """The matching treatment of the inside corner behind a thin place of a rounded or chamfered outside; None elsewhere."""
+    """The matching treatment of the inside corners of a rounded or chamfered outside that is thin at a place; None elsewhere."""
     document = edits.model(family, found.at.document)
     treated = {o.id: o for o in document.build if isinstance(o, (Fillet, Chamfer))}
     label = plain(place.label)
     key = next((k for k in treated if label.startswith(f"{k}:")), "")
     if not key:
         return None
-    edge = _nearest_inside(mesh, place.at, 4.0 * place.value)
+    if not _nearest_inside(mesh, np.array(place.at), BEHIND * place.value):
+        return None
+    edges = _insides(mesh, key, BEHIND * place.value)
     values = np.frombuffer(found.of[body].values, np.float32)
     wall = float(np.nanmedian(values)) if len(values) else 0.0
-    if not edge or place.value > EVEN * wall:
+    if not edges or place.value > EVEN * wall:
         return None
     record = treated[key]
     if isinstance(record, Chamfer) and (record.second is not None or record.angle is not None):
@@ -122,10 +126,20 @@ def treatment_inside(
     size = record.radius if isinstance(record, Fillet) else record.distance
     shown = names.shown_text(family, document, size)
     share = 1.0 if isinstance(record, Fillet) else 2.0 - math.sqrt(2.0)  # so that both bevels are a wall apart
-    return Treatment("fillet" if isinstance(record, Fillet) else "chamfer", edge, f"{shown} - {wall * share:.3g} mm")
+    return Treatment("fillet" if isinstance(record, Fillet) else "chamfer", edges, f"{shown} - {wall * share:.3g} mm")
 
 
-def _nearest_inside(mesh: BodyMesh, at: tuple[float, float, float], far: float) -> str:
+def _insides(mesh: BodyMesh, operation: str, far: float) -> tuple[str, ...]:
+    """Inside edges behind all faces that an operation made."""
+    found: dict[str, None] = {}
+    for k, label in enumerate(mesh.faces):
+        if plain(label).startswith(f"{operation}:"):
+            middle = mesh.points[mesh.triangles[mesh.face == k]].reshape(-1, 3).astype(float).mean(axis=0)
+            found[_nearest_inside(mesh, middle, far)] = None
+    return tuple(e for e in found if e)
+
+
+def _nearest_inside(mesh: BodyMesh, at: np.ndarray, far: float) -> str:
     """The inside edge that comes nearest to a place; "" where none is near."""
     best, least = "", far
     for k, (label, bends) in enumerate(zip(mesh.edges, mesh.convex, strict=True)):
@@ -134,10 +148,8 @@ def _nearest_inside(mesh: BodyMesh, at: tuple[float, float, float], far: float) 
         line = mesh.lines[mesh.line_starts[k] : mesh.line_starts[k + 1]].astype(float)
         a, b = line[:-1], line[1:]
         way = b - a
-        t = np.clip(
-            np.einsum("ij,ij->i", np.array(at) - a, way) / np.maximum(np.einsum("ij,ij->i", way, way), 1e-12), 0, 1
-        )
-        apart = float(np.linalg.norm(a + t[:, None] * way - np.array(at), axis=1).min())
+        t = np.clip(np.einsum("ij,ij->i", at - a, way) / np.maximum(np.einsum("ij,ij->i", way, way), 1e-12), 0, 1)
+        apart = float(np.linalg.norm(a + t[:, None] * way - at, axis=1).min())
         if apart < least:
             best, least = label, apart
     return best

@@ -42,6 +42,15 @@ class Questions:
         with self._lock:
             return self._evaluator.evaluate(family, nodes)
 
+    def everything(self, family: Family, wanted: list[Scope], cancel: CancelToken | None = None) -> Evaluation:
+        """Evaluate all that is reported of some scopes.
+
+        Raises:
+            Cancelled: `cancel` was used.
+        """
+        with self._lock:
+            return evaluate_scopes(self._evaluator, family, wanted, cancel=cancel)
+
 
 _serving: list[Questions] = []
 _numbers = Questions(NoExecutor())

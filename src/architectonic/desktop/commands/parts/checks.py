@@ -227,11 +227,11 @@ class CheckCommands:
     def _treat(self, at: Scope, body: str, treatment: Treatment) -> None:
         """Open the sentence of the matching treatment."""
         mesh = self.canvas.mesh(InPlace((), at, body))
-        edge = picked.reference(mesh, body, "edge", treatment.edge)
+        edges = tuple(picked.reference(mesh, body, "edge", e) for e in treatment.edges)
         document = self.desk.family.documents[at.document]
         size = names.bind_quantity(self.desk.family, document, treatment.size, "length", "mm")
         field = "radius" if treatment.kind == "fillet" else "distance"
-        self.make(treatment.kind, {"edges": (edge,), field: size})
+        self.make(treatment.kind, {"edges": edges, field: size})
 
     def _keep(self, found: Surveyed, typed: str) -> None:
         """Ask for a name, then keep the worst place as a value with a rule."""
