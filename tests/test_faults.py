@@ -13,7 +13,7 @@ def none(figures, *names):
 
 
 def test_saves_that_are_killed():
-    none(faults.kills(120), "in mid save")
+    none(faults.kills(70), "in mid save")
 
 
 def test_two_writers_and_a_reader():
@@ -29,13 +29,13 @@ def test_stores_that_are_damaged():
 
 
 def test_expressions_that_mean_harm():
-    none(faults.expressions(800), "refused")
+    none(faults.expressions(500), "refused")
 
 
 def test_families_that_mean_harm():
-    none(faults.families(90), "opened", "refused")
+    none(faults.families(45), "opened", "refused")
 
 
 @pytest.mark.kernel
 def test_workers_that_die():
-    none(faults.worker_deaths(4), "built")
+    none(faults.worker_deaths(2), "built")

@@ -178,9 +178,19 @@ def _found(kind: str, file: Path, more: str) -> _Said:
     except EnvironmentFault as fault:
         return _Said(unreadable=(fault.what, fault.mend))
     except Exception as fault:  # a reader raises whatever its parsers raise
-        if isinstance(fault, (MemoryError, RecursionError)) or getattr(fault, "errno", 0) == errno.ENOMEM:
+        if isinstance(fault, (MemoryError, RecursionError)) or getattr(fault, "errno", 0) == errno.ENOMEM or _full():
             return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
         return _Said(refused=(f"it cannot be read ({type(fault).__name__})", file.name, "write it again"))
+
+
+FULL = 0.9
+"""By this share of its memory a reader that fails has failed for want of it: parsers say so in whatever way they like."""
+
+
+def _full() -> bool:
+    with open("/proc/self/status", encoding="ascii", errors="replace") as status:
+        peak = next((int(line.split()[1]) * 1024 for line in status if line.startswith("VmPeak")), 0)
+    return peak > FULL * resource.getrlimit(resource.RLIMIT_AS)[0]
 
 
 def main() -> None:
