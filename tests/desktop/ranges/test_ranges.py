@@ -400,19 +400,19 @@ def test_a_cell_says_what_would_mend_it_and_does_it(qtbot, window):
     qtbot.waitUntil(lambda: checks.cell.state == "near" and drawer.found is None)
 
 
-def test_the_place_that_decides_a_cell_is_cut_open(qtbot, window):
-    foot = edits.find_document(window.desk.family, "Foot")
-    base = next(b for b, body in foot.bodies.items() if body.name == "Base")
-    at = shown_scope(window.desk, foot.id)
-    found = surveying.survey(window.desk.family, at, "wall", [base], None)
-    window.desk.apply("rule", lambda f: surveying.as_rule(f, found, "thinnest", "1.6 mm"))
-    show(qtbot, window, "Foot")
-    window.show_tab("Checks")
-    settle(qtbot, window)
-    checks, view = window.checks, window.checks.drawer.view
+def test_the_place_that_decides_a_cell_is_cut_open(qtbot, pad, block):
+    desk = pad.desk
+    part = desk.main.document
+    found = surveying.survey(desk.family, shown_scope(desk, part.id), "wall", list(part.bodies), None)
+    thin = found.places[0][1].value
+    assert len(found.places) > 1
+    desk.apply("rule", lambda f: surveying.as_rule(f, found, "thinnest", "500 mm"))
+    pad.show_tab("Checks")
+    settle(qtbot, pad)
+    checks, view = pad.checks, pad.checks.drawer.view
     qtbot.waitUntil(lambda: checks.cell is not None and "Wall" in checks.cell.ask.name and view.place is not None)
-    assert view.isVisible() and view.sight.limit == 1.6 and "place 1 of" in checks.drawer.places.text()
-    assert view.place.told == surveying.figure("wall", checks.cell.figure)
+    assert view.isVisible() and view.sight.limit == 500 and "place 1 of" in checks.drawer.places.text()
+    assert view.place.told == surveying.figure("wall", thin)
     first = view.grab().toImage()
     assert len({first.pixel(x, y) for x in range(0, view.width(), 7) for y in range(0, view.height(), 7)}) > 20
     qtbot.keyClick(checks.view, Qt.Key.Key_BracketRight)
