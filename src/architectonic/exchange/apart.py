@@ -188,8 +188,8 @@ FULL = 0.9
 
 
 def _full() -> bool:
-    with open("/proc/self/status", encoding="ascii", errors="replace") as status:
-        peak = next((int(line.split()[1]) * 1024 for line in status if line.startswith("VmPeak")), 0)
+    status = Path("/proc/self/status").read_text("ascii", "replace").splitlines()
+    peak = next((int(line.split()[1]) * 1024 for line in status if line.startswith("VmPeak")), 0)
     return peak > FULL * resource.getrlimit(resource.RLIMIT_AS)[0]
 
 

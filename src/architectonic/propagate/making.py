@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import logging
 import queue
+import time
 from typing import Any, NamedTuple, Protocol
 
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 from architectonic.describe.registry import COMPUTED_HERE
-from architectonic.describe.results import Made, NodeFault, Recipe
+from architectonic.describe.results import Made, Node, NodeFault, Recipe
 from architectonic.propagate.cache import ResultCache, decode_value
 from architectonic.propagate.evaluation import Progress, Work
 from architectonic.propagate.keys import encode, key_of
@@ -57,6 +58,18 @@ def broken(defect: Exception) -> Problem:
     )
 
 
+class Waited(NamedTuple):
+    """What has been waited for the longest.
+
+    Attributes:
+        node: who wants it; more: how many others are waited for; seconds: for how long nothing has come at all.
+    """
+
+    node: Node
+    more: int
+    seconds: float
+
+
 class Making:
     """What a pass has asked for and not got yet.
 
@@ -70,6 +83,7 @@ class Making:
         self.open: dict[str, list[Task]] = {}
         self.fresh: set[str] = set()
         self._asked: dict[str, tuple[Recipe, bytes]] = {}
+        self._last = time.monotonic()
         self._arrived: queue.SimpleQueue[tuple[str, MadeReply | None, BaseException | None]] = queue.SimpleQueue()
 
     def want(self, task: Task, recipe: Recipe) -> Made | None:
@@ -96,8 +110,15 @@ class Making:
         waiting = self.open.setdefault(key, [])
         waiting.append(task)
         if len(waiting) == 1:
+            if len(self.open) == 1:
+                self._last = time.monotonic()
             self._submit(key)
         return None
+
+    def waited(self) -> Waited | None:
+        """What is waited for, as seen from any thread; None for nothing."""
+        waiting = list(self.open.values())  # oldest first, in one step: the pass goes on meanwhile
+        return Waited(waiting[0][0].node, len(waiting) - 1, time.monotonic() - self._last) if waiting else None
 
     def _submit(self, key: str) -> None:
         recipe, payload = self._asked[key]
@@ -138,6 +159,7 @@ class Making:
             made = Made(key, None if reply.problem else decode_value(recipe.kind, reply.value), reply.problem)
             self.owner.cache.put(made, recipe.kind)
         tasks = self.open.pop(key)
+        self._last = time.monotonic()
         if self.progress:
             self.progress(self.work.computed, self.work.computed + len(self.open))
         return Arrived(tasks, made, passing)

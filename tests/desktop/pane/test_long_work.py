@@ -1,11 +1,19 @@
 """Files that take long to read: told how far, cancelled with Esc, and nothing comes of it."""
 
+import contextlib
+import os
+import signal
+
+import msgspec
 import pytest
 from PyQt6.QtCore import Qt
 from tests.support.drawings import drawing, entity
 from tests.support.windows import settle
 
 from architectonic.base.errors import UserFault
+from architectonic.family import edits
+from architectonic.family.operations.solids.extrude import Extrude
+from architectonic.family.records import Expression
 
 pytestmark = [pytest.mark.window, pytest.mark.kernel]
 
@@ -52,3 +60,28 @@ def test_what_fails_meanwhile_is_told_and_new_work_takes_the_place_of_old(qtbot,
     work.run("Reading short.x", lambda _: "short", done.append)
     assert done == ["short"] and not pad.work_card.isVisible()
     settle(qtbot, pad)
+
+
+def test_one_thing_that_takes_long_is_named_and_can_be_cancelled(qtbot, pad, block, engine):
+    desk, waits = pad.desk, pad.strip.waits
+    engine.pool.submit("k", "measure", msgspec.msgpack.encode({}), ()).exception()  # whoever works is there
+    workers = engine.pool.processes()
+    for worker in workers:
+        os.kill(worker, signal.SIGSTOP)
+    try:
+        part = desk.main.document
+        block = next(o for o in part.build if isinstance(o, Extrude))
+        end = edits.replace(block.far, value=Expression(text="37 mm"))
+        desk.apply("longer", lambda f: edits.replace_operation(f, part.id, edits.replace(block, far=end)))
+        qtbot.waitUntil(lambda: not waits.isHidden())
+        assert f"Waiting for {block.name} of {part.name}, " in pad.strip.line.text()
+        qtbot.mouseClick(waits, Qt.MouseButton.LeftButton)
+        qtbot.waitUntil(lambda: waits.isHidden() and not desk.updating)
+        assert "was cancelled" in pad.strip.line.text()
+    finally:
+        for worker in workers:
+            with contextlib.suppress(ProcessLookupError):  # one that computes nothing for long is replaced
+                os.kill(worker, signal.SIGCONT)
+    desk.update()
+    settle(qtbot, pad)
+    assert waits.isHidden() and desk.settled.family is desk.family

@@ -89,8 +89,7 @@ class Desk(QObject):
         self.updating = False
         self.main, self.beside = Pane(self), Pane(self)
         self._started = time.perf_counter()
-        self.last_change = ""
-        self.refusal = ""
+        self.last_change = self.refusal = ""
         self.fault: UserFault | None = None
         self.seconds = 0.0
         self.foresight = Foresight(self, lambda e: looked_at(self.session, e), self.preview, lambda: self.previewed)
@@ -152,14 +151,14 @@ class Desk(QObject):
     def apply(self, label: str, edit: Callable[[Family], Family]) -> bool:
         """Carry out an edit; a refusal is told in the strip and changes nothing."""
         self.defects.begin(label)
+        old, last, self.last_change = self.family, self.last_change, label  # who hears of the edit is told which it is
         try:
             self.before = self.before or self.settled
-            old = self.family
             self.session.apply(label, edit)
-            if self.family is not old:
-                self.last_change = label
+            if self.family is old:
+                self.last_change = last
         except UserFault as fault:
-            self.refusal, self.fault = fault.sentence, fault
+            self.last_change, self.refusal, self.fault = last, fault.sentence, fault
             self.told.emit(fault.sentence, True)
             self.refused.emit(fault)
             return False
@@ -205,17 +204,17 @@ class Desk(QObject):
 
     def undo(self) -> None:
         """Take the last edit back."""
-        label = self.session.history.undo_label
         self.before = self.before or self.settled
-        if label and self.session.undo():
+        if label := self.session.history.undo_label:
             self.last_change = f"undone: {label}"
+            self.session.undo()
 
     def redo(self) -> None:
         """Bring an undone edit back."""
-        label = self.session.history.redo_label
         self.before = self.before or self.settled
-        if label and self.session.redo():
+        if label := self.session.history.redo_label:
             self.last_change = label
+            self.session.redo()
 
     def _on_family(self) -> None:
         self.previewed = None

@@ -18,7 +18,8 @@ from architectonic.desktop.pane.thumbnails import thumbnail
 from architectonic.family.records import Family
 from architectonic.family.walk import Same
 from architectonic.propagate.evaluation import Evaluation
-from architectonic.propagate.evaluator import Evaluator
+from architectonic.propagate.evaluator import Evaluator, Pass
+from architectonic.propagate.making import Waited
 from architectonic.propagate.ports import LATER
 from architectonic.propagate.targets import Look, all_scopes
 from architectonic.propagate.whole import asked, evaluate_scopes
@@ -81,6 +82,7 @@ class Updater(QObject):
         self._token = CancelToken()
         self._bell = threading.Condition()
         self._closed = False
+        self._run: Pass | None = None
         self._questions: dict[Same, tuple[Family, tuple[Node, ...]]] = {}
         self._pictured: dict[Look, list[Any]] = {}
         self._thread = threading.Thread(target=self._work, daemon=True)
@@ -102,6 +104,11 @@ class Updater(QObject):
     def _answer(self, family: Family, nodes: tuple[Node, ...]) -> None:
         found = self._evaluator.evaluate(family, nodes)
         self.answered.emit(family, {n: found.outcomes[n] for n in nodes})
+
+    def waited(self) -> Waited | None:
+        """What the running update waits for; None for nothing."""
+        run = self._run
+        return run.making.waited() if run is not None else None
 
     def cancel(self) -> None:
         """Stop what is running; nothing is asked anew."""
@@ -150,7 +157,7 @@ class Updater(QObject):
                     if wanted.present is not None
                     else ((False, False), (False, True))
                 )
-                run = self._evaluator.begin(wanted.family, token, self.counted.emit)
+                run = self._run = self._evaluator.begin(wanted.family, token, self.counted.emit)
                 for quick, measured in stages if wanted.shown else ():
                     seen = asked(run, first_ones, wanted.shown, measured, quick)
                     import_module("architectonic.render.scene")  # VTK, loaded here and not in the event loop
@@ -159,7 +166,7 @@ class Updater(QObject):
                     scopes = [k.at for k in wanted.staying]
                     stays = evaluate_scopes(self._evaluator, wanted.present, scopes, wanted.staying, token)
                     self.kept.emit(stays, wanted.generation)
-                    run = self._evaluator.begin(wanted.family, token, self.counted.emit)
+                    run = self._run = self._evaluator.begin(wanted.family, token, self.counted.emit)
                 run.making.urgency = LATER
                 scopes = [*first_ones, *(s for s in all_scopes(wanted.family) if s not in first_ones)]
                 whole = asked(run, scopes, wanted.shown)

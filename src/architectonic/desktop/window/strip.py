@@ -13,6 +13,7 @@ from architectonic.check.attention import causes
 from architectonic.describe.words.blanks import counted
 from architectonic.desktop.kit import theme
 from architectonic.desktop.pane.desk import Desk
+from architectonic.desktop.window.waits import Waits
 from architectonic.family.scopes import alternate_name, configuration_name
 
 FIGURES = 2
@@ -67,20 +68,26 @@ class Strip(QWidget):
         self.report.clicked.connect(self._copy_report)
         self.report.hide()
         line.insertWidget(1, self.report)
+        self.waits = Waits(desk)
+        line.insertWidget(1, self.waits)
+        self.waits.told.connect(self._on_waits)
         desk.defects.told.connect(self._on_defect)
         self.take_back.hide()
         self.keep.hide()
         self.open_button.setEnabled(False)
         self._say(self._told)
         self.open_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # it is clicked while a value is being typed
-        desk.told.connect(self._on_told)
-        desk.main.changed.connect(self._on_shown)
-        self._foretold = self._refused_in = ""
-        desk.foresight.told.connect(self._on_not_yet)
-        desk.foresight.foreseen.connect(self._on_foreseen)
-        desk.foresight.left.connect(self._on_left)
-        desk.evaluated.connect(self._on_evaluated)
-        desk.family_changed.connect(self._on_changed)
+        self._foretold = self._refused_in = self._waiting = ""
+        for signal, slot in (
+            (desk.told, self._on_told),
+            (desk.main.changed, self._on_shown),
+            (desk.foresight.told, self._on_not_yet),
+            (desk.foresight.foreseen, self._on_foreseen),
+            (desk.foresight.left, self._on_left),
+            (desk.evaluated, self._on_evaluated),
+            (desk.family_changed, self._on_changed),
+        ):
+            signal.connect(slot)
 
     def _say(self, text: str, colour: str = theme.INK) -> None:
         self.line.setText(f'<span style="color:{colour}">{text}</span>')
@@ -93,6 +100,14 @@ class Strip(QWidget):
     def _on_told(self, text: str, refused: bool) -> None:
         self._say(_escape(text), theme.RED_TEXT if refused else theme.INK)
         self._refused_in = self.desk.main.document_id if refused else ""
+
+    def _on_waits(self, text: str) -> None:
+        """What is waited for, as long as nothing else is said; "" that it is over."""
+        if text:
+            self._say(_escape(text))
+            self._waiting = self.line.text()
+        elif self.line.text() == self._waiting:
+            self._say(self._told)
 
     def _on_shown(self) -> None:
         """A refusal is left behind with the document that it was in."""
