@@ -292,6 +292,45 @@ def worker_deaths(count: int = 1000, seed: int = 1) -> Figures:
     return figures
 
 
+def growth(count: int = 300, seed: int = 1) -> Figures:
+    """Many edits in a row, each undone by nobody: what this process, the workers and the disk hold after a tenth of them, and
+    after all, MB."""
+    from architectonic.base.errors import ArchitectonicError
+    from architectonic.demo.family import write as write_demo
+    from architectonic.session.open.engine import Engine
+    from architectonic.session.open.whatif import with_values
+
+    figures, draw = {"edits": 0, "refused": 0}, random.Random(seed)
+    with tempfile.TemporaryDirectory() as scratch:
+        engine = Engine.start(Path(scratch) / "cache")
+        session = write_demo(Path(scratch) / "family", engine.evaluator, Path(scratch) / "state")
+        session.evaluate()
+        for k in range(count):
+            size = draw.choice([s.name for s in session.family.head.sizes])
+            value = draw.choice((f"wall@{size}={2 + draw.random():.3f} mm", f"rim@{size}={4 + draw.random():.3f} mm"))
+            try:
+                session.apply(value, lambda f, v=value: with_values(f, [f"Sizes.{v}"]))
+                session.evaluate()
+                figures["edits"] += 1
+            except ArchitectonicError:
+                figures["refused"] += 1
+            if k + 1 in (count // 10, count):
+                at = "early" if k + 1 == count // 10 else "late"
+                figures[f"MB here {at}"] = _resident(os.getpid())
+                figures[f"MB in workers {at}"] = sum(_resident(p) for p in engine.pool.processes())
+                files = [f for f in (Path(scratch) / "cache").rglob("*") if f.is_file()]
+                figures[f"MB on disk {at}"] = round(sum(f.stat().st_size for f in files) / 1e6)
+        session.end()
+        engine.close()
+    return figures
+
+
+def _resident(process: int) -> int:
+    """What a process holds in memory, MB."""
+    pages = int(Path(f"/proc/{process}/statm").read_text().split()[1])
+    return round(pages * os.sysconf("SC_PAGE_SIZE") / 1e6)
+
+
 # --- what others send ---------------------------------------------------------------------------------------
 
 ODD: tuple[Any, ...] = (
@@ -438,7 +477,7 @@ def told(name: str, figures: Figures, seconds: float) -> None:
 
 def faults() -> None:
     """Everything, as often as is promised."""
-    for run in (kills, writers, full_disks, damaged_stores, expressions, families, worker_deaths):
+    for run in (kills, writers, full_disks, damaged_stores, expressions, families, worker_deaths, growth):
         started = time.perf_counter()
         figures = run()
         told(run.__name__, figures, time.perf_counter() - started)

@@ -1,4 +1,4 @@
-"""Fifty random build lists (two thousand in bench/fuzz.py): no wrong solid passes unreported, none hangs."""
+"""Twenty random build lists (two thousand in bench/fuzz.py): no wrong solid passes unreported, none hangs."""
 
 import pytest
 from bench.fuzz import SurfaceFuzz, trials
@@ -12,7 +12,7 @@ pytestmark = [
 def test_random_build_lists_give_right_solids_or_say_why_not(tmp_path):
     told, bad = trials(range(5000, 5020), tmp_path)
     assert bad == []
-    assert told["lists"] == 30 and told["operations"] > 60
+    assert told["lists"] == 20 and told["operations"] > 60
     assert 0 < told["reported"] < told["operations"]  # some cannot be made, and most can
 
 

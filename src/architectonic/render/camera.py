@@ -20,6 +20,8 @@ VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] 
 """Direction of looking and up, in the document's axes (z is up, the front view looks along +y)."""
 
 
+TURN = 0.008
+"""Radians that a drag turns by, a pixel."""
 SAME_POINT = 1e-3
 """Ends of edges that lie nearer to each other are one corner, mm."""
 
@@ -137,6 +139,26 @@ class Camera:
         right /= np.linalg.norm(right)
         return right, np.cross(right, forward), forward
 
+    def turned(self, dx: float, dy: float) -> Camera:
+        """Turned as by a drag of so many pixels: about the axis that points up, and about what lies across the picture."""
+        right, _, _ = self.axes()
+        z = np.array([0.0, 0.0, 1.0])
+        direction, up = (_rotated(_rotated(v, z, -TURN * dx), right, -TURN * dy) for v in (self.direction, self.up))
+        return replace(self, direction=direction, up=up)
+
+    def slid(self, dx: float, dy: float, height: float) -> Camera:
+        """Slid by so many pixels of a picture of that height."""
+        right, up, _ = self.axes()
+        k = 2 * self.scale / height
+        return replace(self, focus=self.focus - k * dx * right + k * dy * up)
+
+    def nearer(self, clicks: float, x: float, y: float, height: float) -> Camera:
+        """Nearer by so many clicks of a wheel, towards a place so many pixels from the middle of the picture."""
+        factor = 0.9**clicks
+        right, up, _ = self.axes()
+        k = 2 * self.scale / height * (1 - factor)
+        return replace(self, focus=self.focus + k * x * right - k * y * up, scale=self.scale * factor)
+
     def project(self, points: np.ndarray, width: int, height: int) -> np.ndarray:
         """Pixels (x right, y down) and depth of points (n, 3)."""
         right, up, forward = self.axes()
@@ -150,6 +172,11 @@ class Camera:
         k = self.scale / (height / 2)
         at = self.focus + (x - width / 2) * k * right - (y - height / 2) * k * up
         return at - forward * 1e5, forward
+
+
+def _rotated(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
+    c, s = np.cos(angle), np.sin(angle)
+    return np.asarray(v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c))
 
 
 def frame(camera: Camera, clouds: list[np.ndarray], aspect: float, margin: float = 1.12) -> Camera:

@@ -1,14 +1,15 @@
 """Ranges in the real window: typed, pasted, grown, sorted, looked at, built and handed out."""
 
 import pytest
-from PyQt6.QtCore import QItemSelection, QItemSelectionModel, Qt
+from PyQt6.QtCore import QItemSelection, QItemSelectionModel, QPoint, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog, QLabel, QLineEdit, QPushButton
-from tests.support.hands import answer, field, row, show, type_into
+from tests.support.hands import answer, drag, field, row, show, type_into
 from tests.support.windows import settle
 
 from architectonic.desktop.pane.desk import shown_scope
 from architectonic.desktop.ranges.plot import PlotCard
+from architectonic.desktop.ranges.together import TogetherCard
 from architectonic.family import edits, scopes
 from architectonic.session.model import surveying
 from architectonic.session.ranges import columns as ranged
@@ -144,11 +145,49 @@ def row_shown(window):
 
 def test_what_decides_nothing_is_not_asked(qtbot, tube):
     run(qtbot, tube, "document.export")
-    kind, chord, lying, cut = tube.prompt.fields
+    kind, chord, turning, lying, cut = tube.prompt.fields
     assert kind.currentText() == "STEP" and chord.isHidden() and cut.isHidden() and not lying.isHidden()
     kind.setCurrentText("STL")
-    assert not chord.isHidden() and cut.isHidden()
+    assert not chord.isHidden() and not turning.isHidden() and cut.isHidden()
+    turning.setText("120 deg")
+    qtbot.keyClick(kind, Qt.Key.Key_Return)
+    assert "facets cannot turn by 120 deg" in tube.strip.line.text() and not tube.prompt.isHidden()
+    counts = []
+    for angle in ("20 deg", "4 deg"):
+        turning.setText(angle)
+        chord.setText("1 mm")  # only the angle decides
+        qtbot.keyClick(kind, Qt.Key.Key_Return)
+        qtbot.waitUntil(lambda: any("triangles" in t for t in said(tube)))
+        told = next(t for t in said(tube) if "triangles" in t)
+        counts.append(int(told.split(": ")[1].split(" ")[0].replace(",", "")))
+        run(qtbot, tube, "document.export")
+        kind, chord, turning, *_ = tube.prompt.fields
+        kind.setCurrentText("STL")
+    assert counts[1] > 3 * counts[0]
     tube.prompt.hide()
+
+
+def test_several_rows_stand_side_by_side_are_turned_together_and_say_what_differs(qtbot, tube):
+    view, card = tube.range.view, tube.findChild(TogetherCard)
+    model = tube.range.model
+    view.selectionModel().select(
+        QItemSelection(model.index(0, 0), model.index(2, 0)), QItemSelectionModel.SelectionFlag.ClearAndSelect
+    )
+    run(qtbot, tube, "row.together")
+    assert card.isVisible() and card.tiles.names == names(tube)[:3]
+    qtbot.waitUntil(lambda: all(card.tiles.bodies))
+    card.tiles.grab()
+    before = [card.tiles.image(k) for k in range(3)]
+    assert before[0] != before[2]  # as long as they are, at one scale
+    titles = [card.list.item(r, 1).text() for r in range(card.list.rowCount())]
+    shown = {t: [card.list.item(titles.index(t), c).text() for c in (2, 3, 4)] for t in titles}
+    length = next(t for t in titles if t.startswith("length"))
+    assert shown[length] == [cell(tube, n, "length").text for n in names(tube)[:3]]
+    drag(qtbot, card.tiles, QPoint(60, 60), QPoint(160, 90))
+    after = [card.tiles.image(k) for k in range(3)]
+    assert all(a != b for a, b in zip(before, after, strict=True))
+    qtbot.keyClick(card, Qt.Key.Key_Escape)
+    assert not card.isVisible()
 
 
 def test_rows_are_pasted_filled_and_numbered(qtbot, tube):

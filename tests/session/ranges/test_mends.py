@@ -95,9 +95,16 @@ def test_what_holds_has_no_mends_and_looking_can_be_cancelled(family):
     table = family.table("Sizes")
     table.parameter("wide", "40 mm")
     table.rule("fits", "wide <= 100 mm")
-    table.rule("fits not", "wide >= 100 mm")
+    table.rule("fits just", "wide <= 41 mm")
+    table.rule("fits not", "wide ≥ 100 mm", "11 mm or 100 mm")
     matrix = matrix_of(table)
-    assert not mends(family.family, matrix, *cell_of(matrix, "S", "fits"))
+    assert matrix.cell(*cell_of(matrix, "S", "fits just")).state == "near"
+    for name in ("fits", "fits just"):
+        assert not mends(family.family, matrix, *cell_of(matrix, "S", name))
+    (less,) = mends(family.family, matrix, *cell_of(matrix, "S", "fits not"))
+    assert less.mend.words == "Ask for at least 40 mm instead of 100 mm, in every row"
+    rule = less.mend.edit(family.family).documents[table.id].rules[-1]
+    assert rule.message == "11 mm or 40 mm"
     token = CancelToken()
     token.cancel()
     with pytest.raises(Cancelled):

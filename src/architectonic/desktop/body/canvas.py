@@ -300,13 +300,8 @@ class BodyCanvas(BodyView):
             self._untouched = False
             dx, dy = at.x() - self._drag.x(), at.y() - self._drag.y()
             self._drag = at
-            right, up, _ = self.camera.axes()
-            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                k = 2 * self.camera.scale / self.height()
-                focus = self.camera.focus - k * dx * right + k * dy * up
-                self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale)
-            else:
-                self._turn(-0.008 * dx, -0.008 * dy, right)
+            slides = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            self.camera = self.camera.slid(dx, dy, self.height()) if slides else self.camera.turned(dx, dy)
             self.anew()
             return
         if self.opening.follow(at) or any(h.follow(at) for h in self.handles):
@@ -339,15 +334,6 @@ class BodyCanvas(BodyView):
                 found += [h for h in hits if not mesh.has(h.label)]
         return found
 
-    def _turn(self, yaw: float, pitch: float, right: np.ndarray) -> None:
-        def rotate(v: np.ndarray, axis: np.ndarray, angle: float) -> np.ndarray:
-            c, s = np.cos(angle), np.sin(angle)
-            return np.asarray(v * c + np.cross(axis, v) * s + axis * (axis @ v) * (1 - c))
-
-        z = np.array([0.0, 0.0, 1.0])
-        direction, up = (rotate(rotate(v, z, yaw), right, pitch) for v in (self.camera.direction, self.camera.up))
-        self.camera = Camera(direction, up, self.camera.focus, self.camera.scale)
-
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """The drag is over."""
         self._drag = None
@@ -366,12 +352,8 @@ class BodyCanvas(BodyView):
         """Zoom to the pointer."""
         assert event is not None
         self._untouched = False
-        factor = 0.9 ** (event.angleDelta().y() / 120)
         x, y = event.position().x() - self.width() / 2, event.position().y() - self.height() / 2
-        right, up, _ = self.camera.axes()
-        k = 2 * self.camera.scale / self.height() * (1 - factor)
-        focus = self.camera.focus + k * x * right - k * y * up
-        self.camera = Camera(self.camera.direction, self.camera.up, focus, self.camera.scale * factor)
+        self.camera = self.camera.nearer(event.angleDelta().y() / 120, x, y, self.height())
         self.anew()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

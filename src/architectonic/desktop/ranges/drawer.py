@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent
@@ -11,8 +10,8 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollAre
 
 from architectonic.base.cancel import Watch
 from architectonic.check.cells import CheckCell
-from architectonic.describe.results import Node
 from architectonic.desktop.kit import theme
+from architectonic.desktop.pane.asking import Asking
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.ranges.place import PlaceView
 from architectonic.desktop.ranges.rowfigures import RowFigures
@@ -28,24 +27,6 @@ LETTERS = "abc"
 ROWS_HIGH = 140
 """Figures of more rows scroll, so that the place keeps its room."""
 NOTHING = "Nothing was found that makes it hold without going far from where things are. Go to it, and change what it is about."
-
-
-class _Asking:
-    """What is known of the present family; the rest is asked for, and there the next time."""
-
-    def __init__(self, desk: Desk, matrix: Matrix) -> None:
-        self.family = matrix.family
-        self._desk, self._evaluation = desk, matrix.evaluation
-        self.missing: list[Node] = []
-
-    def value(self, node: Node) -> Any:
-        """The value of a node, None where it is not known yet."""
-        if node in self._evaluation.outcomes:
-            return self._evaluation.value(node)
-        found = self._desk.answers([node], self.family)
-        if node not in found:
-            self.missing.append(node)
-        return found[node].value if node in found else None
 
 
 class MendChoice(QFrame):
@@ -173,7 +154,7 @@ class CellDrawer(QFrame):
     def mendable(self) -> bool:
         """Whether it may be asked what would make the shown cell hold."""
         cell = self.cell
-        return cell is not None and cell.state in ("out of rule", "near") and cell.ask.what == "rule"
+        return cell is not None and cell.state == "out of rule" and cell.ask.what == "rule"
 
     def say(self, matrix: Matrix, row: int, column: int) -> None:
         """Show a cell; -1 for none. What was worked out stays while it is the same cell of the same family."""
@@ -214,11 +195,11 @@ class CellDrawer(QFrame):
             self.view.show_place(None, 0)
             self.places.setText("")
             return
-        asking = _Asking(self.desk, self.matrix)
+        asking = Asking(self.desk, self.matrix.evaluation)
         found = sight(asking, cell)
         if found is None or not found.places or asking.missing:
             self._sight = None
-        elif self._sight is None or self._sight[2:] != found[2:]:
+        elif self._sight is None or not found.shows_as(self._sight):
             self._sight = found  # the picture of before stays as long as it shows the same
         self.step(0)
 

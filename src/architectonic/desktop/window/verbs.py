@@ -128,7 +128,7 @@ VIEWS: dict[str, tuple[VerbGroup, ...]] = {
         VerbGroup("Cells", ("cells.fill", "cells.series", "cells.follow", "value.new")),
         VerbGroup("Column", ("column.choose", "column.hide", "column.left", "column.right", "column.fix")),
         VerbGroup("Seek", ("rows.only", "rows.sort", "rows.all")),
-        VerbGroup("Look", ("row.compare", "row.beside", "row.over", "column.plot", "row.next", "row.previous")),
+        VerbGroup("Look", ("row.compare", "row.together", "row.beside", "row.over", "column.plot", "row.next", "row.previous")),
         VerbGroup("Out", ("range.build", "range.write", "range.bring", "range.send", "document.export")),
     ),
     "Checks": (

@@ -88,7 +88,8 @@ def _behind(asked: Questions, family: Family, at: Scope, record: Measurement) ->
         nodes = [Node("surveyed", at, r.item, label_of(record.what, second)) for r in bodies]
         evaluation = asked.ask(family, nodes)
         places = [p for n in nodes if isinstance(v := evaluation.value(n), SurveyResult) for p in v.places[:1]]
-        labels = [x for p in sorted(places, key=lambda p: p.value)[:1] for x in (p.label, p.other) if x]
+        worst = sorted(places, key=lambda p: p.value, reverse=kind.most)[:1]
+        labels = [x for p in worst for x in (p.label, p.other) if x]
     document = family.documents[at.document]
     known = index(document)
     made = list(dict.fromkeys(a.split(":")[0] for label in labels for a in sorted(atoms(label))))
@@ -165,15 +166,21 @@ def _text(value: float, factor: float, unit: str) -> str:
     return f"{value / factor:.6g} {unit}".strip()
 
 
+def sign_of(text: str) -> str:
+    """What a comparison compares by, as the grammar writes it; "" for anything else."""
+    plain = text.replace("≤", "<=").replace("≥", ">=")
+    return next((s for s in ("<=", ">=", "==", "!=", "<", ">") if s in plain), "")
+
+
 def _exact(record: Rule | Guard) -> bool:
     """Whether only the very value holds."""
-    return isinstance(record, Guard) or "==" in record.holds.text
+    return isinstance(record, Guard) or sign_of(record.holds.text) == "=="
 
 
 def _gap(record: Rule | Guard, found: Checked) -> float:
     """What is left to the limit, below zero where it is gone beyond; of what must be equal the difference."""
     left, right = found.left[0], found.right[0]
-    return right - left if isinstance(record, Rule) and "<" in record.holds.text else left - right
+    return right - left if isinstance(record, Rule) and sign_of(record.holds.text).startswith("<") else left - right
 
 
 def _outward(value: float, now: float, factor: float) -> float:

@@ -1,4 +1,4 @@
-"""What differs between two rows of a range."""
+"""What differs between rows of a range."""
 
 from __future__ import annotations
 
@@ -12,19 +12,18 @@ from architectonic.session.ranges.columns import shown_columns
 
 
 class Differs(NamedTuple):
-    """A column in which two rows differ: its group and title, and what each shows."""
+    """A column in which rows differ: its group and title, and what each row shows."""
 
     group: str
     title: str
-    one: str
-    other: str
+    texts: tuple[str, ...]
 
 
-def differences(family: Family, evaluation: Evaluation | None, one: Scope, other: Scope) -> list[Differs]:
+def differences(family: Family, evaluation: Evaluation | None, *rows: Scope) -> list[Differs]:
     """Every column that shows something else, those that are hidden too."""
     found = []
-    for column in shown_columns(family, edits.document(family, one.document), True):
-        a, b = (column.shown(family, evaluation, at).text for at in (one, other))
-        if a != b:
-            found.append(Differs(column.group, f"{column.title} {column.unit}".strip(), a, b))
+    for column in shown_columns(family, edits.document(family, rows[0].document), True):
+        texts = tuple(column.shown(family, evaluation, at).text for at in rows)
+        if len(set(texts)) > 1:
+            found.append(Differs(column.group, f"{column.title} {column.unit}".strip(), texts))
     return found

@@ -4,6 +4,7 @@ recorded anew; each with what would come of it in every row and alternate, worke
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable, Iterator
 from functools import partial
 from typing import NamedTuple
@@ -36,7 +37,7 @@ from architectonic.session.model import surveying
 from architectonic.session.open.policy import allowed
 from architectonic.session.open.queries import Questions, variant
 from architectonic.session.picking import picked
-from architectonic.session.ranges.deciding import Decider, brought, decider_name, deciders, fine
+from architectonic.session.ranges.deciding import Decider, brought, decider_name, deciders, fine, sign_of
 from architectonic.session.ranges.matrix import Matrix
 from architectonic.session.tables import checks
 
@@ -72,14 +73,14 @@ class MendOutcome(NamedTuple):
 
 
 def mends(family: Family, matrix: Matrix, row: int, column: int, watch: Watch | None = None) -> list[MendOutcome]:
-    """Ways to make a cell hold that does not, or lies near its limit, the nearest first; those that do not help are left out.
+    """Ways to make a cell hold that does not, the nearest first; those that do not help are left out.
 
     Raises:
         Cancelled: the watch says so; nothing was changed.
     """
     watch = watch or Watch()
     cell, asked = matrix.cell(row, column), variant()
-    if cell.state not in ("out of rule", "near"):
+    if cell.state != "out of rule":
         return []
     found: list[MendOutcome] = []
     for k, mend in enumerate(_ways(asked, family, matrix.evaluation, cell, watch)):
@@ -143,14 +144,14 @@ def _literal(family: Family, cell: CheckCell, record: Rule) -> Mend | None:
     both = sides(shown)
     if both is None or cell.figure is None or cell.limit is None or any(c.isalpha() for c in both[1].split(" ")[0]):
         return None
-    sign = next((s for s in ("<=", ">=") if s in shown), "")
+    sign = sign_of(shown)
     number, _, unit = both[1].partition(" ")
     try:
         limit = float(number) * units.factor(unit)
     except (ValueError, KeyError):
         return None
     figure = cell.figure * units.factor(cell.unit)
-    if not sign or not limit:
+    if sign not in ("<=", ">=") or not limit:
         return None
     step = fine(figure - limit) / 5
     count = figure / units.factor(unit) / step
@@ -158,7 +159,8 @@ def _literal(family: Family, cell: CheckCell, record: Rule) -> Mend | None:
     if value <= 0 and limit > 0:
         return None
     old, new = f"{float(number):.6g} {unit}".strip(), f"{value:.6g} {unit}".strip()
-    made = edits.replace(record, name=record.name.replace(old, new), message=record.message.replace(old, new))
+    said = rf"(?<![\d.]){re.escape(old)}"  # where its name and its sentence say the limit
+    made = edits.replace(record, name=re.sub(said, new, record.name), message=re.sub(said, new, record.message))
     word = "at most" if sign == "<=" else "at least"
     return Mend(
         f"Ask for {word} {new} instead of {old}, in every row",
@@ -177,6 +179,8 @@ def _treated(asked: Questions, family: Family, at: Scope, record: Rule | Guard) 
             continue
         bodies = [r.item for r in one.of if r.of == SELF]
         found = surveying.survey(family, at, one.what, bodies, None)
+        if not found.places:
+            continue
         body, place = found.places[0]
         evaluation = asked.ask(family, [Node("finished", at, ""), *(Node("mesh", at, b) for b in bodies)])
         mesh = next((m for b, m, _ in meshes_of(evaluation, Look(at)) if b.body == body), None)

@@ -22,7 +22,7 @@ from architectonic.family.scopes import InPlace, Scope
 from architectonic.family.walk import index
 from architectonic.propagate.targets import Look
 from architectonic.quantities import units
-from architectonic.render.pictures import Knows, Seen, meshes_of
+from architectonic.render.pictures import Knows, Seen, alike, meshes_of
 from architectonic.render.section import CutPlane
 from architectonic.render.tint import Cells
 from architectonic.session.model.surveying import Surveyed, figure
@@ -66,6 +66,12 @@ class CellSight(NamedTuple):
     places: list[CellPlace]
     what: Measures | str = ""
     limit: float = 0.0
+
+    def shows_as(self, other: CellSight) -> bool:
+        """Whether the same is to be seen: the same bodies where they stand, and the same places."""
+        places = [(p.told, p.at, p.ends, p.lit, p.among) for p in self.places]
+        same = places == [(p.told, p.at, p.ends, p.lit, p.among) for p in other.places]
+        return same and (self.what, self.limit) == (other.what, other.limit) and alike(self.bodies, other.bodies)
 
 
 def sight(knows: Knows, cell: CheckCell) -> CellSight | None:

@@ -34,7 +34,7 @@ from architectonic.session.ranges.building import Far, RangeBuilt
 from architectonic.session.ranges.catalogue import write_catalogue
 from architectonic.session.ranges.rows import rows
 
-FINE, STANDS = "fine for printing, 0.1 mm", "as it stands"
+FINE, TURNING, STANDS = "fine for printing, 0.1 mm", "10 deg", "as it stands"
 KINDS = {"STEP": ".step", "STL": ".stl", "3MF": ".3mf", "glTF, for pictures": ".glb"}
 FACETTED = [kind for kind, ending in KINDS.items() if ending in MESHES]
 OUTLINE = "DXF, outline of the picked face"
@@ -91,9 +91,10 @@ class HandingCommands(OfShown):
         kinds = [*KINDS, *([OUTLINE] if face else [])]
         ways = [STANDS, *(["the picked face down"] if face else []), *(f"{w} down" for w in WAYS)]
 
-        def done(kind: str, chord: str, way: str, kerf: str) -> bool:
+        def done(kind: str, chord: str, angle: str, way: str, kerf: str) -> bool:
             try:
-                found = self._writing(chord, face if "picked" in way else way.removesuffix(" down"), face, kerf, kind)
+                down = face if "picked" in way else way.removesuffix(" down")
+                found = self._writing(chord, angle, down, face, kerf, kind)
             except UserFault as fault:
                 self.desk.told.emit(fault.sentence, True)
                 return False
@@ -103,10 +104,16 @@ class HandingCommands(OfShown):
         title = f"Export {name}" + (f", with {of.typed}, which is not kept" if of.typed else "")
         self.prompt.ask(
             title,
-            [("as", kinds), ("facets within", FINE), ("lying", ways), ("width of the cut", "0 mm")],
+            [
+                ("as", kinds),
+                ("facets within", FINE),
+                ("turning at most", TURNING),
+                ("lying", ways),
+                ("width of the cut", "0 mm"),
+            ],
             done,
             "Look",
-            {"facets within": FACETTED, "lying": KINDS, "width of the cut": [OUTLINE]},
+            {"facets within": FACETTED, "turning at most": FACETTED, "lying": KINDS, "width of the cut": [OUTLINE]},
         )
 
     def _face(self) -> str:
@@ -114,17 +121,20 @@ class HandingCommands(OfShown):
         picked = self.desk.main.picks
         return next((p.label for p in picked if p.kind == "face" and not p.body.path), "")
 
-    def _writing(self, chord: str, down: str, face: str, kerf: str, kind: str) -> Writing:
+    def _writing(self, chord: str, angle: str, down: str, face: str, kerf: str, kind: str) -> Writing:
         """What was asked for.
 
         Raises:
-            UserFault: it is no length.
+            UserFault: it is no length, or no angle.
         """
         text = "0.1 mm" if chord.strip() in (FINE, "") else chord
         within = fixed_value(complete(text, "length", "mm"), "length")
+        turning = fixed_value(complete(angle, "angle", "deg"), "angle")
+        if not 0.0 < turning <= math.pi / 2:
+            raise UserFault(f"facets cannot turn by {angle}", "", "give an angle above 0 and up to 90 deg")
         cut = kind == OUTLINE
         return Writing(
-            fineness=Fineness(within, math.radians(10)),
+            fineness=Fineness(within, turning),
             down="" if down == STANDS else down,
             face=face if cut else "",
             kerf=kerf if cut and kerf.strip() not in ("", "0", "0 mm") else "",
@@ -241,10 +251,10 @@ class HandingCommands(OfShown):
         kinds = [k for k, e in KINDS.items() if e in (".step", ".stl", ".3mf")]
         out = [r for r in made.rows if r.state == "failing"]
 
-        def done(kind: str, pattern: str, chord: str) -> bool:
+        def done(kind: str, pattern: str, chord: str, angle: str) -> bool:
             try:
                 names = building.file_names(made, pattern)
-                found = self._writing(chord, STANDS, "", "", kind)
+                found = self._writing(chord, angle, STANDS, "", "", kind)
             except UserFault as fault:
                 self.desk.told.emit(fault.sentence, True)
                 return False
@@ -260,10 +270,15 @@ class HandingCommands(OfShown):
         title += f"; {len(out)} cannot be built and are left out" if out else ""
         self.prompt.ask(
             title,
-            [("as", kinds), ("files named", "{document} {name}"), ("facets within", FINE)],
+            [
+                ("as", kinds),
+                ("files named", "{document} {name}"),
+                ("facets within", FINE),
+                ("turning at most", TURNING),
+            ],
             done,
             "Choose a folder",
-            {"facets within": FACETTED},
+            {"facets within": FACETTED, "turning at most": FACETTED},
         )
 
     def write_files(self, made: RangeBuilt, folder: Path, ending: str, pattern: str, found: Writing) -> None:

@@ -17,6 +17,7 @@ from architectonic.desktop.kit.prompt import Prompt
 from architectonic.desktop.pane.desk import Desk
 from architectonic.desktop.ranges.grid import RangeGrid
 from architectonic.desktop.ranges.plot import PlotCard, PlotPoint
+from architectonic.desktop.ranges.together import MOST, TogetherCard
 from architectonic.family import names
 from architectonic.session.ranges.differing import differences
 from architectonic.session.ranges.rows import rows
@@ -40,9 +41,10 @@ class LookingCommands:
         self.canvas = canvases[0]
         self.cameras = LinkedCameras(*canvases)
         dock: QWidget | None = cards.parentWidget()
-        self.plot = PlotCard(dock, self._go)
-        if isinstance(dock, Dock):
-            dock.hold(self.plot)
+        self.plot, self.together = PlotCard(dock, self._go), TogetherCard(dock, desk)
+        for card in (self.plot, self.together):
+            if isinstance(dock, Dock):
+                dock.hold(card)
         desk.beside.changed.connect(self._on_beside)
 
     def actions(self) -> list[Action]:
@@ -51,6 +53,7 @@ class LookingCommands:
         return [
             Action("row.compare", "What differs from another configuration…", self.compare, several, short="Compare…", also=("difference",), tells="Every column that shows something else.", wants="wants two configurations"),
             Action("row.beside", "Another configuration beside this one…", self.ask_beside, drawn, short="Beside…", also=("side by side",), tells="Seen from the same side, and turned together.", wants="wants two configurations with bodies"),
+            Action("row.together", "Several configurations side by side", self.show_together, drawn, short="Side by side", also=("compare", "linked", "many"), tells="The chosen rows, or the first ones, turned together; and what differs.", wants="wants two configurations with bodies"),
             Action("row.over", "Lay another configuration over this one…", self.ask_over, drawn, short="Lay over…", also=("ghost", "overlay"), tells="Both in one picture, with a slider between them.", wants="wants two configurations with bodies"),
             Action("column.plot", "This column over all rows", self.plot_column, self._has_column, short="Plot", also=("chart", "graph"), tells="A small plot; a click goes to the row.", wants="wants a column of figures"),
         ]  # fmt: skip
@@ -103,7 +106,9 @@ class LookingCommands:
             if self._drawn()
             else []
         )
-        self.cards.start(told, ("", "what", self._shown, name), [((*d,), None) for d in found], choices)
+        self.cards.start(
+            told, ("", "what", self._shown, name), [((d.group, d.title, *d.texts), None) for d in found], choices
+        )
 
     def ask_beside(self) -> None:
         """Ask which."""
@@ -117,6 +122,18 @@ class LookingCommands:
             self.desk.show_beside(key)
             self.desk.beside.show_own(other)
             self.cameras.link(True)
+
+    def show_together(self) -> None:
+        """The chosen rows of the grid where there are several, else the first ones."""
+        document, at = self.desk.main.document, self.desk.main.at
+        if document is None or at is None:
+            return
+        known = [r.key for r in rows(self.desk.family, document)]
+        chosen = self.grid.view.chosen_rows() if self.grid.isVisible() else []
+        wanted = chosen if len(chosen) > 1 else known
+        if len(wanted) > MOST:
+            self.desk.told.emit(f"The first {MOST} of {len(wanted)} are shown.", False)
+        self.together.start([at._replace(configuration=k) for k in wanted[:MOST]])
 
     def _on_beside(self) -> None:
         """Another document beside is looked at by itself."""
