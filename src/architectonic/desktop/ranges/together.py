@@ -7,7 +7,16 @@ from dataclasses import replace
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QSizePolicy, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from architectonic.desktop.body.picture import BodyPictures
 from architectonic.desktop.kit import theme
@@ -23,7 +32,7 @@ from architectonic.session.ranges.differing import differences
 
 MOST = 6
 """Of more each would be too small to see anything."""
-HIGH, LINE, LIST = 210, 20, 108
+HIGH, LINE, LIST = 150, 20, 96
 
 
 class RowTiles(QWidget):
@@ -38,6 +47,7 @@ class RowTiles(QWidget):
         self._images: dict[int, QImage] = {}
         self._middles: list[np.ndarray] = []
         self._drag: QPointF | None = None
+        self._turned = False
         self.setFixedHeight(HIGH + LINE)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
@@ -47,12 +57,12 @@ class RowTiles(QWidget):
         if same and names == self.names:
             return
         if names != self.names:
-            self.camera = None
+            self._turned = False
         self.names, self.bodies, self._images = names, bodies, {}
         clouds = [[m.points for _, m, _ in of] for of in bodies]
         self._middles = [_middle(of) for of in clouds]
         known = [of for of in clouds if of]
-        if self.camera is None and known:
+        if known and not self._turned:
             shifted = [c - m for of, m in zip(clouds, self._middles, strict=True) for c in of]
             whole = frame(Camera(), shifted, self._wide / HIGH)  # around the middle of each: the largest one fits
             self.camera = replace(whole, focus=np.zeros(3))
@@ -63,7 +73,7 @@ class RowTiles(QWidget):
         return max(40.0, self.width() / max(1, len(self.names)) - 4)
 
     def _turn_to(self, camera: Camera) -> None:
-        self.camera, self._images = camera, {}
+        self.camera, self._images, self._turned = camera, {}, True
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -151,10 +161,13 @@ class TogetherCard(Card):
         close = QPushButton("Close  Esc")
         close.clicked.connect(self.leave)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 10, 12, 10)
-        for widget in (self.title, self.tiles, self.list):
-            layout.addWidget(widget)
-        layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
+        layout.setContentsMargins(12, 6, 12, 10)
+        head = QHBoxLayout()
+        head.addWidget(self.title, 1)
+        head.addWidget(close)
+        layout.addLayout(head)
+        layout.addWidget(self.tiles)
+        layout.addWidget(self.list)
         for signal in (desk.evaluated, desk.answered):
             signal.connect(self.refresh)
 
@@ -196,7 +209,7 @@ class TogetherCard(Card):
 
     def place(self) -> None:
         """As high as pictures and list need."""
-        self.setFixedHeight(HIGH + LINE + LIST + 92)
+        self.setFixedHeight(HIGH + LINE + LIST + 60)
 
 
 def _middle(clouds: list[np.ndarray]) -> np.ndarray:
