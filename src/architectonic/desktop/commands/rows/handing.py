@@ -94,7 +94,7 @@ class HandingCommands(OfShown):
         def done(kind: str, chord: str, angle: str, way: str, kerf: str) -> bool:
             try:
                 down = face if "picked" in way else way.removesuffix(" down")
-                found = self._writing(chord, angle, down, face, kerf, kind)
+                found = writing(chord, angle, down, face, kerf, kind)
             except UserFault as fault:
                 self.desk.told.emit(fault.sentence, True)
                 return False
@@ -120,25 +120,6 @@ class HandingCommands(OfShown):
         """Label of the picked flat face."""
         picked = self.desk.main.picks
         return next((p.label for p in picked if p.kind == "face" and not p.body.path), "")
-
-    def _writing(self, chord: str, angle: str, down: str, face: str, kerf: str, kind: str) -> Writing:
-        """What was asked for.
-
-        Raises:
-            UserFault: it is no length, or no angle.
-        """
-        text = "0.1 mm" if chord.strip() in (FINE, "") else chord
-        within = fixed_value(complete(text, "length", "mm"), "length")
-        turning = fixed_value(complete(angle, "angle", "deg"), "angle")
-        if not 0.0 < turning <= math.pi / 2:
-            raise UserFault(f"facets cannot turn by {angle}", "", "give an angle above 0 and up to 90 deg")
-        cut = kind == OUTLINE
-        return Writing(
-            fineness=Fineness(within, turning),
-            down="" if down == STANDS else down,
-            face=face if cut else "",
-            kerf=kerf if cut and kerf.strip() not in ("", "0", "0 mm") else "",
-        )
 
     def _evaluated(self, of: Variant) -> Evaluation:
         return whole(self.desk.engine.aside().evaluator, of.family, [of.at])
@@ -254,7 +235,7 @@ class HandingCommands(OfShown):
         def done(kind: str, pattern: str, chord: str, angle: str) -> bool:
             try:
                 names = building.file_names(made, pattern)
-                found = self._writing(chord, angle, STANDS, "", "", kind)
+                found = writing(chord, angle, STANDS, "", "", kind)
             except UserFault as fault:
                 self.desk.told.emit(fault.sentence, True)
                 return False
@@ -357,6 +338,26 @@ class HandingCommands(OfShown):
             [("Take what differs", take)] if many else [],
             "Leave it",
         )
+
+
+def writing(chord: str, angle: str, down: str, face: str, kerf: str, kind: str) -> Writing:
+    """What was asked for.
+
+    Raises:
+        UserFault: it is no length, or no angle.
+    """
+    text = "0.1 mm" if chord.strip() in (FINE, "") else chord
+    within = fixed_value(complete(text, "length", "mm"), "length")
+    turning = fixed_value(complete(angle, "angle", "deg"), "angle")
+    if not 0.0 < turning <= math.pi / 2:
+        raise UserFault(f"facets cannot turn by {angle}", "", "give an angle above 0 and up to 90 deg")
+    cut = kind == OUTLINE
+    return Writing(
+        fineness=Fineness(within, turning),
+        down="" if down == STANDS else down,
+        face=face if cut else "",
+        kerf=kerf if cut and kerf.strip() not in ("", "0", "0 mm") else "",
+    )
 
 
 def _bytes(size: int) -> str:
