@@ -46,17 +46,20 @@ def test_what_a_killed_window_left_is_told_until_it_is_answered(qtbot, window, t
     session = window.desk.session
     killed = Session.open(session.stored.folder, None, tmp_path / "state")
     killed.apply("wall", value("Sizes.wall=3 mm"))
+    killed.apply("reach", value("Sizes.reach=420 mm"))  # too long for the foot
     killed.end()
     notices = window.head.notices
     qtbot.waitUntil(lambda: notices.left.isVisible() and notices.left.text() == "Edits left unsaved")
-    assert "Sizes" in notices.left.toolTip() and "last: wall" in notices.left.toolTip()
+    assert "Sizes" in notices.left.toolTip() and "last: reach" in notices.left.toolTip()
     notices.left.click()
     choose(window, "Later")
     assert notices.left.isVisible()
     notices.left.click()
     choose(window, "Take them")
     settle(qtbot, window)
-    assert window.desk.family == killed.family and "Back: Sizes" in window.strip.line.text()
+    assert window.desk.family == killed.family and window.desk.session.history.undo_label == "edits that were left"
+    qtbot.waitUntil(lambda: "newly failing or out of rule" in window.strip.line.text())  # what it brings is told
+    assert "edits that were left" in window.strip.line.text() and window.strip.take_back.isVisible()
     qtbot.waitUntil(lambda: notices.left.isHidden())
 
 

@@ -139,12 +139,21 @@ class FamilyCommands:
     def take_left(self, one: Left) -> None:
         """Bring them back as one step that can be undone."""
         made: list[TakenBack] = []
-        if self.desk.attempt(lambda: made.append(leftovers.take(self.desk.session, one))):
-            self.desk.last_change = "edits that were left"
+        if self._taken(leftovers.LABEL, lambda: made.append(leftovers.take(self.desk.session, one))):
             told = f"Back: {', '.join(made[0].taken) or 'nothing'}. Ctrl+Z drops them, Ctrl+S keeps them."
-            if made[0].refused:
-                told += f" Others changed {'; '.join(made[0].refused)}: what was left of it is put aside as a family."
-            self.desk.told.emit(told, bool(made[0].refused))
+            self.desk.told.emit(told, False)
+            if made[0].refused:  # stays until it is read: the strip goes on to what came of the rest
+                what = "; ".join(made[0].refused)
+                self.prompt.offer(f"Others changed {what}: what was left of it is put aside as a family", [], "Good")
+
+    def _taken(self, label: str, take: Callable[[], object]) -> bool:
+        """Carry out what replaces the family: what it breaks is told as of any other edit."""
+        desk = self.desk
+        last, desk.before = desk.last_change, desk.before or desk.settled
+        desk.last_change = label
+        done = desk.attempt(take)
+        desk.last_change = label if done else last
+        return done
 
     def put_aside(self, one: Left) -> None:
         """Keep them outside the family."""
@@ -183,7 +192,7 @@ class FamilyCommands:
     def take_theirs(self) -> None:
         """What others changed replaces our version of it; Ctrl+Z brings ours back."""
         taken: list[str] = []
-        if self.desk.attempt(lambda: taken.extend(self.desk.session.take_theirs())):
+        if self._taken("what others changed", lambda: taken.extend(self.desk.session.take_theirs())):
             told = ", ".join(taken) or "what they removed"
             self.desk.told.emit(f"Taken from the folder: {told}. Ctrl+Z brings your version back.", False)
 

@@ -126,7 +126,7 @@ class Prompt(Card):
         last.clicked.connect(self.hide)
         self._line.addWidget(last)
         last.show()
-        first = choices[0][1]
+        first = choices[0][1] if choices else lambda: None
 
         def enter() -> bool:
             first()

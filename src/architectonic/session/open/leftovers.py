@@ -8,6 +8,8 @@ from architectonic.session.open import journal
 from architectonic.session.open.journal import Left, TakenBack
 from architectonic.session.open.session import Session
 
+LABEL = "edits that were left"
+
 
 def left(session: Session) -> list[Left]:
     """What other sessions of the family have left, the latest first."""
@@ -23,7 +25,7 @@ def take(session: Session, found: Left) -> TakenBack:
     made = journal.taken(found, session.family)
     if made.refused:
         put_aside(session, found)
-    session.take_over(made.family, "edits that were left")
+    session.take_over(made.family, LABEL)
     if not session.journal.trouble:
         journal.drop(found)  # they are in this journal now
     return made
