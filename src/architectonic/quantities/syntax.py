@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
+from typing import NamedTuple
 
 from architectonic.quantities.nodes import MAX_DEPTH, Call, ExpressionFault, Name, SyntaxNode
 
@@ -53,13 +54,21 @@ def parse(text: str) -> SyntaxNode:
     return grammar.read(prepared)
 
 
-def sides(text: str) -> tuple[str, str] | None:
-    """The texts on both sides of a comparison; None for anything else, such as several joined by `and`."""
+class Comparison(NamedTuple):
+    """The texts on both sides, and what they are compared by: `<=`, `==` and so on."""
+
+    left: str
+    sign: str
+    right: str
+
+
+def comparison(text: str) -> Comparison | None:
+    """What is compared with what; None for anything else, such as several comparisons joined by `and`."""
     prepared = _prepared(text)
     tree = parse(text)
     if isinstance(tree, Call) and tree.function in COMPARISONS:
         between = prepared[: tree.arguments[1].at].rfind(tree.function)
-        return prepared[:between].strip(), prepared[between + len(tree.function) :].strip()
+        return Comparison(prepared[:between].strip(), tree.function, prepared[between + len(tree.function) :].strip())
     return None
 
 

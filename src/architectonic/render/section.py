@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -62,6 +63,23 @@ def cut_open(mesh: BodyMesh, plane: CutPlane, hatch: float, turn: float) -> tupl
     if not len(outline):
         return kept, None
     return kept, Cap(outline, _hatched(outline, plane, hatch, turn))
+
+
+def open_all(
+    bodies: list[tuple[BodyMesh, str]], plane: CutPlane, apart: float
+) -> tuple[list[BodyMesh], list[tuple[Cap, str]]]:
+    """What of bodies lies behind a plane, and their cuts with their colours; the hatching of neighbours turns.
+
+    Args:
+        apart: how far the lines of the hatching lie apart, mm.
+    """
+    kept, cuts = [], []
+    for k, (mesh, colour) in enumerate(bodies):
+        behind, cap = cut_open(mesh, plane, apart, math.pi / 4 if k % 2 == 0 else -math.pi / 4)
+        kept.append(behind)
+        if cap is not None:
+            cuts.append((cap, colour))
+    return kept, cuts
 
 
 def cells_behind(cells: Cells, mesh: BodyMesh, plane: CutPlane) -> Cells:

@@ -10,7 +10,7 @@ from architectonic.family.records import Expression, Guard, Rule
 from architectonic.family.scopes import scope_key
 from architectonic.quantities import units
 from architectonic.quantities.compiled import TRUTH
-from architectonic.quantities.syntax import sides
+from architectonic.quantities.syntax import comparison
 from architectonic.quantities.units import Dimension
 
 FIGURES = {"volume": ("volume_mm3",), "area": ("area_mm2",), "box": ("box_mm",), "centre": ("centre_mm",)}
@@ -25,12 +25,12 @@ def plan_rule(view: View, node: Node) -> Plan:
         return found
     assert isinstance(record, Rule)
     holds = yield from evaluate(view, node, record.holds, TRUTH)
-    both = sides(record.holds.text)
+    both = comparison(record.holds.text)
     if both is None:
         return Checked(bool(holds))
     figures = []
     dimension: tuple[int, ...] = ()
-    for text in both:
+    for text in (both.left, both.right):
         side = Expression(text=text, refs=record.holds.refs)
         figures.append((yield from evaluate(view, node, side, None)))
         kind = view.compiled(node, side, None).kind
@@ -85,10 +85,12 @@ def words(record: Rule | Guard, found: Checked | None) -> str:
         told = f"{_what(record)} was {was} and is {now}"
         return f"{record.message} ({told})" if record.message else f"{record.name}: {told}"
     head = record.message or f"{record.holds.text} does not hold"
-    both = sides(record.holds.text) if record.holds.text else None
+    both = comparison(record.holds.text) if record.holds.text else None
     if both is None or not found.left:
         return head
-    left, right = (_side(t, v[0], unit) for t, v in zip(both, (found.left, found.right), strict=True))
+    left, right = (
+        _side(t, v[0], unit) for t, v in zip((both.left, both.right), (found.left, found.right), strict=True)
+    )
     return f"{head} ({left}, {right})"
 
 

@@ -74,6 +74,12 @@ def label_of(what: Measures, second: Reference | None = None) -> str:
     return msgspec.json.encode((what, second)).decode()
 
 
+def surveyed_in(record: Measurement) -> tuple[tuple[Reference, ...], Reference | None]:
+    """The bodies that a measurement looks for its worst place on, and its direction or the body that they are held against."""
+    apart = SURVEYS[record.what].second and len(record.of) > 1
+    return (record.of[:-1], record.of[-1]) if apart else (record.of, None)
+
+
 def plan_surveyed(view: View, node: Node) -> Plan:
     """The survey that the node's label names, of a body."""
     what, second = msgspec.json.decode(node.label, type=tuple[Measures, Reference | None])
@@ -105,8 +111,7 @@ def plan_surveyed(view: View, node: Node) -> Plan:
 def plan_worst(view: View, node: Node, record: Measurement) -> Plan:
     """Sub-plan: the figure of the worst place of the bodies that a measurement is of."""
     kind = SURVEYS[record.what]
-    bodies = record.of[:-1] if kind.second and len(record.of) > 1 else record.of
-    second = record.of[-1] if len(bodies) < len(record.of) else None
+    bodies, second = surveyed_in(record)
     worst = None
     for reference in bodies:
         at: Scope = yield from plan_source(view, node, reference)

@@ -27,6 +27,23 @@ ROW = 24
 STEPS = {Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1)}
 
 
+def words_table() -> QTableWidget:
+    """A table of words on a card: the keyboard stays with the card."""
+    made = QTableWidget()
+    made.setShowGrid(False)
+    made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    made.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    made.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    vertical, horizontal = made.verticalHeader(), made.horizontalHeader()
+    assert vertical is not None and horizontal is not None
+    vertical.hide()
+    vertical.setDefaultSectionSize(ROW)
+    horizontal.setStretchLastSection(True)
+    horizontal.setHighlightSections(False)
+    horizontal.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+    return made
+
+
 class ListCard(Card):
     """A title, rows of words, and buttons; a double-click or Enter on a row goes where it leads.
 
@@ -43,18 +60,7 @@ class ListCard(Card):
         self.title = QLabel()
         self.title.setStyleSheet("font-size: 13px; font-weight: 600;")
         self.title.setWordWrap(True)
-        self.rows = QTableWidget()
-        self.rows.setShowGrid(False)
-        self.rows.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        vertical, horizontal = self.rows.verticalHeader(), self.rows.horizontalHeader()
-        assert vertical is not None and horizontal is not None
-        vertical.hide()
-        vertical.setDefaultSectionSize(ROW)
-        horizontal.setStretchLastSection(True)
-        horizontal.setHighlightSections(False)
-        horizontal.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self.rows = words_table()
         self.rows.cellDoubleClicked.connect(self._double_clicked)
         self.rows.cellClicked.connect(self._clicked)
         self.buttons = QHBoxLayout()

@@ -93,7 +93,6 @@ class CellDrawer(QFrame):
         self.chosen = 0
         self._number = 0
         self._sight: CellSight | None = None
-        self._known: tuple[object, ...] = ()
         self.head, self.told, self.places = QLabel("Choose a cell"), QLabel(), QLabel()
         self.head.setStyleSheet("font-size: 13px; font-weight: 600;")
         self.places.setObjectName("soft")
@@ -158,11 +157,11 @@ class CellDrawer(QFrame):
 
     def say(self, matrix: Matrix, row: int, column: int) -> None:
         """Show a cell; -1 for none. What was worked out stays while it is the same cell of the same family."""
-        known = (matrix.family, row, column)
-        if known != self._known:
-            if self._known[1:] != known[1:]:
-                self._number = 0
-            self._known, self.found, self.chosen = known, None, 0
+        moved = self.where != (row, column)
+        if moved:
+            self._number = 0
+        if moved or self.matrix is None or self.matrix.family is not matrix.family:
+            self.found, self.chosen = None, 0
         self.matrix, self.where = matrix, (row, column)
         cell = self.cell
         if cell is None:
@@ -249,7 +248,7 @@ class CellDrawer(QFrame):
             return mends(family, matrix, *where, watch)
 
         def done(found: list[MendOutcome]) -> None:
-            if self._known == (family, *where) and self.desk.family is family:
+            if self.where == where and self.matrix is not None and self.matrix.family is family is self.desk.family:
                 self.found, self.chosen = found, 0
                 self._arrange()
             self.asked_for.emit()

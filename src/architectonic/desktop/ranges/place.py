@@ -3,22 +3,21 @@ small picture of the whole, and the colours' limits."""
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from architectonic.describe.references.surveys import SURVEYS
+from architectonic.desktop.body.looks.opening import HATCH
 from architectonic.desktop.body.picture import BodyPictures
 from architectonic.desktop.kit import theme
 from architectonic.render.camera import BodyMesh, Camera, frame
 from architectonic.render.palette import BANDS
 from architectonic.render.pictures import Seen
-from architectonic.render.section import Cap, cells_behind, cut_open
-from architectonic.render.tint import STEPS, Cells, Stripes
-from architectonic.session.model.surveying import figure
+from architectonic.render.section import Cap, cells_behind, open_all
+from architectonic.render.tint import Cells, Stripes
+from architectonic.session.model.surveying import band_ends
 from architectonic.session.ranges.places import CellPlace, CellSight
 
 INSET, LEGEND = (92, 68), 30
@@ -81,21 +80,14 @@ class PlaceView(QWidget):
     ) -> tuple[list[tuple[BodyMesh, str]], list[tuple[Cap, str]], dict[int, Cells | Stripes]]:
         """Bodies behind the cut, the cut, and what they are coloured by."""
         assert self.sight is not None
-        bodies: list[tuple[BodyMesh, str]] = []
-        caps: list[tuple[Cap, str]] = []
-        instead: dict[int, Cells | Stripes] = {}
-        apart = 7 * 2 * self._camera.scale / max(1, high)
-        for n, (k, (_, mesh, colour)) in enumerate(shown):
-            kept, cells = mesh, self.sight.colours.get(k)
-            if place.cut is not None:
-                kept, cap = cut_open(mesh, place.cut, apart, math.pi / 4 if n % 2 == 0 else -math.pi / 4)
-                if cap is not None:
-                    caps.append((cap, colour))
-                cells = cells_behind(cells, mesh, place.cut) if cells is not None else None
-            bodies.append((kept, colour))
-            if cells is not None and len(cells.triangles):
-                instead[n] = cells
-        return bodies, caps, instead
+        bodies = [(mesh, colour) for _, (_, mesh, colour) in shown]
+        cells = {n: self.sight.colours[k] for n, (k, _) in enumerate(shown) if k in self.sight.colours}
+        if place.cut is None:
+            return bodies, [], {**cells}
+        kept, caps = open_all(bodies, place.cut, HATCH * 2 * self._camera.scale / max(1, high))
+        behind = {n: cells_behind(of, bodies[n][0], place.cut) for n, of in cells.items()}
+        opened = [(mesh, colour) for mesh, (_, colour) in zip(kept, bodies, strict=True)]
+        return opened, caps, {n: of for n, of in behind.items() if len(of.triangles)}
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """The picture, what is measured there, the whole, the colours."""
@@ -150,7 +142,7 @@ class PlaceView(QWidget):
     def _paint_legend(self, p: QPainter, sight: CellSight, wide: int, high: int) -> None:
         """The colours in a row, with the figures between them; the limit in bold."""
         kind = SURVEYS[sight.what]  # type: ignore[index]
-        ends = [figure(sight.what, sight.limit / s if kind.most else sight.limit * s) for s in STEPS]  # type: ignore[arg-type]
+        ends = band_ends(sight.what, sight.limit)  # type: ignore[arg-type]
         each = min(64.0, (wide - 60) / len(BANDS))
         left = 52.0
         p.setFont(theme.font(10))

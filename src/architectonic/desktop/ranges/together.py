@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QSizePolicy,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from architectonic.desktop.body.picture import BodyPictures
 from architectonic.desktop.kit import theme
 from architectonic.desktop.kit.cards import Card
+from architectonic.desktop.kit.listcard import words_table
 from architectonic.desktop.pane.asking import Asking
 from architectonic.desktop.pane.desk import Desk
 from architectonic.family.names import row_name
@@ -146,18 +146,9 @@ class TogetherCard(Card):
         super().__init__(parent)
         self.desk = desk
         self.rows: list[Scope] = []
-        self.title, self.tiles, self.list = QLabel(), RowTiles(), QTableWidget()
+        self.title, self.tiles, self.list = QLabel(), RowTiles(), words_table()
         self.title.setStyleSheet("font-size: 13px; font-weight: 600;")
         self.list.setFixedHeight(LIST)
-        self.list.setShowGrid(False)
-        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        vertical, horizontal = self.list.verticalHeader(), self.list.horizontalHeader()
-        assert vertical is not None and horizontal is not None
-        vertical.hide()
-        vertical.setDefaultSectionSize(22)
-        horizontal.setStretchLastSection(True)
-        horizontal.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         close = QPushButton("Close  Esc")
         close.clicked.connect(self.leave)
         layout = QVBoxLayout(self)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -21,6 +21,7 @@ from architectonic.family.scopes import Scope
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.quantities import units
 from architectonic.render.camera import BodyMesh
+from architectonic.render.tint import STEPS, Cells
 from architectonic.session.open import queries
 
 EVEN = 0.97
@@ -91,6 +92,22 @@ def as_rule(family: Family, found: Surveyed, name: str, limit: str, make_id: IdS
     return edits.add_rule(family, document.id, f"{kind.title} {kind.bound} {limit}", holds, told, make_id)
 
 
+def cells(found: SurveyResult, what: Measures, limit: float) -> Cells:
+    """What a body is coloured by, where it has figures everywhere."""
+    return Cells(
+        np.frombuffer(found.points, np.float32).reshape(-1, 3),
+        np.frombuffer(found.triangles, np.int32).reshape(-1, 3),
+        np.frombuffer(found.values, np.float32),
+        limit,
+        SURVEYS[what].most,
+    )
+
+
+def band_ends(what: Measures, limit: float) -> list[str]:
+    """Where the bands of colour end, in words, the limit first."""
+    return [figure(what, limit / s if SURVEYS[what].most else limit * s) for s in STEPS]
+
+
 class Treatment(NamedTuple):
     """What would even out a wall that is treated on one side only.
 
@@ -98,9 +115,19 @@ class Treatment(NamedTuple):
         kind: fillet or chamfer; edges: the inside corners behind all that is treated outside; size: an expression.
     """
 
-    kind: str
+    kind: Literal["fillet", "chamfer"]
     edges: tuple[str, ...]
     size: str
+
+    @property
+    def word(self) -> str:
+        """What is done to them."""
+        return "Round" if self.kind == "fillet" else "Bevel"
+
+    @property
+    def field(self) -> str:
+        """What the size is called in the operation."""
+        return "radius" if self.kind == "fillet" else "distance"
 
 
 def treatment_inside(

@@ -10,7 +10,7 @@ from architectonic.base import tolerance
 from architectonic.base.errors import UserFault
 from architectonic.base.labels import atoms
 from architectonic.describe.measured import SurveyResult
-from architectonic.describe.references.surveys import SURVEYS, label_of
+from architectonic.describe.references.surveys import SURVEYS, label_of, surveyed_in
 from architectonic.describe.results import Checked, Node
 from architectonic.family import edits, names, scopes
 from architectonic.family.records import (
@@ -29,6 +29,7 @@ from architectonic.family.records import (
 from architectonic.family.scopes import Scope
 from architectonic.family.walk import index, pointers_in
 from architectonic.quantities import units
+from architectonic.quantities.syntax import comparison
 from architectonic.session.open.policy import allowed
 from architectonic.session.open.queries import Questions
 
@@ -82,13 +83,11 @@ def _behind(asked: Questions, family: Family, at: Scope, record: Measurement) ->
     """Values read by the operations that made what is measured: the worst place of a survey, or what the measurement is of."""
     labels = [r.label for r in record.of if r.label]
     if record.what in SURVEYS:
-        kind = SURVEYS[record.what]
-        bodies = record.of[:-1] if kind.second and len(record.of) > 1 else record.of
-        second = record.of[-1] if len(bodies) < len(record.of) else None
+        bodies, second = surveyed_in(record)
         nodes = [Node("surveyed", at, r.item, label_of(record.what, second)) for r in bodies]
         evaluation = asked.ask(family, nodes)
         places = [p for n in nodes if isinstance(v := evaluation.value(n), SurveyResult) for p in v.places[:1]]
-        worst = sorted(places, key=lambda p: p.value, reverse=kind.most)[:1]
+        worst = sorted(places, key=lambda p: p.value, reverse=SURVEYS[record.what].most)[:1]
         labels = [x for p in worst for x in (p.label, p.other) if x]
     document = family.documents[at.document]
     known = index(document)
@@ -151,7 +150,7 @@ def brought(asked: Questions, family: Family, at: Scope, record: Rule | Guard, b
         if not slope or not math.isfinite(slope):
             return None
         last, wanted = (value, other[0]), value - other[0] / slope
-        value = wanted if _exact(record) else _outward(wanted, now, factor)
+        value = wanted if _sign(record) == "==" else _outward(wanted, now, factor)
         if abs(value - now) > FAR * max(abs(now), room) or value == last[0]:
             return None
         other = gap(value)
@@ -166,21 +165,16 @@ def _text(value: float, factor: float, unit: str) -> str:
     return f"{value / factor:.6g} {unit}".strip()
 
 
-def sign_of(text: str) -> str:
-    """What a comparison compares by, as the grammar writes it; "" for anything else."""
-    plain = text.replace("≤", "<=").replace("≥", ">=")
-    return next((s for s in ("<=", ">=", "==", "!=", "<", ">") if s in plain), "")
-
-
-def _exact(record: Rule | Guard) -> bool:
-    """Whether only the very value holds."""
-    return isinstance(record, Guard) or sign_of(record.holds.text) == "=="
+def _sign(record: Rule | Guard) -> str:
+    """What its sides are compared by: a guard asks for the very figure."""
+    both = comparison(record.holds.text) if isinstance(record, Rule) else None
+    return both.sign if both is not None else "=="
 
 
 def _gap(record: Rule | Guard, found: Checked) -> float:
     """What is left to the limit, below zero where it is gone beyond; of what must be equal the difference."""
     left, right = found.left[0], found.right[0]
-    return right - left if isinstance(record, Rule) and sign_of(record.holds.text).startswith("<") else left - right
+    return right - left if _sign(record).startswith("<") else left - right
 
 
 def _outward(value: float, now: float, factor: float) -> float:

@@ -7,7 +7,7 @@ import math
 import re
 from collections.abc import Callable, Iterator
 from functools import partial
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import UserFault
@@ -31,13 +31,13 @@ from architectonic.family.walk import index
 from architectonic.propagate.evaluation import Evaluation
 from architectonic.propagate.targets import Look
 from architectonic.quantities import units
-from architectonic.quantities.syntax import sides
+from architectonic.quantities.syntax import comparison
 from architectonic.render.pictures import meshes_of
 from architectonic.session.model import surveying
 from architectonic.session.open.policy import allowed
 from architectonic.session.open.queries import Questions, variant
 from architectonic.session.picking import picked
-from architectonic.session.ranges.deciding import Decider, brought, decider_name, deciders, fine, sign_of
+from architectonic.session.ranges.deciding import Decider, brought, decider_name, deciders, fine
 from architectonic.session.ranges.matrix import Matrix
 from architectonic.session.tables import checks
 
@@ -126,9 +126,9 @@ def _ways(asked: Questions, family: Family, evaluation: Evaluation, cell: CheckC
 
 def _setting(family: Family, record: Rule | Guard, by: Decider, now: str, text: str) -> Mend:
     name, row = decider_name(family, by), scopes.configuration_name(family, by.at) if by.cell else "every row"
-    both = sides(record.holds.text) if isinstance(record, Rule) else None
+    both = comparison(record.holds.text) if isinstance(record, Rule) else None
     refs = record.holds.refs if isinstance(record, Rule) else {}
-    limits = both is not None and any(k == both[1] and r.item == by.item for k, r in refs.items())
+    limits = both is not None and any(k == both.right and r.item == by.item for k, r in refs.items())
     words = f"Ask for {text} in {row}: {name}, {now} now" if limits else f"Set {name} of {row} to {text}, {now} now"
     return Mend(words, f"{name} of {row} {now} → {text}", partial(_set, by, text))
 
@@ -141,31 +141,30 @@ def _literal(family: Family, cell: CheckCell, record: Rule) -> Mend | None:
     """The limit as far as things are now, where it is a figure of its own; it then holds for every row."""
     document = family.documents[cell.ask.document]
     shown = names.shown_text(family, document, record.holds)
-    both = sides(shown)
-    if both is None or cell.figure is None or cell.limit is None or any(c.isalpha() for c in both[1].split(" ")[0]):
+    both = comparison(shown)
+    if both is None or both.sign not in ("<=", ">=") or cell.figure is None:
         return None
-    sign = sign_of(shown)
-    number, _, unit = both[1].partition(" ")
+    number, _, unit = both.right.partition(" ")
     try:
         limit = float(number) * units.factor(unit)
     except (ValueError, KeyError):
         return None
     figure = cell.figure * units.factor(cell.unit)
-    if sign not in ("<=", ">=") or not limit:
+    if not limit:
         return None
     step = fine(figure - limit) / 5
     count = figure / units.factor(unit) / step
-    value = (math.ceil(count - 1e-9) if sign == "<=" else math.floor(count + 1e-9)) * step
+    value = (math.ceil(count - 1e-9) if both.sign == "<=" else math.floor(count + 1e-9)) * step
     if value <= 0 and limit > 0:
         return None
     old, new = f"{float(number):.6g} {unit}".strip(), f"{value:.6g} {unit}".strip()
     said = rf"(?<![\d.]){re.escape(old)}"  # where its name and its sentence say the limit
     made = edits.replace(record, name=re.sub(said, new, record.name), message=re.sub(said, new, record.message))
-    word = "at most" if sign == "<=" else "at least"
+    word = "at most" if both.sign == "<=" else "at least"
     return Mend(
         f"Ask for {word} {new} instead of {old}, in every row",
         f"{record.name}: {old} → {new}",
-        lambda f: edits.put_rule(f, cell.ask.document, made, f"{both[0]} {sign} {new}"),
+        lambda f: edits.put_rule(f, cell.ask.document, made, f"{both.left} {both.sign} {new}"),
     )
 
 
@@ -187,23 +186,17 @@ def _treated(asked: Questions, family: Family, at: Scope, record: Rule | Guard) 
         made = surveying.treatment_inside(family, found, body, place, mesh) if mesh is not None else None
         if made is not None:
             corners = tuple(picked.reference(mesh, body, "edge", e) for e in made.edges)
-            word = "Round" if made.kind == "fillet" else "Bevel"
-            label = f"{word.lower()} the inside too, {made.size}"
-            return Mend(f"{word} the inside too: {made.size}", label, partial(_treat, at.document, made, corners))
+            label = f"{made.word.lower()} the inside too, {made.size}"
+            return Mend(f"{made.word} the inside too: {made.size}", label, partial(_treat, at.document, made, corners))
     return None
 
 
 def _treat(document_id: str, made: surveying.Treatment, corners: tuple[Reference, ...], family: Family) -> Family:
     document = edits.model(family, document_id)
     size = names.bind_quantity(family, document, made.size, "length", "mm")
-    called = "Round the inside" if made.kind == "fillet" else "Bevel the inside"
-    name = names.free_name(called, [o.name for o in document.build])
-    operation: Fillet | Chamfer = (
-        Fillet(id=new_id(), name=name, edges=corners, radius=size)
-        if made.kind == "fillet"
-        else Chamfer(id=new_id(), name=name, edges=corners, distance=size)
-    )
-    return edits.add_operation(family, document_id, operation)
+    name = names.free_name(f"{made.word} the inside", [o.name for o in document.build])
+    kind: Any = {"fillet": Fillet, "chamfer": Chamfer}[made.kind]
+    return edits.add_operation(family, document_id, kind(id=new_id(), name=name, edges=corners, **{made.field: size}))
 
 
 # --- what comes of it -------------------------------------------------------------------------------------

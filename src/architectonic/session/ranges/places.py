@@ -13,7 +13,7 @@ from architectonic.base.errors import UserFault
 from architectonic.check.cells import CheckCell
 from architectonic.describe.assembly.clashes import Clashes
 from architectonic.describe.measured import Gauged, SurveyResult
-from architectonic.describe.references.surveys import SURVEYS, label_of
+from architectonic.describe.references.surveys import SURVEYS, label_of, surveyed_in
 from architectonic.describe.results import Node, Vector
 from architectonic.family import scopes
 from architectonic.family.operations.holes.hole import Hole
@@ -25,7 +25,7 @@ from architectonic.quantities import units
 from architectonic.render.pictures import Knows, Seen, alike, meshes_of
 from architectonic.render.section import CutPlane
 from architectonic.render.tint import Cells
-from architectonic.session.model.surveying import Surveyed, figure
+from architectonic.session.model.surveying import Surveyed, cells, figure
 
 NEAR = 6.0
 """So many walls, or times what is measured, are seen around a place."""
@@ -103,8 +103,7 @@ def sight(knows: Knows, cell: CheckCell) -> CellSight | None:
 
 def _surveyed(knows: Knows, at: Scope, record: Measurement, limit: float) -> CellSight | None:
     kind = SURVEYS[record.what]
-    refs = record.of[:-1] if kind.second and len(record.of) > 1 else record.of
-    second = record.of[-1] if len(refs) < len(record.of) else None
+    refs, second = surveyed_in(record)
     nodes = {r.item: Node("surveyed", at, r.item, label_of(record.what, second)) for r in refs}
     of = {b: v for b, n in nodes.items() if isinstance(v := knows.value(n), SurveyResult)}
     bodies = [s for s in meshes_of(knows, Look(at)) if s[0].body in nodes]
@@ -112,13 +111,7 @@ def _surveyed(knows: Knows, at: Scope, record: Measurement, limit: float) -> Cel
         return None
     found = Surveyed(at, record.what, second, of)
     colours = {
-        k: Cells(
-            np.frombuffer(of[b.body].points, np.float32).reshape(-1, 3),
-            np.frombuffer(of[b.body].triangles, np.int32).reshape(-1, 3),
-            np.frombuffer(of[b.body].values, np.float32),
-            limit,
-            kind.most,
-        )
+        k: cells(of[b.body], record.what, limit)
         for k, (b, _, _) in enumerate(bodies)
         if b.body in of and of[b.body].values
     }

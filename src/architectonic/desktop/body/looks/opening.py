@@ -17,7 +17,7 @@ from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.quantities import units
 from architectonic.render.pictures import Seen
-from architectonic.render.section import Cap, CutPlane, cut_open
+from architectonic.render.section import Cap, CutPlane, open_all
 from architectonic.render.tint import Cells, Stripes
 
 HANDLE = 11
@@ -67,14 +67,9 @@ class Opening:
         plane, self.cuts = self.plane(), []
         if plane is None:
             return shown
-        found = []
         apart = HATCH * 2 * self.canvas.camera.scale / max(1, self.canvas.height())
-        for k, (body, mesh, colour) in enumerate(shown):
-            kept, cap = cut_open(mesh, plane, apart, math.pi / 4 if k % 2 == 0 else -math.pi / 4)
-            found.append((body, kept, colour))
-            if cap is not None:
-                self.cuts.append((cap, colour))
-        return found
+        kept, self.cuts = open_all([(mesh, colour) for _, mesh, colour in shown], plane, apart)
+        return [(body, mesh, colour) for (body, _, colour), mesh in zip(shown, kept, strict=True)]
 
     def open(self, frame: Frame | None) -> None:
         """Cut at a plane; None closes the bodies again."""

@@ -12,8 +12,8 @@ from architectonic.desktop.body.view import BodyView
 from architectonic.desktop.kit import theme
 from architectonic.family.scopes import InPlace
 from architectonic.render.palette import BANDS, UNKNOWN
-from architectonic.render.tint import STEPS, Cells
-from architectonic.session.model.surveying import Surveyed, figure
+from architectonic.render.tint import Cells
+from architectonic.session.model.surveying import Surveyed, band_ends, cells, figure
 
 
 class SurveyColours:
@@ -35,12 +35,8 @@ class SurveyColours:
         """Colour by a survey; None for the bodies' own colours."""
         self.found, self.limit, self.chosen = found, limit, None
         self._cells = {}
-        of, most = (found.of, SURVEYS[found.what].most) if found is not None else ({}, False)
-        for body, result in of.items():
-            if result.values:
-                points = np.frombuffer(result.points, np.float32).reshape(-1, 3)
-                triangles = np.frombuffer(result.triangles, np.int32).reshape(-1, 3)
-                self._cells[body] = Cells(points, triangles, np.frombuffer(result.values, np.float32), limit, most)
+        if found is not None:
+            self._cells = {b: cells(of, found.what, limit) for b, of in found.of.items() if of.values}
         self.canvas.show_again()
 
     def clear(self) -> None:
@@ -82,7 +78,7 @@ class SurveyColours:
     def _paint_legend(self, p: QPainter) -> None:
         assert self.found is not None
         kind = SURVEYS[self.found.what]
-        ends = [figure(self.found.what, self.limit / s if kind.most else self.limit * s) for s in STEPS]
+        ends = band_ends(self.found.what, self.limit)
         first, last = ("over", "under") if kind.most else ("under", "over")
         words = [f"{first} {ends[0]}", f"{ends[0]} to {ends[1]}", f"{ends[1]} to {ends[2]}", f"{last} {ends[2]}"]
         colours = list(BANDS)

@@ -190,9 +190,8 @@ class CheckCommands:
         offered = self._treatment(found, limit)
         if offered is not None:
             body, treatment = offered
-            word = "Round" if treatment.kind == "fillet" else "Bevel"
             choices.append(
-                (f"{word} the inside too: {treatment.size}", partial(self._treat, found.at, body, treatment))
+                (f"{treatment.word} the inside too: {treatment.size}", partial(self._treat, found.at, body, treatment))
             )
         self.cards.start(
             f"{kind.title}: {extreme}, {told}", (kind.figure, "body", "at x y z", "on", "opposite"), rows, choices
@@ -230,8 +229,7 @@ class CheckCommands:
         edges = tuple(picked.reference(mesh, body, "edge", e) for e in treatment.edges)
         document = self.desk.family.documents[at.document]
         size = names.bind_quantity(self.desk.family, document, treatment.size, "length", "mm")
-        field = "radius" if treatment.kind == "fillet" else "distance"
-        self.make(treatment.kind, {"edges": edges, field: size})
+        self.make(treatment.kind, {"edges": edges, treatment.field: size})
 
     def _keep(self, found: Surveyed, typed: str) -> None:
         """Ask for a name, then keep the worst place as a value with a rule."""
