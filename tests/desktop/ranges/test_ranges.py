@@ -416,6 +416,8 @@ def test_a_cell_says_what_would_mend_it_and_does_it(qtbot, window):
     settle(qtbot, window)
     checks, drawer = window.checks, window.checks.drawer
     qtbot.waitUntil(lambda: checks.cell is not None and checks.cell.state == "out of rule")
+    assert window.strip.height() < 60  # the rows have the room: they say what broke as well
+    assert window.strip.take_back.isVisible()
     before = window.desk.family
     qtbot.keyClick(checks.view, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: drawer.found is not None, timeout=60_000)

@@ -165,3 +165,18 @@ def test_a_long_table_has_its_first_lines_and_all_of_them_when_asked(qtbot, pad)
     label.linkActivated.emit("all")
     label = pad.strip._table.widget()
     assert label.text().count("<tr>") == 1 + 100 and "more lines" not in label.text()
+
+
+def test_one_click_into_a_driver_and_what_is_typed_takes_the_place_of_what_was(qtbot, foot):
+    wall = field(foot, "wall")
+    for text, comes in (("3 mm", "3 mm"), ("0", "2.4 mm0")):
+        foot.desk.main.select("")
+        foot.setFocus()
+        wall.refresh()
+        qtbot.mouseClick(wall, Qt.MouseButton.LeftButton)
+        if comes != text:  # a second click places the cursor
+            qtbot.mouseClick(wall, Qt.MouseButton.LeftButton)
+            qtbot.keyClick(wall, Qt.Key.Key_End)
+        qtbot.keyClicks(wall, text)
+        assert wall.text() == comes
+        qtbot.keyClick(wall, Qt.Key.Key_Escape)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QGuiApplication, QKeyEvent, QWheelEvent
+from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QGuiApplication, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from architectonic.base.errors import UserFault
@@ -43,6 +43,7 @@ class DriverField(NameField):
         super().__init__("", None, self._offered, self._words)
         self.desk, self.row = desk, row
         self.mark = Mark("out of rule", True)
+        self._entered = False
         self.setFixedWidth(92)
         self.setFixedHeight(21)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -120,6 +121,7 @@ class DriverField(NameField):
         super().focusInEvent(event)
         if event is not None and event.reason() == Qt.FocusReason.PopupFocusReason:
             return  # the list of names was closed: typing goes on
+        self._entered = event is None or event.reason() != Qt.FocusReason.MouseFocusReason
         if not self.isReadOnly():
             self.setFixedWidth(168)
             self.setText(self._cell[1])
@@ -127,11 +129,20 @@ class DriverField(NameField):
             self.setModified(False)
             self._tell_reach()
 
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """The click that comes into the field leaves all chosen; the next one places the cursor."""
+        inside = self._entered
+        super().mousePressEvent(event)
+        if not inside and not self.isReadOnly():
+            self.selectAll()
+        self._entered = True
+
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         """Typing that was not entered is dropped."""
         super().focusOutEvent(event)
         if event is not None and event.reason() == Qt.FocusReason.PopupFocusReason:
             return
+        self._entered = False
         self.setFixedWidth(92)
         self.setModified(False)
         self._bad(False)

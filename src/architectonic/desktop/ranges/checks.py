@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
@@ -42,7 +42,12 @@ class ChecksCanvas(QWidget):
 
     Args:
         go: shows an item of a document, such as a rule.
+
+    Signals:
+        shown: somebody begins to look at it.
     """
+
+    shown = pyqtSignal()
 
     def __init__(self, desk: Desk, go: Callable[[str, str], object]) -> None:
         super().__init__()
@@ -136,4 +141,5 @@ class ChecksCanvas(QWidget):
     def showEvent(self, event: object) -> None:
         """Catch up with what changed meanwhile."""
         super().showEvent(event)  # type: ignore[arg-type]
+        self.shown.emit()
         self.refresh()

@@ -142,7 +142,7 @@ class MainWindow(QWidget):
         self.finder = FindOrDo(self, knows, lambda told: desk.told.emit(told, True))
         self.head = HeadBand(desk, self.actions_, lambda: self.finder.start())
         self.drivers, self.made_of = Drivers(desk), MadeOf(desk)
-        self.right, self.strip = RightSide(desk), Strip(desk, self.dock.has_room)
+        self.right, self.strip = RightSide(desk), Strip(desk, lambda: self.dock.has_room() and self.tab != "Checks")
         self._build()
         self.menus = Menus(
             self,
@@ -238,6 +238,7 @@ class MainWindow(QWidget):
             desk.main.changed.connect(card.leave)
         self.beside.swapped.connect(self._swap)
         self.dock.crowded.connect(self.strip.make_room)
+        self.checks.shown.connect(self.strip.make_room)  # it says what broke as well
         for action in self.actions_.actions.values():
             if action.keys:
                 self._shortcut(action.keys, partial(self.actions_.run, action.id))
