@@ -2,6 +2,7 @@
 
 import pytest
 from PyQt6.QtWidgets import QPushButton
+from tests.support.hands import show
 from tests.support.windows import settle
 
 from architectonic.base.processes import claims
@@ -100,3 +101,22 @@ def test_a_document_that_cannot_be_read_is_told_and_the_others_are_there(qtbot, 
     window.commands.families.save()
     settle(qtbot, window)
     assert broken.read_text() == "{" and not window.desk.session.unsaved
+
+
+def test_the_head_band_never_widens_the_window(qtbot, window):
+    """However much it has to say: what is undone is shortened first."""
+    head, notices = window.head, window.head.notices
+    sizes = edits.find_document(window.desk.family, "Sizes")
+    wall = next(p for p in sizes.parameters if p.name == "wall")
+    show(qtbot, window, "Light")
+    label = "wall of everything 2.4 mm → 3 mm"
+    window.desk.apply(label, lambda f: edits.set_value(f, sizes.id, wall.id, "3 mm"))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: head.undo_button.text().startswith("↶ Undo: wall"))
+    folder = window.desk.session.stored.folder
+    (folder / f"{PREFIX}there").write_text('{"host":"far","boot":"b","pid":7,"started":1,"user":"anna","since":1.0}')
+    qtbot.waitUntil(lambda: notices.others.isVisible())
+    settle(qtbot, window)
+    assert window.width() == 1280 and head.minimumSizeHint().width() <= 1280
+    assert head.undo_button.text().startswith("↶ Undo") and label in head.undo_button.toolTip()
+    assert head.pill.geometry().right() <= head.width()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
@@ -22,6 +22,8 @@ from architectonic.session.feeds.sources import takers
 from architectonic.session.open.recent import recent
 
 PILL = "What is being updated and what needs attention"
+UNDO, LEAST = "↶ Undo", 48
+"""In fewer pixels nothing could be said of what is undone."""
 MANY = 24
 """Documents beyond which they are sought instead of listed."""
 
@@ -54,8 +56,9 @@ class HeadBand(QWidget):
         self.find_button.setStyleSheet("font-weight: 400; padding: 4px 14px;")
         self.find_button.clicked.connect(find)
         self.undo_button, self.redo_button = self._button("flat", "Ctrl+Z"), self._button("flat", "Ctrl+Shift+Z")
-        self.undo_button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
-        self.redo_button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
+        self.undo_button.setMinimumWidth(1)  # it takes the room that is left
+        for button in (self.undo_button, self.redo_button):
+            button.setPopupMode(QToolButton.ToolButtonPopupMode.DelayedPopup)
         self.undo_button.clicked.connect(lambda: actions.run("edit.undo"))
         self.redo_button.clicked.connect(lambda: actions.run("edit.redo"))
         self.pill = self._button("pill", PILL)
@@ -77,8 +80,8 @@ class HeadBand(QWidget):
         line.addWidget(self.notices)
         line.addWidget(self.find_button)
         line.addSpacing(8)
-        line.addWidget(self.undo_button)
-        line.addWidget(self.redo_button)
+        for button in (self.undo_button, self.redo_button):
+            line.addWidget(button)
         line.addSpacing(4)
         line.addWidget(self.pill)
         self._done = self._most = 0
@@ -113,6 +116,30 @@ class HeadBand(QWidget):
             entry.triggered.connect(lambda _=False, p=folder: self.family_chosen.emit(p))
             menu.addAction(entry)
 
+    def resizeEvent(self, event: object) -> None:
+        """What is undone is said as far as there is room."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self._fit()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Something else in the band became longer or shorter."""
+        done = super().event(event)
+        if event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self._fit()
+        return done
+
+    def _fit(self) -> None:
+        """The words of undo: in whole, shortened, or none, so that the band never widens the window."""
+        button, label = self.undo_button, _short(self.desk.session.history.undo_label)
+        metrics = button.fontMetrics()
+        around = button.sizeHint().width() - metrics.horizontalAdvance(button.text())
+        others = self._line.sizeHint().width() - button.sizeHint().width()
+        room = self.width() - others - around - metrics.horizontalAdvance(f"{UNDO}: ")
+        fits = bool(label) and room >= min(LEAST, metrics.horizontalAdvance(label))
+        text = f"{UNDO}: {metrics.elidedText(label, Qt.TextElideMode.ElideRight, room)}" if fits else UNDO
+        if text != button.text():
+            button.setText(text)
+
     # --- content --------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
@@ -131,7 +158,8 @@ class HeadBand(QWidget):
         self.document_button.setMenu(self._document_menu())
         self._fill_sizes()
         history = desk.session.history
-        self.undo_button.setText(f"↶ Undo: {_short(history.undo_label)}" if history.undo_label else "↶ Undo")
+        self._fit()
+        self.undo_button.setToolTip(f"Undo: {history.undo_label}   Ctrl+Z" if history.undo_label else "Nothing to undo")
         self.undo_button.setEnabled(bool(history.undo_label))
         self.redo_button.setText("↷")
         self.redo_button.setToolTip(
