@@ -22,8 +22,8 @@ from architectonic.session.feeds.sources import takers
 from architectonic.session.open.recent import recent
 
 PILL = "What is being updated and what needs attention"
-UNDO, LEAST = "↶ Undo", 48
-"""In fewer pixels nothing could be said of what is undone."""
+UNDO, LEAST, MOST = "↶ Undo", 48, 230
+"""Pixels for what is undone: in fewer nothing could be said of it, with more it would take the band."""
 MANY = 24
 """Documents beyond which they are sought instead of listed."""
 
@@ -130,13 +130,13 @@ class HeadBand(QWidget):
 
     def _fit(self) -> None:
         """The words of undo: in whole, shortened, or none, so that the band never widens the window."""
-        button, label = self.undo_button, _short(self.desk.session.history.undo_label)
+        button, label = self.undo_button, self.desk.session.history.undo_label
         metrics = button.fontMetrics()
         around = button.sizeHint().width() - metrics.horizontalAdvance(button.text())
         others = self._line.sizeHint().width() - button.sizeHint().width()
-        room = self.width() - others - around - metrics.horizontalAdvance(f"{UNDO}: ")
+        room = min(MOST, self.width() - others - around - metrics.horizontalAdvance(f"{UNDO}: "))
         fits = bool(label) and room >= min(LEAST, metrics.horizontalAdvance(label))
-        text = f"{UNDO}: {metrics.elidedText(label, Qt.TextElideMode.ElideRight, room)}" if fits else UNDO
+        text = f"{UNDO}: {metrics.elidedText(label, Qt.TextElideMode.ElideMiddle, room)}" if fits else UNDO
         if text != button.text():
             button.setText(text)
 
@@ -255,10 +255,6 @@ def emptied(button: QToolButton) -> QMenu:
 
 def _needing(count: int) -> str:
     return f"{count} {'needs' if count == 1 else 'need'} attention"
-
-
-def _short(label: str) -> str:
-    return label if len(label) <= 34 else f"{label[:20]} … {label[-12:]}"
 
 
 def fill(menu: QMenu, actions: Registry, name: str, clear: bool = True) -> None:
