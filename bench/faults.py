@@ -9,6 +9,8 @@ from __future__ import annotations
 
 import contextlib
 import copy
+import errno
+import fcntl
 import json
 import os
 import random
@@ -109,13 +111,42 @@ def _saved(stored: folder.Stored, edit: Callable[[Family], Family], told: Callab
             stored = folder.load(stored.folder)
 
 
-def writers(count: int = 2500) -> Figures:
-    """Two processes that save, each `2 * count` times, and one that reads: none lost, none mixed, no false refusal."""
+@contextlib.contextmanager
+def without_locks() -> Iterator[None]:
+    """As on a file system that knows no locks."""
+    real = fcntl.flock
+
+    def unknown(*_: object) -> None:
+        raise OSError(errno.ENOLCK, os.strerror(errno.ENOLCK))
+
+    fcntl.flock = unknown
+    try:
+        yield
+    finally:
+        fcntl.flock = real
+
+
+def writers(count: int = 2500, locks: bool = True) -> Figures:
+    """Two processes that save, each `2 * count` times, and one that reads: none lost, none mixed, no false refusal.
+
+    Args:
+        locks: False as on a file system that knows none.
+    """
+    with contextlib.nullcontext() if locks else without_locks():
+        return _writers(count, locks)
+
+
+def writers_without_locks() -> Figures:
+    """The same, where there are no locks."""
+    return writers(500, locks=False)
+
+
+def _writers(count: int, locks: bool) -> Figures:
     figures = {"saves": 4 * count, "lost": 0, "mixed": 0, "false refusals": 0, "tracebacks": 0, "reads": 0}
     with tempfile.TemporaryDirectory() as scratch:
         place = Path(scratch) / "family"
         folder.save(folder.Stored(place, Family(head=pair().head), {}), pair())
-        command = [sys.executable, "-m", "bench.faults", "write", str(place)]
+        command = [sys.executable, "-m", "bench.faults", "write" if locks else "write without locks", str(place)]
         running = [
             subprocess.Popen([*command, who, str(count)], stdout=subprocess.PIPE, text=True, stderr=subprocess.PIPE)
             for who in "AB"
@@ -477,12 +508,22 @@ def told(name: str, figures: Figures, seconds: float) -> None:
 
 def faults() -> None:
     """Everything, as often as is promised."""
-    for run in (kills, writers, full_disks, damaged_stores, expressions, families, worker_deaths, growth):
+    for run in (
+        kills,
+        writers,
+        writers_without_locks,
+        full_disks,
+        damaged_stores,
+        expressions,
+        families,
+        worker_deaths,
+        growth,
+    ):
         started = time.perf_counter()
         figures = run()
         told(run.__name__, figures, time.perf_counter() - started)
 
 
 if __name__ == "__main__":
-    if sys.argv[1] == "write":
+    with without_locks() if sys.argv[1] == "write without locks" else contextlib.nullcontext():
         write(Path(sys.argv[2]), sys.argv[3], int(sys.argv[4]))

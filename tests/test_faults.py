@@ -17,7 +17,11 @@ def test_saves_that_are_killed():
 
 
 def test_two_writers_and_a_reader():
-    none(faults.writers(50), "reads")
+    none(faults.writers(40), "reads")
+
+
+def test_two_writers_and_a_reader_where_there_are_no_locks():
+    none(faults.writers(25, locks=False), "reads")
 
 
 def test_disks_that_are_full_or_cannot_be_written():

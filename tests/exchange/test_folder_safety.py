@@ -201,3 +201,74 @@ def test_two_who_save_at_the_same_time_lose_nothing_and_readers_see_whole_famili
     assert [r.wait() for r in readers] == [0, 0]
     table = edits.find_document(folder.load(stored.folder).family, "Numbers")
     assert [p.common.text for p in table.parameters] == ["100 mm", "100 mm"]
+
+
+MOUNTS = """\
+36 35 98:0 /mnt1 /mnt2 rw,noatime master:1 - ext3 /dev/root rw,errors=continue
+40 35 0:31 / /share rw,relatime shared:2 - nfs4 host:/share rw,vers=4.2,local_lock=none
+41 35 0:32 / /old rw,relatime shared:3 - nfs host:/old rw,vers=3,nolock
+42 35 0:33 / /away rw,nosuid - fuse.sshfs me@host: rw,user_id=0
+43 35 0:34 / /office rw - cifs //host/office rw,vers=3.0,nobrl
+44 35 0:35 / /guest rw - 9p tag rw,trans=virtio
+"""
+"""As proc(5) shows it (its own example first)."""
+
+
+@pytest.mark.parametrize(
+    ("device", "kind"),
+    [
+        ("98:0", ""),
+        ("0:31", ""),
+        ("0:32", "nfs"),
+        ("0:33", "fuse.sshfs"),
+        ("0:34", "cifs"),
+        ("0:35", "9p"),
+        ("9:9", ""),
+    ],
+)
+def test_disks_whose_locks_reach_nobody_else_are_told_by_their_mounts(device, kind):
+    assert locking.told_by(MOUNTS, device) == kind
+
+
+@pytest.fixture
+def doubtful(monkeypatch):
+    monkeypatch.setattr(locking, "doubtful", lambda _: "nfs")
+
+
+def test_where_locks_are_doubtful_a_file_stands_for_them(stored, doubtful, monkeypatch):
+    monkeypatch.setattr(locking, "PATIENCE", 0.2)
+    held = stored.folder / locking.HELD
+    with locking.locked(stored.folder, write=True):
+        assert held.exists()
+        with pytest.raises(EnvironmentFault, match="another program is saving"):
+            folder.load(stored.folder)
+    assert folder.load(stored.folder).family == stored.family and not held.exists()
+
+
+@pytest.mark.parametrize("old", [False, True])
+def test_a_file_for_a_lock_that_a_dead_process_left_holds_nobody(stored, doubtful, monkeypatch, old):
+    """Also when it died before it said who it is."""
+    monkeypatch.setattr(locking, "PATIENCE", 5.0)
+    held = stored.folder / locking.HELD
+    killed = f"""
+import os, pathlib
+from architectonic.exchange import locking
+locking.doubtful = lambda _: "nfs"
+with locking.locked(pathlib.Path({str(stored.folder)!r}), write=True):
+    os.kill(os.getpid(), 9)
+"""
+    assert subprocess.run([sys.executable, "-c", killed], check=False).returncode == -9 and held.exists()
+    if old:
+        held.write_bytes(b"")
+        os.utime(held, (1, 1))
+    assert folder.save(stored, with_value(stored.family, "a", "2 mm")).family != stored.family
+    assert not list(stored.folder.glob(f"{locking.HELD}*"))
+
+
+def test_a_lock_that_was_taken_anew_meanwhile_is_left_to_who_has_it(stored, doubtful, monkeypatch):
+    """Two find what a dead process left; one has freed and taken it before the other comes to it."""
+    held = stored.folder / locking.HELD
+    held.write_bytes(b"who lives")
+    monkeypatch.setattr(locking, "_holder", lambda _: locking._Holder(b"who was dead", False))
+    locking._freed(held)
+    assert held.read_bytes() == b"who lives" and [p.name for p in stored.folder.glob(f"{locking.HELD}*")] == [held.name]

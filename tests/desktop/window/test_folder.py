@@ -64,6 +64,13 @@ def test_what_a_killed_window_left_is_told_until_it_is_answered(qtbot, window, t
     qtbot.waitUntil(lambda: notices.left.isHidden())
 
 
+def test_a_disk_whose_locks_reach_nobody_else_is_named(qtbot, window, monkeypatch):
+    assert "locks" not in window.head.family_button.toolTip()
+    monkeypatch.setattr("architectonic.desktop.window.folderwatch.doubtful", lambda _: "nfs")
+    window.head.watch.look()
+    qtbot.waitUntil(lambda: "nfs, whose locks may not reach" in window.head.family_button.toolTip())
+
+
 def test_trouble_with_keeping_edits_stands_in_the_pill(qtbot, window, monkeypatch):
     def full(path, key, content):
         raise OSError(28, "No space left on device")

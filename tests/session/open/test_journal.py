@@ -78,6 +78,29 @@ def test_the_edits_of_a_session_that_lives_are_its_own(places):
     assert found.label == "wall"
 
 
+def test_what_was_left_is_taken_by_one_window_only(places, demo, monkeypatch):
+    """Also while that is still at it."""
+    session = opened(places)
+    session.apply("wall", value("Sizes.wall=3 mm"))
+    session.end()
+    first, second = opened(places), opened(places)
+    (seen,), (seen_too,) = leftovers.left(first), leftovers.left(second)
+    reading = journal.taken
+
+    def meanwhile(*given):
+        with pytest.raises(UserFault, match="another window is taking these edits just now"):
+            leftovers.take(second, seen_too)
+        with pytest.raises(UserFault, match="just now"):
+            leftovers.put_aside(second, seen_too)
+        return reading(*given)
+
+    monkeypatch.setattr(journal, "taken", meanwhile)
+    leftovers.take(first, seen)
+    with pytest.raises(UserFault, match="another window has taken them"):
+        leftovers.take(second, seen_too)
+    assert first.family != demo and second.family == demo and leftovers.left(second) == []
+
+
 def test_a_session_that_ends_leaves_what_was_not_saved_and_one_that_saved_nothing(places):
     session = opened(places)
     session.apply("wall", value("Sizes.wall=3 mm"))

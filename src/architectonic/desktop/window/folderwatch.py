@@ -13,6 +13,7 @@ from architectonic.base.processes.claims import Claim
 from architectonic.desktop.kit.aside import Aside
 from architectonic.desktop.pane.desk import Desk
 from architectonic.exchange.folder import Stored
+from architectonic.exchange.locking import doubtful
 from architectonic.exchange.presence import Presence
 from architectonic.session.open import leftovers
 from architectonic.session.open.journal import Left
@@ -29,11 +30,13 @@ class Around(NamedTuple):
 
     Attributes:
         others: who else has the folder open; newer: files that others changed; left: edits of sessions that live no more.
+        disk: the type of the file system, where its locks may not reach other machines.
     """
 
     others: tuple[Claim, ...] = ()
     newer: tuple[str, ...] = ()
     left: tuple[Left, ...] = ()
+    disk: str = ""
 
 
 class FolderWatch(QObject):
@@ -105,7 +108,8 @@ class FolderWatch(QObject):
             stamp = (session.stored, _stamp(session.stored.folder))
             if self._known is None or self._known[0][0] is not stamp[0] or self._known[0][1] != stamp[1]:
                 self._known = stamp, tuple(session.changed_by_others())
-            return Around(tuple(presence.others()), self._known[1], tuple(leftovers.left(session)))
+            disk = doubtful(session.stored.folder)
+            return Around(tuple(presence.others()), self._known[1], tuple(leftovers.left(session)), disk)
         except (ArchitectonicError, OSError):
             return None  # the folder is gone or does not answer: saving says so
 

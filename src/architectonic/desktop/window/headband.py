@@ -87,6 +87,7 @@ class HeadBand(QWidget):
         self._done = self._most = 0
         self._pill_soon = soon(self, self.refresh_pill)
         refresh = soon(self, self.refresh)
+        self.watch.changed.connect(refresh)
         desk.family_changed.connect(refresh)
         desk.main.changed.connect(refresh)
         desk.evaluated.connect(self._pill_soon)
@@ -148,7 +149,9 @@ class HeadBand(QWidget):
         document = desk.main.document
         unsaved = " •" if desk.session.unsaved else ""
         self.family_button.setText(desk.family.head.name + unsaved)
-        self.family_button.setToolTip("Family: new, open, save" + (" (something is not saved)" if unsaved else ""))
+        self.family_button.setToolTip(
+            "Family: new, open, save" + (" (something is not saved)" if unsaved else "") + self._disk()
+        )
         self.document_button.setText((document.name if document else "No document") + "  ▾")
         new = Mark(document.kind) if document else QWidget()
         self._line.replaceWidget(self.sign, new)
@@ -167,6 +170,15 @@ class HeadBand(QWidget):
         )
         self.redo_button.setEnabled(bool(history.redo_label))
         self.refresh_pill()
+
+    def _disk(self) -> str:
+        """How saves are kept apart, where that is not as everywhere."""
+        kind = self.watch.around.disk
+        return (
+            f"\nIts folder lies on {kind}, whose locks may not reach other machines: a file stands for them"
+            if kind
+            else ""
+        )
 
     def _document_menu(self) -> QMenu:
         menu = emptied(self.document_button)

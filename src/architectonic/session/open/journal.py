@@ -8,8 +8,11 @@ lives no more is it offered to others. Nothing of it is deleted unasked.
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import os
 import time
+from collections.abc import Iterator
+from functools import lru_cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -165,15 +168,50 @@ def left(state_folder: Path, family: Family, own: Path | None = None) -> list[Le
         if path == own:
             continue
         try:
-            touched = path.stat().st_mtime
-            entry = _read(path)
+            known = path.stat()
+            claim, left_so = _glanced(path, known.st_mtime_ns, known.st_size)
         except OSError:
             continue  # it was taken meanwhile
-        if entry is None:
-            found.append(Left(path, touched, "", "", (), damaged=True))
-        elif not claims.is_alive(entry.claim, touched):
-            found.append(Left(path, entry.when, entry.label, entry.folder, _names(entry)))
+        if claim is None:
+            found.append(left_so._replace(when=known.st_mtime))
+        elif not claims.is_alive(claim, known.st_mtime):
+            found.append(left_so)
     return sorted(found, key=lambda f: -f.when)
+
+
+@lru_cache(maxsize=64)
+def _glanced(path: Path, changed: int, size: int) -> tuple[Claim | None, Left]:
+    """Whose a journal is, None for a damaged one, and what it says; read again only after it has `changed`."""
+    entry = _read(path)
+    if entry is None:
+        return None, Left(path, 0.0, "", "", (), damaged=True)
+    return entry.claim, Left(path, entry.when, entry.label, entry.folder, _names(entry))
+
+
+@contextlib.contextmanager
+def alone(found: Left) -> Iterator[None]:
+    """Have what was left for oneself while it is taken or put aside.
+
+    Raises:
+        UserFault: another window takes it, or has taken it.
+    """
+    try:
+        handle = os.open(found.path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC)
+    except OSError:
+        raise UserFault("these edits are there no more: another window has taken them, or put them aside") from None
+    try:
+        with contextlib.suppress(
+            OSError
+        ):  # where there are no locks one takes the chance that two windows do it at once
+            try:
+                fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except BlockingIOError:
+                raise UserFault("another window is taking these edits just now") from None
+        if os.fstat(handle).st_nlink == 0:
+            raise UserFault("these edits are there no more: another window has taken them, or put them aside")
+        yield
+    finally:
+        os.close(handle)
 
 
 def _read(path: Path) -> _Entry | None:
