@@ -35,8 +35,8 @@ class Hands:
     def defect(self, kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
         """One was raised in the event loop."""
         self.figures["tracebacks"] += 1
-        last = traceback.extract_tb(trace)[-1] if trace else None
-        where = f"{Path(last.filename).name}:{last.lineno}" if last else ""
+        last = [f"{Path(f.filename).name}:{f.lineno}" for f in traceback.extract_tb(trace)[-4:]] if trace else []
+        where = " > ".join(last)
         print(f"{kind.__name__}: {str(fault)[:160]} ({where}) after {self.last}", flush=True)
 
     def step(self) -> None:

@@ -22,7 +22,7 @@ import msgspec
 
 from architectonic.base.cancel import Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
-from architectonic.base.processes import spent
+from architectonic.base.processes import limits, spent
 from architectonic.base.processes.pipes import packed, unpacked
 from architectonic.exchange import picturefile
 from architectonic.exchange import spreadsheet as sheets
@@ -31,20 +31,6 @@ from architectonic.exchange.spreadsheet import Grid
 
 if TYPE_CHECKING:
     from architectonic.exchange.dxf import Plot
-
-MEMORY = 2_000_000_000
-"""Bytes that reading a file may take."""
-COMPUTING = 60
-"""Seconds of computing that it may take."""
-LIMITS = {"ARCHITECTONIC_READ_MEMORY": MEMORY, "ARCHITECTONIC_READ_SECONDS": COMPUTING}
-"""Variables that set other limits."""
-
-
-def _limits() -> tuple[int, int]:
-    """Bytes, and seconds."""
-    memory, computing = (int(os.environ.get(name) or most) for name, most in LIMITS.items())
-    return memory, computing
-
 
 SILENT = 3 * spent.STILL
 """Seconds after which a disk that gives nothing is given up."""
@@ -149,7 +135,7 @@ def _heard(process: subprocess.Popen[bytes], pipe: int, name: str, watch: Watch)
             continue
         chunk = os.read(pipe, 1 << 20)
         if not chunk:
-            memory, computing = _limits()
+            memory, computing = limits.of_reading()
             much = f"reading it takes more than {computing} s of computing or {memory / 1e9:g} GB of memory"
             raise UserFault(much, name, "take out what is not needed")
         got += chunk
@@ -178,25 +164,19 @@ def _found(kind: str, file: Path, more: str) -> _Said:
     except EnvironmentFault as fault:
         return _Said(unreadable=(fault.what, fault.mend))
     except Exception as fault:  # a reader raises whatever its parsers raise
-        if isinstance(fault, (MemoryError, RecursionError)) or getattr(fault, "errno", 0) == errno.ENOMEM or _full():
+        if (
+            isinstance(fault, (MemoryError, RecursionError))
+            or getattr(fault, "errno", 0) == errno.ENOMEM
+            or limits.full()
+        ):
             return _Said(refused=("there is more in it than can be read", file.name, "take out what is not needed"))
         return _Said(refused=(f"it cannot be read ({type(fault).__name__})", file.name, "write it again"))
-
-
-FULL = 0.9
-"""By this share of its memory a reader that fails has failed for want of it: parsers say so in whatever way they like."""
-
-
-def _full() -> bool:
-    status = Path("/proc/self/status").read_text("ascii", "replace").splitlines()
-    peak = next((int(line.split()[1]) * 1024 for line in status if line.startswith("VmPeak")), 0)
-    return peak > FULL * resource.getrlimit(resource.RLIMIT_AS)[0]
 
 
 def main() -> None:
     """Read one file, within limits."""
     spent.end_with_parent()
-    memory, computing = _limits()
+    memory, computing = limits.of_reading()
     resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     resource.setrlimit(resource.RLIMIT_CPU, (computing, computing))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import islice
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -23,6 +24,9 @@ from OCP.XCAFDoc import XCAFDoc_ColorGen, XCAFDoc_ColorSurf, XCAFDoc_DocumentToo
 from architectonic.base.rigid import Rigid
 from architectonic.kernel.shapes.topology import FACE, SOLID, compound, rigid_of, subshapes, unwrapped
 from architectonic.kernel.shapes.verdict import KernelRefusal
+
+MOST = 20_000
+"""Bodies that are read: a product that uses others twice, and they others, holds as many as one likes."""
 
 
 class OutsideSolid(NamedTuple):
@@ -57,7 +61,7 @@ def read(path: Path) -> OutsideFile:
     """Read a file.
 
     Raises:
-        KernelRefusal: it is damaged, no STEP file, or holds no bodies.
+        KernelRefusal: it is damaged, no STEP file, or holds no bodies, or more than are read.
     """
     document = TDocStd_Document(TCollection_ExtendedString("MDTV-XCAF"))
     XCAFApp_Application.GetApplication_s().InitDocument(document)
@@ -73,7 +77,10 @@ def read(path: Path) -> OutsideFile:
     tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
     roots = Sequence_TDF_Label()
     tool.GetFreeShapes(roots)
-    found = [s for k in range(roots.Length()) for s in _below(document, roots.Value(k + 1), (), TopLoc_Location(), "")]
+    bodies = (s for k in range(roots.Length()) for s in _below(document, roots.Value(k + 1), (), TopLoc_Location(), ""))
+    found = list(islice(bodies, MOST + 1))
+    if len(found) > MOST:
+        raise KernelRefusal(f"it holds more than {MOST:,} bodies")
     if not found:
         raise KernelRefusal("it holds no bodies")
     units = dict.fromkeys(lengths.Value(k + 1).ToCString().lower() for k in range(lengths.Length()))

@@ -36,6 +36,10 @@ class Executor(Protocol):
         """Start making; the future gives a MadeReply and fails with EnvironmentFault when the machine failed."""
         ...
 
+    def abandon(self, promised: Future[Any]) -> None:
+        """What was promised is wanted no more: it is not begun, or ended at once."""
+        ...
+
 
 class NoExecutor:
     """For evaluating numbers alone: parameters, rules, sketches, datums."""
@@ -45,3 +49,6 @@ class NoExecutor:
         refused: Future[Any] = Future()
         refused.set_exception(EnvironmentFault(f"{kind} needs the geometry kernel"))
         return refused
+
+    def abandon(self, promised: Future[Any]) -> None:
+        """It is refused already."""

@@ -52,6 +52,8 @@ class WorkerPool:
         self._order = itertools.count()
         self._threads: list[threading.Thread] = []
         self._workers: dict[int, WorkerProcess] = {}
+        self._making: dict[Future[Reply], WorkerProcess] = {}
+        self._abandoned: set[Future[Reply]] = set()
         self._closed = False
         self._spare_store = _spare_store()
         self._lock = threading.Lock()
@@ -72,6 +74,16 @@ class WorkerPool:
         if urgency < 0:
             self.stand_by()
         return future
+
+    def abandon(self, promised: Future[Reply]) -> None:
+        """What was promised is wanted no more: it is not begun, or its process is ended at once."""
+        with self._lock:
+            if promised.cancel() or promised.done():
+                return
+            self._abandoned.add(promised)
+            worker = self._making.get(promised)
+            if worker is not None:
+                worker.process.kill()  # who serves it sees its end, and starts another
 
     def stand_by(self) -> None:
         """Have one more process ready that serves nothing but what somebody waits for; it starts beside the others."""
@@ -114,12 +126,20 @@ class WorkerPool:
                     if worker.process.poll() is not None:
                         worker.kill()  # it ended by itself: its pipes are still open
                         worker = self._workers[slot] = WorkerProcess()
+                    with self._lock:
+                        self._making[future] = worker
+                        if future in self._abandoned:
+                            raise EnvironmentFault("it is wanted no more")
                     future.set_result(worker.ask(request, self._limit))
                     break
                 except EnvironmentFault as fault:
-                    if self._closed or attempt == 2 or isinstance(fault, Overrun):
+                    vain = self._closed or future in self._abandoned or isinstance(fault, Overrun)
+                    if vain or attempt == 2:
                         future.set_exception(fault)
                         break
+            with self._lock:
+                self._making.pop(future, None)
+                self._abandoned.discard(future)
 
     def close(self) -> None:
         """Let all processes go, those in mid work at once; requests that wait are cancelled."""

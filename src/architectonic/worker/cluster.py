@@ -81,6 +81,10 @@ class ClusterPool:
         asked.add_done_callback(arrived)
         return promised
 
+    def abandon(self, promised: Future[Reply]) -> None:
+        """What was promised is wanted no more: here it is ended, on the cluster it is done in vain."""
+        self.here.abandon(promised)
+
     def close(self) -> None:
         """Leave the cluster as it was."""
         self._client.close()

@@ -79,6 +79,7 @@ class Commands:
                 *(a for source in self.more for a in source.actions()),
             ],
             desk.defects.begin,
+            desk.attempt,
         )  # fmt: skip
 
     # --- documents ------------------------------------------------------------------------------------

@@ -58,10 +58,16 @@ class Registry:
 
     Args:
         begin: told the title of each action that is run.
+        attempt: runs what may be refused, and tells why it was.
     """
 
-    def __init__(self, actions: list[Action], begin: Callable[[str], object] = lambda _: None) -> None:
-        self.begin = begin
+    def __init__(
+        self,
+        actions: list[Action],
+        begin: Callable[[str], object] = lambda _: None,
+        attempt: Callable[[Callable[[], object]], object] = lambda run: run(),
+    ) -> None:
+        self.begin, self.attempt = begin, attempt
         self.actions = {a.id: a for a in actions}
         assert len(self.actions) == len(actions), "two actions share an id"
 
@@ -71,7 +77,7 @@ class Registry:
         if not action.enabled():
             return False
         self.begin(action.word)
-        action.run()
+        self.attempt(action.run)
         return True
 
     def in_menu(self, menu: str) -> list[Action]:

@@ -142,7 +142,8 @@ class SentenceCard(BlankCard):
     def _on_way(self, key: str) -> None:
         """Another way to place it: what it is called stays."""
         record = self.record
-        assert isinstance(record, Datum) and self.head is not None
+        if not isinstance(record, Datum) or self.head is None:
+            return  # chosen in a list that stayed open while the card was left
         called = self.name.text()
         try:
             made = datums.begun(self.desk.main.subject, key)
@@ -221,7 +222,9 @@ class SentenceCard(BlankCard):
 
     def on_changed(self, field: str) -> None:
         """Preview what the sentence says now."""
-        blank = self.blanks[field]
+        blank = self.blanks.get(field)
+        if blank is None:
+            return  # chosen in a list that stayed open while the card went on to another sentence
         if isinstance(blank, PickField):
             if blank.button.isChecked() and self._at != field:
                 self.turn_to(field)

@@ -96,7 +96,7 @@ class Beside(QWidget):
             "pane.swap", "Make it the main pane", self.swapped.emit, tells="This document with all its verbs."
         )
         close = Action("pane.close", "Close this pane", partial(self.desk.show_beside, ""), tells="One canvas again.")
-        return Registry([*drawing, *shared, swap, close])
+        return Registry([*drawing, *shared, swap, close], main.begin, main.attempt)
 
     def _button(self, line: QHBoxLayout, text: str, run: object, tip: str) -> QPushButton:
         made = QPushButton(text)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection
 from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
@@ -77,13 +78,16 @@ class Menus:
             if socket.takes == "region" and document is not None and document.holds_bodies:
                 push = menu.addAction(f"Extrude region {number}…")
                 assert push is not None
-                push.triggered.connect(partial(self.models.make, "extrude", {"regions": (Reference(item=key),)}))
+                push.triggered.connect(partial(self._make, "extrude", {"regions": (Reference(item=key),)}))
             if socket.takes == "holes" and document is not None and document.holds_bodies:
                 drill = menu.addAction(f"Drill what matches hole set {number}…")
                 assert drill is not None
                 places = {"places": (HolePlace(at=Reference(item=key)),)}
-                drill.triggered.connect(partial(self.models.make, "matching_hole", places))
+                drill.triggered.connect(partial(self._make, "matching_hole", places))
         menu.popup(at)
+
+    def _make(self, kind: str, given: dict[str, Any]) -> None:
+        self.actions.attempt(partial(self.models.make, kind, given))
 
     def _entries(self, menu: QMenu, keys: tuple[str, ...], short: bool = False) -> None:
         for key in keys:
@@ -113,7 +117,7 @@ def findable(
     """
     known = here()
     found = [
-        Findable(a.title.rstrip("…"), a.run, (*a.also, *([a.short.rstrip("…")] if a.short else [])), a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
+        Findable(a.title.rstrip("…"), partial(actions.run, a.id), (*a.also, *([a.short.rstrip("…")] if a.short else [])), a.tells, a.keys, "" if a.enabled() else a.wants or "cannot be done here", a.id in known)
         for a in actions.actions.values()
     ]  # fmt: skip
     found += documents(desk)

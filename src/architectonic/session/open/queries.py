@@ -13,7 +13,7 @@ from typing import TypeVar
 
 import msgspec
 
-from architectonic.base.cancel import CancelToken, Watch
+from architectonic.base.cancel import Cancelled, CancelToken, Watch
 from architectonic.base.errors import EnvironmentFault
 from architectonic.base.problem import Problem
 from architectonic.describe.results import Node, Value
@@ -86,13 +86,18 @@ def made(kind: str, given: Value, gives: type[Found], watch: Watch | None = None
     if not _serving:
         raise EnvironmentFault(f"{kind} needs the geometry kernel")
     payload = msgspec.msgpack.encode(given)
-    promised = _serving[-1].executor.submit(f"{kind}-{threading.get_ident()}", kind, payload, (), NOW)
+    executor = _serving[-1].executor
+    promised = executor.submit(f"{kind}-{threading.get_ident()}", kind, payload, (), NOW)
     while watch is not None:
         try:
             promised.result(0.05)
             break
         except TimeoutError:
-            watch.at(0.5)
+            try:
+                watch.at(0.5)
+            except Cancelled:
+                executor.abandon(promised)
+                raise
     reply = promised.result()
     if reply.defect:
         raise EnvironmentFault(reply.defect)

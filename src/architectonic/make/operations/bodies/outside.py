@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
+from collections.abc import Iterator
 from pathlib import Path
 
 from architectonic.base import kept, tolerance
 from architectonic.base.errors import EnvironmentFault
+from architectonic.base.processes import limits
 from architectonic.base.rigid import IDENTITY
 from architectonic.describe.operations.bodies.outside import FileLook, LookInput, OutsideFound, OutsideInput
 from architectonic.kernel import stepin
@@ -19,6 +22,8 @@ from architectonic.kernel.shapes.verdict import KernelRefusal, volume
 from architectonic.kernel.solids import prisms
 from architectonic.make.fault import MakeFault
 
+PER_BYTE = 20
+"""Bytes of memory that a byte of a large STEP file may take; the kernel needs about half as many."""
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 """Units that a file may be taken in, mm (exact)."""
 SAID = {"millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft"}
@@ -37,10 +42,36 @@ def make(given: OutsideInput, shapes: list[Labelled]) -> tuple[list[str], dict[s
     path = kept.find(given.content)
     if path is None:
         raise EnvironmentFault(f"{given.content} is not there", "choose the file again")
+    with _held_to_limits(path):
+        return _chosen(given, path)
+
+
+@contextlib.contextmanager
+def _held_to_limits(path: Path) -> Iterator[None]:
+    """Read a file with as much memory as files of others may take, or as large ones need.
+
+    Raises:
+        MakeFault: it is damaged, no STEP file, empty, or takes more.
+    """
+    most = max(limits.of_reading().memory, PER_BYTE * path.stat().st_size)
+    much = MakeFault(
+        "outside.much", f"reading it takes more than {most / 1e9:g} GB of memory", "write out fewer parts of it"
+    )
     try:
-        found = stepin.read(path)
+        with limits.room(most):
+            yield
     except KernelRefusal as refusal:
-        raise MakeFault("outside.refused", str(refusal), "choose another file") from None
+        raise MakeFault("outside.refused", str(refusal), "write it anew, or choose another file") from None
+    except MakeFault:
+        raise
+    except Exception as fault:
+        if isinstance(fault, MemoryError) or type(fault).__name__ == "Standard_OutOfMemory":
+            raise much from None
+        raise MakeFault("outside.refused", f"it cannot be read ({type(fault).__name__})", "write it anew") from None
+
+
+def _chosen(given: OutsideInput, path: Path) -> tuple[list[str], dict[str, Labelled]]:
+    found = stepin.read(path)
     factor = MM[given.unit] / MM[SAID.get(found.units[0] if found.units else "", "mm")] if given.unit else 1.0
     by_path = {s.path: s for s in found.solids}
     made = {}
@@ -69,13 +100,12 @@ def look(given: LookInput, shapes: list[Labelled]) -> tuple[FileLook, dict[str, 
     """What a file holds, before anything of it is taken.
 
     Raises:
-        MakeFault: it is damaged, no STEP file, or empty.
+        MakeFault: it is damaged, no STEP file, empty, or takes too much.
     """
-    try:
-        found = stepin.read(Path(given.path))
-    except KernelRefusal as refusal:
-        raise MakeFault("outside.refused", str(refusal), "write it anew, or choose another file") from None
-    return FileLook(tuple(_told(s) for s in found.solids), found.units), {}
+    path = Path(given.path)
+    with _held_to_limits(path):
+        found = stepin.read(path)
+        return FileLook(tuple(_told(s) for s in found.solids), found.units), {}
 
 
 def _told(one: stepin.OutsideSolid) -> OutsideFound:
