@@ -34,6 +34,19 @@ MOST_SECONDS = 60
 """After so long one case is held to hang."""
 
 
+_patience = [MOST_SECONDS]
+
+
+@contextlib.contextmanager
+def patient(seconds: int) -> Iterator[None]:
+    """Cases may take longer meanwhile, as those that are ended by a limit of their own."""
+    _patience.append(seconds)
+    try:
+        yield
+    finally:
+        _patience.pop()
+
+
 class Hung(BaseException):
     """A case took too long."""
 
@@ -46,7 +59,7 @@ def judged(figures: Figures, told: Callable[[], str] = lambda: "") -> Iterator[N
         raise Hung
 
     before = signal.signal(signal.SIGALRM, hangs)
-    signal.alarm(MOST_SECONDS)
+    signal.alarm(_patience[-1])
     figures["tried"] = figures.get("tried", 0) + 1
     try:
         yield
@@ -499,6 +512,36 @@ def _figures_of(family: Family) -> None:
     from architectonic.session.open.queries import numbers
 
     numbers(family, [n for at in all_scopes(family) for n in of_scope(family, at)])
+
+
+def hostile_files(count: int = 200, seed: int = 1) -> Figures:
+    """Files that mean harm, each kind once, then whole and hostile ones that are damaged: each is read, or is one sentence."""
+    from architectonic.exchange import apart
+    from architectonic.session.files import outside
+    from architectonic.session.open.engine import Engine
+    from bench.hostile import hostile, mutated, small
+
+    figures, draw = {"tracebacks": 0, "hung": 0}, random.Random(seed)
+    read: dict[str, Callable[[Path], object]] = {
+        "spreadsheet": apart.spreadsheet, "drawing": apart.drawing, "picture": apart.picture, "bodies": outside.look,
+    }  # fmt: skip
+    with tempfile.TemporaryDirectory() as scratch, patient(7 * MOST_SECONDS):
+        engine = Engine.start(Path(scratch) / "cache")
+        known: list[tuple[str, str, bytes]] = []
+        for name, kind, path in hostile(Path(scratch), draw):
+            with judged(figures, lambda name=name: name):
+                read[kind](path)
+            known.append((kind, path.suffix, path.read_bytes()))
+        known += [(kind, ending, data) for (kind, ending), data in small().items() for _ in range(3)]
+        damaged = [k for k in known if len(k[2]) < 1_000_000]
+        for case in range(len(known), count):
+            kind, ending, data = draw.choice(damaged)
+            path = Path(scratch) / f"damaged{case}{ending}"
+            path.write_bytes(mutated(data, draw))
+            with judged(figures, lambda case=case, ending=ending: f"case {case} of seed {seed}{ending}"):
+                read[kind](path)
+        engine.close()
+    return figures
 
 
 def told(name: str, figures: Figures, seconds: float) -> None:

@@ -6,7 +6,7 @@ import threading
 import time
 
 import pytest
-from tests.support.hostile import MAKERS, hostile, many_rows, mutated, small
+from bench.hostile import MAKERS, hostile, many_rows, mutated, small
 
 from architectonic.base.cancel import Cancelled, CancelToken, Watch
 from architectonic.base.errors import EnvironmentFault, UserFault
@@ -28,14 +28,16 @@ def test_it_says_what_reading_says(tmp_path):
 
 
 QUICK = sorted(
-    set(MAKERS) - {"a sheet that unpacks without end", "a million rows", "a picture that unpacks without end"}
+    name
+    for name, (kind, _, _) in MAKERS.items()
+    if kind in READ and not name.endswith("without end") and name != "a million rows"
 )
 
 
 @pytest.mark.parametrize("name", QUICK)
 def test_hostile_files_are_one_sentence(tmp_path, name, monkeypatch):
     """Or are read, where nothing is wrong with them: never more than that."""
-    monkeypatch.setattr("tests.support.hostile.MAKERS", {name: MAKERS[name]})
+    monkeypatch.setattr("bench.hostile.MAKERS", {name: MAKERS[name]})
     ((_, kind, path),) = hostile(tmp_path, random.Random(5))
     try:
         READ[kind](path)
@@ -77,7 +79,7 @@ def bomb():
 def test_damaged_files_are_one_sentence(tmp_path):
     draw = random.Random(11)
     for number in range(12):
-        (kind, ending), data = draw.choice(list(small().items()))
+        (kind, ending), data = draw.choice([k for k in small().items() if k[0][0] in READ])
         path = tmp_path / f"{number}{ending}"
         path.write_bytes(mutated(data, draw))
         try:

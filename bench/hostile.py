@@ -1,13 +1,23 @@
-"""Files that are meant to do harm to who reads them, made for tests: each is named by what it tries."""
+"""Files that are meant to do harm to who reads them: each is named by what it tries; and whole ones, to be damaged."""
+
+from __future__ import annotations
 
 import io
 import random
+import re
 import struct
+import tempfile
 import zipfile
 import zlib
+from collections.abc import Callable, Iterator
+from functools import cache
+from pathlib import Path
+
+Made = tuple[str, str, Callable[[random.Random], bytes]]
+"""Kind of reader, ending, and what makes the content."""
 
 
-def hostile(folder, draw):
+def hostile(folder: Path, draw: random.Random) -> Iterator[tuple[str, str, Path]]:
     """Name, kind of reader and path of one file after the other, of every format."""
     for name, (kind, ending, make) in MAKERS.items():
         path = folder / f"{name.replace(' ', '-')}{ending}"
@@ -15,7 +25,7 @@ def hostile(folder, draw):
         yield name, kind, path
 
 
-def _workbook(sheet, merged="", shared=""):
+def _workbook(sheet: str, merged: str = "", shared: str = "") -> bytes:
     file = io.BytesIO()
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as book:
         book.writestr(
@@ -42,7 +52,7 @@ def _workbook(sheet, merged="", shared=""):
     return file.getvalue()
 
 
-def _row(n, cells):
+def _row(n: int, cells: list[str]) -> str:
     return (
         f'<row r="{n}">'
         + "".join(f'<c r="{chr(65 + k)}{n}" t="inlineStr"><is><t>{c}</t></is></c>' for k, c in enumerate(cells))
@@ -50,12 +60,13 @@ def _row(n, cells):
     )
 
 
-def many_rows(count):
+def many_rows(count: int) -> bytes:
+    """A workbook with so many rows."""
     return _workbook("".join(_row(n, ["a", "b", "c"]) for n in range(1, count + 1)))
 
 
-def _png(width, height, bomb=False):
-    def chunk(kind, data):
+def _png(width: int, height: int, bomb: bool = False) -> bytes:
+    def chunk(kind: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
     rows = zlib.compress(b"\0" * (1000 if not bomb else 200_000_000), 9)
@@ -67,37 +78,71 @@ def _png(width, height, bomb=False):
     )
 
 
-def _dxf(entities, blocks=""):
+def _dxf(entities: str, blocks: str = "") -> bytes:
     return f"0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1032\n0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n{blocks}0\nENDSEC\n0\nSECTION\n2\nENTITIES\n{entities}0\nENDSEC\n0\nEOF\n".encode()
 
 
-def _insert(name):
+def _insert(name: str) -> str:
     return f"0\nINSERT\n8\n0\n2\n{name}\n10\n0\n20\n0\n30\n0\n70\n100\n71\n100\n44\n1\n45\n1\n"
 
 
-def _nested(deep):
+def _nested(deep: int) -> str:
     return "".join(
         f"0\nBLOCK\n8\n0\n2\nB{k}\n70\n0\n10\n0\n20\n0\n30\n0\n3\nB{k}\n{_insert(f'B{k + 1}') if k + 1 < deep else ''}0\nENDBLK\n8\n0\n"
         for k in range(deep)
     )
 
 
-def _svg(body):
+def _svg(body: str) -> bytes:
     return f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 10 10">{body}</svg>'.encode()
 
 
-def _laughs():
+def _laughs() -> bytes:
     body = '<g id="a0"><rect width="1" height="1"/></g>'
     for k in range(1, 12):
         body += f'<g id="a{k}">' + f'<use xlink:href="#a{k - 1}"/>' * 10 + "</g>"
     return _svg(body)
 
 
-def _noise(count):
+def _noise(count: int) -> Callable[[random.Random], bytes]:
     return lambda draw: draw.randbytes(count)
 
 
-MAKERS = {
+@cache
+def _step(deep: int, wide: int) -> bytes:
+    """A block that a product uses so often, that another one uses as often, and so on."""
+    from architectonic.kernel import step
+    from architectonic.kernel.shapes.outlines import KernelFrame, Side
+    from architectonic.kernel.solids import prisms
+
+    corners = [(0.0, 0.0), (3.0, 0.0), (3.0, 2.0), (0.0, 2.0)]
+    loop = tuple(Side(f"s{k}", corners[k], corners[(k + 1) % 4]) for k in range(4))
+    frame = KernelFrame((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    block = prisms.prism(frame, [(loop,)], (0.0, 0.0, 0.0), (1.0, 0.0, 0.0), "block")
+    products = [step.Product("Block", (step.WrittenSolid("Block", block),))]
+    for k in range(deep):
+        uses = tuple(step.WrittenUse(k, f"use {n}") for n in range(wide))
+        products.append(step.Product(f"Level {k}", (), uses))
+    with tempfile.TemporaryDirectory() as scratch:
+        path = Path(scratch) / "made.step"
+        step.write(path, products)
+        return path.read_bytes()
+
+
+def _used_by_itself() -> bytes:
+    """A product that uses what uses it."""
+    used = re.compile(rb"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\([^#]*)(#\d+),(#\d+)")
+    whole, count = used.subn(rb"\1\3,\2", _step(2, 2), count=1)
+    assert count
+    return whole
+
+
+def _far_fetched() -> bytes:
+    """Coordinates that are no numbers, or beyond all."""
+    return re.sub(rb"CARTESIAN_POINT\('',\(3\.", b"CARTESIAN_POINT('',(1.E400", _step(1, 1))
+
+
+MAKERS: dict[str, Made] = {
     "merged over the whole sheet": (
         "spreadsheet",
         ".xlsx",
@@ -174,10 +219,22 @@ MAKERS = {
     ),
     "deep": ("picture", ".svg", lambda _: _svg("<g>" * 100_000 + "</g>" * 100_000)),
     "no picture": ("picture", ".png", _noise(3000)),
+    "products of products of products": ("bodies", ".step", lambda _: _step(17, 2)),
+    "a product that uses itself": ("bodies", ".step", lambda _: _used_by_itself()),
+    "coordinates beyond all": ("bodies", ".step", lambda _: _far_fetched()),
+    "half of a product": ("bodies", ".step", lambda _: _step(2, 2)[:9000]),
+    "brackets in brackets": (
+        "bodies",
+        ".step",
+        lambda _: (
+            b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=" + b"(" * 1_000_000 + b";\nENDSEC;\nEND-ISO-10303-21;\n"
+        ),
+    ),
+    "a heading and chance, as bodies": ("bodies", ".step", lambda draw: b"ISO-10303-21;\n" + draw.randbytes(5000)),
 }
 
 
-def mutated(data, draw):
+def mutated(data: bytes, draw: random.Random) -> bytes:
     """A file with a few bytes changed, cut, doubled or taken out."""
     found = bytearray(data)
     for _ in range(draw.randrange(1, 6)):
@@ -194,13 +251,13 @@ def mutated(data, draw):
     return bytes(found)
 
 
-def small(draw=None):
+def small() -> dict[tuple[str, str], bytes]:
     """Whole files of each kind, to be damaged."""
-    draw = draw or random.Random(1)
     return {
         ("spreadsheet", ".xlsx"): _workbook(_row(1, ["name", "M"]) + _row(2, ["wall", "2 mm"])),
         ("spreadsheet", ".csv"): b"name;M\nwall;2,5 mm\n",
         ("drawing", ".dxf"): _dxf("0\nLINE\n8\n0\n10\n0\n20\n0\n11\n5\n21\n5\n0\nCIRCLE\n8\n0\n10\n1\n20\n1\n40\n3\n"),
         ("picture", ".svg"): _svg('<g id="a"><rect width="2" height="2"/></g><use href="#a"/>'),
         ("picture", ".png"): _png(4, 4),
+        ("bodies", ".step"): _step(2, 2),
     }
