@@ -534,7 +534,7 @@ def hostile_files(count: int = 200, seed: int = 1) -> Figures:
             known.append((kind, path.suffix, path.read_bytes()))
         known += [(kind, ending, data) for (kind, ending), data in small().items() for _ in range(3)]
         damaged = [k for k in known if len(k[2]) < 1_000_000]
-        for case in range(len(known), count):
+        for case in range(figures["tried"], count):
             kind, ending, data = draw.choice(damaged)
             path = Path(scratch) / f"damaged{case}{ending}"
             path.write_bytes(mutated(data, draw))

@@ -109,7 +109,7 @@ def _noise(count: int) -> Callable[[random.Random], bytes]:
 
 
 @cache
-def _step(deep: int, wide: int) -> bytes:
+def nested_products(deep: int, wide: int) -> bytes:
     """A block that a product uses so often, that another one uses as often, and so on."""
     from architectonic.kernel import step
     from architectonic.kernel.shapes.outlines import KernelFrame, Side
@@ -132,14 +132,14 @@ def _step(deep: int, wide: int) -> bytes:
 def _used_by_itself() -> bytes:
     """A product that uses what uses it."""
     used = re.compile(rb"(NEXT_ASSEMBLY_USAGE_OCCURRENCE\([^#]*)(#\d+),(#\d+)")
-    whole, count = used.subn(rb"\1\3,\2", _step(2, 2), count=1)
+    whole, count = used.subn(rb"\1\3,\2", nested_products(2, 2), count=1)
     assert count
     return whole
 
 
 def _far_fetched() -> bytes:
     """Coordinates that are no numbers, or beyond all."""
-    return re.sub(rb"CARTESIAN_POINT\('',\(3\.", b"CARTESIAN_POINT('',(1.E400", _step(1, 1))
+    return re.sub(rb"CARTESIAN_POINT\('',\(3\.", b"CARTESIAN_POINT('',(1.E400", nested_products(1, 1))
 
 
 MAKERS: dict[str, Made] = {
@@ -219,10 +219,10 @@ MAKERS: dict[str, Made] = {
     ),
     "deep": ("picture", ".svg", lambda _: _svg("<g>" * 100_000 + "</g>" * 100_000)),
     "no picture": ("picture", ".png", _noise(3000)),
-    "products of products of products": ("bodies", ".step", lambda _: _step(17, 2)),
+    "products of products of products": ("bodies", ".step", lambda _: nested_products(17, 2)),
     "a product that uses itself": ("bodies", ".step", lambda _: _used_by_itself()),
     "coordinates beyond all": ("bodies", ".step", lambda _: _far_fetched()),
-    "half of a product": ("bodies", ".step", lambda _: _step(2, 2)[:9000]),
+    "half of a product": ("bodies", ".step", lambda _: nested_products(2, 2)[:9000]),
     "brackets in brackets": (
         "bodies",
         ".step",
@@ -259,5 +259,5 @@ def small() -> dict[tuple[str, str], bytes]:
         ("drawing", ".dxf"): _dxf("0\nLINE\n8\n0\n10\n0\n20\n0\n11\n5\n21\n5\n0\nCIRCLE\n8\n0\n10\n1\n20\n1\n40\n3\n"),
         ("picture", ".svg"): _svg('<g id="a"><rect width="2" height="2"/></g><use href="#a"/>'),
         ("picture", ".png"): _png(4, 4),
-        ("bodies", ".step"): _step(2, 2),
+        ("bodies", ".step"): nested_products(2, 2),
     }

@@ -1,14 +1,24 @@
 """Outside parts: STEP files in and out, used as reference or to build on; files that change, and that are missing."""
 
 import math
+import os
+import random
 import re
+import subprocess
+import sys
+import threading
+import time
 
 import pytest
+from bench import hostile
 
 import architectonic as a
 from architectonic.base import kept, rigid
+from architectonic.base.cancel import Cancelled, CancelToken, Watch
 from architectonic.base.errors import UserFault
 from architectonic.family import edits
+from architectonic.kernel import stepin
+from architectonic.kernel.shapes.verdict import KernelRefusal
 from architectonic.session.files import outside
 from architectonic.session.files.outside import look
 
@@ -230,6 +240,64 @@ def test_a_very_large_file_is_refused_before_it_is_read(family, tmp_path, monkey
     (tmp_path / "x.step").write_bytes(b"ISO-10303-21;\n" * 3)
     with pytest.raises(UserFault, match="at most"):
         family.part("Housing").from_file(tmp_path / "x.step")
+
+
+BODIES = sorted(n for n, (kind, _, _) in hostile.MAKERS.items() if kind == "bodies" and not n.startswith("products of"))
+
+
+@pytest.mark.parametrize("name", BODIES)
+def test_hostile_files_are_one_sentence(family, tmp_path, monkeypatch, name):
+    monkeypatch.setattr(hostile, "MAKERS", {name: hostile.MAKERS[name]})
+    ((_, _, path),) = hostile.hostile(tmp_path, random.Random(3))
+    with pytest.raises(UserFault) as told:
+        look(path)
+    assert "\n" not in told.value.sentence
+
+
+def test_more_bodies_than_are_read_are_refused(tmp_path, monkeypatch):
+    monkeypatch.setattr(stepin, "MOST", 30)
+    path = tmp_path / "many.step"
+    path.write_bytes(hostile.nested_products(5, 2))
+    with pytest.raises(KernelRefusal, match="more than 30 bodies"):
+        stepin.read(path)
+
+
+def test_what_asks_for_too_much_memory_is_told(tmp_path):
+    path = tmp_path / "many.step"
+    path.write_bytes(hostile.nested_products(12, 2))
+    program = (
+        "import sys, pathlib, tempfile\nfrom architectonic.session.open.engine import Engine\n"
+        "from architectonic.session.files import outside\nfrom architectonic.base.errors import ArchitectonicError\n"
+        "engine = Engine.start(pathlib.Path(tempfile.mkdtemp()), 1)\n"
+        "try:\n    outside.look(pathlib.Path(sys.argv[1]))\n"
+        "except ArchitectonicError as fault:\n    print(fault)\nengine.close()"
+    )
+    limits = os.environ | {"ARCHITECTONIC_READ_MEMORY": "1000000"}
+    done = subprocess.run(
+        [sys.executable, "-c", program, str(path)], env=limits, capture_output=True, text=True, check=True
+    )
+    assert "memory" in done.stdout and done.stdout.count("\n") == 1 and "write out fewer parts" in done.stdout
+
+
+def test_looking_is_stopped_at_once_and_its_worker_ended(family, tmp_path):
+    """Where it would take half a minute to the end."""
+    path, token = tmp_path / "many.step", CancelToken()
+    path.write_bytes(hostile.nested_products(17, 2))
+    pool = family.engine.pool
+    pool.warm()
+
+    def stop():
+        while not any(w.busy for w in list(pool._workers.values())):
+            time.sleep(0.01)
+        busy.extend(w.process for w in pool._workers.values() if w.busy)
+        token.cancel()
+
+    busy = []
+    threading.Thread(target=stop).start()
+    with pytest.raises(Cancelled):
+        look(path, Watch(token))
+    assert busy[0].wait() == -9
+    assert casting(family, name="Later").body("Later").volume == pytest.approx(VOLUME, rel=1e-9)
 
 
 def test_a_body_that_is_not_in_the_file_is_told(family, file):

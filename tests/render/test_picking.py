@@ -103,3 +103,19 @@ def test_a_picture_shows_the_body_in_its_colour_on_paper():
     assert g > r and g > b  # sage, whatever the light
     body = (np.abs(picture.astype(int) - picture[3, 3].astype(int)).sum(axis=2) > 30).mean()
     assert body == pytest.approx(np.pi / 4 / 1.12**2, abs=0.03)  # a disc that fills the frame less its margin
+
+
+def test_an_edge_without_points_has_no_ends():
+    """As the kernel draws what is shorter than it looks at."""
+    lines = np.array([[0, 0, 0], [1, 0, 0]], np.float32)
+    mesh = BodyMesh(
+        lines,
+        np.zeros((0, 3), np.int32),
+        np.zeros(0, np.int32),
+        [],
+        [],
+        lines,
+        np.array([0, 2, 2], np.int32),
+        ["a", "b"],
+    )
+    assert mesh.corners == {}

@@ -95,8 +95,8 @@ class BodyMesh:
         """Points where two edges or more end, by label: as the kernel's side names vertices, by their edges."""
         ends: dict[tuple[int, ...], tuple[np.ndarray, set[str]]] = {}
         for k, edge in enumerate(self.edges):
-            if not edge:
-                continue
+            if not edge or self.line_starts[k] == self.line_starts[k + 1]:
+                continue  # it has no name, or the kernel gave it no points
             for at in (self.lines[self.line_starts[k]], self.lines[self.line_starts[k + 1] - 1]):
                 _near(ends, at.astype(float))[1].add(edge)
         same: dict[str, list[np.ndarray]] = defaultdict(list)

@@ -22,8 +22,10 @@ from architectonic.worker.protocol import Reply, Request
 LIMIT = 50.0
 """Seconds of computing after which a request is given up, unless its kind says more: of the process, not of the clock, so
 that a busy machine ends nothing."""
-LONGER = dict.fromkeys(("outside", "look", "clash", "survey"), 300.0)
-"""Kinds that read files of others, or look at everything."""
+READING = ("outside", "look")
+"""Kinds that read files of others."""
+LONGER = dict.fromkeys((*READING, "clash", "survey"), 300.0)
+"""Those, and kinds that look at everything."""
 MOST_IDLE = 3
 """Processes that are kept for the next pool when one is closed."""
 
@@ -92,6 +94,9 @@ class WorkerProcess:
             self.busy = False
         if data is None:
             self.kill()
+            if request.kind in READING:
+                told = "reading it ended its reader: it is damaged, or asks for more memory than a file may"
+                raise EnvironmentFault(told, "write out fewer parts of it")
             raise EnvironmentFault("the geometry worker stopped working on this", "try again or change the operation")
         return msgspec.msgpack.decode(data, type=Reply)
 

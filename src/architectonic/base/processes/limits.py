@@ -19,16 +19,16 @@ FULL = 0.9
 """By this share of its memory a reader that fails has failed for want of it: parsers say so in whatever way they like."""
 
 
-class Limits(NamedTuple):
+class Allowance(NamedTuple):
     """Bytes, and seconds."""
 
     memory: int
     computing: int
 
 
-def of_reading() -> Limits:
+def of_reading() -> Allowance:
     """What reading one file may take."""
-    return Limits(*(int(os.environ.get(name) or most) for name, most in VARIABLES.items()))
+    return Allowance(*(int(os.environ.get(name) or most) for name, most in VARIABLES.items()))
 
 
 def full() -> bool:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping, Sequence
+from typing import Protocol
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QWidget
 
 from architectonic.desktop.kit.cards import Card, clear
@@ -15,8 +16,20 @@ WIDE = 420
 """Pixels that a field takes at most for what stands in it, such as the path of a folder."""
 
 
+class Shown(Protocol):
+    """What shows a document, and says when that is another."""
+
+    document_id: str
+
+    @property
+    def changed(self) -> pyqtBoundSignal: ...
+
+
 class Prompt(Card):
     """Labelled fields, Keep (Enter) and Leave as it was (Esc).
+
+    Args:
+        about: shows the document that is asked about; once it shows another, fields are asked no more.
 
     Signals:
         closed: it was kept or left.
@@ -24,8 +37,10 @@ class Prompt(Card):
 
     closed = pyqtSignal()
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, about: Shown) -> None:
         super().__init__(parent)
+        self._about, self._of = about, about.document_id
+        about.changed.connect(self.forget)
         self._line = Flow(self, 10, 8)
         self.fields: list[QLineEdit | QComboBox] = []
         self._done: Callable[..., bool] = lambda *_: True
@@ -48,6 +63,7 @@ class Prompt(Card):
         """
         clear(self._line)
         self._asked += 1
+        self._of = self._about.document_id
         self._done = done
         self.fields = []
         head = QLabel(title)
@@ -136,6 +152,13 @@ class Prompt(Card):
         self.place()
         self.setFocus()
 
+    def forget(self) -> bool:
+        """Close when what was asked about is not shown any more; what is offered stays until it is answered."""
+        gone = bool(self.fields) and self._of != self._about.document_id
+        if gone:
+            self.hide()
+        return gone
+
     def hideEvent(self, event: object) -> None:
         """Tell that nothing is asked any more."""
         super().hideEvent(event)  # type: ignore[arg-type]
@@ -152,6 +175,8 @@ class Prompt(Card):
 
     def keep(self) -> None:
         """Try what was typed; what is asked next in answer to it stays open."""
+        if self.forget():
+            return
         asked = self._asked
         if self._done(*(f.text().strip() if isinstance(f, QLineEdit) else f.currentText() for f in self.fields)):
             if asked == self._asked:

@@ -57,9 +57,12 @@ class PlanTree(QTreeWidget):
         return self.desk.main.document_id
 
     def line(self) -> PlanLine | None:
-        """The chosen line."""
+        """The chosen line, while what it stands for is there."""
         item = self.currentItem()
-        return item.data(0, LINE) if item is not None else None
+        line: PlanLine | None = item.data(0, LINE) if item is not None else None
+        assembly = self.desk.family.documents.get(line.assembly) if line is not None else None
+        there = isinstance(assembly, Assembly) and any(i.id == line.instance for i in assembly.instances)  # type: ignore[union-attr]
+        return line if there else None
 
     def refresh(self) -> None:
         """Follow the family; the chosen line stays chosen."""

@@ -141,8 +141,7 @@ class SentenceCard(BlankCard):
 
     def _on_way(self, key: str) -> None:
         """Another way to place it: what it is called stays."""
-        record = self.record
-        if not isinstance(record, Datum) or self.head is None:
+        if not isinstance(record := self.record, Datum) or self.head is None:
             return  # chosen in a list that stayed open while the card was left
         called = self.name.text()
         try:

@@ -109,7 +109,7 @@ class MainWindow(QWidget):
         self.key_help = KeyHelp(self.area)
         self.feed_card = FeedCard(self.dock, desk, self.beside.sketches)
         self.bond_card = BondCard(self.dock, desk)
-        self.prompt, self.list_card = Prompt(self.dock), ListCard(self.dock)
+        self.prompt, self.list_card = Prompt(self.dock, desk.main), ListCard(self.dock)
         self.trace_card = TraceCard(self.dock, desk, self.sketches)
         self.work_card = WorkCard(self.dock, desk.work)
         self.cards = (
