@@ -165,9 +165,10 @@ def _freed(path: Path) -> bool:
         path.rename(aside)  # one of those who want to free it does so
         if plain.read(aside) != found.said:  # somebody who lives took it meanwhile: it is theirs
             os.link(aside, path)
-        aside.unlink()
     except (OSError, EnvironmentFault):
         return False
+    finally:
+        aside.unlink(missing_ok=True)
     return True
 
 

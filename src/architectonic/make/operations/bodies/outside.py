@@ -23,7 +23,7 @@ from architectonic.kernel.solids import prisms
 from architectonic.make.fault import MakeFault
 
 PER_BYTE = 20
-"""Bytes of memory that a byte of a large STEP file may take; the kernel needs about half as many."""
+"""Bytes of memory that reading may take for each byte of a large STEP file."""
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 """Units that a file may be taken in, mm (exact)."""
 SAID = {"millimetre": "mm", "centimetre": "cm", "metre": "m", "inch": "in", "foot": "ft"}
