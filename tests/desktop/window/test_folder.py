@@ -1,12 +1,15 @@
 """What goes on in the folder, in the real window: others who have it open, what they save, what a killed window left."""
 
+import threading
+
 import pytest
 from PyQt6.QtWidgets import QPushButton
 from tests.support.hands import show
 from tests.support.windows import settle
 
 from architectonic.base.processes import claims
-from architectonic.exchange.presence import PREFIX
+from architectonic.desktop.window import folderwatch
+from architectonic.exchange.presence import PREFIX, Presence
 from architectonic.family import edits
 from architectonic.session.open.session import Session
 from architectonic.session.open.whatif import with_values
@@ -69,6 +72,15 @@ def test_a_disk_whose_locks_reach_nobody_else_is_named(qtbot, window, monkeypatc
     monkeypatch.setattr("architectonic.desktop.window.folderwatch.doubtful", lambda _: "nfs")
     window.head.watch.look()
     qtbot.waitUntil(lambda: "nfs, whose locks may not reach" in window.head.family_button.toolTip())
+
+
+def test_a_disk_that_answers_no_more_keeps_no_window_from_closing(qtbot, window, monkeypatch):
+    hangs = threading.Event()
+    monkeypatch.setattr(folderwatch, "PATIENCE", 0.2)
+    monkeypatch.setattr(Presence, "leave", lambda _: hangs.wait())
+    window.leave()
+    assert not window.isVisible() and not hangs.is_set()
+    hangs.set()
 
 
 def test_trouble_with_keeping_edits_stands_in_the_pill(qtbot, window, monkeypatch):

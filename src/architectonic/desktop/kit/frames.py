@@ -15,7 +15,6 @@ def splitter(way: Qt.Orientation, parts: Sequence[QWidget], sizes: list[int]) ->
         made.addWidget(part)
     made.setSizes(sizes)
     made.setHandleWidth(1)
-    made.setStyleSheet("QSplitter::handle { background: #CFC8BA; }")
     return made
 
 
@@ -39,5 +38,5 @@ def rule() -> QFrame:
     """A hairline across."""
     made = QFrame()
     made.setFixedHeight(1)
-    made.setStyleSheet("background: #CFC8BA;")
+    made.setObjectName("rule")
     return made

@@ -61,6 +61,7 @@ SHEET = f"""
 * {{ color: {INK}; }}
 QWidget#window, QWidget#panel, QScrollArea#panel, QWidget#strip, QWidget#head {{ background: {PANEL}; }}
 QWidget#canvas {{ background: {PAPER}; }}
+QSplitter::handle, QFrame#rule {{ background: {LINE}; }}
 QScrollArea {{ border: none; background: {PANEL}; }}
 QLabel#soft {{ color: {SOFT}; font-size: 11px; }}
 QLabel#heading {{ font-size: 13px; font-weight: 600; }}

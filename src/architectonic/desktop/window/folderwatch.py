@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import threading
 from pathlib import Path
 from typing import NamedTuple
 
@@ -21,6 +22,8 @@ from architectonic.session.open.session import Session
 
 SETTLING = 200
 """A folder is looked at when nothing happened in it for so long, ms."""
+PATIENCE = 1.0
+"""Seconds that the end waits for a disk: one that does not answer keeps no window from closing."""
 AGAIN = 4000
 """Folders on other machines tell nothing: they are looked at so often, ms."""
 
@@ -71,12 +74,14 @@ class FolderWatch(QObject):
         self._settle.stop()
         self._reader.close()
         if self._presence is not None:
-            self._presence.leave()
+            leaving = threading.Thread(target=self._presence.leave, daemon=True, name="leaving a folder")
+            leaving.start()
+            leaving.join(PATIENCE)
 
     def _turn_to(self, session: Session) -> Presence:
         if self._presence is None or session is not self._session or self._presence.folder != session.stored.folder:
             if self._presence is not None:
-                self._presence.leave()
+                self._reader.run(self._presence.leave, lambda _: None)
             self._session, self._presence = session, Presence(session.stored.folder)
             if self._watcher.directories():
                 self._watcher.removePaths(self._watcher.directories())
