@@ -165,7 +165,9 @@ class PartItemCommands:
         at, evaluation = self.desk.main.at, self.desk.settled
         if at is None or evaluation is None:
             return
-        made = parting.offered(evaluation, at)
+        made: list[PartItem] = []
+        if not self.desk.attempt(lambda: made.extend(parting.offered(evaluation, at))):
+            return
         self._again = self.desk.apply(f"{len(made)} part items", lambda f: edits.put_part_items(f, at.document, made))
 
     def group(self) -> None:
