@@ -559,6 +559,7 @@ def faults() -> None:
         damaged_stores,
         expressions,
         families,
+        hostile_files,
         worker_deaths,
         growth,
     ):

@@ -168,7 +168,8 @@ def _freed(path: Path) -> bool:
     except (OSError, EnvironmentFault):
         return False
     finally:
-        aside.unlink(missing_ok=True)
+        with contextlib.suppress(OSError):
+            aside.unlink()
     return True
 
 
